@@ -1,0 +1,94 @@
+// The borders between packages and between the core's capability folders. scripts/borders.test.ts plants a
+// violation of each and expects it to be found.
+const core = 'packages/core/src';
+const notTest = '\\.test\\.tsx?$';
+/** Imports inside the core run one way; a folder may import itself and what stands left of it. */
+const coreLayers = {
+  base: ['base'],
+  model: ['base', 'model'],
+  anim: ['base', 'model', 'anim'],
+  logic: ['base', 'model', 'logic'],
+  world: ['base', 'model', 'world'],
+  run: ['base', 'model', 'anim', 'logic', 'world', 'run'],
+};
+/** @type {import('dependency-cruiser').IConfiguration} */
+module.exports = {
+  forbidden: [
+    {
+      name: 'no-circular',
+      severity: 'error',
+      from: {},
+      to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
+    },
+    {
+      name: 'core-is-pure',
+      severity: 'error',
+      comment: 'core: only zod, fractional-indexing and itself',
+      from: { path: `${core}/`, pathNot: notTest },
+      to: { pathNot: [`${core}/`, 'node_modules/zod/', 'node_modules/fractional-indexing/'] },
+    },
+    ...Object.entries(coreLayers).map(([layer, allowed]) => ({
+      name: `core-${layer}-imports`,
+      severity: 'error',
+      from: { path: `${core}/${layer}/`, pathNot: notTest },
+      to: { path: `${core}/`, pathNot: allowed.map((a) => `${core}/${a}/`) },
+    })),
+    {
+      name: 'player-stays-small',
+      severity: 'error',
+      comment: 'what people embed takes core/run, core/model and painter only',
+      from: { path: 'packages/player/src', pathNot: notTest },
+      to: { path: `${core}/`, pathNot: [`${core}/run/`, `${core}/model/`] },
+    },
+    {
+      name: 'server-cli-not-desk',
+      severity: 'error',
+      from: { path: 'packages/(server|cli)/' },
+      to: { path: 'packages/desk/' },
+    },
+    {
+      name: 'desk-not-server',
+      severity: 'error',
+      from: { path: 'packages/desk/' },
+      to: { path: 'packages/(server|cli)/' },
+    },
+    {
+      name: 'desk-features-apart',
+      severity: 'error',
+      comment: 'features meet in session and commands, never directly',
+      from: { path: 'packages/desk/src/features/([^/]+)/' },
+      to: { path: 'packages/desk/src/features/([^/]+)/', pathNot: 'packages/desk/src/features/$1/' },
+    },
+    {
+      name: 'desk-parts-below-features',
+      severity: 'error',
+      from: { path: 'packages/desk/src/(session|commands|ui)/', pathNot: notTest },
+      to: { path: 'packages/desk/src/(features|app)/' },
+    },
+    {
+      name: 'no-deep-cross-package',
+      severity: 'error',
+      comment: 'cross packages by name only',
+      from: { path: 'packages/([^/]+)/src' },
+      to: { path: 'packages/([^/]+)/', pathNot: 'packages/$1/', dependencyTypes: ['local'] },
+    },
+    {
+      name: 'not-to-test',
+      severity: 'error',
+      from: { pathNot: '\\.test\\.tsx?$' },
+      to: { path: '\\.test\\.tsx?$' },
+    },
+    { name: 'no-unresolvable', severity: 'error', from: {}, to: { couldNotResolve: true } },
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    exclude: { path: '(^|/)(dist|\\.tsbuild)/' },
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: 'tsconfig.base.json' },
+    enhancedResolveOptions: {
+      exportsFields: ['exports'],
+      conditionNames: ['import', 'types', 'node', 'default'],
+      extensions: ['.ts', '.tsx', '.js', '.mjs', '.json'],
+    },
+  },
+};

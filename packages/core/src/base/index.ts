@@ -1,0 +1,8 @@
+export { hexToOklab, oklabToRgb, rgbToHex, shadeRgb } from './color.ts';
+export { SAME_DATE, snapDate, TICKS_PER_SECOND, tickAtOrAfter, tickTime } from './dates.ts';
+export { RunHash } from './hash.ts';
+export { type IdKind, newId } from './ids.ts';
+export { composeLocal, invert, MAT, multiply, transformPoint } from './mat.ts';
+export { clamp, cosDeg, sinDeg } from './math.ts';
+export { type Problem, problemLine, type Result } from './result.ts';
+export { drawUint, drawUnit, fnv1a32, seedStream } from './rng.ts';

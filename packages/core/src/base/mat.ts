@@ -1,0 +1,130 @@
+/**
+ * Affine 3D matrices as 12 numbers in a flat Float64Array: the three basis columns, then the translation
+ * (column-major without the last row): m = [xx xy xz, yx yy yz, zx zy zz, tx ty tz].
+ * Every function writes into an `out` that its caller owns; nothing is allocated.
+ */
+import { cosDeg, sinDeg } from './math.ts';
+
+export const MAT = 12;
+
+/**
+ * Local matrix T(position + pivot) · Rx · Ry · Rz · S(scale) · T(−pivot).
+ * `v[at…]` holds position (3), rotation in degrees (3), scale (3), pivot (3).
+ */
+export function composeLocal(out: Float64Array, o: number, v: Float64Array, at: number): void {
+  const sx = sinDeg(v[at + 3] as number);
+  const cx = cosDeg(v[at + 3] as number);
+  const sy = sinDeg(v[at + 4] as number);
+  const cy = cosDeg(v[at + 4] as number);
+  const sz = sinDeg(v[at + 5] as number);
+  const cz = cosDeg(v[at + 5] as number);
+  const kx = v[at + 6] as number;
+  const ky = v[at + 7] as number;
+  const kz = v[at + 8] as number;
+  const px = v[at + 9] as number;
+  const py = v[at + 10] as number;
+  const pz = v[at + 11] as number;
+  // Columns of Rx·Ry·Rz, each times its factor of scale.
+  const a0 = cy * cz * kx;
+  const a1 = (cx * sz + sx * sy * cz) * kx;
+  const a2 = (sx * sz - cx * sy * cz) * kx;
+  const b0 = -cy * sz * ky;
+  const b1 = (cx * cz - sx * sy * sz) * ky;
+  const b2 = (sx * cz + cx * sy * sz) * ky;
+  const c0 = sy * kz;
+  const c1 = -sx * cy * kz;
+  const c2 = cx * cy * kz;
+  out[o] = a0;
+  out[o + 1] = a1;
+  out[o + 2] = a2;
+  out[o + 3] = b0;
+  out[o + 4] = b1;
+  out[o + 5] = b2;
+  out[o + 6] = c0;
+  out[o + 7] = c1;
+  out[o + 8] = c2;
+  out[o + 9] = (v[at] as number) + px - (a0 * px + b0 * py + c0 * pz);
+  out[o + 10] = (v[at + 1] as number) + py - (a1 * px + b1 * py + c1 * pz);
+  out[o + 11] = (v[at + 2] as number) + pz - (a2 * px + b2 * py + c2 * pz);
+}
+
+/** out = a · b. `out` may be neither `a` nor `b` at overlapping offsets. */
+export function multiply(
+  out: Float64Array,
+  o: number,
+  a: Float64Array,
+  i: number,
+  b: Float64Array,
+  j: number,
+): void {
+  for (let col = 0; col < 4; col++) {
+    const x = b[j + col * 3] as number;
+    const y = b[j + col * 3 + 1] as number;
+    const z = b[j + col * 3 + 2] as number;
+    for (let row = 0; row < 3; row++) {
+      out[o + col * 3 + row] =
+        (a[i + row] as number) * x +
+        (a[i + 3 + row] as number) * y +
+        (a[i + 6 + row] as number) * z +
+        (col === 3 ? (a[i + 9 + row] as number) : 0);
+    }
+  }
+}
+
+/** The point (x, y, z) under m, written to `out[o…o+2]`. */
+export function transformPoint(
+  out: Float64Array,
+  o: number,
+  m: Float64Array,
+  i: number,
+  x: number,
+  y: number,
+  z: number,
+): void {
+  for (let r = 0; r < 3; r++) {
+    out[o + r] =
+      (m[i + r] as number) * x +
+      (m[i + 3 + r] as number) * y +
+      (m[i + 6 + r] as number) * z +
+      (m[i + 9 + r] as number);
+  }
+}
+
+/** out = inverse of m. Returns false (and leaves `out` alone) when m is singular. */
+export function invert(out: Float64Array, o: number, m: Float64Array, i: number): boolean {
+  const [a, b, c, d, e, f, g, h, k] = Array.from(m.subarray(i, i + 9)) as [
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+  ];
+  const A = e * k - f * h;
+  const B = f * g - d * k;
+  const C = d * h - e * g;
+  const det = a * A + b * B + c * C;
+  if (!(Math.abs(det) > 1e-300)) return false;
+  const r = [
+    A / det,
+    (c * h - b * k) / det,
+    (b * f - c * e) / det,
+    B / det,
+    (a * k - c * g) / det,
+    (c * d - a * f) / det,
+    C / det,
+    (b * g - a * h) / det,
+    (a * e - b * d) / det,
+  ];
+  const tx = m[i + 9] as number;
+  const ty = m[i + 10] as number;
+  const tz = m[i + 11] as number;
+  for (let n = 0; n < 9; n++) out[o + n] = r[n] as number;
+  for (let n = 0; n < 3; n++) {
+    out[o + 9 + n] = -((r[n] as number) * tx + (r[3 + n] as number) * ty + (r[6 + n] as number) * tz);
+  }
+  return true;
+}

@@ -1,0 +1,127 @@
+/**
+ * Elementary functions built from + − × ÷ and exact integer steps only, so that every engine gives the same bits.
+ * (`Math.sin`, `Math.exp`, `Math.pow`, `Math.cbrt` may differ in the last place; `Math.sqrt` may not.)
+ */
+
+const RAD = Math.PI / 180;
+
+/** Taylor kernels on |x| ≤ π/4; the first term left out is below 1e-18 there. */
+function sinKernel(x: number): number {
+  const z = x * x;
+  return (
+    x *
+    (1 +
+      z *
+        (-1 / 6 +
+          z *
+            (1 / 120 +
+              z *
+                (-1 / 5040 +
+                  z * (1 / 362880 + z * (-1 / 39916800 + z * (1 / 6227020800 - z / 1307674368000)))))))
+  );
+}
+function cosKernel(x: number): number {
+  const z = x * x;
+  return (
+    1 +
+    z *
+      (-1 / 2 +
+        z *
+          (1 / 24 +
+            z *
+              (-1 / 720 +
+                z *
+                  (1 / 40320 +
+                    z * (-1 / 3628800 + z * (1 / 479001600 + z * (-1 / 87178291200 + z / 20922789888000)))))))
+  );
+}
+
+/** Sine of an angle in degrees; exact at multiples of 90. The reduction by whole turns is exact (`%`). */
+export function sinDeg(degrees: number): number {
+  let d = degrees % 360;
+  if (d < 0) d += 360;
+  const q = Math.floor((d + 45) / 90);
+  const r = (d - q * 90) * RAD;
+  switch (q & 3) {
+    case 0:
+      return sinKernel(r);
+    case 1:
+      return cosKernel(r);
+    case 2:
+      return -sinKernel(r);
+    default:
+      return -cosKernel(r);
+  }
+}
+
+/** Cosine of an angle in degrees; exact at multiples of 90. */
+export function cosDeg(degrees: number): number {
+  let d = degrees % 360;
+  if (d < 0) d += 360;
+  const q = Math.floor((d + 45) / 90);
+  const r = (d - q * 90) * RAD;
+  switch (q & 3) {
+    case 0:
+      return cosKernel(r);
+    case 1:
+      return -sinKernel(r);
+    case 2:
+      return -cosKernel(r);
+    default:
+      return sinKernel(r);
+  }
+}
+
+/** Cube root of x ≥ 0 to full precision: a power-of-two scaling, then Newton's y ← (2y + x/y²)/3. */
+export function cbrt(x: number): number {
+  if (!(x > 0)) return x === 0 ? 0 : Number.NaN;
+  let m = x;
+  let scale = 1;
+  while (m < 0.125) {
+    m *= 8;
+    scale *= 0.5;
+  }
+  while (m >= 1) {
+    m *= 0.125;
+    scale *= 2;
+  }
+  let y = 0.5 + 0.5 * m;
+  for (let i = 0; i < 6; i++) y = (2 * y + m / (y * y)) / 3;
+  return y * scale;
+}
+
+/** x^2.4 for x ≥ 0, the power in the sRGB transfer: x² · (x^(1/5))². The fifth root by Newton. */
+export function pow24(x: number): number {
+  const r = fifthRoot(x);
+  return x * x * r * r;
+}
+
+/** x^(1/2.4) = x^(5/12) for x ≥ 0: (x^(1/3))^(5/4) = c · √√c with c = cbrt(x). */
+export function root24(x: number): number {
+  const c = cbrt(x);
+  return c * Math.sqrt(Math.sqrt(c));
+}
+
+function fifthRoot(x: number): number {
+  if (!(x > 0)) return 0;
+  let m = x;
+  let scale = 1;
+  while (m < 0.03125) {
+    m *= 32;
+    scale *= 0.5;
+  }
+  while (m >= 1) {
+    m *= 0.03125;
+    scale *= 2;
+  }
+  let y = 0.6 + 0.4 * m;
+  for (let i = 0; i < 8; i++) {
+    const y2 = y * y;
+    y = (4 * y + m / (y2 * y2)) / 5;
+  }
+  return y * scale;
+}
+
+export function clamp(x: number, lo: number, hi: number): number {
+  return x < lo ? lo : x > hi ? hi : x;
+}

@@ -1,0 +1,65 @@
+export type { Action, Crossfade, Value } from './action.ts';
+export type { Clip, ClipCue, Key, Track } from './clip.ts';
+export type { Vec3 } from './common.ts';
+export {
+  type Bezier,
+  defaultEasing,
+  EASING_PRESETS,
+  type Easing,
+  type EasingPreset,
+  presetOf,
+} from './easing.ts';
+export {
+  COMPARISONS,
+  type Comparison,
+  type Condition,
+  EVENT_NAMES,
+  type EventName,
+  type On,
+  type SignalCondition,
+} from './event.ts';
+export { History, type HistoryEntry, type HistoryEvent, type HistoryState } from './history.ts';
+export { checkIntegrity, uniqueName } from './integrity.ts';
+export type { ClipPlay, Lane, Machine, NotBefore, PlayFrom, State, Transition } from './machine.ts';
+export { MIGRATIONS, migrate } from './migrate.ts';
+export { orderBetween } from './order.ts';
+export {
+  type AnyRecord,
+  emptyPiece,
+  FORMAT_VERSION,
+  type Piece,
+  type PieceHead,
+  pieceJsonSchema,
+  type RecordOf,
+  type Sound,
+  TABLES,
+  type TableName,
+  type Tag,
+} from './piece.ts';
+export {
+  CH_FILL,
+  CH_OPACITY,
+  CH_SHOWN,
+  CHANNELS,
+  fitsProperty,
+  PROPERTIES,
+  type PropertyInfo,
+  type PropertyValue,
+  propertyAt,
+  propertyInfo,
+} from './property.ts';
+export type { Reaction } from './reaction.ts';
+export { MAX_TEXT, readPiece, readPieceJson, tooLarge, writePiece } from './read.ts';
+export { type RecordChange, type RecordsDiff, reverseDiff, squash, touchedIds } from './record-diff.ts';
+export { type RefKind, visitReferences } from './references.ts';
+export {
+  type Base,
+  compareSiblings,
+  defaultBase,
+  type ObjectKind,
+  type SceneObject,
+  sizeOf,
+  treeOrder,
+} from './scene-object.ts';
+export { fitsSignal, initialValue, type Message, type Signal, type SignalType, type SignalValue } from './signal.ts';
+export { Editor, PieceStore, type StoreListener } from './store.ts';

@@ -1,0 +1,204 @@
+/** What types cannot say: references that lead somewhere, a tree without cycles, names that are unique. */
+import type { Problem } from '../base/result.ts';
+import type { Clip } from './clip.ts';
+import type { On } from './event.ts';
+import type { Lane } from './machine.ts';
+import { type AnyRecord, type Piece, TABLES } from './piece.ts';
+import { fitsProperty, propertyInfo } from './property.ts';
+import { type RefKind, visitReferences } from './references.ts';
+import { fitsSignal } from './signal.ts';
+
+const KIND_WORD: Record<RefKind, string> = {
+  objects: 'object',
+  tags: 'tag',
+  clips: 'clip',
+  signals: 'signal',
+  messages: 'message',
+  machines: 'machine',
+  reactions: 'reaction',
+  sounds: 'sound',
+  lanes: 'lane',
+  states: 'state',
+  cues: 'cue',
+};
+
+/** All problems of a piece that already has the right types, in the order of the file. */
+export function checkIntegrity(piece: Piece): Problem[] {
+  const problems: Problem[] = [];
+  const add = (code: string, path: string, message: string) => problems.push({ code, path, message });
+  const known = collectIds(piece, add);
+  for (const table of TABLES) {
+    for (const [key, record] of Object.entries(piece[table]) as [string, AnyRecord][]) {
+      const at = `${table}.${key}`;
+      if (record.id !== key)
+        add('id', `${at}.id`, `The id "${record.id}" differs from the key "${key}" it is stored under.`);
+      visitReferences(table, record as never, (kind, id, path) => {
+        if (!known[kind].has(id))
+          add('reference', `${at}${path}`, `There is no ${KIND_WORD[kind]} with the id "${id}".`);
+      });
+    }
+  }
+  checkTree(piece, add);
+  checkNames(piece, add);
+  for (const c of Object.values(piece.clips)) checkClip(c, add);
+  checkLanes(piece, add);
+  checkSignals(piece, add);
+  for (const r of Object.values(piece.reactions)) {
+    checkOn(r.on, `reactions.${r.id}.on`, true, add);
+    r.actions.forEach((a, i) => {
+      if (a.do === 'put' || a.do === 'release') checkProperty(a.property, `reactions.${r.id}.actions[${i}]`, add);
+    });
+  }
+  return problems;
+}
+
+type Add = (code: string, path: string, message: string) => void;
+
+function collectIds(piece: Piece, add: Add): Record<RefKind, Set<string>> {
+  const known: Record<RefKind, Set<string>> = {
+    lanes: new Set(),
+    states: new Set(),
+    cues: new Set(),
+  } as Record<RefKind, Set<string>>;
+  for (const t of TABLES) known[t] = new Set(Object.keys(piece[t]));
+  const transitions = new Set<string>();
+  const once = (set: Set<string>, id: string, path: string) => {
+    if (set.has(id)) add('id', path, `The id "${id}" is used twice.`);
+    set.add(id);
+  };
+  for (const m of Object.values(piece.machines)) {
+    m.lanes.forEach((lane, li) => {
+      const at = `machines.${m.id}.lanes[${li}]`;
+      once(known.lanes, lane.id, `${at}.id`);
+      lane.states.forEach((s, i) => {
+        once(known.states, s.id, `${at}.states[${i}].id`);
+      });
+      lane.transitions.forEach((t, i) => {
+        once(transitions, t.id, `${at}.transitions[${i}].id`);
+      });
+    });
+  }
+  for (const c of Object.values(piece.clips)) {
+    c.cues.forEach((q, i) => {
+      once(known.cues, q.id, `clips.${c.id}.cues[${i}].id`);
+    });
+  }
+  return known;
+}
+
+function checkTree(piece: Piece, add: Add): void {
+  // 1: on the way up from here, 2: known to end at a root. Iterative, so that depth cannot overflow the stack.
+  const mark = new Map<string, 1 | 2>();
+  for (const start of Object.keys(piece.objects)) {
+    const way: string[] = [];
+    let id: string | null = start;
+    while (id !== null && Object.hasOwn(piece.objects, id) && !mark.has(id)) {
+      mark.set(id, 1);
+      way.push(id);
+      id = (piece.objects[id] as { parent: string | null }).parent;
+    }
+    if (id !== null && mark.get(id) === 1)
+      add('cycle', `objects.${id}.parent`, 'This object is its own ancestor: its parents form a circle.');
+    for (const w of way) mark.set(w, 2);
+  }
+}
+
+function checkNames(piece: Piece, add: Add): void {
+  const seen = new Map<string, Set<string>>();
+  const check = (owner: string, name: string, path: string, what: string) => {
+    const set = seen.get(owner) ?? new Set();
+    seen.set(owner, set);
+    if (set.has(name)) add('name', `${path}.name`, `Another ${what} here is already called "${name}".`);
+    set.add(name);
+  };
+  for (const o of Object.values(piece.objects)) check(`o/${o.parent}`, o.name, `objects.${o.id}`, 'object');
+  for (const c of Object.values(piece.clips)) check(`c/${c.root}`, c.name, `clips.${c.id}`, 'clip');
+  for (const t of ['signals', 'messages', 'tags'] as const)
+    for (const r of Object.values(piece[t])) check(t, r.name, `${t}.${r.id}`, KIND_WORD[t]);
+  for (const m of Object.values(piece.machines))
+    for (const [li, lane] of m.lanes.entries())
+      for (const [i, s] of lane.states.entries())
+        check(`s/${lane.id}`, s.name, `machines.${m.id}.lanes[${li}].states[${i}]`, 'state');
+}
+
+function checkProperty(name: string, path: string, add: Add): void {
+  if (!propertyInfo(name)) add('property', `${path}.property`, `There is no property called "${name}".`);
+}
+
+function checkClip(clip: Clip, add: Add): void {
+  const seen = new Set<string>();
+  clip.tracks.forEach((track, i) => {
+    const at = `clips.${clip.id}.tracks[${i}]`;
+    checkProperty(track.property, at, add);
+    const info = propertyInfo(track.property);
+    const who = `${track.object} ${track.property}`;
+    if (seen.has(who)) add('track', at, 'The clip has a second track for the same object and property.');
+    seen.add(who);
+    let last = -1;
+    track.keys.forEach((k, n) => {
+      if (!(k.t > last)) add('order', `${at}.keys[${n}].t`, 'The keys must stand in order of time.');
+      last = k.t;
+      if (info && !fitsProperty(info, k.value))
+        add('type', `${at}.keys[${n}].value`, `The value does not suit the property "${track.property}".`);
+    });
+  });
+  clip.cues.forEach((q, i) => {
+    if (q.t > clip.duration) add('time', `clips.${clip.id}.cues[${i}].t`, 'The cue lies after the end of its clip.');
+  });
+}
+
+function checkLanes(piece: Piece, add: Add): void {
+  for (const m of Object.values(piece.machines))
+    m.lanes.forEach((lane, li) => {
+      checkLane(lane, `machines.${m.id}.lanes[${li}]`, piece, add);
+    });
+}
+
+function checkLane(lane: Lane, at: string, piece: Piece, add: Add): void {
+  const own = new Set(lane.states.map((s) => s.id));
+  const mustOwn = (id: string, path: string) => {
+    if (!own.has(id)) add('reference', path, `The state "${id}" does not belong to this lane.`);
+  };
+  const mustBeNumber = (ref: unknown, path: string) => {
+    if (typeof ref !== 'object' || ref === null) return;
+    const s = piece.signals[(ref as { signal: string }).signal];
+    if (s && s.type !== 'number') add('type', path, `The signal "${s.name}" must be a number here.`);
+  };
+  if (typeof lane.initial === 'string') mustOwn(lane.initial, `${at}.initial`);
+  else
+    for (const [i, d] of lane.initial.draw.entries()) mustOwn(d.state, `${at}.initial.draw[${i}].state`);
+  mustBeNumber(lane.amount, `${at}.amount`);
+  lane.states.forEach((s, i) => {
+    if (typeof s.play === 'object') mustBeNumber(s.play.speed, `${at}.states[${i}].play.speed`);
+  });
+  lane.transitions.forEach((t, i) => {
+    if (t.from !== '*') mustOwn(t.from, `${at}.transitions[${i}].from`);
+    mustOwn(t.to, `${at}.transitions[${i}].to`);
+    if (t.on) checkOn(t.on, `${at}.transitions[${i}].on`, false, add);
+  });
+}
+
+function checkOn(on: On, path: string, timers: boolean, add: Add): void {
+  if (on.event !== 'timer') return;
+  if (!timers) add('event', path, 'A transition cannot listen to a timer: give it a not-before instead.');
+  else if (on.after === undefined && on.every === undefined)
+    add('event', path, 'A timer needs "after", "every" or both.');
+}
+
+function checkSignals(piece: Piece, add: Add): void {
+  for (const s of Object.values(piece.signals)) {
+    const at = `signals.${s.id}`;
+    if (s.type === 'choice' && !fitsSignal(s, s.initial))
+      add('type', `${at}.initial`, 'The initial value is not one of the options.');
+    if (s.type === 'number' && s.min !== undefined && s.max !== undefined && s.min > s.max)
+      add('range', `${at}.min`, 'The least value is above the greatest.');
+  }
+}
+
+/** A name that none of `taken` has: `name`, else `name 2`, `name 3`, … (an existing number at its end counts on). */
+export function uniqueName(name: string, taken: ReadonlySet<string>): string {
+  if (!taken.has(name)) return name;
+  const stem = name.replace(/ \d+$/, '');
+  for (let n = 2; ; n++) if (!taken.has(`${stem} ${n}`)) return `${stem} ${n}`;
+}
+

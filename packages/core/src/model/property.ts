@@ -1,0 +1,74 @@
+/** The properties that clips, puts and lanes can set, and where each lies in an object's row of channels. */
+export type PropertyKind = 'number' | 'angle' | 'amount' | 'switch' | 'color';
+
+export interface PropertyInfo {
+  readonly name: string;
+  readonly kind: PropertyKind;
+  /** First channel within the object's row; a colour takes three (OKLab L, a, b), all else one. */
+  readonly channel: number;
+  readonly width: 1 | 3;
+  /** In words, as the interface says it. */
+  readonly label: string;
+  readonly unit: '' | 'px' | '°' | '×';
+}
+
+/** Numbers that one object takes in the flat array of values. The first twelve are what `composeLocal` reads. */
+export const CHANNELS = 17;
+export const CH_OPACITY = 12;
+export const CH_SHOWN = 13;
+export const CH_FILL = 14;
+
+const axes = ['x', 'y', 'z'] as const;
+function vector(
+  name: string,
+  label: string,
+  kind: PropertyKind,
+  unit: PropertyInfo['unit'],
+  at: number,
+): PropertyInfo[] {
+  return axes.map((axis, i) => ({
+    name: `${name}.${axis}`,
+    kind,
+    channel: at + i,
+    width: 1,
+    label: `${label} ${axis}`,
+    unit,
+  }));
+}
+
+export const PROPERTIES: readonly PropertyInfo[] = [
+  ...vector('position', 'place', 'number', 'px', 0),
+  ...vector('rotation', 'turn', 'angle', '°', 3),
+  ...vector('scale', 'scale', 'number', '×', 6),
+  ...vector('pivot', 'pivot', 'number', 'px', 9),
+  { name: 'opacity', kind: 'amount', channel: CH_OPACITY, width: 1, label: 'opacity', unit: '' },
+  { name: 'shown', kind: 'switch', channel: CH_SHOWN, width: 1, label: 'shown', unit: '' },
+  { name: 'fill', kind: 'color', channel: CH_FILL, width: 3, label: 'fill', unit: '' },
+];
+
+const byName = new Map(PROPERTIES.map((p) => [p.name, p]));
+const byChannel: PropertyInfo[] = [];
+for (const p of PROPERTIES) for (let i = 0; i < p.width; i++) byChannel[p.channel + i] = p;
+
+export function propertyInfo(name: string): PropertyInfo | undefined {
+  return byName.get(name);
+}
+
+/** The property that a channel of an object's row belongs to. */
+export function propertyAt(channel: number): PropertyInfo {
+  return byChannel[channel] as PropertyInfo;
+}
+
+export type PropertyValue = number | boolean | string;
+
+/** Whether a value read from a file suits the property. */
+export function fitsProperty(info: PropertyInfo, value: unknown): value is PropertyValue {
+  switch (info.kind) {
+    case 'switch':
+      return typeof value === 'boolean';
+    case 'color':
+      return typeof value === 'string' && /^#[0-9a-f]{6}$/.test(value);
+    default:
+      return typeof value === 'number' && Number.isFinite(value);
+  }
+}

@@ -1,0 +1,162 @@
+/**
+ * The piece being edited: per table an array of ids in document order and an index by id. One edit costs the
+ * records it touches, not the size of the table. Records are plain data and never changed in place.
+ */
+import {
+  type AnyRecord,
+  type Piece,
+  type PieceHead,
+  type RecordOf,
+  TABLES,
+  type TableName,
+} from './piece.ts';
+import type { RecordChange, RecordsDiff } from './record-diff.ts';
+
+interface Table {
+  ids: string[];
+  byId: Map<string, AnyRecord>;
+  version: number;
+}
+
+export type StoreListener = (diff: RecordsDiff) => void;
+
+export class PieceStore {
+  private readonly tables = {} as Record<TableName, Table>;
+  private headRecord: PieceHead;
+  private readonly listeners = new Set<StoreListener>();
+  private changes = 0;
+
+  constructor(piece: Piece) {
+    this.headRecord = headOf(piece);
+    for (const name of TABLES) {
+      const entries = Object.entries(piece[name]) as [string, AnyRecord][];
+      this.tables[name] = { ids: entries.map((e) => e[0]), byId: new Map(entries), version: 0 };
+    }
+  }
+
+  get head(): PieceHead {
+    return this.headRecord;
+  }
+
+  /** Counts every applied diff; equal numbers mean equal contents. */
+  get version(): number {
+    return this.changes;
+  }
+
+  tableVersion(table: TableName): number {
+    return this.tables[table].version;
+  }
+
+  get<T extends TableName>(table: T, id: string): RecordOf<T> | undefined {
+    return this.tables[table].byId.get(id) as RecordOf<T> | undefined;
+  }
+
+  ids(table: TableName): readonly string[] {
+    return this.tables[table].ids;
+  }
+
+  /** All records of a table in document order; a new array each call. */
+  all<T extends TableName>(table: T): RecordOf<T>[] {
+    const t = this.tables[table];
+    return t.ids.map((id) => t.byId.get(id) as RecordOf<T>);
+  }
+
+  subscribe(listener: StoreListener): () => void {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  }
+
+  /** Applies a diff made against the present contents, in order, then tells the listeners once. */
+  apply(diff: RecordsDiff): void {
+    if (diff.length === 0) return;
+    for (const c of diff) this.applyChange(c);
+    this.changes++;
+    for (const l of this.listeners) l(diff);
+  }
+
+  private applyChange(c: RecordChange): void {
+    if (c.op === 'head') {
+      this.headRecord = c.to;
+      return;
+    }
+    const t = this.tables[c.table];
+    t.version++;
+    if (c.op === 'update') {
+      if (!t.byId.has(c.to.id)) throw new Error(`update of ${c.table}.${c.to.id}, which is not there`);
+      t.byId.set(c.to.id, c.to);
+    } else if (c.op === 'add') {
+      if (t.byId.has(c.record.id)) throw new Error(`${c.table}.${c.record.id} is there already`);
+      t.ids.splice(c.at, 0, c.record.id);
+      t.byId.set(c.record.id, c.record);
+    } else {
+      if (t.ids[c.at] !== c.record.id) throw new Error(`${c.table}.${c.record.id} is not at ${c.at}`);
+      t.ids.splice(c.at, 1);
+      t.byId.delete(c.record.id);
+    }
+  }
+
+  /** The whole as plain data; records are shared, not copied. */
+  toPiece(): Piece {
+    const tables = {} as Record<TableName, Record<string, AnyRecord>>;
+    for (const name of TABLES) {
+      const t = this.tables[name];
+      const out: Record<string, AnyRecord> = {};
+      for (const id of t.ids) out[id] = t.byId.get(id) as AnyRecord;
+      tables[name] = out;
+    }
+    return { format: 'apple-tick', version: 1, ...this.headRecord, visitor: null, ...tables } as Piece;
+  }
+
+  has(table: TableName, id: string): boolean {
+    return this.tables[table].byId.has(id);
+  }
+
+  indexOf(table: TableName, id: string): number {
+    return this.tables[table].ids.indexOf(id);
+  }
+}
+
+function headOf(p: Piece): PieceHead {
+  return { id: p.id, name: p.name, frame: p.frame, view: p.view, fps: p.fps, seed: p.seed, light: p.light };
+}
+
+/** Collects changes against a store and applies each at once, so that later steps of one edit see earlier ones. */
+export class Editor {
+  private readonly diff: RecordChange[] = [];
+  readonly store: PieceStore;
+  constructor(store: PieceStore) {
+    this.store = store;
+  }
+
+  private push(change: RecordChange): void {
+    this.store.apply([change]);
+    this.diff.push(change);
+  }
+
+  add<T extends TableName>(table: T, record: RecordOf<T>, at = this.store.ids(table).length): RecordOf<T> {
+    this.push({ op: 'add', table, at, record });
+    return record;
+  }
+
+  /** Replaces fields of a record; does nothing when the record is gone. */
+  update<T extends TableName>(table: T, id: string, change: (r: RecordOf<T>) => RecordOf<T>): void {
+    const from = this.store.get(table, id);
+    if (!from) return;
+    const to = change(from);
+    if (to !== from) this.push({ op: 'update', table, from, to });
+  }
+
+  remove(table: TableName, id: string): void {
+    const record = this.store.get(table, id);
+    if (record) this.push({ op: 'remove', table, at: this.store.indexOf(table, id), record });
+  }
+
+  head(change: (h: PieceHead) => PieceHead): void {
+    const from = this.store.head;
+    this.push({ op: 'head', from, to: change(from) });
+  }
+
+  done(): RecordsDiff {
+    return this.diff;
+  }
+}

@@ -1,0 +1,7 @@
+export { type ClipProgram, compile, type LaneProgram, type Program } from './compile.ts';
+export { findObject, type Input, inputSchema, inputsSchema, objectPath } from './input.ts';
+export { poseClip, propertyValue } from './pose-at.ts';
+export { Run, type RunOptions } from './run.ts';
+export { type Angle, FaceBuilder } from './scene.ts';
+export type { RunState } from './state.ts';
+export type { TraceKind, TraceRecord } from './trace.ts';

@@ -1,0 +1,33 @@
+/** Poses outside a run: the base, or a clip at a place, for the view while working and for pictures. */
+import { sampleTrack } from '../anim/index.ts';
+import { MIX_COLOR } from '../anim/index.ts';
+import { rgbToHex, oklabToRgb } from '../base/index.ts';
+import { CHANNELS, propertyInfo, type PropertyValue } from '../model/index.ts';
+import type { Program } from './compile.ts';
+
+const sampled = new Float64Array(3);
+
+/** Writes the base values, then those that the clip (if any) keys at `place` seconds, to `out`. */
+export function poseClip(program: Program, clipId: string | null, place: number, out: Float64Array): void {
+  out.set(program.base);
+  const c = clipId === null ? undefined : program.clips[program.clipIndex.get(clipId) ?? -1];
+  c?.clip.tracks.forEach((track, i) => {
+    const object = program.objectIndex.get(track.object);
+    const info = propertyInfo(track.property);
+    if (object === undefined || !info) return;
+    sampleTrack(c.data, i, place, sampled, 0);
+    const n = c.data.mode[i] === MIX_COLOR ? 3 : 1;
+    for (let k = 0; k < n; k++) out[object * CHANNELS + info.channel + k] = sampled[k] as number;
+  });
+}
+
+/** A property's value out of a row of values, in the form in which files write it. */
+export function propertyValue(values: Float64Array, object: number, property: string): PropertyValue | null {
+  const info = propertyInfo(property);
+  if (!info || object < 0) return null;
+  const at = object * CHANNELS + info.channel;
+  if (info.kind === 'color')
+    return rgbToHex(oklabToRgb(values[at] as number, values[at + 1] as number, values[at + 2] as number));
+  if (info.kind === 'switch') return (values[at] as number) >= 0.5;
+  return values[at] as number;
+}

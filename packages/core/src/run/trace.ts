@@ -1,0 +1,58 @@
+/** What happened: one record per happening, written when it is raised. */
+import type { EventName, SignalValue } from '../model/index.ts';
+
+export type TraceKind =
+  | 'start'
+  | 'input'
+  | 'edit'
+  | 'reaction'
+  | 'action'
+  | 'transition'
+  | 'signal'
+  | 'message'
+  | 'cue'
+  | 'done'
+  | 'event'
+  | 'sound'
+  | 'storm';
+
+export interface TraceRecord {
+  readonly id: number;
+  readonly tick: number;
+  /** Exact date, seconds. */
+  readonly t: number;
+  readonly kind: TraceKind;
+  readonly event?: EventName;
+  readonly object?: string;
+  readonly clip?: string;
+  readonly lane?: string;
+  readonly state?: string;
+  readonly from?: string;
+  readonly to?: SignalValue;
+  readonly transition?: string;
+  readonly signal?: string;
+  readonly message?: string;
+  readonly cue?: string;
+  readonly reaction?: string;
+  readonly sound?: string;
+  readonly key?: string;
+  readonly action?: string;
+  readonly property?: string;
+  readonly input?: string;
+  readonly missed?: boolean;
+  /** Of a storm: the transitions and reactions that set each other off. */
+  readonly ring?: readonly string[];
+  /** The record that led to this one; null for an input, an edit or a moment in time. */
+  readonly cause: number | null;
+}
+
+/** What the one who raises a record says of it. */
+export type TraceFields = Omit<TraceRecord, 'id' | 'tick' | 't' | 'cause'>;
+
+/** The reason of a happening: the record that led to it, and how long the chain is at this instant. */
+export interface Cause {
+  readonly rec: number | null;
+  readonly depth: number;
+}
+
+export const NO_CAUSE: Cause = { rec: null, depth: 0 };

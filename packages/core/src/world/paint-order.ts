@@ -1,0 +1,444 @@
+/**
+ * Painting order of faces. Two faces whose outlines overlap on the screen are compared by depth over the overlap:
+ * depth is linear there, so the corners of the overlap decide exactly. A pair that passes through each other, or a
+ * ring of faces each in front of the next, is split along a plane. Faces in one plane, and faces that do not
+ * overlap, keep the order of the tree.
+ */
+import { type FaceList, SHAPE_ELLIPSE } from './faces.ts';
+
+/** Depths closer than this are one depth; overlaps smaller than this many px² are none. */
+const SAME_DEPTH = 1e-6;
+const NO_AREA = 1e-4;
+/** Splitting stops here: a drawing that asks for more is drawn in the best order found. */
+const MAX_SPLITS = 200;
+const ELLIPSE_SIDES = 24;
+
+export class PaintOrder {
+  /** Outlines on the screen: x, y pairs of all faces one after another. */
+  private points = new Float64Array(1024);
+  private first = new Int32Array(64);
+  private corners = new Int32Array(64);
+  private box = new Float64Array(64 * 4);
+  private sorted = new Int32Array(64);
+  /** Edges "a is painted before b". */
+  private before = new Int32Array(256);
+  private after = new Int32Array(256);
+  private edges = 0;
+  private nextEdge = new Int32Array(256);
+  private firstEdge = new Int32Array(64);
+  private waiting = new Int32Array(64);
+  private heap = new Int32Array(64);
+  private heapSize = 0;
+  private readonly clipA = new Float64Array(256);
+  private readonly clipB = new Float64Array(256);
+
+  /** Sorts `faces.order`; may append split faces. */
+  sort(faces: FaceList): void {
+    const whole = faces.count;
+    for (let round = 0; ; round++) {
+      this.outline(faces);
+      const crossing = this.findEdges(faces);
+      const maySplit = faces.count - whole < MAX_SPLITS && round < 12;
+      if (crossing >= 0 && maySplit && this.splitPairs(faces)) continue;
+      const stuck = this.topological(faces);
+      if (stuck < 0) return;
+      if (maySplit && this.splitCycle(faces, stuck)) continue;
+      this.forceRest(faces);
+      return;
+    }
+  }
+
+  private ensure(n: number): void {
+    if (this.first.length >= n) return;
+    const size = Math.max(n, this.first.length * 2);
+    this.first = new Int32Array(size);
+    this.corners = new Int32Array(size);
+    this.box = new Float64Array(size * 4);
+    this.sorted = new Int32Array(size);
+    this.firstEdge = new Int32Array(size);
+    this.waiting = new Int32Array(size);
+    this.heap = new Int32Array(size);
+  }
+
+  private outline(faces: FaceList): void {
+    this.ensure(faces.count);
+    let at = 0;
+    for (let f = 0; f < faces.count; f++) {
+      if (at + 128 > this.points.length) {
+        const wider = new Float64Array(this.points.length * 2);
+        wider.set(this.points);
+        this.points = wider;
+      }
+      this.first[f] = at;
+      const n = outlineOf(faces, f, this.points, at);
+      this.corners[f] = n;
+      let x0 = Number.POSITIVE_INFINITY;
+      let y0 = x0;
+      let x1 = -x0;
+      let y1 = -x0;
+      for (let i = 0; i < n; i++) {
+        const x = this.points[at + i * 2] as number;
+        const y = this.points[at + i * 2 + 1] as number;
+        if (x < x0) x0 = x;
+        if (x > x1) x1 = x;
+        if (y < y0) y0 = y;
+        if (y > y1) y1 = y;
+      }
+      this.box.set([x0, y0, x1, y1], f * 4);
+      at += n * 2;
+    }
+  }
+
+  private readonly crossA: number[] = [];
+  private readonly crossB: number[] = [];
+
+  /** Sort-and-sweep over x, then the exact comparison. Returns ≥ 0 when some pair passes through each other. */
+  private findEdges(faces: FaceList): number {
+    const n = faces.count;
+    this.edges = 0;
+    this.crossA.length = 0;
+    this.crossB.length = 0;
+    this.firstEdge.fill(-1, 0, n);
+    this.waiting.fill(0, 0, n);
+    const sorted = this.sorted.subarray(0, n);
+    for (let i = 0; i < n; i++) sorted[i] = i;
+    const box = this.box;
+    sorted.sort((a, b) => (box[a * 4] as number) - (box[b * 4] as number) || a - b);
+    for (let i = 0; i < n; i++) {
+      const a = sorted[i] as number;
+      for (let j = i + 1; j < n; j++) {
+        const b = sorted[j] as number;
+        if ((box[b * 4] as number) >= (box[a * 4 + 2] as number)) break;
+        if (
+          (box[b * 4 + 1] as number) >= (box[a * 4 + 3] as number) ||
+          (box[a * 4 + 1] as number) >= (box[b * 4 + 3] as number)
+        )
+          continue;
+        this.compare(faces, Math.min(a, b), Math.max(a, b));
+      }
+    }
+    return this.crossA.length - 1;
+  }
+
+  private compare(faces: FaceList, a: number, b: number): void {
+    // Two faces of one convex solid never hide each other.
+    if (faces.solid[a] === 1 && faces.object[a] === faces.object[b] && faces.piece[a] === null) return;
+    const n = this.overlap(a, b);
+    if (n < 3) return;
+    const poly = this.clipA;
+    let least = Number.POSITIVE_INFINITY;
+    let most = Number.NEGATIVE_INFINITY;
+    for (let i = 0; i < n; i++) {
+      const x = poly[i * 2] as number;
+      const y = poly[i * 2 + 1] as number;
+      const d = depthAt(faces, b, x, y) - depthAt(faces, a, x, y);
+      if (d < least) least = d;
+      if (d > most) most = d;
+    }
+    if (most <= SAME_DEPTH && least >= -SAME_DEPTH) this.edge(a, b);
+    else if (least >= -SAME_DEPTH) this.edge(a, b);
+    else if (most <= SAME_DEPTH) this.edge(b, a);
+    else {
+      this.crossA.push(a);
+      this.crossB.push(b);
+      // In case it cannot be split: whichever is in front over more of the overlap.
+      if (most + least >= 0) this.edge(a, b);
+      else this.edge(b, a);
+    }
+  }
+
+  private edge(a: number, b: number): void {
+    if (this.edges === this.before.length) {
+      const wider = (x: Int32Array) => {
+        const y = new Int32Array(x.length * 2);
+        y.set(x);
+        return y;
+      };
+      this.before = wider(this.before);
+      this.after = wider(this.after);
+      this.nextEdge = wider(this.nextEdge);
+    }
+    const e = this.edges++;
+    this.before[e] = a;
+    this.after[e] = b;
+    this.nextEdge[e] = this.firstEdge[a] as number;
+    this.firstEdge[a] = e;
+    this.waiting[b] = (this.waiting[b] as number) + 1;
+  }
+
+  /** Clips outline a by outline b (Sutherland–Hodgman); corners of the overlap in `clipA`. 0 when there is none. */
+  private overlap(a: number, b: number): number {
+    let from = this.clipA;
+    let to = this.clipB;
+    let n = this.corners[a] as number;
+    const a0 = this.first[a] as number;
+    for (let i = 0; i < n * 2; i++) from[i] = this.points[a0 + i] as number;
+    const b0 = this.first[b] as number;
+    const m = this.corners[b] as number;
+    for (let i = 0; i < m; i++) {
+      const x0 = this.points[b0 + i * 2] as number;
+      const y0 = this.points[b0 + i * 2 + 1] as number;
+      const j = (i + 1) % m;
+      n = clipHalfPlane(
+        from,
+        n,
+        to,
+        (this.points[b0 + j * 2 + 1] as number) - y0,
+        x0 - (this.points[b0 + j * 2] as number),
+        x0,
+        y0,
+      );
+      if (n < 3) return 0;
+      const swap = from;
+      from = to;
+      to = swap;
+    }
+    if (Math.abs(area(from, n)) < NO_AREA) return 0;
+    if (from !== this.clipA) this.clipA.set(from.subarray(0, n * 2));
+    return n;
+  }
+
+  /** Kahn's algorithm, the lowest face number first. Returns how many are placed when stuck in a ring, else −1. */
+  private topological(faces: FaceList): number {
+    const n = faces.count;
+    this.heapSize = 0;
+    for (let f = 0; f < n; f++) if (this.waiting[f] === 0) this.heapPush(f);
+    let placed = 0;
+    while (this.heapSize > 0) {
+      const f = this.heapPop();
+      faces.order[placed++] = f;
+      this.waiting[f] = -1;
+      for (let e = this.firstEdge[f] as number; e >= 0; e = this.nextEdge[e] as number) {
+        const b = this.after[e] as number;
+        this.waiting[b] = (this.waiting[b] as number) - 1;
+        if (this.waiting[b] === 0) this.heapPush(b);
+      }
+    }
+    this.placed = placed;
+    return placed === n ? -1 : placed;
+  }
+  private placed = 0;
+
+  /** When a ring can be split no more: the rest in tree order. */
+  private forceRest(faces: FaceList): void {
+    let at = this.placed;
+    for (let f = 0; f < faces.count; f++) if ((this.waiting[f] as number) > 0) faces.order[at++] = f;
+  }
+
+  private splitPairs(faces: FaceList): boolean {
+    let any = false;
+    for (let i = 0; i < this.crossA.length && i < 32; i++) {
+      const a = this.crossA[i] as number;
+      const b = this.crossB[i] as number;
+      if (splitByPlane(faces, b, a) || splitByPlane(faces, a, b)) any = true;
+    }
+    return any;
+  }
+
+  /** Walks backwards from a face that waits until one comes again; splits the first face of the ring that can be. */
+  private splitCycle(faces: FaceList, _placed: number): boolean {
+    let f = 0;
+    while ((this.waiting[f] as number) <= 0) f++;
+    const way: number[] = [];
+    while (!way.includes(f)) {
+      way.push(f);
+      f = this.blockerOf(f);
+    }
+    const ring = way.slice(way.indexOf(f));
+    for (const one of ring)
+      for (const other of ring) if (one !== other && splitByPlane(faces, one, other)) return true;
+    return false;
+  }
+
+  private blockerOf(f: number): number {
+    for (let e = 0; e < this.edges; e++)
+      if (this.after[e] === f && (this.waiting[this.before[e] as number] as number) > 0)
+        return this.before[e] as number;
+    return f;
+  }
+
+  private heapPush(f: number): void {
+    let i = this.heapSize++;
+    while (i > 0) {
+      const up = (i - 1) >> 1;
+      if ((this.heap[up] as number) <= f) break;
+      this.heap[i] = this.heap[up] as number;
+      i = up;
+    }
+    this.heap[i] = f;
+  }
+
+  private heapPop(): number {
+    const top = this.heap[0] as number;
+    const last = this.heap[--this.heapSize] as number;
+    let i = 0;
+    for (;;) {
+      let kid = 2 * i + 1;
+      if (kid >= this.heapSize) break;
+      if (kid + 1 < this.heapSize && (this.heap[kid + 1] as number) < (this.heap[kid] as number)) kid++;
+      if ((this.heap[kid] as number) >= last) break;
+      this.heap[i] = this.heap[kid] as number;
+      i = kid;
+    }
+    this.heap[i] = last;
+    return top;
+  }
+}
+
+/** Writes the face's outline on the screen, turning clockwise or not so that clipping keeps its inside. */
+export function outlineOf(faces: FaceList, f: number, out: Float64Array, at: number): number {
+  const p = faces.plane;
+  const o = f * 9;
+  const hw = faces.extent[f * 3] as number;
+  const hh = faces.extent[f * 3 + 1] as number;
+  const piece = faces.piece[f];
+  const n = piece ? piece.length / 2 : faces.shape[f] === SHAPE_ELLIPSE ? ELLIPSE_SIDES : 4;
+  const nz =
+    (p[o + 3] as number) * (p[o + 7] as number) - (p[o + 4] as number) * (p[o + 6] as number);
+  for (let i = 0; i < n; i++) {
+    const k = nz > 0 ? i : n - 1 - i;
+    let u: number;
+    let v: number;
+    if (piece) {
+      u = piece[k * 2] as number;
+      v = piece[k * 2 + 1] as number;
+    } else if (n === 4) {
+      u = k === 0 || k === 3 ? -hw : hw;
+      v = k < 2 ? -hh : hh;
+    } else {
+      u = hw * (CIRCLE[k * 2] as number);
+      v = hh * (CIRCLE[k * 2 + 1] as number);
+    }
+    out[at + i * 2] = (p[o] as number) + (p[o + 3] as number) * u + (p[o + 6] as number) * v;
+    out[at + i * 2 + 1] = (p[o + 1] as number) + (p[o + 4] as number) * u + (p[o + 7] as number) * v;
+  }
+  return n;
+}
+
+/** A polygon round the unit circle (corners a little outside it), by repeated turning: no library functions. */
+const CIRCLE = (() => {
+  const out = new Float64Array(ELLIPSE_SIDES * 2);
+  // cos and sin of 15°, and 1/cos(7.5°) so that the sides touch the circle.
+  const c = 0.9659258262890683;
+  const s = 0.25881904510252074;
+  let x = 1.0086289605801528;
+  let y = 0;
+  for (let i = 0; i < ELLIPSE_SIDES; i++) {
+    out[i * 2] = x;
+    out[i * 2 + 1] = y;
+    const t = x * c - y * s;
+    y = x * s + y * c;
+    x = t;
+  }
+  return out;
+})();
+
+function depthAt(faces: FaceList, f: number, x: number, y: number): number {
+  const p = faces.plane;
+  const o = f * 9;
+  const ux = p[o + 3] as number;
+  const uy = p[o + 4] as number;
+  const vx = p[o + 6] as number;
+  const vy = p[o + 7] as number;
+  const det = ux * vy - uy * vx;
+  const dx = x - (p[o] as number);
+  const dy = y - (p[o + 1] as number);
+  const u = (dx * vy - dy * vx) / det;
+  const v = (ux * dy - uy * dx) / det;
+  return (p[o + 2] as number) + (p[o + 5] as number) * u + (p[o + 8] as number) * v;
+}
+
+/** Keeps the part of a convex polygon where (x − x0)·nx + (y − y0)·ny ≤ 0; returns its number of corners. */
+function clipHalfPlane(
+  from: Float64Array,
+  n: number,
+  to: Float64Array,
+  nx: number,
+  ny: number,
+  x0: number,
+  y0: number,
+): number {
+  let out = 0;
+  for (let i = 0; i < n; i++) {
+    const ax = from[i * 2] as number;
+    const ay = from[i * 2 + 1] as number;
+    const j = (i + 1) % n;
+    const bx = from[j * 2] as number;
+    const by = from[j * 2 + 1] as number;
+    const da = (ax - x0) * nx + (ay - y0) * ny;
+    const db = (bx - x0) * nx + (by - y0) * ny;
+    if (da <= 0) {
+      to[out * 2] = ax;
+      to[out * 2 + 1] = ay;
+      out++;
+    }
+    if ((da < 0 && db > 0) || (da > 0 && db < 0)) {
+      const t = da / (da - db);
+      to[out * 2] = ax + (bx - ax) * t;
+      to[out * 2 + 1] = ay + (by - ay) * t;
+      out++;
+    }
+  }
+  return out;
+}
+
+function area(poly: Float64Array, n: number): number {
+  let sum = 0;
+  for (let i = 0; i < n; i++) {
+    const j = (i + 1) % n;
+    sum +=
+      (poly[i * 2] as number) * (poly[j * 2 + 1] as number) -
+      (poly[j * 2] as number) * (poly[i * 2 + 1] as number);
+  }
+  return sum / 2;
+}
+
+/** Splits face f where the plane of face g cuts it. False when g's plane leaves it on one side. */
+function splitByPlane(faces: FaceList, f: number, g: number): boolean {
+  const p = faces.plane;
+  const o = g * 9;
+  const n = [0, 0, 0];
+  for (let k = 0; k < 3; k++) {
+    const a = (k + 1) % 3;
+    const b = (k + 2) % 3;
+    n[k] =
+      (p[o + 3 + a] as number) * (p[o + 6 + b] as number) - (p[o + 3 + b] as number) * (p[o + 6 + a] as number);
+  }
+  const len = Math.sqrt((n[0] as number) ** 2 + (n[1] as number) ** 2 + (n[2] as number) ** 2);
+  let c = 0;
+  let cu = 0;
+  let cv = 0;
+  for (let k = 0; k < 3; k++) {
+    const nk = (n[k] as number) / len;
+    c += nk * ((p[f * 9 + k] as number) - (p[o + k] as number));
+    cu += nk * (p[f * 9 + 3 + k] as number);
+    cv += nk * (p[f * 9 + 6 + k] as number);
+  }
+  const outline = faces.piece[f] ?? wholePiece(faces, f);
+  const corners = outline.length / 2;
+  let min = 0;
+  let max = 0;
+  for (let i = 0; i < corners; i++) {
+    const d = c + cu * (outline[i * 2] as number) + cv * (outline[i * 2 + 1] as number);
+    min = Math.min(min, d);
+    max = Math.max(max, d);
+  }
+  if (min > -1e-5 || max < 1e-5) return false;
+  // A point of the cutting line: the foot of the perpendicular from (0, 0).
+  const q = cu * cu + cv * cv;
+  const u0 = (-c * cu) / q;
+  const v0 = (-c * cv) / q;
+  const room = new Float64Array((corners + 2) * 2);
+  const back = room.slice(0, clipHalfPlane(outline, corners, room, cu, cv, u0, v0) * 2);
+  const front = room.slice(0, clipHalfPlane(outline, corners, room, -cu, -cv, u0, v0) * 2);
+  faces.piece[f] = back;
+  faces.split(f, front);
+  return true;
+}
+
+function wholePiece(faces: FaceList, f: number): Float64Array {
+  const hw = faces.extent[f * 3] as number;
+  const hh = faces.extent[f * 3 + 1] as number;
+  if (faces.shape[f] !== SHAPE_ELLIPSE) return Float64Array.of(-hw, -hh, hw, -hh, hw, hh, -hw, hh);
+  return CIRCLE.map((x, i) => x * (i % 2 === 0 ? hw : hh));
+}

@@ -1,0 +1,34 @@
+import tailwindcss from '@tailwindcss/vite';
+import react from '@vitejs/plugin-react';
+import { defineConfig } from 'vite';
+
+const api = process.env.API_PORT ?? '4310';
+
+export default defineConfig({
+  root: import.meta.dirname,
+  plugins: [react(), tailwindcss()],
+  server: {
+    port: Number(process.env.WEB_PORT ?? 5173),
+    strictPort: true,
+    proxy: { '/api': `http://127.0.0.1:${api}` },
+  },
+  worker: { format: 'es' },
+  build: {
+    target: 'es2023',
+    chunkSizeWarningLimit: 900,
+    sourcemap: true,
+    rolldownOptions: {
+      output: {
+        codeSplitting: {
+          groups: [
+            {
+              name: 'charts',
+              test: /node_modules[/](recharts|d3-[a-z]+|victory-vendor|es-toolkit|@reduxjs|immer|decimal)/,
+            },
+            { name: 'vendor', test: /node_modules/ },
+          ],
+        },
+      },
+    },
+  },
+});

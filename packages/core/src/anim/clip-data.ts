@@ -131,7 +131,7 @@ export function sampleTrack(d: ClipData, i: number, position: number, out: Float
   if (!(e > 0)) return;
   if (easing >= 0) e = evaluateCurve(d.curves, easing, e);
   // Overshooting easing extrapolates numbers; colours stop at their ends, amounts at 0 and 1.
-  if (wide) e = e < 0 ? 0 : e > 1 ? 1 : e;
+  if (wide) e = e < 0 ? 0 : Math.min(e, 1);
   for (let c = 0; c < (wide ? 3 : 1); c++) {
     const v0 = keys[k + 2 + c] as number;
     out[at + c] = v0 + ((keys[k + KEY + 2 + c] as number) - v0) * e;

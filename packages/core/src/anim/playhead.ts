@@ -22,13 +22,13 @@ type Loop = Clip['loop'];
 export function playPosition(p: Playhead, t: number, duration: number, loop: Loop): number {
   const raw = p.speed === 0 ? p.p0 : p.p0 + p.speed * (t - p.t0);
   if (loop !== 'once' && duration > 0) return raw;
-  return raw < 0 ? 0 : raw > duration ? duration : raw;
+  return raw < 0 ? 0 : Math.min(raw, duration);
 }
 
 /** The place within one pass of a raw position. */
 export function fold(raw: number, duration: number, loop: Loop): number {
   if (duration === 0) return 0;
-  if (loop === 'once') return raw < 0 ? 0 : raw > duration ? duration : raw;
+  if (loop === 'once') return raw < 0 ? 0 : Math.min(raw, duration);
   if (loop === 'loop') {
     const m = raw % duration;
     return m < 0 ? m + duration : m;
@@ -40,12 +40,7 @@ export function fold(raw: number, duration: number, loop: Loop): number {
 }
 
 /** The raw position at which a play begins. `here` is where the lane left the clip, or null. */
-export function startPosition(
-  from: PlayFrom,
-  speed: number,
-  duration: number,
-  here: number | null,
-): number {
+export function startPosition(from: PlayFrom, speed: number, duration: number, here: number | null): number {
   const start = speed < 0 ? duration : 0;
   if (from === 'start') return start;
   if (from === 'here') return here ?? start;

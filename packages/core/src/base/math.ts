@@ -123,5 +123,5 @@ function fifthRoot(x: number): number {
 }
 
 export function clamp(x: number, lo: number, hi: number): number {
-  return x < lo ? lo : x > hi ? hi : x;
+  return x < lo ? lo : Math.min(x, hi);
 }

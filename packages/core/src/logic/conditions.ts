@@ -17,9 +17,7 @@ export interface Facts {
 export function conditionHolds(c: Condition, facts: Facts): boolean {
   if ('signal' in c) return signalHolds(c, facts);
   const fact =
-    c.fact === 'state'
-      ? facts.stateActive(c.lane, c.state)
-      : facts.clipPast(c.clip, c.object, c.past);
+    c.fact === 'state' ? facts.stateActive(c.lane, c.state) : facts.clipPast(c.clip, c.object, c.past);
   return fact === (c.is ?? true);
 }
 

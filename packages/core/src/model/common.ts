@@ -4,9 +4,7 @@ import { z } from 'zod';
 // Under the desk's content policy there is no `unsafe-eval`; without this Zod would probe for it.
 z.config({ jitless: true });
 
-export const idSchema = z
-  .string()
-  .regex(/^[a-z]{2}_[A-Za-z0-9_-]{1,60}$/, 'must be an id such as "ob_x7k2"');
+export const idSchema = z.string().regex(/^[a-z]{2}_[A-Za-z0-9_-]{1,60}$/, 'must be an id such as "ob_x7k2"');
 export const nameSchema = z.string().min(1, 'must not be empty').max(200, 'must be at most 200 characters');
 export const finite = z.number();
 /** Lengths and places: far beyond any frame, but finite in every product the core makes. */

@@ -61,5 +61,12 @@ export {
   sizeOf,
   treeOrder,
 } from './scene-object.ts';
-export { fitsSignal, initialValue, type Message, type Signal, type SignalType, type SignalValue } from './signal.ts';
+export {
+  fitsSignal,
+  initialValue,
+  type Message,
+  type Signal,
+  type SignalType,
+  type SignalValue,
+} from './signal.ts';
 export { Editor, PieceStore, type StoreListener } from './store.ts';

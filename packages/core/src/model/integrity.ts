@@ -46,7 +46,8 @@ export function checkIntegrity(piece: Piece): Problem[] {
   for (const r of Object.values(piece.reactions)) {
     checkOn(r.on, `reactions.${r.id}.on`, true, add);
     r.actions.forEach((a, i) => {
-      if (a.do === 'put' || a.do === 'release') checkProperty(a.property, `reactions.${r.id}.actions[${i}]`, add);
+      if (a.do === 'put' || a.do === 'release')
+        checkProperty(a.property, `reactions.${r.id}.actions[${i}]`, add);
     });
   }
   return problems;
@@ -143,7 +144,8 @@ function checkClip(clip: Clip, add: Add): void {
     });
   });
   clip.cues.forEach((q, i) => {
-    if (q.t > clip.duration) add('time', `clips.${clip.id}.cues[${i}].t`, 'The cue lies after the end of its clip.');
+    if (q.t > clip.duration)
+      add('time', `clips.${clip.id}.cues[${i}].t`, 'The cue lies after the end of its clip.');
   });
 }
 
@@ -165,8 +167,7 @@ function checkLane(lane: Lane, at: string, piece: Piece, add: Add): void {
     if (s && s.type !== 'number') add('type', path, `The signal "${s.name}" must be a number here.`);
   };
   if (typeof lane.initial === 'string') mustOwn(lane.initial, `${at}.initial`);
-  else
-    for (const [i, d] of lane.initial.draw.entries()) mustOwn(d.state, `${at}.initial.draw[${i}].state`);
+  else for (const [i, d] of lane.initial.draw.entries()) mustOwn(d.state, `${at}.initial.draw[${i}].state`);
   mustBeNumber(lane.amount, `${at}.amount`);
   lane.states.forEach((s, i) => {
     if (typeof s.play === 'object') mustBeNumber(s.play.speed, `${at}.states[${i}].play.speed`);
@@ -201,4 +202,3 @@ export function uniqueName(name: string, taken: ReadonlySet<string>): string {
   const stem = name.replace(/ \d+$/, '');
   for (let n = 2; ; n++) if (!taken.has(`${stem} ${n}`)) return `${stem} ${n}`;
 }
-

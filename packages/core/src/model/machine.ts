@@ -15,9 +15,7 @@ export type PlayFrom = z.infer<typeof fromSchema>;
 const clipPlaySchema = z.strictObject({
   clip: idSchema,
   /** Factor on time; negative plays backwards, 0 pauses; or a number signal. */
-  speed: z
-    .union([z.number().min(-1000).max(1000), z.strictObject({ signal: idSchema })])
-    .default(1),
+  speed: z.union([z.number().min(-1000).max(1000), z.strictObject({ signal: idSchema })]).default(1),
   from: fromSchema.default('start'),
 });
 export type ClipPlay = z.infer<typeof clipPlaySchema>;
@@ -63,13 +61,14 @@ export const laneSchema = z.strictObject({
   initial: z.union([
     idSchema,
     z.strictObject({
-      draw: z.array(z.strictObject({ state: idSchema, odds: z.number().min(0).max(1e6) })).min(1).max(200),
+      draw: z
+        .array(z.strictObject({ state: idSchema, odds: z.number().min(0).max(1e6) }))
+        .min(1)
+        .max(200),
     }),
   ]),
   unkeyed: z.enum(['base', 'keep']).default('base'),
-  amount: z
-    .union([z.number().min(0).max(1), z.strictObject({ signal: idSchema })])
-    .default(1),
+  amount: z.union([z.number().min(0).max(1), z.strictObject({ signal: idSchema })]).default(1),
   blend: z.enum(['replace', 'add']).default('replace'),
   states: z.array(stateSchema).min(1, 'must hold at least one state').max(500),
   transitions: z.array(transitionSchema).max(5000),

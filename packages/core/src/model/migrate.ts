@@ -20,7 +20,8 @@ export const MIGRATIONS: readonly Migration[] = [
     up: (file) => {
       if (!isObject(file['clips'])) return;
       for (const clip of Object.values(file['clips'])) {
-        if (isObject(clip) && typeof clip['loop'] === 'boolean') clip['loop'] = clip['loop'] ? 'loop' : 'once';
+        if (isObject(clip) && typeof clip['loop'] === 'boolean')
+          clip['loop'] = clip['loop'] ? 'loop' : 'once';
       }
     },
   },

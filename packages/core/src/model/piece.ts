@@ -73,10 +73,7 @@ export type RecordOf<T extends TableName> = Piece[T][string];
 export type AnyRecord = RecordOf<TableName>;
 
 /** What a piece has besides its tables, edited as one record. */
-export type PieceHead = Pick<
-  Piece,
-  'id' | 'name' | 'frame' | 'view' | 'fps' | 'seed' | 'light'
->;
+export type PieceHead = Pick<Piece, 'id' | 'name' | 'frame' | 'view' | 'fps' | 'seed' | 'light'>;
 
 export function emptyPiece(id: string, name: string): Piece {
   return {

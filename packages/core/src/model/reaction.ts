@@ -13,7 +13,9 @@ export const reactionSchema = z.strictObject({
   after: seconds.default(0),
   /** Seconds after an event during which it hears no other; the end belongs to it. */
   cooldown: seconds.default(0),
-  limit: z.union([z.literal('always'), z.literal('once'), z.strictObject({ onceUntil: onSchema })]).default('always'),
+  limit: z
+    .union([z.literal('always'), z.literal('once'), z.strictObject({ onceUntil: onSchema })])
+    .default('always'),
   /** The event goes no further up the tree. */
   stop: z.boolean().optional(),
   actions: z.array(actionSchema).max(100),

@@ -49,9 +49,7 @@ export function readPieceJson(json: unknown): Result<Piece> {
   const parsed = pieceSchema.safeParse(file);
   if (!parsed.success) return failed(...schemaProblems(parsed.error.issues));
   const problems = checkIntegrity(parsed.data);
-  return problems.length > 0
-    ? failed(...problems.slice(0, MAX_PROBLEMS))
-    : { ok: true, value: parsed.data };
+  return problems.length > 0 ? failed(...problems.slice(0, MAX_PROBLEMS)) : { ok: true, value: parsed.data };
 }
 
 /** The piece as text: objects in the order of the tree, two spaces of indent when `pretty`. */
@@ -108,7 +106,11 @@ function syntaxProblem(text: string): Problem {
   const line = before.split('\n').length;
   const column = offset - before.lastIndexOf('\n');
   const what = code === null ? '' : ` (${splitWords(printParseErrorCode(code))})`;
-  return { code: 'json', path: `line ${line}, column ${column}`, message: `The file is not valid JSON${what}.` };
+  return {
+    code: 'json',
+    path: `line ${line}, column ${column}`,
+    message: `The file is not valid JSON${what}.`,
+  };
 }
 
 function nestsDeeply(text: string): boolean {
@@ -149,10 +151,16 @@ function schemaProblems(issues: readonly Issue[], base: readonly PropertyKey[] =
 
 /** Of a union's branches the one that got furthest tells most; when none got anywhere, one general sentence. */
 function unionProblems(issue: Extract<Issue, { code: 'invalid_union' }>, path: PropertyKey[]): Problem[] {
-  const general = { code: 'type', path: pathText(path), message: 'The value has none of the forms that belong here.' };
+  const general = {
+    code: 'type',
+    path: pathText(path),
+    message: 'The value has none of the forms that belong here.',
+  };
   let best: readonly Issue[] | null = null;
   for (const branch of issue.errors) {
-    const deep = branch.every((i) => i.path.length > 0 || i.code === 'custom' || i.code === 'unrecognized_keys');
+    const deep = branch.every(
+      (i) => i.path.length > 0 || i.code === 'custom' || i.code === 'unrecognized_keys',
+    );
     if (deep && (best === null || branch.length < best.length)) best = branch as readonly Issue[];
   }
   return best ? schemaProblems(best, path) : [general];
@@ -175,12 +183,16 @@ function sentence(issue: Issue): string {
         ? `The value must be ${issue.values.map((v) => JSON.stringify(v)).join(' or ')}.`
         : `The value ${issue.message}.`;
     default:
-      return issue.message.startsWith('Invalid') ? 'The value does not belong here.' : `The value ${issue.message}.`;
+      return issue.message.startsWith('Invalid')
+        ? 'The value does not belong here.'
+        : `The value ${issue.message}.`;
   }
 }
 
 function article(type: string): string {
-  const word = { int: 'whole number', boolean: 'yes or no value', string: 'text', object: 'group of fields' }[type];
+  const word = { int: 'whole number', boolean: 'yes or no value', string: 'text', object: 'group of fields' }[
+    type
+  ];
   if (type === 'string') return 'text';
   if (type === 'null' || type === 'never') return 'left empty';
   const noun = word ?? type;

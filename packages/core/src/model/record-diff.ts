@@ -15,18 +15,20 @@ export type RecordChange =
 export type RecordsDiff = readonly RecordChange[];
 
 export function reverseDiff(diff: RecordsDiff): RecordsDiff {
-  return diff.toReversed().map((c): RecordChange => {
-    switch (c.op) {
-      case 'add':
-        return { ...c, op: 'remove' };
-      case 'remove':
-        return { ...c, op: 'add' };
-      case 'update':
-        return { ...c, from: c.to, to: c.from };
-      case 'head':
-        return { ...c, from: c.to, to: c.from };
-    }
-  });
+  return diff.toReversed().map(reverseChange);
+}
+
+function reverseChange(c: RecordChange): RecordChange {
+  switch (c.op) {
+    case 'add':
+      return { ...c, op: 'remove' };
+    case 'remove':
+      return { ...c, op: 'add' };
+    case 'update':
+      return { ...c, from: c.to, to: c.from };
+    case 'head':
+      return { ...c, from: c.to, to: c.from };
+  }
 }
 
 /**

@@ -12,11 +12,7 @@ export type RefKind = TableName | 'lanes' | 'states' | 'cues';
 /** `path` is relative to the record, e.g. `.tracks[0].object`. */
 export type RefVisitor = (kind: RefKind, id: string, path: string) => void;
 
-export function visitReferences<T extends TableName>(
-  table: T,
-  record: RecordOf<T>,
-  visit: RefVisitor,
-): void {
+export function visitReferences<T extends TableName>(table: T, record: RecordOf<T>, visit: RefVisitor): void {
   const r = record as AnyRecord;
   switch (table) {
     case 'objects': {

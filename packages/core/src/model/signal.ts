@@ -2,7 +2,12 @@
 import { z } from 'zod';
 import { idSchema, nameSchema, noteSchema } from './common.ts';
 
-const common = { id: idSchema, name: nameSchema, shared: z.boolean().default(false), note: noteSchema.default('') };
+const common = {
+  id: idSchema,
+  name: nameSchema,
+  shared: z.boolean().default(false),
+  note: noteSchema.default(''),
+};
 
 export const signalSchema = z.discriminatedUnion('type', [
   z.strictObject({ ...common, type: z.literal('switch'), initial: z.boolean() }),

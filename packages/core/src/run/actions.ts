@@ -92,7 +92,11 @@ export class Actions {
       case 'toggle':
         return this.setSignal(a.signal, !this.run.signalValue(a.signal), cause);
       case 'add':
-        return this.setSignal(a.signal, toNumber(this.run.signalValue(a.signal)) + toNumber(read(a.by)), cause);
+        return this.setSignal(
+          a.signal,
+          toNumber(this.run.signalValue(a.signal)) + toNumber(read(a.by)),
+          cause,
+        );
       case 'pulse':
         return this.pulse(a.signal, cause);
       case 'send':

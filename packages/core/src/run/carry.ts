@@ -1,6 +1,5 @@
 /** State of a run carried over to a program compiled after an edit: everything is found again by its id. */
-import { CHANNELS } from '../model/index.ts';
-import { fitsSignal } from '../model/index.ts';
+import { CHANNELS, fitsSignal } from '../model/index.ts';
 import type { LaneProgram, Program } from './compile.ts';
 import { copyState, type LaneState, newLaneState, newState, type RunState } from './state.ts';
 
@@ -49,7 +48,16 @@ export function carryState(old: Program, s: RunState, next: Program): { state: R
     const active = before && old.lanes[from as number]?.states[before.active];
     const target = active ? lane.stateIndex.get(active.state.id) : undefined;
     if (!before || target === undefined) fresh.push(i);
-    else state.lanes[i] = carryLane(old, old.lanes[from as number] as LaneProgram, before, next, lane, target, s.tick / 60);
+    else
+      state.lanes[i] = carryLane(
+        old,
+        old.lanes[from as number] as LaneProgram,
+        before,
+        next,
+        lane,
+        target,
+        s.tick / 60,
+      );
     const l = state.lanes[i] as LaneState;
     signalFrom.forEach((j, k) => {
       if (before && j >= 0) l.pulseUsed[k] = before.pulseUsed[j] as number;
@@ -97,7 +105,8 @@ function carryLane(
       if (j >= 0) out[key][i] = l[key][j] as number;
     });
   }
-  const clipOf = (p: Program, lane: LaneProgram, state: number) => p.clips[lane.states[state]?.clip ?? -1]?.clip;
+  const clipOf = (p: Program, lane: LaneProgram, state: number) =>
+    p.clips[lane.states[state]?.clip ?? -1]?.clip;
   const oldClip = clipOf(old, from, l.active);
   const newClip = clipOf(next, to, target);
   const sameClip = oldClip?.id === newClip?.id;
@@ -107,7 +116,8 @@ function carryLane(
     const speed = typeof play === 'object' && typeof play.speed === 'number' ? play.speed : 1;
     const p0 = speed < 0 ? newClip.duration : 0;
     out.play = { p0, t0: now, speed, mark: p0, incl: false, ended: false };
-  } else if (newClip && newClip.loop === 'once' && out.play.p0 > newClip.duration) out.play.p0 = newClip.duration;
+  } else if (newClip && newClip.loop === 'once' && out.play.p0 > newClip.duration)
+    out.play.p0 = newClip.duration;
   if (newClip && newClip.loop !== oldClip?.loop) out.play.ended = false;
   const hereClip = old.clips[l.hereClip]?.clip.id;
   out.hereClip = hereClip === undefined ? -1 : (next.clipIndex.get(hereClip) ?? -1);

@@ -203,9 +203,14 @@ class Compiler {
         state,
         kind: play === 'hold' ? HOLD : clip < 0 ? REST : PLAY,
         clip,
-        trackSlots: clip < 0 ? new Int32Array(0) : this.bind((clips[clip] as ClipProgram).clip, object, slots),
-        entryActions: state.onEntry?.length ? this.list(`${state.id}/entry`, state.id, state.onEntry, object) : -1,
-        exitActions: state.onExit?.length ? this.list(`${state.id}/exit`, state.id, state.onExit, object) : -1,
+        trackSlots:
+          clip < 0 ? new Int32Array(0) : this.bind((clips[clip] as ClipProgram).clip, object, slots),
+        entryActions: state.onEntry?.length
+          ? this.list(`${state.id}/entry`, state.id, state.onEntry, object)
+          : -1,
+        exitActions: state.onExit?.length
+          ? this.list(`${state.id}/exit`, state.id, state.onExit, object)
+          : -1,
         ways: [...ways.filter((w) => w.source === i + 1), ...ways.filter((w) => w.source === 0)],
       };
     });
@@ -226,7 +231,9 @@ class Compiler {
   private bind(clip: Clip, root: number, slots: SlotTable): Int32Array {
     const elsewhere = this.objects[root]?.id !== clip.root;
     return Int32Array.from(clip.tracks, (track) => {
-      const object = elsewhere ? this.byPath(clip.root, track.object, root) : this.objectIndex.get(track.object);
+      const object = elsewhere
+        ? this.byPath(clip.root, track.object, root)
+        : this.objectIndex.get(track.object);
       if (object === undefined || object < 0) return -1;
       return slots.slot(object, propertyInfo(track.property) as PropertyInfo);
     });

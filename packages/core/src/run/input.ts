@@ -13,7 +13,10 @@ export const inputSchema = z.union([
   z.strictObject({ ...at, enter: name }),
   z.strictObject({ ...at, leave: name }),
   /** Frame px from the top left corner; null takes the pointer away. */
-  z.strictObject({ ...at, pointer: z.strictObject({ x: z.number(), y: z.number(), down: z.boolean() }).nullable() }),
+  z.strictObject({
+    ...at,
+    pointer: z.strictObject({ x: z.number(), y: z.number(), down: z.boolean() }).nullable(),
+  }),
   z.strictObject({ ...at, key: name, down: z.boolean() }),
   z.strictObject({ ...at, set: z.record(z.string(), value) }),
   z.strictObject({ ...at, pulse: name }),
@@ -35,6 +38,7 @@ export function findObject(piece: Piece, text: string): SceneObject | null {
 /** The names from the root down to an object, joined by `/`. */
 export function objectPath(piece: Piece, id: string): string {
   const names: string[] = [];
-  for (let o = piece.objects[id]; o; o = o.parent === null ? undefined : piece.objects[o.parent]) names.unshift(o.name);
+  for (let o = piece.objects[id]; o; o = o.parent === null ? undefined : piece.objects[o.parent])
+    names.unshift(o.name);
   return names.join('/');
 }

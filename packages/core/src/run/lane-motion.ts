@@ -56,7 +56,8 @@ export class LaneMotion {
       const s = lane.states[l.active];
       if (s?.kind !== PLAY) return false;
       const c = program.clips[s.clip] as ClipProgram;
-      if (c.clip.id !== clip || (object !== undefined && program.objects[lane.object]?.id !== object)) return false;
+      if (c.clip.id !== clip || (object !== undefined && program.objects[lane.object]?.id !== object))
+        return false;
       return placeOf(l.play, t, c) >= seconds - SAME_DATE;
     });
   }
@@ -231,7 +232,7 @@ export class LaneMotion {
       },
       cause,
     );
-    this.usePulses(i, way);
+    this.consumePulses(i, way);
     this.leave(i, way.target, { rec: rec.id, depth: cause.depth }, way.transition.crossfade);
   }
 
@@ -250,7 +251,7 @@ export class LaneMotion {
     this.leave(i, target, { rec: rec.id, depth: cause.depth }, crossfade ?? null);
   }
 
-  private usePulses(i: number, way: TransitionProgram): void {
+  private consumePulses(i: number, way: TransitionProgram): void {
     const { program, state } = this.run;
     for (const c of way.transition.when) {
       if (!('signal' in c)) continue;
@@ -311,7 +312,12 @@ export class LaneMotion {
   }
 
   /** Keeps what fades out and what a holding state gives; drops put values that the new state's clip keys. */
-  private keepOldSide(lane: LaneProgram, l: LaneState, next: StateProgram, crossfade: Crossfade | null): void {
+  private keepOldSide(
+    lane: LaneProgram,
+    l: LaneState,
+    next: StateProgram,
+    crossfade: Crossfade | null,
+  ): void {
     const t = this.run.t;
     const n = lane.slots.length;
     const old = lane.states[l.active];
@@ -408,7 +414,8 @@ export class LaneMotion {
   /** Serves the cues and ends of lane i that lie at date t. */
   serveCrossings(i: number, t: number): void {
     const entry = laneAt(this.run, i)[1].entry;
-    while (this.nextCrossing(i) <= t + SAME_DATE && laneAt(this.run, i)[1].entry === entry) this.serveCrossing(i);
+    while (this.nextCrossing(i) <= t + SAME_DATE && laneAt(this.run, i)[1].entry === entry)
+      this.serveCrossing(i);
   }
 
   private serveCrossing(i: number): void {
@@ -431,14 +438,19 @@ export class LaneMotion {
       if (l.play !== p || !(d === 0 || (forward ? raw >= d : raw <= 0))) return;
       p.ended = true;
       run.queueEvent(run.raise({ kind: 'done', event: 'clip.done', ...where }, cause), cause, -1);
-      const done = run.raise({ kind: 'done', event: 'state.done', lane: lane.lane.id, state: s.state.id }, cause);
+      const done = run.raise(
+        { kind: 'done', event: 'state.done', lane: lane.lane.id, state: s.state.id },
+        cause,
+      );
       run.queueEvent(done, cause, -1, l.entry);
       return;
     }
     const turns = Math.abs(raw / d - Math.round(raw / d)) < 1e-9;
     const thereAndBack = c.clip.loop === 'there-and-back';
     const back = thereAndBack && Math.floor(raw / d + (forward ? 1e-9 : -1e-9)) % 2 !== 0;
-    const place = thereAndBack ? Math.abs(raw - 2 * d * Math.round(raw / (2 * d))) : raw - d * Math.floor(raw / d);
+    const place = thereAndBack
+      ? Math.abs(raw - 2 * d * Math.round(raw / (2 * d)))
+      : raw - d * Math.floor(raw / d);
     if (!turns) {
       this.cuesAt(i, c, place, forward !== back, false, cause);
       return;
@@ -455,7 +467,14 @@ export class LaneMotion {
     this.cuesAt(i, c, start, thereAndBack ? start === 0 : forward, false, cause);
   }
 
-  private cuesAt(i: number, c: ClipProgram, place: number, forwards: boolean, any: boolean, cause: Cause): void {
+  private cuesAt(
+    i: number,
+    c: ClipProgram,
+    place: number,
+    forwards: boolean,
+    any: boolean,
+    cause: Cause,
+  ): void {
     const run = this.run;
     const [lane, l] = laneAt(run, i);
     const play = l.play;
@@ -482,7 +501,8 @@ export class LaneMotion {
       ] as const) {
         const s = lane.states[index];
         const play = s?.state.play;
-        if (!s || typeof play !== 'object' || typeof play.speed === 'number' || play.speed.signal !== signal) continue;
+        if (!s || typeof play !== 'object' || typeof play.speed === 'number' || play.speed.signal !== signal)
+          continue;
         const c = program.clips[s.clip] as ClipProgram;
         rebase(head, t, this.speedOf(s), c.data.duration, c.clip.loop);
       }

@@ -2,9 +2,25 @@
  * What a lane gives at a date: per slot weight × value and weight. Weight 0 lets through what lies below, so
  * resting, unkeyed properties and crossfades to and from them are one and the same mix.
  */
-import { evaluateCurve, fold, MIX_COLOR, MIX_SWITCH, type Playhead, playPosition, sampleTrack } from '../anim/index.ts';
-import { CURVE, compileCurve } from '../anim/index.ts';
-import { type ClipProgram, HOLD, type LaneProgram, PLAY, type Program, type StateProgram } from './compile.ts';
+import {
+  CURVE,
+  compileCurve,
+  evaluateCurve,
+  fold,
+  MIX_COLOR,
+  MIX_SWITCH,
+  type Playhead,
+  playPosition,
+  sampleTrack,
+} from '../anim/index.ts';
+import {
+  type ClipProgram,
+  HOLD,
+  type LaneProgram,
+  PLAY,
+  type Program,
+  type StateProgram,
+} from './compile.ts';
 import type { LaneState, RunState } from './state.ts';
 
 const curve = new Float64Array(CURVE);
@@ -81,7 +97,7 @@ export function laneGives(
   }
   if (l.fadeState >= 0)
     samplePlay(program, lane.states[l.fadeState] as StateProgram, l.fadePlay, t, oldV, oldW, lane.slotMode);
-  const bounded = f < 0 ? 0 : f > 1 ? 1 : f;
+  const bounded = f < 0 ? 0 : Math.min(f, 1);
   for (let i = 0; i < n; i++) {
     if (l.overSet[i] === 1) {
       oldV[i] = l.overV[i] as number;

@@ -150,7 +150,8 @@ export class PointerTracker {
     if (over === pointer.over) return;
     const shared = this.commonParent(pointer.over, over);
     // Left from inside out, entered from outside in.
-    for (let o = pointer.over; o !== shared && o >= 0; o = parent[o] as number) this.event('pointer.leave', o, cause);
+    for (let o = pointer.over; o !== shared && o >= 0; o = parent[o] as number)
+      this.event('pointer.leave', o, cause);
     const entered: number[] = [];
     for (let o = over; o !== shared && o >= 0; o = parent[o] as number) entered.unshift(o);
     for (const o of entered) this.event('pointer.enter', o, cause);

@@ -1,8 +1,7 @@
 /** Poses outside a run: the base, or a clip at a place, for the view while working and for pictures. */
-import { sampleTrack } from '../anim/index.ts';
-import { MIX_COLOR } from '../anim/index.ts';
-import { rgbToHex, oklabToRgb } from '../base/index.ts';
-import { CHANNELS, propertyInfo, type PropertyValue } from '../model/index.ts';
+import { MIX_COLOR, sampleTrack } from '../anim/index.ts';
+import { oklabToRgb, rgbToHex } from '../base/index.ts';
+import { CHANNELS, type PropertyValue, propertyInfo } from '../model/index.ts';
 import type { Program } from './compile.ts';
 
 const sampled = new Float64Array(3);

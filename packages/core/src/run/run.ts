@@ -6,8 +6,8 @@
 import { SAME_DATE, tickTime } from '../base/index.ts';
 import type { SignalValue } from '../model/index.ts';
 import { Actions } from './actions.ts';
-import { compile, type Program, type ReactionProgram } from './compile.ts';
 import { carryState } from './carry.ts';
+import { compile, type Program, type ReactionProgram } from './compile.ts';
 import type { Input } from './input.ts';
 import { LaneMotion } from './lane-motion.ts';
 import { poseValues } from './lane-values.ts';
@@ -113,7 +113,11 @@ export class Run {
       best = Math.min(best, this.motion.nextCrossing(i), this.motion.nextMoment(i));
     }
     // What could not be served at its date (a storm) is served at the next one.
-    return best <= after + SAME_DATE ? (best === Number.POSITIVE_INFINITY ? best : after + 2 * SAME_DATE) : best;
+    return best <= after + SAME_DATE
+      ? best === Number.POSITIVE_INFINITY
+        ? best
+        : after + 2 * SAME_DATE
+      : best;
   }
 
   /** Serves everything at one date until it brings nothing new. `inputs` is null between ticks. */
@@ -137,7 +141,8 @@ export class Run {
 
   private isPending(t: number): boolean {
     for (let i = 0; i < this.program.lanes.length; i++) {
-      if (this.motion.nextCrossing(i) <= t + SAME_DATE || this.motion.nextMoment(i) <= t + SAME_DATE) return true;
+      if (this.motion.nextCrossing(i) <= t + SAME_DATE || this.motion.nextMoment(i) <= t + SAME_DATE)
+        return true;
     }
     return this.state.dues.some((d) => d.t <= t + SAME_DATE);
   }
@@ -219,7 +224,8 @@ export class Run {
   }
 
   private serve(e: QueuedEvent): void {
-    if (e.rec.event === 'pulse') this.state.pulseUp[this.program.signalIndex.get(e.rec.signal as string) as number] = 1;
+    if (e.rec.event === 'pulse')
+      this.state.pulseUp[this.program.signalIndex.get(e.rec.signal as string) as number] = 1;
     const stop = this.serveReactions(e);
     const lanes = this.program.lanes;
     const chosen = lanes.map((_, i) => this.motion.choose(i, e, stop));
@@ -249,7 +255,8 @@ export class Run {
 
   /** For pointer events innermost object first, then its parents; else document order. */
   private byLevel(list: readonly number[], e: QueuedEvent): { index: number; level: number }[] {
-    if (e.object < 0 || !e.rec.event?.startsWith('pointer.')) return list.map((index) => ({ index, level: -1 }));
+    if (e.object < 0 || !e.rec.event?.startsWith('pointer.'))
+      return list.map((index) => ({ index, level: -1 }));
     const out: { index: number; level: number }[] = [];
     const only = e.rec.event === 'pointer.enter' || e.rec.event === 'pointer.leave';
     for (let o = e.object; o >= 0; o = only ? -1 : (this.program.geometry.parent[o] as number)) {
@@ -267,7 +274,11 @@ export class Run {
     const { reaction, object } = this.program.reactions[index] as ReactionProgram;
     const ctx = { run: this, object, reaction: index, lane: -1, stop: -1 };
     const s = this.state;
-    if (typeof reaction.limit === 'object' && s.spent[index] === 1 && onMatches(reaction.limit.onceUntil, e, ctx)) {
+    if (
+      typeof reaction.limit === 'object' &&
+      s.spent[index] === 1 &&
+      onMatches(reaction.limit.onceUntil, e, ctx)
+    ) {
       s.spent[index] = 0;
       return false;
     }
@@ -328,10 +339,9 @@ export class Run {
     this.program = program;
     this.state = gone.state;
     const rec = this.raise({ kind: 'edit' }, NO_CAUSE);
-    for (const lane of gone.fresh) if (this.state.tick >= 0) this.motion.enterInitial(lane, { rec: rec.id, depth: 0 });
+    for (const lane of gone.fresh)
+      if (this.state.tick >= 0) this.motion.enterInitial(lane, { rec: rec.id, depth: 0 });
     poseValues(program, this.state, this.t);
     this.scene.changed();
   }
 }
-
-

@@ -1,6 +1,13 @@
 /** What is on the screen at the present tick: matrices and sorted faces, worked out when somebody asks. */
 import { MAT, multiply } from '../base/index.ts';
-import { buildFaces, FaceList, lightDirection, PaintOrder, viewMatrix, worldMatrices } from '../world/index.ts';
+import {
+  buildFaces,
+  FaceList,
+  lightDirection,
+  PaintOrder,
+  viewMatrix,
+  worldMatrices,
+} from '../world/index.ts';
 import type { Program } from './compile.ts';
 
 export interface Angle {

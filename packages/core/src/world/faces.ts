@@ -97,7 +97,8 @@ export function buildFaces(
     const row = i * CHANNELS;
     const parent = g.parent[i] as number;
     const above = parent < 0 ? 1 : (seen[parent] as number);
-    const opacity = (values[row + CH_SHOWN] as number) >= 0.5 ? above * (values[row + CH_OPACITY] as number) : 0;
+    const opacity =
+      (values[row + CH_SHOWN] as number) >= 0.5 ? above * (values[row + CH_OPACITY] as number) : 0;
     seen[i] = opacity;
     const shape = g.shape[i] as number;
     if (shape === SHAPE_NONE || opacity === 0) continue;
@@ -158,7 +159,14 @@ function addBox(
     const side = nz * mirrored > 0 ? 1 : -1;
     const len = Math.sqrt(nx * nx + ny * ny + nz * nz) * side * mirrored;
     const lit = (nx * (light[0] as number) + ny * (light[1] as number) + nz * (light[2] as number)) / len;
-    const f = next(out, i, SHAPE_RECT, shadeRgb(rgb, AMBIENT + (1.04 - AMBIENT) * Math.max(0, lit)), opacity, 1);
+    const f = next(
+      out,
+      i,
+      SHAPE_RECT,
+      shadeRgb(rgb, AMBIENT + (1.04 - AMBIENT) * Math.max(0, lit)),
+      opacity,
+      1,
+    );
     const half = ((g.size[i * 3 + axis] as number) / 2) * side;
     for (let k = 0; k < 3; k++) {
       out.plane[f * 9 + k] = (m[o + 9 + k] as number) + (m[along + k] as number) * half;

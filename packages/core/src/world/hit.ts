@@ -35,8 +35,7 @@ function insideConvex(poly: Float64Array, u: number, v: number): boolean {
     const j = (i + 1) % n;
     const ax = poly[i * 2] as number;
     const ay = poly[i * 2 + 1] as number;
-    const cross =
-      ((poly[j * 2] as number) - ax) * (v - ay) - ((poly[j * 2 + 1] as number) - ay) * (u - ax);
+    const cross = ((poly[j * 2] as number) - ax) * (v - ay) - ((poly[j * 2 + 1] as number) - ay) * (u - ax);
     if (cross < -1e-9) return false;
   }
   return true;

@@ -293,8 +293,7 @@ export function outlineOf(faces: FaceList, f: number, out: Float64Array, at: num
   const hh = faces.extent[f * 3 + 1] as number;
   const piece = faces.piece[f];
   const n = piece ? piece.length / 2 : faces.shape[f] === SHAPE_ELLIPSE ? ELLIPSE_SIDES : 4;
-  const nz =
-    (p[o + 3] as number) * (p[o + 7] as number) - (p[o + 4] as number) * (p[o + 6] as number);
+  const nz = (p[o + 3] as number) * (p[o + 7] as number) - (p[o + 4] as number) * (p[o + 6] as number);
   for (let i = 0; i < n; i++) {
     const k = nz > 0 ? i : n - 1 - i;
     let u: number;
@@ -402,7 +401,8 @@ function splitByPlane(faces: FaceList, f: number, g: number): boolean {
     const a = (k + 1) % 3;
     const b = (k + 2) % 3;
     n[k] =
-      (p[o + 3 + a] as number) * (p[o + 6 + b] as number) - (p[o + 3 + b] as number) * (p[o + 6 + a] as number);
+      (p[o + 3 + a] as number) * (p[o + 6 + b] as number) -
+      (p[o + 3 + b] as number) * (p[o + 6 + a] as number);
   }
   const len = Math.sqrt((n[0] as number) ** 2 + (n[1] as number) ** 2 + (n[2] as number) ** 2);
   let c = 0;

@@ -1,0 +1,57 @@
+/** A run in a page: turns time into ticks and pointer moves into inputs. The core knows neither. */
+import type { Piece } from '@apple-tick/core/model';
+import { type Angle, compile, type Input, Run, type TraceRecord } from '@apple-tick/core/run';
+
+/** Ticks done at most in one frame of the screen; after a long pause the run goes on, it does not catch up. */
+const MAX_TICKS = 12;
+
+type PlayerInput = Input extends infer I ? (I extends unknown ? Omit<I, 'at'> : never) : never;
+
+export class Player {
+  readonly run: Run;
+  speed = 1;
+  paused = false;
+  private carried = 0;
+  private last: number | null = null;
+  private pending: Input[] = [];
+
+  constructor(piece: Piece, view: Angle) {
+    this.run = new Run(compile(piece), { view });
+    this.run.step();
+  }
+
+  /** An input for the next tick. */
+  input(input: PlayerInput): void {
+    const at = (this.run.tick + 1) / 60;
+    // Only the newest of several moves within one tick counts; presses and releases all do.
+    const previous = this.pending.at(-1);
+    const move = (i: object | undefined) =>
+      i && 'pointer' in i ? (i.pointer as { down: boolean } | null) : undefined;
+    const a = move(previous);
+    const b = move(input);
+    if (a && b && a.down === b.down && this.run.state.pointer.down === b.down) this.pending.pop();
+    this.pending.push({ ...input, at } as Input);
+  }
+
+  /** Does the ticks that are due at `milliseconds` of the page's clock; returns what happened in them. */
+  advance(milliseconds: number): TraceRecord[] {
+    const passed = this.last === null ? 0 : (milliseconds - this.last) / 1000;
+    this.last = milliseconds;
+    if (this.paused) return [];
+    this.carried += Math.max(0, passed) * this.speed * 60;
+    let n = Math.floor(this.carried);
+    this.carried -= n;
+    if (n > MAX_TICKS) n = MAX_TICKS;
+    const out: TraceRecord[] = [];
+    for (let i = 0; i < n; i++) out.push(...this.tick());
+    return out;
+  }
+
+  /** One tick, also while paused. */
+  tick(): TraceRecord[] {
+    const inputs = this.pending;
+    this.pending = [];
+    this.run.step(inputs);
+    return this.run.takeTrace();
+  }
+}

@@ -6,9 +6,9 @@ import { type Piece, readPiece } from '../src/model/index.ts';
 import { compile, type Input, propertyValue, Run } from '../src/run/index.ts';
 
 const text = readFileSync(path.join(import.meta.dirname, '../../../starters/chute.tick.json'), 'utf8');
-function chute(change: (json: Record<string, never>) => void = () => {}): Piece {
+function chute(change: (json: never) => void = () => {}): Piece {
   const json = JSON.parse(text);
-  change(json);
+  change(json as never);
   const r = readPiece(JSON.stringify(json));
   if (!r.ok) throw new Error(r.problems.map((p) => `${p.path} ${p.message}`).join('\n'));
   return r.value;

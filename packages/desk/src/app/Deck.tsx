@@ -1,0 +1,134 @@
+import { Play, Square } from 'lucide-react';
+import { runCommand } from '../commands/registry.ts';
+import { Lanes } from '../features/lanes/Lanes.tsx';
+import { Timeline } from '../features/timeline/Timeline.tsx';
+import { useSession, useTable, useUi } from '../session/hooks.ts';
+import { Pick } from '../ui/fields.tsx';
+
+export function Deck() {
+  const s = useSession();
+  const ui = useUi((u) => u);
+  const machines = useTable('machines');
+  const clips = useTable('clips');
+  const clip = ui.openClip ? clips.find((c) => c.id === ui.openClip) : undefined;
+  return (
+    <section className="bg-card border-t border-line flex flex-col min-h-0" aria-label="Deck">
+      <div className="h-[38px] flex items-center gap-3 px-3 border-b border-line flex-none">
+        <button
+          type="button"
+          className={`rounded-full border px-4 py-1 font-semibold flex items-center gap-2 ${ui.running ? 'bg-apple text-card border-apple' : 'border-ink'}`}
+          onClick={() => runCommand(s, 'run')}
+        >
+          {ui.running ? (
+            <Square size={11} fill="currentColor" aria-hidden="true" />
+          ) : (
+            <Play size={12} fill="currentColor" aria-hidden="true" />
+          )}
+          {ui.running ? 'Stop' : 'Run'}
+        </button>
+        {ui.running && (
+          <>
+            <span className="num text-apple w-16">{(ui.tick / 60).toFixed(2)} s</span>
+            <button
+              type="button"
+              className="btn"
+              aria-pressed={ui.paused}
+              onClick={() => s.set({ paused: !ui.paused })}
+            >
+              {ui.paused ? 'Go on' : 'Pause'}
+            </button>
+            <button
+              type="button"
+              className="btn"
+              disabled={!ui.paused}
+              onClick={() => s.player && s.took(s.player.tick())}
+            >
+              One tick
+            </button>
+          </>
+        )}
+        <span className="border-b-2 border-ink font-semibold px-2 h-full flex items-center">Lanes</span>
+        <span className="flex-1" />
+        {clip && (
+          <>
+            <button
+              type="button"
+              className="btn"
+              aria-pressed={ui.keying}
+              onClick={() => s.set({ keying: !ui.keying })}
+            >
+              key as I move: {ui.keying ? 'on' : 'off'}
+            </button>
+            <button type="button" className="btn" onClick={() => runCommand(s, 'fold')}>
+              Fold
+            </button>
+          </>
+        )}
+        {machines.length > 0 && (
+          <span>
+            Machine{' '}
+            <Pick
+              label="Machine"
+              value={ui.machine ?? ''}
+              options={machines.map((m) => [m.id, m.name] as const)}
+              onChange={(machine) => s.set({ machine, openState: null, openClip: null })}
+            />
+          </span>
+        )}
+        {ui.running && (
+          <Pick
+            label="Speed of the run"
+            value={String(ui.speed)}
+            options={[
+              ['0.25', '¼×'],
+              ['0.5', '½×'],
+              ['1', '1×'],
+            ]}
+            onChange={(v) => s.set({ speed: Number(v) })}
+          />
+        )}
+      </div>
+      <div className="flex-1 min-h-0">{clip ? <Unfolded clipId={clip.id} /> : <Lanes />}</div>
+    </section>
+  );
+}
+
+/** The open panel between its neighbours, which have shrunk to chips. */
+function Unfolded({ clipId }: { clipId: string }) {
+  const s = useSession();
+  const clips = useTable('clips');
+  const machines = useTable('machines');
+  const open = useUi((u) => u.openState);
+  useUi((u) => u.tick);
+  const clip = clips.find((c) => c.id === clipId);
+  const machine = machines.find((m) => m.lanes.some((l) => l.states.some((x) => x.id === open)));
+  const lane = machine?.lanes.find((l) => l.states.some((x) => x.id === open));
+  const at = lane?.states.findIndex((x) => x.id === open) ?? 0;
+  const chip = (x: { id: string; name: string; play: unknown }) => (
+    <button
+      key={x.id}
+      type="button"
+      className="btn w-full truncate"
+      onClick={() => {
+        const play = x.play as { clip?: string };
+        s.set(
+          play.clip
+            ? { openState: x.id, openClip: play.clip, playhead: 0 }
+            : { openState: null, openClip: null, keying: false },
+        );
+        if (machine && lane) s.select({ kind: 'state', machine: machine.id, lane: lane.id, id: x.id });
+      }}
+    >
+      {x.name}
+    </button>
+  );
+  return (
+    <div className="h-full flex gap-2 p-2 bg-paper">
+      <div className="w-20 flex-none space-y-1.5">{lane?.states.slice(0, at).map(chip)}</div>
+      <div className="flex-1 min-w-0 border border-line rounded-[9px] overflow-hidden">
+        {clip && <Timeline clip={clip} />}
+      </div>
+      <div className="w-20 flex-none space-y-1.5">{lane?.states.slice(at + 1).map(chip)}</div>
+    </div>
+  );
+}

@@ -1,0 +1,256 @@
+import { writePiece } from '@apple-tick/core/model';
+import { Redo2, Undo2 } from 'lucide-react';
+import { Dialog, DropdownMenu } from 'radix-ui';
+import { useEffect, useState } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import { COMMANDS, commandFor, runCommand } from '../commands/registry.ts';
+import { Details } from '../features/details/Details.tsx';
+import { Objects } from '../features/objects/Objects.tsx';
+import { RunSide } from '../features/run/RunSide.tsx';
+import { View } from '../features/view/View.tsx';
+import { SessionContext, useHead, useSession, useUi, useVersion } from '../session/hooks.ts';
+import { loadHistory } from '../session/keeping.ts';
+import { Session } from '../session/session.ts';
+import { TextField } from '../ui/fields.tsx';
+import { saveFile } from '../ui/save-file.ts';
+import { toggleTheme } from '../ui/theme.ts';
+import { Deck } from './Deck.tsx';
+
+/** One editor at a time: the tab that holds the piece's lock. Others read along. */
+export function PiecePage() {
+  const { id = '' } = useParams();
+  const [session, setSession] = useState<Session | null | undefined>(undefined);
+  useEffect(() => {
+    let left = false;
+    let release = () => {};
+    let current: Session | null = null;
+    const news = new BroadcastChannel(`apple-tick/${id}`);
+    const load = async (readOnly: boolean) => {
+      const kept = await loadHistory(id);
+      if (left) return;
+      current?.stopRun();
+      current = kept ? new Session(kept, readOnly) : null;
+      if (current && !readOnly) {
+        let told = current.state.keptAt;
+        current.ui.subscribe((u) => {
+          if (u.keptAt === told) return;
+          told = u.keptAt;
+          news.postMessage('kept');
+        });
+      }
+      setSession(current);
+    };
+    let owner = false;
+    news.onmessage = () => {
+      if (!owner) void load(true);
+    };
+    void navigator.locks.request(`apple-tick/${id}`, { ifAvailable: true }, async (lock) => {
+      if (lock) return;
+      await load(true);
+    });
+    void navigator.locks.request(`apple-tick/${id}`, async () => {
+      if (left) return;
+      owner = true;
+      await load(false);
+      await new Promise<void>((resolve) => {
+        release = resolve;
+      });
+    });
+    const flush = () => void current?.keeper.flush();
+    addEventListener('pagehide', flush);
+    return () => {
+      left = true;
+      removeEventListener('pagehide', flush);
+      news.close();
+      current?.stopRun();
+      void current?.keeper.flush().then(() => release());
+      if (!current) release();
+    };
+  }, [id]);
+  if (session === undefined) return <p className="p-6">Opening…</p>;
+  if (session === null)
+    return (
+      <p className="p-6">
+        There is no such piece in this browser, or it cannot be read. <Link to="/">Back to the shelf</Link>
+      </p>
+    );
+  return (
+    <SessionContext.Provider value={session}>
+      <Screen />
+    </SessionContext.Provider>
+  );
+}
+
+function Screen() {
+  const s = useSession();
+  const running = useUi((u) => u.running);
+  const selected = useUi((u) => u.selected);
+  const readOnly = useUi((u) => u.readOnly);
+  const [dialog, setDialog] = useState<'keys' | 'search' | null>(null);
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      const typing =
+        e.target instanceof HTMLElement &&
+        e.target.closest('input, select, textarea, [role="dialog"], [role="menu"]');
+      if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'k') {
+        e.preventDefault();
+        setDialog('search');
+        return;
+      }
+      const undoes = (e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'z';
+      if (typing && !(undoes && !(e.target as HTMLElement).closest('input:focus'))) return;
+      if (e.key === '?') setDialog('keys');
+      const c = commandFor(e);
+      if (!c || !(c.enabled?.(s) ?? true)) return;
+      e.preventDefault();
+      c.run(s);
+    };
+    addEventListener('keydown', onKey);
+    return () => removeEventListener('keydown', onKey);
+  }, [s]);
+  return (
+    <div className="h-full grid grid-rows-[44px_1fr_326px]">
+      <TopBar onSearch={() => setDialog('search')} onKeys={() => setDialog('keys')} />
+      <main className="grid grid-cols-[190px_minmax(0,1fr)_300px] min-h-0">
+        <Objects />
+        <View />
+        <aside className="bg-card border-l border-line overflow-auto" aria-label="Properties">
+          {readOnly && (
+            <p role="status" className="bg-chosen p-3">
+              This piece is being edited in another tab. Here you can look and run; it follows along.
+            </p>
+          )}
+          {running && selected && <Details />}
+          {running ? <RunSide /> : <Details />}
+        </aside>
+      </main>
+      <Deck />
+      <Commands which={dialog} onClose={() => setDialog(null)} />
+    </div>
+  );
+}
+
+function TopBar({ onSearch, onKeys }: { onSearch: () => void; onKeys: () => void }) {
+  const s = useSession();
+  useVersion();
+  const head = useHead();
+  const go = useNavigate();
+  const keptAt = useUi((u) => u.keptAt);
+  const kept = new Date(keptAt).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
+  return (
+    <header className="bg-card border-b border-line flex items-center gap-2.5 px-3.5 min-w-0">
+      <Link to="/" aria-label="Shelf">
+        <img src="/seed.svg" alt="" className="w-6 h-6" />
+      </Link>
+      <h1 className="text-[17px] whitespace-nowrap">Apple Tick</h1>
+      <TextField
+        label="Name of the piece"
+        className="font-serif text-[15px] bg-transparent w-36 text-ink-2"
+        value={head.name}
+        onChange={(name) =>
+          name.trim() && s.edit('Renamed the piece', (e) => e.head((h) => ({ ...h, name: name.trim() })))
+        }
+      />
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger className="btn" aria-label="Menu of the piece">
+          ▾
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content className="menu">
+            <DropdownMenu.Item onSelect={() => void go('/')}>Shelf</DropdownMenu.Item>
+            <DropdownMenu.Item
+              onSelect={() => saveFile(`${head.name}.tick.json`, writePiece(s.piece(), true))}
+            >
+              Export the file
+            </DropdownMenu.Item>
+            <DropdownMenu.Item
+              onSelect={() =>
+                s.edit('Changed the view of the piece', (e) =>
+                  e.head((h) => ({ ...h, view: { azimuth: s.state.azimuth, elevation: s.state.elevation } })),
+                )
+              }
+            >
+              Keep this view angle
+            </DropdownMenu.Item>
+            <DropdownMenu.Item onSelect={toggleTheme}>Light or dark</DropdownMenu.Item>
+            <DropdownMenu.Item onSelect={onKeys}>Shortcuts</DropdownMenu.Item>
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+      <Link className="btn" to="hand-over">
+        Hand over…
+      </Link>
+      <span className="flex-1" />
+      <button
+        type="button"
+        className="flex items-center gap-1 min-w-0"
+        disabled={!s.history.undoName}
+        onClick={() => runCommand(s, 'undo')}
+      >
+        <Undo2 size={13} aria-hidden="true" />
+        <span className="truncate">{s.history.undoName ? `Undo “${s.history.undoName}”` : 'Undo'}</span>
+      </button>
+      <button
+        type="button"
+        aria-label={s.history.redoName ? `Redo “${s.history.redoName}”` : 'Redo'}
+        disabled={!s.history.redoName}
+        onClick={() => runCommand(s, 'redo')}
+      >
+        <Redo2 size={13} aria-hidden="true" />
+      </button>
+      <span className="text-leaf whitespace-nowrap">✓ kept {kept}</span>
+      <button type="button" className="btn" onClick={onSearch}>
+        Search commands
+      </button>
+    </header>
+  );
+}
+
+function Commands({ which, onClose }: { which: 'keys' | 'search' | null; onClose: () => void }) {
+  const s = useSession();
+  const [text, setText] = useState('');
+  const found = COMMANDS.filter((c) => c.name.toLowerCase().includes(text.toLowerCase()));
+  const pick = (id: string) => {
+    onClose();
+    setText('');
+    runCommand(s, id);
+  };
+  return (
+    <Dialog.Root open={which !== null} onOpenChange={(open) => !open && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 bg-black/30 z-40" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed z-50 top-24 left-1/2 -translate-x-1/2 w-[420px] bg-card border border-line rounded-[9px] p-4"
+        >
+          <Dialog.Title className="text-[16px] font-serif mb-2">
+            {which === 'keys' ? 'Shortcuts' : 'Commands'}
+          </Dialog.Title>
+          {which === 'search' && (
+            <input
+              className="field w-full mb-2"
+              aria-label="Search commands"
+              value={text}
+              onChange={(e) => setText(e.target.value)}
+              onKeyDown={(e) => e.key === 'Enter' && found[0] && pick(found[0].id)}
+            />
+          )}
+          <ul className="max-h-80 overflow-auto">
+            {(which === 'keys' ? COMMANDS.filter((c) => c.keys.length > 0) : found).map((c) => (
+              <li key={c.id}>
+                <button
+                  type="button"
+                  className="flex justify-between w-full px-2 py-1 rounded hover:bg-chosen"
+                  onClick={() => pick(c.id)}
+                >
+                  <span>{c.name}</span>
+                  <span className="num text-ink-2">{c.keys.join(', ').replaceAll('Mod', 'Ctrl/⌘')}</span>
+                </button>
+              </li>
+            ))}
+          </ul>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

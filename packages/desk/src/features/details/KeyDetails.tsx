@@ -1,0 +1,95 @@
+import { bezierAt } from '@apple-tick/core/anim';
+import {
+  EASING_PRESETS,
+  type Easing,
+  type EasingPreset,
+  type Key,
+  presetOf,
+  propertyInfo,
+} from '@apple-tick/core/model';
+import { useSession } from '../../session/hooks.ts';
+import { nameOf } from '../../session/words.ts';
+import { NumberField } from '../../ui/fields.tsx';
+import { Row } from './ObjectDetails.tsx';
+
+export function KeyDetails({ at }: { at: { clip: string; track: number; key: number } }) {
+  const s = useSession();
+  const track = s.store.get('clips', at.clip)?.tracks[at.track];
+  const key = track?.keys[at.key];
+  if (!track || !key) return null;
+  const info = propertyInfo(track.property);
+  const change = (name: string, part: Partial<Key>) =>
+    s.edit(name, (e) =>
+      e.update('clips', at.clip, (c) => ({
+        ...c,
+        tracks: c.tracks.map((t, i) =>
+          i === at.track ? { ...t, keys: t.keys.map((k, n) => (n === at.key ? { ...k, ...part } : k)) } : t,
+        ),
+      })),
+    );
+  const before = track.keys[at.key - 1]?.t ?? -0.001;
+  const after = track.keys[at.key + 1]?.t ?? 1e9;
+  const choices: [string, Easing][] = [
+    ['hold', 'hold'],
+    ['linear', 'linear'],
+    ...(Object.keys(EASING_PRESETS) as EasingPreset[]).map((n): [string, Easing] => [
+      n,
+      { bezier: [...EASING_PRESETS[n]] },
+    ]),
+  ];
+  const now = typeof key.easing === 'string' ? key.easing : presetOf(key.easing);
+  return (
+    <div className="p-3.5 space-y-3">
+      <div className="flex items-baseline gap-2">
+        <h2 className="text-[16px] flex-1">
+          {nameOf(s.store, track.object)} · {info?.label}
+        </h2>
+        <span className="text-ink-2">key</span>
+      </div>
+      <Row title="Time s">
+        <NumberField
+          label="Time of the key"
+          step={1 / 60}
+          value={key.t}
+          onChange={(t) => t > before && t < after && t >= 0 && change('Moved a key', { t })}
+        />
+      </Row>
+      {typeof key.value === 'number' && (
+        <Row title="Value">
+          <NumberField
+            label="Value of the key"
+            value={key.value}
+            onChange={(value) => change('Changed a key', { value })}
+          />
+        </Row>
+      )}
+      <h3 className="text-[13px]">Easing to the next key</h3>
+      <div className="grid grid-cols-2 gap-1.5">
+        {choices.map(([name, easing]) => (
+          <button
+            key={name}
+            type="button"
+            aria-pressed={name === now}
+            className={`border rounded-md p-1 flex items-center gap-1.5 text-left ${name === now ? 'border-brass bg-chosen' : 'border-line bg-card'}`}
+            onClick={() => change(`Eased: ${name}`, { easing })}
+          >
+            <svg width="34" height="26" viewBox="-2 -8 44 40" aria-hidden="true" className="flex-none">
+              <path d={curve(easing)} fill="none" stroke="var(--ink)" strokeWidth="2" />
+            </svg>
+            <span className="text-[11.5px] leading-tight">{name.replaceAll('-', ' ')}</span>
+          </button>
+        ))}
+      </div>
+    </div>
+  );
+}
+
+function curve(e: Easing): string {
+  if (e === 'hold') return 'M0 24H40V0';
+  if (e === 'linear') return 'M0 24L40 0';
+  const [x1, y1, x2, y2] = e.bezier;
+  return Array.from(
+    { length: 21 },
+    (_, i) => `${i === 0 ? 'M' : 'L'}${i * 2} ${24 - 24 * bezierAt(x1, y1, x2, y2, i / 20)}`,
+  ).join('');
+}

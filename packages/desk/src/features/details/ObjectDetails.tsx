@@ -1,0 +1,231 @@
+import {
+  CHANNELS,
+  type PropertyValue,
+  propertyInfo,
+  type SceneObject,
+  sizeOf,
+  uniqueName,
+  type Vec3,
+} from '@apple-tick/core/model';
+import { compile, poseClip } from '@apple-tick/core/run';
+import { useMemo } from 'react';
+import { useSession, useUi, useVersion } from '../../session/hooks.ts';
+import { addMachine } from '../../session/machines.ts';
+import { keyMoves, setProperties } from '../../session/properties.ts';
+import { NumberField, TextField } from '../../ui/fields.tsx';
+import { Reactions } from './Reactions.tsx';
+
+export function ObjectDetails({ object }: { object: SceneObject }) {
+  const s = useSession();
+  const clip = useUi((u) => u.openClip);
+  const playhead = useUi((u) => u.playhead);
+  const version = useVersion();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the version stands for the contents of the store
+  const program = useMemo(() => compile(s.piece()), [s, version]);
+  const values = program.base.slice();
+  poseClip(program, clip, playhead, values);
+  const row = (program.objectIndex.get(object.id) ?? 0) * CHANNELS;
+  const tracks = clip ? (s.store.get('clips', clip)?.tracks ?? []) : [];
+  const size = sizeOf(object);
+  const set = (property: string, value: PropertyValue, what: string, was: PropertyValue) => {
+    keyMoves(s, object.id, [[property, was]]);
+    setProperties(s, `${what} ${object.name}`, object.id, [[property, value]]);
+  };
+  const vector = (title: string, property: string, what: string) => (
+    <Row title={title}>
+      {['x', 'y', 'z'].map((axis) => {
+        const name = `${property}.${axis}`;
+        const now = values[row + (propertyInfo(name)?.channel ?? 0)] as number;
+        return (
+          <NumberField
+            key={axis}
+            axis={axis}
+            label={`${title} ${axis}`}
+            value={now}
+            step={property === 'scale' ? 0.1 : 1}
+            keyed={tracks.some((t) => t.object === object.id && t.property === name)}
+            onChange={(n) => set(name, n, what, now)}
+          />
+        );
+      })}
+    </Row>
+  );
+  return (
+    <div className="p-3.5 space-y-3">
+      <div className="flex items-baseline gap-2">
+        <TextField
+          label="Name"
+          className="font-serif text-[16px] font-semibold bg-transparent flex-1 min-w-0"
+          value={object.name}
+          onChange={(name) => {
+            const taken = s.store
+              .all('objects')
+              .filter((o) => o.parent === object.parent && o.id !== object.id);
+            if (name.trim() === '') return;
+            s.edit(`Renamed ${object.name}`, (e) =>
+              e.update('objects', object.id, (o) => ({
+                ...o,
+                name: uniqueName(name.trim(), new Set(taken.map((x) => x.name))),
+              })),
+            );
+          }}
+        />
+        <span className="text-ink-2">
+          {{ group: 'group', rect: 'rectangle', ellipse: 'ellipse', box: 'box' }[object.kind]}
+        </span>
+      </div>
+      <Reactions object={object} />
+      <label className="flex items-center gap-2">
+        <span className="w-16 flex-none">Hint</span>
+        <TextField
+          label="Hint"
+          value={object.hint}
+          onChange={(hint) =>
+            s.edit(`Changed the hint of ${object.name}`, (e) =>
+              e.update('objects', object.id, (o) => ({ ...o, hint })),
+            )
+          }
+        />
+      </label>
+      <hr className="border-line" />
+      <Pivot object={object} />
+      {vector('Place', 'position', 'Moved')}
+      {vector('Turn °', 'rotation', 'Turned')}
+      {object.kind !== 'group' && (
+        <Row title="Size">
+          {object.size.map((n, k) => (
+            <NumberField
+              // biome-ignore lint/suspicious/noArrayIndexKey: the axes are fixed
+              key={k}
+              axis={'whd'[k] as string}
+              label={`Size ${'whd'[k]}`}
+              value={n}
+              onChange={(to) => resizeTyped(s, object, k, Math.max(0, to))}
+            />
+          ))}
+        </Row>
+      )}
+      {vector('Scale', 'scale', 'Scaled')}
+      <Row title="Opacity">
+        <NumberField
+          label="Opacity"
+          step={0.1}
+          value={values[row + 12] as number}
+          onChange={(n) => set('opacity', Math.min(1, Math.max(0, n)), 'Changed', values[row + 12] as number)}
+        />
+        <label className="flex items-center gap-1.5 flex-1">
+          <input
+            type="checkbox"
+            checked={(values[row + 13] as number) >= 0.5}
+            onChange={(e) =>
+              set('shown', e.target.checked, e.target.checked ? 'Showed' : 'Hid', object.base.shown)
+            }
+          />
+          shown
+        </label>
+        {object.kind !== 'group' && (
+          <input
+            type="color"
+            aria-label="Fill"
+            className="w-10 h-6 flex-none"
+            value={object.base.fill}
+            onChange={(e) => set('fill', e.target.value, 'Coloured', object.base.fill)}
+          />
+        )}
+      </Row>
+      {size[0] >= 0 && (
+        <button type="button" className="btn" onClick={() => addMachine(s, object.id)}>
+          Add a machine to {object.name}
+        </button>
+      )}
+    </div>
+  );
+}
+
+export function Row({ title, children }: { title: string; children: React.ReactNode }) {
+  return (
+    <div className="flex items-center gap-1.5">
+      <span className="w-16 flex-none">{title}</span>
+      {children}
+    </div>
+  );
+}
+
+/** A typed size keeps the pivot at the same part of the object, and keeps that point where it is. */
+function resizeTyped(s: ReturnType<typeof useSession>, object: SceneObject, k: number, to: number): void {
+  s.edit(`Sized ${object.name}`, (e) =>
+    e.update('objects', object.id, (o) => {
+      if (o.kind === 'group') return o;
+      const size = [...o.size];
+      const factor = (size[k] as number) > 0 ? to / (size[k] as number) : 1;
+      size[k] = to;
+      const pivot = o.base.pivot.map((p, n) => (n === k ? p * factor : p)) as Vec3;
+      const position = o.base.position.map(
+        (p, n) => p + (o.base.pivot[n] as number) - (pivot[n] as number),
+      ) as Vec3;
+      return { ...o, size, base: { ...o.base, pivot, position } } as SceneObject;
+    }),
+  );
+}
+
+function Pivot({ object }: { object: SceneObject }) {
+  const s = useSession();
+  const [w, h] = sizeOf(object);
+  const p = object.base.pivot;
+  const move = (to: Vec3) => s.movePivot(object.id, to);
+  const words = [
+    ['bottom', 'middle', 'top'],
+    ['left', 'centre', 'right'],
+  ] as const;
+  return (
+    <div className="flex gap-3 items-start">
+      <div className="w-16 flex-none">
+        <h3 className="text-[13px] mb-1">Pivot</h3>
+        {object.kind !== 'group' && (
+          <fieldset className="grid grid-cols-3 w-11" aria-label="Pivot at">
+            {[1, 0, -1].flatMap((y) =>
+              [-1, 0, 1].map((x) => {
+                const here = Math.abs(p[0] - (x * w) / 2) < 0.01 && Math.abs(p[1] - (y * h) / 2) < 0.01;
+                return (
+                  <button
+                    key={`${x}${y}`}
+                    type="button"
+                    className="w-[14px] h-[14px] grid place-items-center"
+                    aria-label={`Pivot ${words[0][y + 1]} ${words[1][x + 1]}`}
+                    aria-pressed={here}
+                    onClick={() => move([(x * w) / 2, (y * h) / 2, p[2]])}
+                  >
+                    <span
+                      className={`rounded-full ${here ? 'w-2.5 h-2.5 bg-brass' : 'w-1.5 h-1.5 bg-ink-3'}`}
+                    />
+                  </button>
+                );
+              }),
+            )}
+          </fieldset>
+        )}
+      </div>
+      <div className="flex-1 space-y-1.5">
+        <div className="flex gap-1.5">
+          {p.map((n, k) => (
+            <NumberField
+              // biome-ignore lint/suspicious/noArrayIndexKey: the axes are fixed
+              key={k}
+              axis={'xyz'[k] as string}
+              label={`Pivot ${'xyz'[k]}`}
+              value={n}
+              onChange={(to) => move(p.map((x, j) => (j === k ? to : x)) as Vec3)}
+            />
+          ))}
+        </div>
+        <button
+          type="button"
+          className="underline text-ink-2"
+          onClick={() => s.set({ tool: 'pivot', swing: s.state.swing === object.id ? null : object.id })}
+        >
+          show the swing
+        </button>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,212 @@
+import type { Lane, Machine, State } from '@apple-tick/core/model';
+import { DropdownMenu } from 'radix-ui';
+import { useMemo, useState } from 'react';
+import { useSession, useUi, useVersion } from '../../session/hooks.ts';
+import { PieceThumb } from '../../ui/PieceThumb.tsx';
+import type { Rect } from './layout.ts';
+
+/** A state: its poses, its name, how long and how fast, its curve. Taken by its edge it begins a transition. */
+export function Panel(props: {
+  machine: Machine;
+  lane: Lane;
+  state: State;
+  rect: Rect;
+  active: { age: number; place: number | null } | null;
+  onTake: (e: React.PointerEvent) => void;
+  onOpen: () => void;
+  onJoin: (to: State) => void;
+}) {
+  const { machine, lane, state, rect, active } = props;
+  const s = useSession();
+  const version = useVersion();
+  const chosen = useUi((u) => u.selected?.kind === 'state' && u.selected.id === state.id);
+  const [menu, setMenu] = useState(false);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the version stands for the contents of the store
+  const piece = useMemo(() => s.piece(), [s, version]);
+  const play = state.play;
+  const clip = typeof play === 'object' ? s.store.get('clips', play.clip) : undefined;
+  const speed = typeof play === 'object' && typeof play.speed === 'number' ? play.speed : 1;
+  const before = heldPose(lane, state, (id) => s.store.get('clips', id)?.duration ?? 0);
+  const words = active
+    ? active.place === null
+      ? `${active.age.toFixed(2)} s`
+      : `${active.place.toFixed(2)} s`
+    : clip
+      ? speed === 1
+        ? `${clip.duration.toFixed(2)} s${clip.loop === 'once' ? '' : ', loops'}`
+        : `${clip.name} × ${String(speed).replace('-', '−')}`
+      : play === 'rest'
+        ? 'rests'
+        : 'holds';
+  const shots: [string | null, number][] = clip
+    ? speed < 0
+      ? [
+          [clip.id, clip.duration],
+          [clip.id, 0],
+        ]
+      : [
+          [clip.id, 0],
+          [clip.id, clip.duration],
+        ]
+    : [before];
+  return (
+    <div
+      role="button"
+      tabIndex={0}
+      aria-label={`State ${state.name}, ${words}${lane.initial === state.id ? ', starts here' : ''}`}
+      aria-pressed={chosen}
+      data-state={state.name}
+      className={`absolute rounded-[9px] border bg-card ${active ? 'border-leaf border-2' : 'border-line'}`}
+      style={{
+        left: rect.x,
+        top: rect.y,
+        width: rect.w,
+        height: rect.h,
+        background: active ? 'color-mix(in srgb, var(--leaf) 12%, var(--card))' : undefined,
+      }}
+      onClick={() => s.select({ kind: 'state', machine: machine.id, lane: lane.id, id: state.id })}
+      onDoubleClick={props.onOpen}
+      onKeyDown={(e) => {
+        if (e.target !== e.currentTarget) return;
+        if (e.key === 'Enter') props.onOpen();
+        else if (e.key === 't') setMenu(true);
+        else if (e.key === ' ') s.select({ kind: 'state', machine: machine.id, lane: lane.id, id: state.id });
+        else return;
+        e.preventDefault();
+        e.stopPropagation();
+      }}
+      onPointerDown={(e) => {
+        const r = e.currentTarget.getBoundingClientRect();
+        const edge = Math.min(
+          e.clientX - r.left,
+          r.right - e.clientX,
+          e.clientY - r.top,
+          r.bottom - e.clientY,
+        );
+        if (edge < 9) props.onTake(e);
+      }}
+    >
+      <div className="absolute inset-[9px] cursor-default">
+        {lane.initial === state.id && (
+          <svg className="absolute -top-[23px] left-0" width="16" height="16" aria-hidden="true">
+            <path d="M2 16V1L14 6L2 10" fill="var(--ink)" stroke="var(--ink)" />
+          </svg>
+        )}
+        <div
+          className="h-[44px] rounded-[6px] flex justify-center gap-3 overflow-hidden"
+          style={{ background: '#e9e8d4' }}
+        >
+          {shots.map(([c, t]) => (
+            <PieceThumb
+              key={`${c}${t}`}
+              piece={piece}
+              width={52}
+              height={44}
+              clip={c}
+              at={t}
+              only={machine.object}
+            />
+          ))}
+        </div>
+        <div className="flex items-baseline gap-1 mt-1">
+          <span className="font-semibold truncate flex-1">{state.name}</span>
+          <span className="num text-[11px] text-ink-2 whitespace-nowrap">{words}</span>
+        </div>
+        <svg width={rect.w - 20} height="16" aria-hidden="true" className="block">
+          {clip ? (
+            <>
+              <path
+                d={clipCurve(clip, speed < 0, rect.w - 20)}
+                fill="none"
+                stroke="var(--ink-2)"
+                strokeWidth="1.5"
+              />
+              {active?.place != null && clip.duration > 0 && (
+                <line
+                  x1={(active.place / clip.duration) * (rect.w - 20)}
+                  x2={(active.place / clip.duration) * (rect.w - 20)}
+                  y1="0"
+                  y2="16"
+                  stroke="var(--apple)"
+                  strokeWidth="2"
+                />
+              )}
+            </>
+          ) : (
+            <line
+              x1="0"
+              y1="9"
+              x2={rect.w - 20}
+              y2="9"
+              stroke="var(--ink-2)"
+              strokeWidth="1.5"
+              strokeDasharray={play === 'rest' ? '2 4' : undefined}
+            />
+          )}
+        </svg>
+      </div>
+      {chosen && (
+        <svg
+          className="absolute -inset-[5px] pointer-events-none"
+          width={rect.w + 10}
+          height={rect.h + 10}
+          aria-hidden="true"
+        >
+          <path d={corners(rect.w + 10, rect.h + 10)} fill="none" stroke="var(--brass)" strokeWidth="2" />
+        </svg>
+      )}
+      <DropdownMenu.Root open={menu} onOpenChange={setMenu}>
+        <DropdownMenu.Trigger asChild>
+          <span className="absolute bottom-0 left-1/2" aria-hidden="true" />
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content className="menu" aria-label="Transition to">
+            {lane.states
+              .filter((x) => x.id !== state.id)
+              .map((x) => (
+                <DropdownMenu.Item key={x.id} onSelect={() => props.onJoin(x)}>
+                  to {x.name}
+                </DropdownMenu.Item>
+              ))}
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+    </div>
+  );
+}
+
+/** What a holding state most likely shows: the end of a clip whose state leads to it. */
+function heldPose(lane: Lane, state: State, length: (clip: string) => number): [string | null, number] {
+  if (state.play !== 'hold') return [null, 0];
+  for (const t of lane.transitions) {
+    const from = lane.states.find((x) => x.id === t.from)?.play;
+    if (t.to === state.id && typeof from === 'object')
+      return [from.clip, typeof from.speed === 'number' && from.speed < 0 ? 0 : length(from.clip)];
+  }
+  return [null, 0];
+}
+
+function clipCurve(
+  clip: { duration: number; tracks: readonly { keys: readonly { t: number; value: unknown }[] }[] },
+  back: boolean,
+  w: number,
+): string {
+  const keys = clip.tracks.find((t) => typeof t.keys[0]?.value === 'number')?.keys ?? [];
+  const values = keys.map((k) => k.value as number);
+  const [min, max] = [Math.min(...values), Math.max(...values)];
+  if (keys.length < 2 || max === min || clip.duration === 0) return `M0 9H${w}`;
+  const first = values[0] as number;
+  const y = (v: number) => 14 - (Math.abs(v - first) / (max - min)) * 12;
+  const points = keys.map((k, i) => [(k.t / clip.duration) * w, y(values[i] as number)] as const);
+  const shown = back ? points.map(([x, v]) => [w - x, v] as const).reverse() : points;
+  return shown
+    .map(([x, v], i) => {
+      const p = shown[i - 1];
+      return p ? `C${(p[0] + x) / 2} ${p[1]} ${(p[0] + x) / 2} ${v} ${x} ${v}` : `M${x} ${v}`;
+    })
+    .join('');
+}
+
+function corners(w: number, h: number): string {
+  return `M1 12V1H12M${w - 12} 1H${w - 1}V12M${w - 1} ${h - 12}V${h - 1}H${w - 12}M12 ${h - 1}H1V${h - 12}`;
+}

@@ -1,0 +1,113 @@
+import { useRef } from 'react';
+import { useSession, useTable, useUi } from '../../session/hooks.ts';
+import { happened } from '../../session/words.ts';
+import { NumberField, Pick, TextField } from '../../ui/fields.tsx';
+
+/** While running: a live control for each signal, and what happened with its cause. */
+export function RunSide() {
+  const s = useSession();
+  const signals = useTable('signals');
+  const messages = useTable('messages');
+  useUi((u) => u.tick);
+  const list = useRef<HTMLUListElement>(null);
+  const byId = new Map(s.log.map((r) => [r.id, r]));
+  const lines = s.log
+    .flatMap((r) => {
+      const words = happened(s.store, r);
+      if (words === null) return [];
+      let cause = r.cause === null ? undefined : byId.get(r.cause);
+      while (cause && happened(s.store, cause) === null)
+        cause = cause.cause === null ? undefined : byId.get(cause.cause);
+      return [{ r, words, cause, why: cause ? happened(s.store, cause) : null }];
+    })
+    .slice(-100)
+    .reverse();
+  const show = (id: number) => {
+    const el = list.current?.querySelector<HTMLElement>(`[data-rec="${id}"]`);
+    el?.scrollIntoView({ block: 'nearest' });
+    el?.focus();
+  };
+  return (
+    <div className="flex flex-col h-full">
+      <section className="p-3.5 border-b border-line" aria-label="Signals">
+        <h2 className="text-[14px] mb-2">Signals</h2>
+        {signals.length === 0 && <p className="text-ink-2">There are none yet.</p>}
+        {signals.map((x) => {
+          const value = s.player?.run.signalValue(x.id);
+          const set = (v: boolean | number | string) => s.player?.input({ set: { [x.id]: v } });
+          return (
+            <div key={x.id} className="flex items-center gap-2 mb-1.5">
+              <span className="w-28 truncate">{x.name}</span>
+              {x.type === 'switch' && (
+                <button
+                  type="button"
+                  role="switch"
+                  aria-checked={value === true}
+                  aria-label={x.name}
+                  className={`w-9 h-5 rounded-full border relative ${value ? 'bg-leaf border-leaf' : 'bg-paper border-ink-3'}`}
+                  onClick={() => set(value !== true)}
+                >
+                  <span
+                    className={`absolute top-[2px] w-3.5 h-3.5 rounded-full bg-card border border-ink-3 ${value ? 'right-[2px]' : 'left-[2px]'}`}
+                  />
+                </button>
+              )}
+              {x.type === 'pulse' && (
+                <button type="button" className="btn" onClick={() => s.player?.input({ pulse: x.id })}>
+                  pulse
+                </button>
+              )}
+              {x.type === 'number' && (
+                <NumberField label={x.name} value={Number(value)} step={x.step ?? 1} onChange={set} />
+              )}
+              {x.type === 'choice' && (
+                <Pick
+                  label={x.name}
+                  value={String(value)}
+                  options={x.options.map((o) => [o, o] as const)}
+                  onChange={set}
+                />
+              )}
+              {x.type === 'text' && <TextField label={x.name} value={String(value)} onChange={set} />}
+            </div>
+          );
+        })}
+        {messages.map((m) => (
+          <button
+            key={m.id}
+            type="button"
+            className="btn text-plum mr-1"
+            onClick={() => s.player?.input({ send: m.id })}
+          >
+            send {m.name}
+          </button>
+        ))}
+      </section>
+      <section className="flex-1 min-h-0 flex flex-col p-3.5 pr-0" aria-label="What happened">
+        <h2 className="text-[14px] mb-1">What happened</h2>
+        <ul
+          ref={list}
+          className="overflow-auto flex-1 pr-3.5"
+          tabIndex={0}
+          aria-label="What happened, newest first"
+        >
+          {lines.map(({ r, words, cause, why }) => (
+            <li key={r.id} data-rec={r.id} tabIndex={-1} className="flex gap-2 border-b border-line py-1">
+              <span className="num text-ink-2 text-[11.5px] w-9 flex-none">{r.t.toFixed(2)}</span>
+              <span className="flex-1 font-medium">{words}</span>
+              {cause && (
+                <button
+                  type="button"
+                  className="text-ink-2 underline decoration-dotted text-right max-w-[45%]"
+                  onClick={() => show(cause.id)}
+                >
+                  ↖ {why}
+                </button>
+              )}
+            </li>
+          ))}
+        </ul>
+      </section>
+    </div>
+  );
+}

@@ -1,0 +1,265 @@
+import { CHANNELS, type SceneObject, sizeOf, type Vec3 } from '@apple-tick/core/model';
+import { useState } from 'react';
+import { useSession, useUi } from '../../session/hooks.ts';
+import { keyMoves, setProperties } from '../../session/properties.ts';
+import { column, onScreen, pointIn, type Screen, solve2, toScreen } from '../../session/view-math.ts';
+import { follow, type Posed, parentAxes } from './drag.ts';
+
+const REACH = 62;
+
+/** What can be taken hold of on the view for the selected object, by the tool that is on. */
+export function Handles(props: { posed: Posed; screen: Screen; width: number; height: number }) {
+  const { posed, screen } = props;
+  const s = useSession();
+  const id = useUi((u) => u.object);
+  const tool = useUi((u) => u.tool);
+  const [dragged, setSwing] = useState<Vec3 | null>(null);
+  const shown = useUi((u) => u.swing);
+  const object = id === null ? undefined : s.store.get('objects', id);
+  const i = posed.program.objectIndex.get(id ?? '');
+  if (!object || i === undefined || posed.builder.world.length < (i + 1) * 12) return null;
+  const world = posed.builder.world;
+  const row = posed.values.subarray(i * CHANNELS, (i + 1) * CHANNELS);
+  const pivot = Array.from(row.subarray(9, 12)) as Vec3;
+  const swing = dragged ?? (shown === object.id ? pivot : null);
+  const at = toScreen(screen, pointIn(world, i * 12, pivot));
+  const size = sizeOf(object);
+  const corners = outline(size).map((p) => toScreen(screen, pointIn(world, i * 12, p)));
+  return (
+    <svg
+      className="absolute inset-0 pointer-events-none"
+      width={props.width}
+      height={props.height}
+      aria-hidden="true"
+    >
+      {object.kind !== 'group' && <Corners points={corners} />}
+      {tool === 'pivot' && swing && (
+        <Swing object={object} size={size} pivot={swing} screen={screen} posed={posed} index={i} />
+      )}
+      {tool !== 'pivot' &&
+        [0, 1, 2].map((k) => (
+          <AxisHandle
+            key={k}
+            k={k}
+            object={object}
+            at={at}
+            row={row}
+            screen={screen}
+            posed={posed}
+            index={i}
+          />
+        ))}
+      <g
+        data-handle="pivot"
+        className={tool === 'pivot' ? 'pointer-events-auto cursor-move' : ''}
+        onPointerDown={(e) => {
+          e.stopPropagation();
+          dragPivot(s, posed, screen, object, i, e, setSwing);
+        }}
+      >
+        <circle cx={at[0]} cy={at[1]} r="8" fill="var(--card)" stroke="var(--brass)" strokeWidth="2.5" />
+        <circle cx={at[0]} cy={at[1]} r="2" fill="var(--ink)" />
+      </g>
+    </svg>
+  );
+}
+
+function outline([w, h, d]: Vec3): Vec3[] {
+  const out: Vec3[] = [];
+  for (const z of d > 0 ? [-d / 2, d / 2] : [0])
+    out.push([-w / 2, -h / 2, z], [w / 2, -h / 2, z], [w / 2, h / 2, z], [-w / 2, h / 2, z]);
+  return out;
+}
+
+/** Selection: four brass corners round what is seen of the object. */
+function Corners({ points }: { points: [number, number][] }) {
+  const xs = points.map((p) => p[0]);
+  const ys = points.map((p) => p[1]);
+  const [x0, x1, y0, y1] = [
+    Math.min(...xs) - 5,
+    Math.max(...xs) + 5,
+    Math.min(...ys) - 5,
+    Math.max(...ys) + 5,
+  ];
+  const c = 9;
+  const d = `M${x0} ${y0 + c}V${y0}H${x0 + c}M${x1 - c} ${y0}H${x1}V${y0 + c}M${x1} ${y1 - c}V${y1}H${x1 - c}M${x0 + c} ${y1}H${x0}V${y1 - c}`;
+  return <path d={d} fill="none" stroke="var(--brass)" strokeWidth="2" />;
+}
+
+function dragPivot(
+  s: ReturnType<typeof useSession>,
+  posed: Posed,
+  screen: Screen,
+  object: SceneObject,
+  i: number,
+  e: React.PointerEvent,
+  setSwing: (p: Vec3 | null) => void,
+): void {
+  const world = posed.builder.world.slice(i * 12, i * 12 + 12);
+  const from = object.base.pivot;
+  const size = sizeOf(object);
+  const snaps: Vec3[] = [];
+  for (const x of [-0.5, 0, 0.5])
+    for (const y of [-0.5, 0, 0.5])
+      for (const z of size[2] > 0 ? [0, 0.5, -0.5] : [0]) snaps.push([x * size[0], y * size[1], z * size[2]]);
+  const start = toScreen(screen, pointIn(world, 0, from));
+  const axes = [0, 1, 2].map((k) => onScreen(screen, column(world, 0, k)));
+  const away = axes.map((a) => Math.abs(a[2]));
+  const [a, b] = [0, 1, 2].filter((k) => k !== away.indexOf(Math.max(...away))) as [number, number];
+  setSwing(from);
+  addEventListener('pointerup', () => setSwing(null), { once: true });
+  follow(s, `Moved the pivot of ${object.name}`, e.clientX, e.clientY, (dx, dy) => {
+    const goal = [start[0] + dx, start[1] + dy] as const;
+    const near = snaps
+      .map((p) => ({ p, q: toScreen(screen, pointIn(world, 0, p)) }))
+      .map(({ p, q }) => ({ p, far: Math.hypot(q[0] - goal[0], q[1] - goal[1]) }))
+      .sort((m, n) => m.far - n.far)[0];
+    let to = near && near.far < 9 ? near.p : null;
+    if (!to) {
+      const d = solve2(axes[a] as Vec3, axes[b] as Vec3, dx, dy);
+      if (!d) return;
+      to = [...from];
+      to[a] = Math.round((from[a] as number) + d[0]);
+      to[b] = Math.round((from[b] as number) + d[1]);
+    }
+    s.movePivot(object.id, to);
+    setSwing(to);
+  });
+}
+
+/** Where the outline goes when it turns about the pivot: a fan of dashed ghosts. */
+function Swing(props: {
+  object: SceneObject;
+  size: Vec3;
+  pivot: Vec3;
+  screen: Screen;
+  posed: Posed;
+  index: number;
+}) {
+  const { size, pivot, screen, posed, index, object } = props;
+  const s = useSession();
+  const track = s.store
+    .all('clips')
+    .flatMap((c) => c.tracks)
+    .find((t) => t.object === object.id && t.property.startsWith('rotation.'));
+  const onSide = Math.abs(pivot[0]) === size[0] / 2 && pivot[1] === 0;
+  const axis = track ? 'xyz'.indexOf(track.property.slice(-1)) : object.kind === 'box' ? (onSide ? 1 : 0) : 2;
+  const [u, v] = [(axis + 1) % 3, (axis + 2) % 3];
+  const face = outline(size).slice(-4);
+  return (
+    <g fill="none" stroke="var(--brass)" strokeDasharray="4 3">
+      {[-60, -30, 30, 60].map((deg) => {
+        const [c, n] = [Math.cos((deg * Math.PI) / 180), Math.sin((deg * Math.PI) / 180)];
+        const points = face.map((p) => {
+          const d = p.map((x, k) => x - (pivot[k] as number));
+          const q = [...p] as Vec3;
+          q[u] = (pivot[u] as number) + (d[u] as number) * c - (d[v] as number) * n;
+          q[v] = (pivot[v] as number) + (d[u] as number) * n + (d[v] as number) * c;
+          return toScreen(screen, pointIn(posed.builder.world, index * 12, q)).join();
+        });
+        return <polygon key={deg} points={points.join(' ')} />;
+      })}
+    </g>
+  );
+}
+
+const COLORS = ['var(--apple)', 'var(--leaf)', 'var(--sky)'];
+
+function AxisHandle(props: {
+  k: number;
+  object: SceneObject;
+  at: [number, number];
+  row: Float64Array;
+  screen: Screen;
+  posed: Posed;
+  index: number;
+}) {
+  const { k, object, at, row, screen, posed, index } = props;
+  const s = useSession();
+  const tool = useUi((u) => u.tool);
+  if (tool === 'size' && (object.kind === 'group' || (k === 2 && object.kind !== 'box'))) return null;
+  const own = tool === 'size' || tool === 'scale';
+  const dir = own
+    ? onScreen(screen, column(posed.builder.world, index * 12, k))
+    : (parentAxes(posed, screen, object)[k] as Vec3);
+  const len = Math.hypot(dir[0], dir[1]);
+  // An axis that points at the viewer has no length on the screen: its handle stands apart, so it can be turned about.
+  const flat = len < 0.15 * screen.scale;
+  if (flat && tool !== 'turn') return null;
+  const ux = flat ? -0.7 : dir[0] / len;
+  const uy = flat ? 0.7 : dir[1] / len;
+  const end: [number, number] = [at[0] + ux * REACH, at[1] + uy * REACH];
+  const axis = 'xyz'[k] as string;
+  const start = (e: React.PointerEvent) => {
+    e.stopPropagation();
+    const name = { turn: 'Turned', place: 'Moved', size: 'Sized', scale: 'Scaled', pivot: '' }[tool];
+    const before = Float64Array.from(row);
+    const size = sizeOf(object);
+    follow(s, `${name} ${object.name}`, e.clientX, e.clientY, (dx, dy, ev) => {
+      const along = dx * ux + dy * uy;
+      const across = dx * -uy + dy * ux;
+      if (tool === 'size') resize(s, object, k, size, along / len);
+      else if (tool === 'place')
+        set(`position.${axis}`, (before[k] as number) + along / len, ev.shiftKey ? 10 : 1, before[k]);
+      else if (tool === 'scale')
+        set(
+          `scale.${axis}`,
+          (before[6 + k] as number) * Math.max(0.01, 1 + along / REACH),
+          ev.shiftKey ? 0.25 : 0.01,
+          before[6 + k],
+        );
+      else
+        set(
+          `rotation.${axis}`,
+          (before[3 + k] as number) + (flat ? -dx - dy : across),
+          ev.shiftKey ? 15 : 1,
+          before[3 + k],
+        );
+    });
+    function set(property: string, value: number, grid: number, was: number | undefined) {
+      keyMoves(s, object.id, [[property, was ?? 0]]);
+      const snapped = Math.round(Math.round(value / grid) * grid * 1000) / 1000;
+      setProperties(s, `${name} ${object.name}`, object.id, [[property, snapped]]);
+    }
+  };
+  return (
+    <g data-handle={`${tool}-${axis}`} className="pointer-events-auto cursor-grab" onPointerDown={start}>
+      <line x1={at[0]} y1={at[1]} x2={end[0]} y2={end[1]} stroke={COLORS[k]} strokeWidth="2" />
+      {tool === 'turn' && (
+        <path
+          d={`M${end[0] - uy * 12} ${end[1] + ux * 12}Q${end[0] + ux * 7} ${end[1] + uy * 7} ${end[0] + uy * 12} ${end[1] - ux * 12}`}
+          fill="none"
+          stroke={COLORS[k]}
+          strokeWidth="2"
+        />
+      )}
+      <circle cx={end[0]} cy={end[1]} r="8" fill="var(--card)" stroke={COLORS[k]} strokeWidth="2" />
+      <text x={end[0]} y={end[1] + 3.5} textAnchor="middle" fontSize="10" fill="var(--ink)">
+        {axis}
+      </text>
+    </g>
+  );
+}
+
+/** One edge follows, the opposite one and the pivot stay where they are. */
+function resize(
+  s: ReturnType<typeof useSession>,
+  object: SceneObject,
+  k: number,
+  from: Vec3,
+  by: number,
+): void {
+  const b = object.base;
+  const to = Math.max(1, Math.round((from[k] as number) + by));
+  const shift = (to - (from[k] as number)) / 2;
+  s.edit(`Sized ${object.name}`, (e) =>
+    e.update('objects', object.id, (o) => {
+      if (o.kind === 'group') return o;
+      const size = [...o.size];
+      size[k] = to;
+      const position = b.position.map((p, n) => (n === k ? p + shift : p)) as Vec3;
+      const pivot = b.pivot.map((p, n) => (n === k ? p - shift : p)) as Vec3;
+      return { ...o, size, base: { ...o.base, position, pivot } } as SceneObject;
+    }),
+  );
+}

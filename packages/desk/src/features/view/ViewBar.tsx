@@ -1,0 +1,130 @@
+import { DropdownMenu } from 'radix-ui';
+import { runCommand } from '../../commands/registry.ts';
+import { useSession, useUi } from '../../session/hooks.ts';
+import type { Tool } from '../../session/session.ts';
+
+const TOOLS: readonly [Tool, string][] = [
+  ['pivot', 'Pivot'],
+  ['turn', 'Turn'],
+  ['place', 'Place'],
+  ['size', 'Size'],
+  ['scale', 'Scale'],
+];
+
+export function ViewBar() {
+  const s = useSession();
+  const ui = useUi((u) => u);
+  return (
+    <div className="flex items-center gap-1.5 px-2.5 pt-2 pb-1 flex-none">
+      {ui.running ? (
+        <span className="btn !cursor-default">The frame is live: click in it</span>
+      ) : (
+        <>
+          {TOOLS.map(([id, name]) => (
+            <button
+              key={id}
+              type="button"
+              className="btn"
+              aria-pressed={ui.tool === id}
+              onClick={() => s.set({ tool: id })}
+            >
+              {name}
+            </button>
+          ))}
+          <Draw />
+        </>
+      )}
+      <span className="flex-1" />
+      <Dial />
+      <span className="btn !cursor-default num !px-1.5">
+        {Math.round(ui.azimuth)}° / {Math.round(ui.elevation)}°
+      </span>
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger className="btn num">{Math.round(ui.zoom * 100)} %</DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content className="menu">
+            {[0.5, 1, 2, 4].map((z) => (
+              <DropdownMenu.Item key={z} onSelect={() => s.set({ zoom: z })}>
+                {z * 100} %
+              </DropdownMenu.Item>
+            ))}
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+    </div>
+  );
+}
+
+function Draw() {
+  const s = useSession();
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="btn">Draw ▾</DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content className="menu">
+          {(['group', 'rect', 'ellipse', 'box'] as const).map((k) => (
+            <DropdownMenu.Item key={k} onSelect={() => runCommand(s, `add.${k}`)}>
+              {{ group: 'Group', rect: 'Rectangle', ellipse: 'Ellipse', box: 'Box' }[k]}
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
+
+/** The view angle: drag the dial; its marks are front, three-quarter and top. */
+function Dial() {
+  const s = useSession();
+  const ui = useUi((u) => u);
+  const needle = {
+    x: 13 + 8 * Math.sin((ui.azimuth * Math.PI) / 180),
+    y: 13 - 8 * Math.cos((ui.azimuth * Math.PI) / 180),
+  };
+  const turn = (dx: number, dy: number) => {
+    s.set({
+      azimuth: Math.max(-180, Math.min(180, s.state.azimuth + dx)),
+      elevation: Math.max(-90, Math.min(90, s.state.elevation + dy)),
+    });
+  };
+  return (
+    <>
+      {(['front', 'quarter', 'top'] as const).map((v) => (
+        <button key={v} type="button" className="btn !px-1.5" onClick={() => runCommand(s, `view.${v}`)}>
+          {{ front: 'Front', quarter: 'Three-quarter', top: 'Top' }[v]}
+        </button>
+      ))}
+      <div
+        role="slider"
+        tabIndex={0}
+        aria-label="View angle"
+        aria-valuenow={Math.round(ui.azimuth)}
+        aria-valuemin={-180}
+        aria-valuemax={180}
+        aria-valuetext={`${Math.round(ui.azimuth)} degrees round, ${Math.round(ui.elevation)} up`}
+        className="touch-none cursor-grab flex-none"
+        onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
+        onPointerMove={(e) => e.buttons === 1 && turn(e.movementX, e.movementY)}
+        onKeyDown={(e) => {
+          const d = { ArrowLeft: [-5, 0], ArrowRight: [5, 0], ArrowUp: [0, 5], ArrowDown: [0, -5] }[e.key];
+          if (!d) return;
+          e.preventDefault();
+          turn(d[0] as number, d[1] as number);
+        }}
+      >
+        <svg width="26" height="26" aria-hidden="true">
+          <circle cx="13" cy="13" r="11" fill="var(--card)" stroke="var(--line)" />
+          <line
+            x1="13"
+            y1="13"
+            x2={needle.x}
+            y2={needle.y}
+            stroke="var(--ink)"
+            strokeWidth="2"
+            strokeLinecap="round"
+          />
+        </svg>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,153 @@
+/**
+ * Where pieces are kept: in this browser's IndexedDB, whole pieces as strings and since then a journal of steps.
+ * Opening reads the whole and repeats the journal; undo history is part of both.
+ */
+import {
+  History,
+  type HistoryEvent,
+  type HistoryState,
+  type Piece,
+  PieceStore,
+  readPiece,
+  writePiece,
+} from '@apple-tick/core/model';
+import Dexie, { type Table } from 'dexie';
+
+export interface PieceRow {
+  id: string;
+  name: string;
+  objects: number;
+  changed: number;
+  /** Journal entries up to this number are part of `piece` and `history`. */
+  seq: number;
+  piece: string;
+  history: string;
+}
+interface JournalRow {
+  piece: string;
+  seq: number;
+  event: string;
+}
+
+class Keeping extends Dexie {
+  pieces!: Table<PieceRow, string>;
+  journal!: Table<JournalRow, [string, number]>;
+  constructor() {
+    super('apple-tick');
+    this.version(1).stores({ pieces: 'id, changed', journal: '[piece+seq]' });
+  }
+}
+export const db = new Keeping();
+
+/** Steps after which the whole is written anew. */
+const WHOLE_AFTER = 60;
+
+export async function addPiece(piece: Piece): Promise<void> {
+  await db.pieces.put(row(piece, { undo: [], redo: [] }, 0));
+}
+
+function row(piece: Piece, history: HistoryState, seq: number): PieceRow {
+  return {
+    id: piece.id,
+    name: piece.name,
+    objects: Object.keys(piece.objects).length,
+    changed: Date.now(),
+    seq,
+    piece: writePiece(piece),
+    history: JSON.stringify(history),
+  };
+}
+
+export async function deletePiece(id: string): Promise<PieceRow | undefined> {
+  const kept = await loadHistory(id);
+  if (kept) await db.pieces.put(row(kept.store.toPiece(), kept.history.state, kept.seq));
+  const old = await db.pieces.get(id);
+  await db.pieces.delete(id);
+  await dropJournal(id, Number.POSITIVE_INFINITY);
+  return old;
+}
+
+function dropJournal(id: string, upTo: number): Promise<number> {
+  return db.journal.where('[piece+seq]').between([id, Dexie.minKey], [id, upTo], true, true).delete();
+}
+
+export interface Kept {
+  store: PieceStore;
+  history: History;
+  seq: number;
+}
+
+/** The piece as it was last kept, or null when there is none (or it cannot be read). */
+export async function loadHistory(id: string): Promise<Kept | null> {
+  const [kept, journal] = await db.transaction('r', db.pieces, db.journal, async () => [
+    await db.pieces.get(id),
+    await db.journal.where('[piece+seq]').between([id, Dexie.minKey], [id, Dexie.maxKey]).toArray(),
+  ]);
+  if (!kept) return null;
+  const read = readPiece(kept.piece);
+  if (!read.ok) return null;
+  const store = new PieceStore(read.value);
+  const history = new History(store, JSON.parse(kept.history));
+  let seq = kept.seq;
+  for (const j of journal) {
+    if (j.seq <= kept.seq) continue;
+    for (const e of JSON.parse(j.event) as HistoryEvent[]) history.replay(e);
+    seq = j.seq;
+  }
+  return { store, history, seq };
+}
+
+/** Writes each step of a history down as it happens. A drag's step is written over while it grows. */
+export class Keeper {
+  private waiting: HistoryEvent[] = [];
+  private timer: ReturnType<typeof setTimeout> | null = null;
+  private writing: Promise<void> = Promise.resolve();
+  private sinceWhole = 0;
+  private seq: number;
+  private readonly kept: Kept;
+  private readonly onKept: () => void;
+
+  constructor(kept: Kept, onKept: () => void) {
+    this.kept = kept;
+    this.seq = kept.seq;
+    this.onKept = onKept;
+    kept.history.subscribe((e) => {
+      // While a drag waits to be written, only its newest form counts.
+      if (e.kind === 'amend' && this.waiting.length > 0 && this.waiting.at(-1)?.kind !== 'undo') {
+        const first = this.waiting.pop() as HistoryEvent;
+        if (e.entry) this.waiting.push({ kind: first.kind === 'amend' ? 'amend' : 'push', entry: e.entry });
+        else if (first.kind === 'amend') this.waiting.push(e);
+      } else this.waiting.push(e);
+      this.timer ??= setTimeout(() => this.flush(), 250);
+    });
+  }
+
+  flush(): Promise<void> {
+    if (this.timer !== null) clearTimeout(this.timer);
+    this.timer = null;
+    const events = this.waiting;
+    this.waiting = [];
+    if (events.length === 0) return this.writing;
+    const seq = ++this.seq;
+    this.sinceWhole += 1;
+    const whole = this.sinceWhole >= WHOLE_AFTER;
+    if (whole) this.sinceWhole = 0;
+    const id = this.kept.store.head.id;
+    const event = JSON.stringify(events);
+    const all = whole ? row(this.kept.store.toPiece(), this.kept.history.state, seq) : null;
+    const head = { name: this.kept.store.head.name, objects: this.kept.store.ids('objects').length };
+    this.writing = this.writing.then(async () => {
+      await db.transaction('rw', db.pieces, db.journal, async () => {
+        if (all) {
+          await db.pieces.put(all);
+          await dropJournal(id, seq);
+        } else {
+          await db.journal.put({ piece: id, seq, event });
+          await db.pieces.update(id, { ...head, changed: Date.now() });
+        }
+      });
+      this.onKept();
+    });
+    return this.writing;
+  }
+}

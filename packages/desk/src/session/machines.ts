@@ -1,0 +1,120 @@
+/** Edits of machines: their lanes, states and transitions lie in one record. */
+import { type Clip, type Lane, type State, type Transition, uniqueName } from '@apple-tick/core/model';
+import type { Session } from './session.ts';
+
+export function editLane(
+  s: Session,
+  name: string,
+  machine: string,
+  lane: string,
+  change: (l: Lane) => Lane,
+): void {
+  s.edit(name, (e) =>
+    e.update('machines', machine, (m) => ({
+      ...m,
+      lanes: m.lanes.map((l) => (l.id === lane ? change(l) : l)),
+    })),
+  );
+}
+
+export function addMachine(s: Session, object: string): void {
+  const o = s.store.get('objects', object);
+  if (!o) return;
+  const id = s.newId('machines');
+  const state = s.newId('states');
+  const lane: Lane = {
+    id: s.newId('lanes'),
+    name: o.name,
+    initial: state,
+    unkeyed: 'base',
+    amount: 1,
+    blend: 'replace',
+    states: [{ id: state, name: 'at rest', play: 'rest' }],
+    transitions: [],
+  };
+  s.edit(`Added a machine to ${o.name}`, (e) =>
+    e.add('machines', { id, name: o.name, object, lanes: [lane] }),
+  );
+  s.set({ machine: id });
+}
+
+/** A new state: with a new clip of its own, or holding, or resting. */
+export function addState(
+  s: Session,
+  machine: string,
+  lane: Lane,
+  play: 'rest' | 'hold' | 'clip' | { clip: string; speed: number },
+): void {
+  const m = s.store.get('machines', machine);
+  if (!m) return;
+  const stem =
+    play === 'rest' ? 'at rest' : play === 'hold' ? 'holding' : play === 'clip' ? 'moving' : 'back';
+  const name = uniqueName(stem, new Set(lane.states.map((x) => x.name)));
+  const id = s.newId('states');
+  const clip: Clip | null =
+    play === 'clip'
+      ? {
+          id: s.newId('clips'),
+          name: uniqueName(
+            name,
+            new Set(
+              s.store
+                .all('clips')
+                .filter((c) => c.root === m.object)
+                .map((c) => c.name),
+            ),
+          ),
+          root: m.object,
+          duration: 0.7,
+          loop: 'once',
+          tracks: [],
+          cues: [],
+        }
+      : null;
+  const state: State = {
+    id,
+    name,
+    play: clip
+      ? { clip: clip.id, speed: 1, from: 'here' }
+      : typeof play === 'object'
+        ? { clip: play.clip, speed: play.speed, from: 'here' }
+        : (play as 'rest' | 'hold'),
+  };
+  s.edit(`Added ${name}`, (e) => {
+    if (clip) e.add('clips', clip);
+    e.update('machines', machine, (x) => ({
+      ...x,
+      lanes: x.lanes.map((l) => (l.id === lane.id ? { ...l, states: [...l.states, state] } : l)),
+    }));
+  });
+  s.select({ kind: 'state', machine, lane: lane.id, id });
+}
+
+/** A new transition is not yet set, except from a state that plays a once-clip: then it goes when that is done. */
+export function addTransition(s: Session, machine: string, lane: Lane, from: string, to: string): void {
+  const id = s.newId('transitions');
+  const play = lane.states.find((x) => x.id === from)?.play;
+  const once = typeof play === 'object' && s.store.get('clips', play.clip)?.loop === 'once';
+  const t: Transition = {
+    id,
+    from,
+    to,
+    on: once ? { event: 'state.done' } : null,
+    when: [],
+    notBefore: null,
+    crossfade: { seconds: 0 },
+    odds: null,
+    enabled: true,
+    set: once,
+    reenter: false,
+    mayRepeat: true,
+  };
+  editLane(s, 'Added a transition', machine, lane.id, (l) => ({ ...l, transitions: [...l.transitions, t] }));
+  s.select({ kind: 'transition', machine, lane: lane.id, id });
+}
+
+export function openPanel(s: Session, machine: string, lane: Lane, state: State): void {
+  if (typeof state.play !== 'object') return;
+  s.set({ openState: state.id, openClip: state.play.clip, playhead: 0, machine });
+  s.select({ kind: 'state', machine, lane: lane.id, id: state.id });
+}

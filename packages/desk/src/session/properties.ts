@@ -1,0 +1,65 @@
+/** Setting a property: the base, or a key in the open clip while "key as I move" is on. */
+import {
+  type Base,
+  type Clip,
+  defaultEasing,
+  type Editor,
+  type Key,
+  type PropertyValue,
+  type Vec3,
+} from '@apple-tick/core/model';
+import type { Session } from './session.ts';
+
+type Change = readonly [property: string, value: PropertyValue];
+
+export function setProperties(s: Session, name: string, object: string, changes: readonly Change[]): void {
+  const { keying, openClip, playhead } = s.state;
+  s.edit(name, (e) => {
+    if (keying && openClip) for (const [p, v] of changes) keyProperty(e, openClip, object, p, v, playhead);
+    else e.update('objects', object, (o) => ({ ...o, base: changes.reduce(withProperty, o.base) }));
+  });
+}
+
+const AXES = ['x', 'y', 'z'];
+function withProperty(base: Base, [property, value]: Change): Base {
+  const [field, axis] = property.split('.') as [keyof Base, string | undefined];
+  if (axis === undefined) return { ...base, [field]: value };
+  const vec = [...(base[field] as Vec3)] as Vec3;
+  vec[AXES.indexOf(axis)] = value as number;
+  return { ...base, [field]: vec };
+}
+
+/** Puts a key at time t: replaces one that is there (within half a frame of 240), else goes in by time. */
+export function keyProperty(
+  e: Editor,
+  clip: string,
+  object: string,
+  property: string,
+  value: PropertyValue,
+  t: number,
+): void {
+  e.update('clips', clip, (c) => withKey(c, object, property, value, t));
+}
+
+function withKey(c: Clip, object: string, property: string, value: PropertyValue, t: number): Clip {
+  const at = c.tracks.findIndex((x) => x.object === object && x.property === property);
+  const track = c.tracks[at] ?? { object, property, mode: 'absolute' as const, keys: [] };
+  const old = track.keys.find((k) => Math.abs(k.t - t) < 0.002);
+  const key: Key = { t: old?.t ?? t, value, easing: old?.easing ?? defaultEasing() };
+  const keys = [...track.keys.filter((k) => k !== old), key].sort((a, b) => a.t - b.t);
+  const next = { ...track, keys };
+  const tracks = at < 0 ? [...c.tracks, next] : c.tracks.map((x, i) => (i === at ? next : x));
+  return { ...c, tracks, duration: Math.max(c.duration, t) };
+}
+
+/** The first move while keying also keys the value before it at the clip's start, so that there is a motion. */
+export function keyMoves(s: Session, object: string, before: readonly Change[]): void {
+  const { keying, openClip, playhead } = s.state;
+  if (!keying || !openClip || playhead === 0) return;
+  const clip = s.store.get('clips', openClip);
+  s.edit('Keyed', (e) => {
+    for (const [p, v] of before)
+      if (!clip?.tracks.some((t) => t.object === object && t.property === p))
+        keyProperty(e, openClip, object, p, v, 0);
+  });
+}

@@ -1,0 +1,52 @@
+import { type Problem, problemLine, type Result } from '@apple-tick/core/base';
+import type { Piece } from '@apple-tick/core/model';
+import { Dialog } from 'radix-ui';
+import { useEffect, useState } from 'react';
+
+/** Reads a chosen file in a worker; hands over the piece, or shows what is wrong with the file and changes nothing. */
+export function ImportDialog(props: { file: File | null; onPiece: (p: Piece) => void; onClose: () => void }) {
+  const { file, onPiece, onClose } = props;
+  const [problems, setProblems] = useState<readonly Problem[] | null>(null);
+  useEffect(() => {
+    setProblems(null);
+    if (!file) return;
+    const worker = new Worker(new URL('./import-worker.ts', import.meta.url), { type: 'module' });
+    worker.onmessage = (e: MessageEvent<Result<Piece>>) => {
+      if (e.data.ok) onPiece(e.data.value);
+      else setProblems(e.data.problems);
+    };
+    worker.onerror = () => setProblems([{ code: 'read', path: '', message: 'The file could not be read.' }]);
+    worker.postMessage(file);
+    return () => worker.terminate();
+  }, [file, onPiece]);
+  return (
+    <Dialog.Root open={file !== null} onOpenChange={(open) => !open && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 bg-black/30 z-40" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          className="fixed z-50 top-1/4 left-1/2 -translate-x-1/2 w-[520px] max-w-[92vw] bg-card border border-line rounded-[9px] p-5"
+        >
+          <Dialog.Title className="text-[17px] font-serif mb-2">
+            {problems ? `${file?.name} cannot be opened` : `Reading ${file?.name}…`}
+          </Dialog.Title>
+          {problems ? (
+            <>
+              <p className="mb-2 text-ink-2">Nothing was changed. What is wrong with the file:</p>
+              <ul className="max-h-60 overflow-auto num text-[11.5px] space-y-1" aria-label="Problems">
+                {problems.map((p) => (
+                  <li key={p.path + p.message}>{problemLine(p)}</li>
+                ))}
+              </ul>
+            </>
+          ) : (
+            <progress className="w-full" aria-label="Reading" />
+          )}
+          <div className="mt-4 text-right">
+            <Dialog.Close className="btn">{problems ? 'Close' : 'Cancel'}</Dialog.Close>
+          </div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

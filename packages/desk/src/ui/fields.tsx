@@ -1,0 +1,130 @@
+import { useEffect, useState } from 'react';
+
+/** A number typed (with + − × ÷ and brackets), stepped with the arrow keys; "+15" adds to what is there. */
+export function NumberField(props: {
+  label: string;
+  axis?: string;
+  value: number;
+  step?: number;
+  keyed?: boolean;
+  onChange: (n: number) => void;
+}) {
+  const shown = String(Math.round(props.value * 1000) / 1000);
+  const [text, setText] = useState(shown);
+  useEffect(() => setText(shown), [shown]);
+  const commit = () => {
+    const n = arithmetic(text, props.value);
+    if (n === null) setText(shown);
+    else if (n !== props.value && String(n) !== shown) props.onChange(n);
+  };
+  return (
+    <label className="field flex items-center gap-1 relative flex-1">
+      {props.axis && <span className="text-ink-3 num text-[11px]">{props.axis}</span>}
+      <input
+        aria-label={props.label}
+        className="num w-full min-w-0 text-right bg-transparent outline-none"
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+        onBlur={commit}
+        onKeyDown={(e) => {
+          if (e.key === 'Enter') commit();
+          if (e.key === 'ArrowUp' || e.key === 'ArrowDown') {
+            e.preventDefault();
+            const by = (props.step ?? 1) * (e.shiftKey ? 10 : 1) * (e.key === 'ArrowUp' ? 1 : -1);
+            props.onChange(Math.round((props.value + by) * 1000) / 1000);
+          }
+        }}
+      />
+      {props.keyed && (
+        <svg width="9" height="11" className="absolute -top-1.5 -right-1" aria-label="keyed" role="img">
+          <path d="M4.5 0C7 4 9 5 9 7.2a4.5 3.8 0 0 1-9 0C0 5 2 4 4.5 0z" fill="var(--ink)" />
+        </svg>
+      )}
+    </label>
+  );
+}
+
+/** A sum typed by hand, read by a small parser of its own: never evaluated as code. Null when it is not one. */
+export function arithmetic(text: string, now: number): number | null {
+  const s = text
+    .replace(/\s|°|px/g, '')
+    .replace(/,/g, '.')
+    .replace(/×/g, '*')
+    .replace(/÷/g, '/')
+    .replace(/−/g, '-');
+  let at = 0;
+  const atom = (): number => {
+    if (s[at] === '(') {
+      at++;
+      const v = sum();
+      if (s[at++] !== ')') return Number.NaN;
+      return v;
+    }
+    if (s[at] === '-') {
+      at++;
+      return -atom();
+    }
+    const m = /^\d*\.?\d+|^\d+\./.exec(s.slice(at));
+    if (!m) return Number.NaN;
+    at += m[0].length;
+    return Number(m[0]);
+  };
+  const product = (): number => {
+    let v = atom();
+    while (s[at] === '*' || s[at] === '/') v = s[at++] === '*' ? v * atom() : v / atom();
+    return v;
+  };
+  const sum = (): number => {
+    let v = product();
+    while (s[at] === '+' || s[at] === '-') v = s[at++] === '+' ? v + product() : v - product();
+    return v;
+  };
+  const relative = s.startsWith('+');
+  if (relative) at = 1;
+  const v = sum();
+  if (at !== s.length || !Number.isFinite(v) || Math.abs(v) > 1e7) return null;
+  return relative ? now + v : v;
+}
+
+export function TextField(props: {
+  label: string;
+  value: string;
+  className?: string;
+  onChange: (s: string) => void;
+}) {
+  const [text, setText] = useState(props.value);
+  useEffect(() => setText(props.value), [props.value]);
+  const commit = () => text !== props.value && props.onChange(text);
+  return (
+    <input
+      aria-label={props.label}
+      className={props.className ?? 'field w-full'}
+      value={text}
+      onChange={(e) => setText(e.target.value)}
+      onBlur={commit}
+      onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+    />
+  );
+}
+
+export function Pick(props: {
+  label: string;
+  value: string;
+  options: readonly (readonly [string, string])[];
+  onChange: (v: string) => void;
+}) {
+  return (
+    <select
+      aria-label={props.label}
+      className="field max-w-full"
+      value={props.value}
+      onChange={(e) => props.onChange(e.target.value)}
+    >
+      {props.options.map(([v, name]) => (
+        <option key={v} value={v}>
+          {name}
+        </option>
+      ))}
+    </select>
+  );
+}

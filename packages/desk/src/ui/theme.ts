@@ -1,0 +1,13 @@
+/** Light or dark: what the person chose here, else what the system says. */
+const KEY = 'apple-tick-theme';
+
+export function applyTheme(): void {
+  const chosen = localStorage.getItem(KEY);
+  const dark = chosen ? chosen === 'dark' : matchMedia('(prefers-color-scheme: dark)').matches;
+  document.documentElement.dataset['theme'] = dark ? 'dark' : 'light';
+}
+
+export function toggleTheme(): void {
+  localStorage.setItem(KEY, document.documentElement.dataset['theme'] === 'dark' ? 'light' : 'dark');
+  applyTheme();
+}

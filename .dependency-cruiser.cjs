@@ -23,9 +23,9 @@ module.exports = {
     {
       name: 'core-is-pure',
       severity: 'error',
-      comment: 'core: only zod, fractional-indexing and itself',
+      comment: 'core: only zod, fractional-indexing, jsonc-parser and itself',
       from: { path: `${core}/`, pathNot: notTest },
-      to: { pathNot: [`${core}/`, 'node_modules/zod/', 'node_modules/fractional-indexing/'] },
+      to: { pathNot: [`${core}/`, 'node_modules/zod/', 'node_modules/(fractional-indexing|jsonc-parser)/'] },
     },
     ...Object.entries(coreLayers).map(([layer, allowed]) => ({
       name: `core-${layer}-imports`,

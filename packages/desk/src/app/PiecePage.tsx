@@ -109,7 +109,7 @@ function Screen() {
     return () => removeEventListener('keydown', onKey);
   }, [s]);
   return (
-    <div className="h-full grid grid-rows-[44px_1fr_326px]">
+    <div className="h-full grid grid-cols-[minmax(0,1fr)] grid-rows-[44px_minmax(0,1fr)_326px]">
       <TopBar onSearch={() => setDialog('search')} onKeys={() => setDialog('keys')} />
       <main className="grid grid-cols-[190px_minmax(0,1fr)_300px] min-h-0">
         <Objects />
@@ -145,7 +145,7 @@ function TopBar({ onSearch, onKeys }: { onSearch: () => void; onKeys: () => void
       <h1 className="text-[17px] whitespace-nowrap">Apple Tick</h1>
       <TextField
         label="Name of the piece"
-        className="font-serif text-[15px] bg-transparent w-36 text-ink-2"
+        className="font-serif text-[15px] bg-transparent [field-sizing:content] min-w-10 max-w-44 text-ink-2"
         value={head.name}
         onChange={(name) =>
           name.trim() && s.edit('Renamed the piece', (e) => e.head((h) => ({ ...h, name: name.trim() })))

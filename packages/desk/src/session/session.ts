@@ -128,7 +128,7 @@ export class Session {
     this.player = new Player(this.piece(), { azimuth: this.state.azimuth, elevation: this.state.elevation });
     this.player.speed = this.state.speed;
     this.log = this.player.run.takeTrace();
-    this.set({ running: true, paused: false, playing: false, keying: false, hint: '' });
+    this.set({ running: true, paused: false, playing: false, keying: false, hint: '', selected: null });
     const loop = (t: number) => {
       const player = this.player;
       if (!player) return;

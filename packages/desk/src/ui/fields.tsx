@@ -14,8 +14,8 @@ export function NumberField(props: {
   useEffect(() => setText(shown), [shown]);
   const commit = () => {
     const n = arithmetic(text, props.value);
-    if (n === null) setText(shown);
-    else if (n !== props.value && String(n) !== shown) props.onChange(n);
+    setText(shown);
+    if (n !== null && n !== props.value && String(n) !== shown) props.onChange(n);
   };
   return (
     <label className="field flex items-center gap-1 relative flex-1">

@@ -35,7 +35,7 @@ export interface LaneLayout {
 const PANEL_H = 104;
 const PANEL_W = 148;
 const TICKET_H = 22;
-const LEVEL = 30;
+const LEVEL = 27;
 const MARGIN = 14;
 /** No two ends of arcs on one edge are closer than this. */
 const END_GAP = 14;
@@ -75,16 +75,19 @@ export function layoutLane(lane: LaneShape, width: number): LaneLayout {
     .map((a) => {
       const x1 = endX(a.from, a.above, `${a.t.id}>`);
       const x2 = endX(a.to, a.above, `<${a.t.id}`);
-      const w = Math.min(a.t.words.length * CHAR + 22, 190, fullWidth - 2 * MARGIN);
+      const w = Math.min(a.t.words.length * CHAR + 34, 190, fullWidth - 2 * MARGIN);
       const x = Math.max(2, Math.min(fullWidth - w - 2, (x1 + x2) / 2 - w / 2));
       return { ...a, x1, x2, x, w, level: 0, span: Math.abs(x2 - x1) };
     })
     .sort((a, b) => a.span - b.span || (a.t.id < b.t.id ? -1 : 1));
+  // A level is free for an arc when neither its ticket nor its line meets another there.
+  const left = (p: (typeof placed)[number]) => Math.min(p.x, p.x1, p.x2);
+  const right = (p: (typeof placed)[number]) => Math.max(p.x + p.w, p.x1, p.x2);
   for (const side of [true, false]) {
     const rows: (typeof placed)[] = [];
     for (const p of placed.filter((q) => q.above === side)) {
       let level = 0;
-      while (rows[level]?.some((q) => p.x < q.x + q.w + 8 && q.x < p.x + p.w + 8)) level++;
+      while (rows[level]?.some((q) => left(p) < right(q) + 6 && left(q) < right(p) + 6)) level++;
       rows[level] = [...(rows[level] ?? []), p];
       p.level = level;
     }
@@ -104,9 +107,9 @@ export function layoutLane(lane: LaneShape, width: number): LaneLayout {
     arcs: placed.map((p) => {
       const edge = p.above ? top : bottom;
       const cy = p.above ? top - 25 - p.level * LEVEL : bottom + 25 + p.level * LEVEL;
-      const left = p.x1 <= p.x2;
-      const a = left ? p.x : p.x + p.w;
-      const b = left ? p.x + p.w : p.x;
+      const forward = p.x1 <= p.x2;
+      const a = forward ? p.x : p.x + p.w;
+      const b = forward ? p.x + p.w : p.x;
       return {
         id: p.t.id,
         text: p.t.words,

@@ -225,6 +225,8 @@ function TrackRow(props: {
   const { clip, track, index, x, width, playhead, onDrag } = props;
   const s = useSession();
   const selected = useUi((u) => u.selected);
+  const chosen =
+    selected?.kind === 'key' && selected.clip === clip.id && selected.track === index ? selected.key : -1;
   const info = propertyInfo(track.property);
   const data = compileClip({ ...clip, tracks: [track] });
   const out = new Float64Array(3);
@@ -235,12 +237,12 @@ function TrackRow(props: {
   const end = Math.max(clip.duration, track.keys.at(-1)?.t ?? 0);
   const samples = Array.from({ length: 121 }, (_, i) => (i / 120) * end);
   const values = samples.map(at);
-  const [min, max] = [Math.min(...values), Math.max(...values)];
+  // The handles of the selected key must be in reach too.
+  const reach = handleValues(track, chosen);
+  const [min, max] = [Math.min(...values, ...reach), Math.max(...values, ...reach)];
   const y = (v: number) => (max === min ? ROW / 2 : ROW - 14 - ((v - min) / (max - min)) * (ROW - 28));
   const line = samples.map((t, i) => `${i === 0 ? 'M' : 'L'}${x(t)} ${y(values[i] as number)}`).join('');
   const now = at(playhead);
-  const chosen =
-    selected?.kind === 'key' && selected.clip === clip.id && selected.track === index ? selected.key : -1;
   const editKey = (name: string, n: number, change: (k: Track['keys'][number]) => Track['keys'][number]) =>
     s.edit(name, (e) =>
       e.update('clips', clip.id, (c) => ({
@@ -371,4 +373,14 @@ function TrackRow(props: {
       </svg>
     </div>
   );
+}
+
+/** The values at which the easing handles of key n stand. */
+function handleValues(track: Track, n: number): number[] {
+  const a = track.keys[n];
+  const b = track.keys[n + 1];
+  if (!a || !b || typeof a.easing !== 'object' || typeof a.value !== 'number' || typeof b.value !== 'number')
+    return [];
+  const [from, to] = [a.value, b.value];
+  return [a.easing.bezier[1], a.easing.bezier[3]].map((k) => from + (to - from) * k);
 }

@@ -36,9 +36,20 @@ export function ViewBar() {
       )}
       <span className="flex-1" />
       <Dial />
-      <span className="btn !cursor-default num !px-1.5">
-        {Math.round(ui.azimuth)}° / {Math.round(ui.elevation)}°
-      </span>
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger className="btn num" aria-label="View angles">
+          {Math.round(ui.azimuth)}° / {Math.round(ui.elevation)}°
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content className="menu">
+            {(['front', 'quarter', 'top'] as const).map((v) => (
+              <DropdownMenu.Item key={v} onSelect={() => runCommand(s, `view.${v}`)}>
+                {{ front: 'Front', quarter: 'Three-quarter', top: 'Top' }[v]}
+              </DropdownMenu.Item>
+            ))}
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
       <DropdownMenu.Root>
         <DropdownMenu.Trigger className="btn num">{Math.round(ui.zoom * 100)} %</DropdownMenu.Trigger>
         <DropdownMenu.Portal>
@@ -73,7 +84,7 @@ function Draw() {
   );
 }
 
-/** The view angle: drag the dial; its marks are front, three-quarter and top. */
+/** The view angle: drag the dial; front, three-quarter and top are in the menu beside it. */
 function Dial() {
   const s = useSession();
   const ui = useUi((u) => u);
@@ -88,43 +99,36 @@ function Dial() {
     });
   };
   return (
-    <>
-      {(['front', 'quarter', 'top'] as const).map((v) => (
-        <button key={v} type="button" className="btn !px-1.5" onClick={() => runCommand(s, `view.${v}`)}>
-          {{ front: 'Front', quarter: 'Three-quarter', top: 'Top' }[v]}
-        </button>
-      ))}
-      <div
-        role="slider"
-        tabIndex={0}
-        aria-label="View angle"
-        aria-valuenow={Math.round(ui.azimuth)}
-        aria-valuemin={-180}
-        aria-valuemax={180}
-        aria-valuetext={`${Math.round(ui.azimuth)} degrees round, ${Math.round(ui.elevation)} up`}
-        className="touch-none cursor-grab flex-none"
-        onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
-        onPointerMove={(e) => e.buttons === 1 && turn(e.movementX, e.movementY)}
-        onKeyDown={(e) => {
-          const d = { ArrowLeft: [-5, 0], ArrowRight: [5, 0], ArrowUp: [0, 5], ArrowDown: [0, -5] }[e.key];
-          if (!d) return;
-          e.preventDefault();
-          turn(d[0] as number, d[1] as number);
-        }}
-      >
-        <svg width="26" height="26" aria-hidden="true">
-          <circle cx="13" cy="13" r="11" fill="var(--card)" stroke="var(--line)" />
-          <line
-            x1="13"
-            y1="13"
-            x2={needle.x}
-            y2={needle.y}
-            stroke="var(--ink)"
-            strokeWidth="2"
-            strokeLinecap="round"
-          />
-        </svg>
-      </div>
-    </>
+    <div
+      role="slider"
+      tabIndex={0}
+      aria-label="View angle"
+      aria-valuenow={Math.round(ui.azimuth)}
+      aria-valuemin={-180}
+      aria-valuemax={180}
+      aria-valuetext={`${Math.round(ui.azimuth)} degrees round, ${Math.round(ui.elevation)} up`}
+      className="touch-none cursor-grab flex-none"
+      onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
+      onPointerMove={(e) => e.buttons === 1 && turn(e.movementX, e.movementY)}
+      onKeyDown={(e) => {
+        const d = { ArrowLeft: [-5, 0], ArrowRight: [5, 0], ArrowUp: [0, 5], ArrowDown: [0, -5] }[e.key];
+        if (!d) return;
+        e.preventDefault();
+        turn(d[0] as number, d[1] as number);
+      }}
+    >
+      <svg width="26" height="26" aria-hidden="true">
+        <circle cx="13" cy="13" r="11" fill="var(--card)" stroke="var(--line)" />
+        <line
+          x1="13"
+          y1="13"
+          x2={needle.x}
+          y2={needle.y}
+          stroke="var(--ink)"
+          strokeWidth="2"
+          strokeLinecap="round"
+        />
+      </svg>
+    </div>
   );
 }

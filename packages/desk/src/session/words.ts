@@ -87,7 +87,11 @@ export function happened(store: PieceStore, r: TraceRecord): string | null {
     case 'storm':
       return 'Things set each other off in a circle';
     case 'done':
-      return r.event === 'clip.done' ? `${n(r.clip)} was done` : null;
+      return r.event === 'state.done'
+        ? `${n(r.state)} was done`
+        : r.event === 'lane.done'
+          ? `${n(r.lane)} finished`
+          : null;
     case 'action':
       return `${n(r.object)} ${r.property} put`;
     case 'input':

@@ -7,7 +7,12 @@ import { NumberField, Pick, TextField } from '../../ui/fields.tsx';
 
 const HEAD = 190;
 const RULER = 30;
-const PAD = 16;
+const PAD = 30;
+
+/** Px of a row; the one with the selected key, or the only one, is tall. */
+function rowHeight(clip: Clip, index: number, chosenTrack: number): number {
+  return clip.tracks.length === 1 || index === chosenTrack ? 150 : 62;
+}
 
 /** A panel unfolded: the clip's rows, each the value itself as a curve with its pips on it. */
 export function Timeline({ clip }: { clip: Clip }) {
@@ -20,6 +25,9 @@ export function Timeline({ clip }: { clip: Clip }) {
   const tick = useUi((u) => u.tick);
   const running = useUi((u) => u.running);
   const open = useUi((u) => u.openState);
+  const chosenTrack = useUi((u) =>
+    u.selected?.kind === 'key' && u.selected.clip === clip.id ? u.selected.track : -1,
+  );
   useLayoutEffect(() => {
     const el = box.current;
     if (!el) return;
@@ -200,7 +208,7 @@ export function Timeline({ clip }: { clip: Clip }) {
           className="absolute top-0 pointer-events-none"
           style={{ left: HEAD + x(head) - 8 }}
           width="16"
-          height={RULER + Math.max(1, clip.tracks.length) * 84}
+          height={RULER + clip.tracks.reduce((n, _, i) => n + rowHeight(clip, i, chosenTrack), 0)}
           aria-hidden="true"
         >
           <path d="M8 0C11 5 14 7 14 10a6 5 0 0 1-12 0C2 7 5 5 8 0z" fill="var(--apple)" />
@@ -210,8 +218,6 @@ export function Timeline({ clip }: { clip: Clip }) {
     </div>
   );
 }
-
-const ROW = 78;
 
 function TrackRow(props: {
   clip: Clip;
@@ -227,6 +233,7 @@ function TrackRow(props: {
   const selected = useUi((u) => u.selected);
   const chosen =
     selected?.kind === 'key' && selected.clip === clip.id && selected.track === index ? selected.key : -1;
+  const ROW = rowHeight(clip, index, chosen >= 0 ? index : -1);
   const info = propertyInfo(track.property);
   const data = compileClip({ ...clip, tracks: [track] });
   const out = new Float64Array(3);
@@ -303,6 +310,16 @@ function TrackRow(props: {
       >
         <path d={`${line}L${x(end)} ${ROW}L${x(0)} ${ROW}Z`} fill="var(--line)" opacity="0.35" />
         <path d={line} fill="none" stroke="var(--brass)" strokeWidth="1.6" />
+        {typeof track.keys[0]?.value === 'number' && max > min && (
+          <g className="num" fontSize="10" fill="var(--ink-2)" aria-hidden="true">
+            <text x="0" y={y(max) + 3}>
+              {Math.round(max)}
+            </text>
+            <text x="0" y={y(min) + 3}>
+              {Math.round(min)}
+            </text>
+          </g>
+        )}
         {handles && key && next && (
           <g stroke="var(--ink-2)" strokeDasharray="2 2">
             {([0, 1] as const).map((w) => {

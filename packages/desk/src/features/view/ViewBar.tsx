@@ -15,7 +15,7 @@ export function ViewBar() {
   const s = useSession();
   const ui = useUi((u) => u);
   return (
-    <div className="flex items-center gap-1.5 px-2.5 pt-2 pb-1 flex-none">
+    <div className="flex items-center gap-1 px-2 pt-2 pb-1 flex-none">
       {ui.running ? (
         <span className="btn !cursor-default">The frame is live: click in it</span>
       ) : (

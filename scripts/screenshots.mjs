@@ -1,0 +1,48 @@
+// Pictures of the main views, made from the demo, into docs/screenshots. `npm run screenshots` after a build.
+import { spawn } from 'node:child_process';
+import { mkdirSync } from 'node:fs';
+import { chromium } from '@playwright/test';
+
+const port = '4398';
+const server = spawn(process.execPath, ['packages/server/dist/main.js'], {
+  env: { ...process.env, PORT: port, LOG_LEVEL: 'warn' },
+});
+await new Promise((resolve) => server.stdout.once('data', resolve));
+mkdirSync('docs/screenshots', { recursive: true });
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+});
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+const shot = async (name) => {
+  await page.waitForTimeout(400);
+  await page.screenshot({ path: `docs/screenshots/${name}.png` });
+};
+await page.goto(`http://127.0.0.1:${port}/`);
+await page.waitForTimeout(600);
+await shot('shelf');
+await page
+  .getByRole('button', { name: /^Chute/ })
+  .first()
+  .click();
+await page.getByRole('treeitem', { name: /^Flap/ }).click();
+await page.getByRole('button', { name: 'Pivot', exact: true }).click();
+await page.getByRole('button', { name: 'show the swing' }).click();
+await shot('lanes');
+await page.locator('[data-state="tipping"]').dblclick();
+await page.getByRole('button', { name: /key as I move/ }).click();
+await page.getByLabel('Playhead, seconds').fill('0.46');
+await page.keyboard.press('Enter');
+await page.getByRole('button', { name: 'Key at 0.00 s' }).press('Enter');
+await shot('panel-unfolded');
+await page.getByRole('button', { name: 'Fold' }).click();
+await page.getByRole('button', { name: 'Run', exact: true }).click();
+await page.getByRole('switch').click();
+await page.waitForTimeout(1200);
+await shot('run');
+await page.getByRole('button', { name: 'Stop' }).click();
+await page.getByRole('button', { name: 'Menu of the piece' }).click();
+await page.getByRole('menuitem', { name: 'Light or dark' }).click();
+await shot('dark');
+await browser.close();
+server.kill();

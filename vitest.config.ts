@@ -6,6 +6,8 @@ export default defineConfig({
       {
         test: {
           name: 'node',
+          // The command line is started as a process of its own, several times a test.
+          testTimeout: 60_000,
           environment: 'node',
           include: [
             'packages/{core,painter,player,server,cli}/src/**/*.test.ts',

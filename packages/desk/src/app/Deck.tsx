@@ -1,9 +1,11 @@
 import { Play, Square } from 'lucide-react';
+import { useMemo } from 'react';
 import { runCommand } from '../commands/registry.ts';
 import { Lanes } from '../features/lanes/Lanes.tsx';
 import { Timeline } from '../features/timeline/Timeline.tsx';
-import { useSession, useTable, useUi } from '../session/hooks.ts';
+import { useSession, useTable, useUi, useVersion } from '../session/hooks.ts';
 import { Pick } from '../ui/fields.tsx';
+import { PieceThumb } from '../ui/PieceThumb.tsx';
 
 export function Deck() {
   const s = useSession();
@@ -29,6 +31,7 @@ export function Deck() {
         {ui.running && (
           <>
             <span className="num text-apple w-16">{(ui.tick / 60).toFixed(2)} s</span>
+            <TickStrip />
             <button
               type="button"
               className="btn"
@@ -104,6 +107,14 @@ function Unfolded({ clipId }: { clipId: string }) {
   const machine = machines.find((m) => m.lanes.some((l) => l.states.some((x) => x.id === open)));
   const lane = machine?.lanes.find((l) => l.states.some((x) => x.id === open));
   const at = lane?.states.findIndex((x) => x.id === open) ?? 0;
+  const version = useVersion();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the version stands for the contents of the store
+  const piece = useMemo(() => s.piece(), [s, version]);
+  const clipAt = (play: unknown) => {
+    const p = play as { clip?: string; speed?: unknown };
+    const length = clips.find((c) => c.id === p.clip)?.duration ?? 0;
+    return { clip: p.clip ?? null, at: typeof p.speed === 'number' && p.speed < 0 ? 0 : length };
+  };
   const chip = (x: { id: string; name: string; play: unknown }) => (
     <button
       key={x.id}
@@ -119,7 +130,17 @@ function Unfolded({ clipId }: { clipId: string }) {
         if (machine && lane) s.select({ kind: 'state', machine: machine.id, lane: lane.id, id: x.id });
       }}
     >
-      {x.name}
+      {machine && (
+        <PieceThumb
+          piece={piece}
+          width={56}
+          height={44}
+          clip={clipAt(x.play).clip}
+          at={clipAt(x.play).at}
+          only={machine.object}
+        />
+      )}
+      <span className="block truncate">{x.name}</span>
     </button>
   );
   return (
@@ -130,5 +151,44 @@ function Unfolded({ clipId }: { clipId: string }) {
       </div>
       <div className="w-20 flex-none space-y-1.5">{lane?.states.slice(at + 1).map(chip)}</div>
     </div>
+  );
+}
+
+/** The last ticks as marks, every sixth one tall: a click pauses; while paused each arrow key is one tick on. */
+function TickStrip() {
+  const s = useSession();
+  const tick = useUi((u) => u.tick);
+  const paused = useUi((u) => u.paused);
+  return (
+    <button
+      type="button"
+      aria-label={paused ? 'Ticks: paused, right arrow goes one on' : 'Ticks: click to pause'}
+      className="flex-none"
+      onClick={() => s.set({ paused: !paused })}
+      onKeyDown={(e) => {
+        if (e.key !== 'ArrowRight' || !paused || !s.player) return;
+        e.preventDefault();
+        s.took(s.player.tick());
+      }}
+    >
+      <svg width="130" height="22" aria-hidden="true">
+        {Array.from({ length: 22 }, (_, i) => {
+          const at = tick - 15 + i;
+          const now = i === 15;
+          if (at < 0) return null;
+          return (
+            <line
+              key={at}
+              x1={3 + i * 6}
+              x2={3 + i * 6}
+              y1={now || at % 6 === 0 ? 3 : 9}
+              y2="20"
+              stroke={now ? 'var(--apple)' : i > 15 ? 'var(--line)' : 'var(--ink-3)'}
+              strokeWidth={now ? 2 : 1}
+            />
+          );
+        })}
+      </svg>
+    </button>
   );
 }

@@ -12,6 +12,7 @@ import { SessionContext, useHead, useSession, useUi, useVersion } from '../sessi
 import { loadHistory } from '../session/keeping.ts';
 import { Session } from '../session/session.ts';
 import { TextField } from '../ui/fields.tsx';
+import { Mark } from '../ui/Mark.tsx';
 import { saveFile } from '../ui/save-file.ts';
 import { toggleTheme } from '../ui/theme.ts';
 import { Deck } from './Deck.tsx';
@@ -140,7 +141,7 @@ function TopBar({ onSearch, onKeys }: { onSearch: () => void; onKeys: () => void
   return (
     <header className="bg-card border-b border-line flex items-center gap-2.5 px-3.5 min-w-0">
       <Link to="/" aria-label="Shelf">
-        <img src="/seed.svg" alt="" className="w-6 h-6" />
+        <Mark />
       </Link>
       <h1 className="text-[17px] whitespace-nowrap">Apple Tick</h1>
       <TextField

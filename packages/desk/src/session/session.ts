@@ -1,6 +1,6 @@
 /** One open piece: store, history, what is selected and open, and the run. Views subscribe to what they show. */
 
-import type { Vec3 } from '@apple-tick/core/model';
+import { type HistoryEntry, touchedIds, type Vec3 } from '@apple-tick/core/model';
 import type { TraceRecord } from '@apple-tick/core/run';
 import { Player } from '@apple-tick/player';
 import { createStore } from 'zustand/vanilla';
@@ -112,10 +112,18 @@ export class Session {
     );
   }
   undo(): void {
-    if (!this.state.readOnly) this.history.undo();
+    if (!this.state.readOnly) this.showWhere(this.history.undo());
   }
   redo(): void {
-    if (!this.state.readOnly) this.history.redo();
+    if (!this.state.readOnly) this.showWhere(this.history.redo());
+  }
+
+  /** After an undo or redo: selects what it changed, so that it is seen. */
+  private showWhere(entry: HistoryEntry | null): void {
+    if (!entry) return;
+    const object = touchedIds(entry.diff).find((id) => this.store.has('objects', id));
+    if (object) this.select({ kind: 'object', id: object });
+    else if (this.state.selected?.kind === 'key') this.select(null);
   }
   piece(): Piece {
     return this.store.toPiece();

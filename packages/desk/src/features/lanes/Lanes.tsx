@@ -6,6 +6,7 @@ import { addMachine, addState, addTransition, openPanel } from '../../session/ma
 import { ticketWords } from '../../session/words.ts';
 import { layoutLane } from './layout.ts';
 import { Panel } from './Panel.tsx';
+import { StatesSoFar } from './StatesSoFar.tsx';
 
 /** The lanes of one machine: panels joined by arcs with tickets. */
 export function Lanes() {
@@ -121,80 +122,85 @@ function LaneRow({ machine, lane }: { machine: Machine; lane: Lane }) {
           {activeState && active ? `${activeState.name} · ${active.age.toFixed(2)} s` : 'not running'}
         </p>
       </div>
-      <div
-        ref={box}
-        className="relative flex-1 min-w-0 overflow-x-auto"
-        onPointerMove={(e) => drag && setDrag({ ...drag, ...at(e) })}
-        onPointerUp={(e) => {
-          const to = drag && panelUnder(e);
-          if (drag && to && to.id !== drag.from) addTransition(s, machine.id, lane, drag.from, to.id);
-          setDrag(null);
-        }}
-      >
-        <div className="relative" style={{ width: layout.width, height: layout.height }}>
-          <svg
-            className="absolute inset-0 pointer-events-none"
-            width={layout.width}
-            height={layout.height}
-            aria-hidden="true"
-          >
+      <div className="flex-1 min-w-0 flex flex-col">
+        <StatesSoFar lane={lane} />
+        <div
+          ref={box}
+          className="relative flex-1 min-w-0 overflow-x-auto"
+          onPointerMove={(e) => drag && setDrag({ ...drag, ...at(e) })}
+          onPointerUp={(e) => {
+            const to = drag && panelUnder(e);
+            if (drag && to && to.id !== drag.from) addTransition(s, machine.id, lane, drag.from, to.id);
+            setDrag(null);
+          }}
+        >
+          <div className="relative" style={{ width: layout.width, height: layout.height }}>
+            <svg
+              className="absolute inset-0 pointer-events-none"
+              width={layout.width}
+              height={layout.height}
+              aria-hidden="true"
+            >
+              {layout.arcs.map((a) => {
+                const isLit = lit?.transition === a.id && litFor < 1.5;
+                const color = isLit ? 'var(--leaf)' : 'var(--ink)';
+                const d = a.head.up ? 1 : -1;
+                return (
+                  <g key={a.id} fill="none" stroke={color} strokeWidth={isLit ? 2.5 : 1.4}>
+                    <path d={a.path} />
+                    <path
+                      d={`M${a.head.x - 4} ${a.head.y + d * 8}L${a.head.x} ${a.head.y + d}L${a.head.x + 4} ${a.head.y + d * 8}`}
+                    />
+                  </g>
+                );
+              })}
+              {drag && (
+                <line
+                  x1={center(layout.panels[drag.from]).x}
+                  y1={center(layout.panels[drag.from]).y}
+                  x2={drag.x}
+                  y2={drag.y}
+                  stroke="var(--brass)"
+                  strokeWidth="2"
+                  strokeDasharray="5 4"
+                />
+              )}
+            </svg>
             {layout.arcs.map((a) => {
-              const isLit = lit?.transition === a.id && litFor < 1.5;
-              const color = isLit ? 'var(--leaf)' : 'var(--ink)';
-              const d = a.head.up ? 1 : -1;
+              const t = lane.transitions.find((x) => x.id === a.id);
+              const isSet = t?.set !== false && a.text !== 'not yet set';
+              const chosen = selected?.kind === 'transition' && selected.id === a.id;
               return (
-                <g key={a.id} fill="none" stroke={color} strokeWidth={isLit ? 2.5 : 1.4}>
-                  <path d={a.path} />
-                  <path
-                    d={`M${a.head.x - 4} ${a.head.y + d * 8}L${a.head.x} ${a.head.y + d}L${a.head.x + 4} ${a.head.y + d * 8}`}
-                  />
-                </g>
+                <button
+                  key={a.id}
+                  type="button"
+                  title={a.text}
+                  aria-label={`Transition: ${a.text}`}
+                  aria-pressed={chosen}
+                  className={`absolute bg-card truncate px-2.5 text-[11.5px] ticket ${chosen ? 'ticket-chosen' : ''} ${isSet ? '' : 'ticket-unset'}`}
+                  style={{ left: a.ticket.x, top: a.ticket.y, width: a.ticket.w, height: a.ticket.h }}
+                  onClick={() =>
+                    s.select({ kind: 'transition', machine: machine.id, lane: lane.id, id: a.id })
+                  }
+                >
+                  {a.text}
+                </button>
               );
             })}
-            {drag && (
-              <line
-                x1={center(layout.panels[drag.from]).x}
-                y1={center(layout.panels[drag.from]).y}
-                x2={drag.x}
-                y2={drag.y}
-                stroke="var(--brass)"
-                strokeWidth="2"
-                strokeDasharray="5 4"
+            {lane.states.map((state) => (
+              <Panel
+                key={state.id}
+                machine={machine}
+                lane={lane}
+                state={state}
+                rect={layout.panels[state.id] as { x: number; y: number; w: number; h: number }}
+                active={activeState?.id === state.id ? active : null}
+                onTake={(e) => setDrag({ from: state.id, ...at(e) })}
+                onOpen={() => openPanel(s, machine.id, lane, state)}
+                onJoin={(to: State) => addTransition(s, machine.id, lane, state.id, to.id)}
               />
-            )}
-          </svg>
-          {layout.arcs.map((a) => {
-            const t = lane.transitions.find((x) => x.id === a.id);
-            const isSet = t?.set !== false && a.text !== 'not yet set';
-            const chosen = selected?.kind === 'transition' && selected.id === a.id;
-            return (
-              <button
-                key={a.id}
-                type="button"
-                title={a.text}
-                aria-label={`Transition: ${a.text}`}
-                aria-pressed={chosen}
-                className={`absolute bg-card truncate px-2.5 text-[11.5px] ticket ${chosen ? 'ticket-chosen' : ''} ${isSet ? '' : 'ticket-unset'}`}
-                style={{ left: a.ticket.x, top: a.ticket.y, width: a.ticket.w, height: a.ticket.h }}
-                onClick={() => s.select({ kind: 'transition', machine: machine.id, lane: lane.id, id: a.id })}
-              >
-                {a.text}
-              </button>
-            );
-          })}
-          {lane.states.map((state) => (
-            <Panel
-              key={state.id}
-              machine={machine}
-              lane={lane}
-              state={state}
-              rect={layout.panels[state.id] as { x: number; y: number; w: number; h: number }}
-              active={activeState?.id === state.id ? active : null}
-              onTake={(e) => setDrag({ from: state.id, ...at(e) })}
-              onOpen={() => openPanel(s, machine.id, lane, state)}
-              onJoin={(to: State) => addTransition(s, machine.id, lane, state.id, to.id)}
-            />
-          ))}
+            ))}
+          </div>
         </div>
       </div>
     </div>

@@ -7,6 +7,7 @@ import { useNavigate } from 'react-router';
 import { addPiece, db, deletePiece, loadHistory, type PieceRow } from '../../session/keeping.ts';
 import { copyOf, newPieceId } from '../../session/model-help.ts';
 import { ImportDialog } from '../../ui/ImportDialog.tsx';
+import { Mark } from '../../ui/Mark.tsx';
 import { PieceThumb } from '../../ui/PieceThumb.tsx';
 import { toggleTheme } from '../../ui/theme.ts';
 
@@ -61,7 +62,7 @@ export function Shelf() {
       }}
     >
       <header className="h-11 bg-card border-b border-line flex items-center px-4 gap-2">
-        <img src="/seed.svg" alt="" className="w-6 h-6 dark:invert" />
+        <Mark />
         <span className="font-serif text-[17px] font-semibold">Apple Tick</span>
         <span className="flex-1" />
         <button type="button" className="btn" onClick={toggleTheme}>

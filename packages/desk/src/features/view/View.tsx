@@ -71,12 +71,14 @@ export function View() {
     ctx.restore();
     if (run) return;
     // What lies outside the frame is seen faintly while working.
+    // Erased in part, so that the ground behind the canvas shows through in either theme.
+    ctx.globalCompositeOperation = 'destination-out';
     ctx.globalAlpha = 0.72;
-    ctx.fillStyle = getComputedStyle(document.documentElement).getPropertyValue('--ground');
     ctx.beginPath();
     ctx.rect(0, 0, el.width, el.height);
     ctx.rect(x - w / 2, y - h / 2, w, h);
     ctx.fill('evenodd');
+    ctx.globalCompositeOperation = 'source-over';
     ctx.globalAlpha = 1;
   });
 

@@ -1,0 +1,38 @@
+import type { Lane } from '@apple-tick/core/model';
+import { useSession } from '../../session/hooks.ts';
+
+const WINDOW = 10;
+
+/** While running: the states of a lane so far, along the last ten seconds. */
+export function StatesSoFar({ lane }: { lane: Lane }) {
+  const s = useSession();
+  const run = s.player?.run;
+  if (!run) return null;
+  const now = run.time;
+  const from = Math.max(0, now - WINDOW * 0.9);
+  const entries = s.log.filter((r) => r.lane === lane.id && (r.kind === 'transition' || r.kind === 'start'));
+  const x = (t: number) => `${((Math.max(from, t) - from) / WINDOW) * 100}%`;
+  return (
+    <div
+      className="relative h-5 bg-paper border-b border-line overflow-hidden text-[11px]"
+      aria-hidden="true"
+    >
+      {entries.map((r, i) => {
+        const end = entries[i + 1]?.t ?? now;
+        if (end < from) return null;
+        const name = lane.states.find((q) => q.id === (r.kind === 'start' ? r.state : r.to))?.name;
+        const last = i === entries.length - 1;
+        return (
+          <span
+            key={r.id}
+            className={`absolute top-0 h-full truncate px-1 border-l border-card ${last ? 'bg-leaf text-card' : 'bg-line text-ink'}`}
+            style={{ left: x(r.t), width: `calc(${x(end)} - ${x(r.t)})` }}
+          >
+            {name}
+          </span>
+        );
+      })}
+      <span className="absolute top-0 h-full w-[2px] bg-apple" style={{ left: x(now) }} />
+    </div>
+  );
+}

@@ -100,12 +100,23 @@ test('run: the flap opens, turns back half-way from where it is, opens again and
   const scale = Math.min((box.width - 36) / 960, (box.height - 28) / 540);
   // A point of the flap near its hinge stays under the pointer in every position.
   const at = { x: box.x + box.width / 2 + 55 * scale, y: box.y + box.height / 2 + 50 * scale };
+  // Paused and ticked by hand, so that half-way is half-way on a busy machine too.
+  await page.getByRole('button', { name: 'Pause', exact: true }).click();
+  const ticks = async (n: number) => {
+    for (let i = 0; i < n; i++) await page.getByRole('button', { name: 'One tick' }).press('Enter');
+  };
   await page.mouse.click(at.x, at.y);
-  await expect(page.getByText('Flap shut → tipping')).toBeVisible();
-  await page.getByRole('switch').click();
+  await ticks(1);
+  await expect(page.getByText('Flap shut → tipping').first()).toBeVisible();
+  await ticks(18);
+  await page.mouse.click(at.x, at.y);
+  await ticks(1);
   await expect(page.getByText('Flap tipping → back').first()).toBeVisible();
+  await ticks(5);
   await page.getByRole('switch').click();
+  await ticks(1);
   await expect(page.getByText('Flap back → tipping').first()).toBeVisible();
+  await page.getByRole('button', { name: 'Go on' }).click();
   await expect(page.getByText('Flap tipping → open').first()).toBeVisible();
   await page.waitForTimeout(600);
   await expect(page.getByText(/^open · /)).toBeVisible();
@@ -194,4 +205,107 @@ for (const theme of ['light', 'dark'])
       const serious = found.violations.filter((v) => v.impact === 'serious' || v.impact === 'critical');
       expect(serious.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`)).toEqual([]);
     }
+  });
+
+test('by keyboard: unfold, step, fold, a new transition, undo after each', async ({ page }) => {
+  await openChute(page);
+  await page.locator('[data-state="tipping"]').press('Enter');
+  const timeline = page.getByRole('group', { name: 'Timeline' });
+  await timeline.press('ArrowRight');
+  await timeline.press('ArrowRight');
+  await expect(page.getByLabel('Playhead, seconds')).toHaveValue('0.033');
+  await timeline.press('ControlOrMeta+ArrowRight');
+  await expect(page.getByLabel('Playhead, seconds')).toHaveValue('0.7');
+  await page.getByRole('button', { name: 'Key at 0.70 s' }).press('Enter');
+  await page.getByLabel('Value of the key').fill('-40');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('ControlOrMeta+z');
+  await expect(page.getByLabel('Value of the key')).toHaveValue('-68');
+  await timeline.press('Escape');
+  await expect(timeline).toBeHidden();
+
+  const before = await page.getByRole('button', { name: /^Transition:/ }).count();
+  await page.locator('[data-state="shut"]').press('t');
+  await page.getByRole('menuitem', { name: 'to open' }).press('Enter');
+  await expect(page.getByRole('button', { name: /^Transition:/ })).toHaveCount(before + 1);
+  await expect(page.getByRole('button', { name: 'Transition: not yet set' })).toBeVisible();
+  await page.getByLabel('Not before, seconds').fill('1.5');
+  await page.keyboard.press('Enter');
+  await page.getByLabel('Crossfade, seconds').fill('0.25');
+  await page.keyboard.press('Enter');
+  await expect(
+    page.getByRole('button', { name: 'Transition: not before 1.5 s · fades 0.25 s' }),
+  ).toBeVisible();
+  for (let i = 0; i < 3; i++) await page.locator('[data-state="shut"]').press('ControlOrMeta+z');
+  await expect(page.getByRole('button', { name: /^Transition:/ })).toHaveCount(before);
+
+  await page.locator('body').press('?');
+  await expect(page.getByRole('dialog')).toContainText('Run or stop');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('ControlOrMeta+k');
+  await page.getByLabel('Search commands').fill('top');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: 'View angles' })).toContainText('0° / 90°');
+});
+
+test('a hundred megabytes of noise are refused, and what was open is untouched', async ({ page }) => {
+  await page.goto('/');
+  await expect(page.getByRole('listitem').first()).toBeVisible();
+  const before = await page.getByRole('listitem').count();
+  await page.getByLabel('File to import').evaluate((input: HTMLInputElement) => {
+    const list = new DataTransfer();
+    list.items.add(new File([new Uint8Array(100 * 1024 * 1024).fill(120)], 'noise.json'));
+    input.files = list.files;
+    input.dispatchEvent(new Event('change', { bubbles: true }));
+  });
+  await expect(page.getByRole('dialog')).toContainText('larger than 64 MB');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('listitem')).toHaveCount(before);
+});
+
+for (const size of [
+  { width: 1280, height: 800 },
+  { width: 1024, height: 700 },
+])
+  test(`no text is cut off or lies over other text at ${size.width}×${size.height}`, async ({ page }) => {
+    await page.setViewportSize(size);
+    await openChute(page);
+    const faults = async () =>
+      page.evaluate(() => {
+        const seen = [
+          ...document.querySelectorAll<HTMLElement>('button, span, p, h1, h2, h3, label, a'),
+        ].filter(
+          (e) =>
+            [...e.childNodes].some((n) => n.nodeType === 3 && n.textContent?.trim()) &&
+            e.checkVisibility() &&
+            !e.closest('.sr-only, [aria-hidden="true"]'),
+        );
+        const cut = seen
+          .filter((e) => e.scrollWidth > e.clientWidth + 1 && getComputedStyle(e).overflowX !== 'visible')
+          .map((e) => `cut: ${e.textContent}`);
+        const rects = seen.map((e) => {
+          const range = document.createRange();
+          range.selectNodeContents(e);
+          return { e, r: range.getBoundingClientRect() };
+        });
+        const over: string[] = [];
+        const inside = (r: DOMRect, e: HTMLElement) => {
+          const box = e.closest('aside, section, header')?.getBoundingClientRect();
+          return !box || (r.bottom <= box.bottom && r.top >= box.top && r.right <= box.right + 1);
+        };
+        rects.forEach((a, i) => {
+          for (const b of rects.slice(i + 1)) {
+            if (a.e.contains(b.e) || b.e.contains(a.e) || !inside(a.r, a.e) || !inside(b.r, b.e)) continue;
+            const w = Math.min(a.r.right, b.r.right) - Math.max(a.r.left, b.r.left);
+            const h = Math.min(a.r.bottom, b.r.bottom) - Math.max(a.r.top, b.r.top);
+            if (w > 2 && h > 3) over.push(`${a.e.textContent} over ${b.e.textContent}`);
+          }
+        });
+        return [...cut, ...over];
+      });
+    expect(await faults()).toEqual([]);
+    await page.getByRole('button', { name: 'Transition: done' }).first().click();
+    expect(await faults()).toEqual([]);
+    await page.locator('[data-state="tipping"]').press('Enter');
+    expect(await faults()).toEqual([]);
   });

@@ -98,8 +98,10 @@ function Screen() {
         setDialog('search');
         return;
       }
+      // In a field whose text is as kept, undo means the piece; otherwise it belongs to the text.
       const undoes = (e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'z';
-      if (typing && !(undoes && !(e.target as HTMLElement).closest('input:focus'))) return;
+      const clean = e.target instanceof HTMLElement && e.target.dataset['clean'] !== 'false';
+      if (typing && !(undoes && clean && !typing.matches('[role]'))) return;
       if (e.key === '?') setDialog('keys');
       const c = commandFor(e);
       if (!c || !(c.enabled?.(s) ?? true)) return;
@@ -210,7 +212,12 @@ function TopBar({ onSearch, onKeys }: { onSearch: () => void; onKeys: () => void
 function Commands({ which, onClose }: { which: 'keys' | 'search' | null; onClose: () => void }) {
   const s = useSession();
   const [text, setText] = useState('');
-  const found = COMMANDS.filter((c) => c.name.toLowerCase().includes(text.toLowerCase()));
+  const wanted = text.toLowerCase();
+  // Words that begin with what is typed come before words that only hold it.
+  const begins = (c: (typeof COMMANDS)[number]) => ` ${c.name.toLowerCase()}`.includes(` ${wanted}`);
+  const found = COMMANDS.filter((c) => c.name.toLowerCase().includes(wanted)).sort(
+    (a, b) => Number(begins(b)) - Number(begins(a)),
+  );
   const pick = (id: string) => {
     onClose();
     setText('');

@@ -123,7 +123,6 @@ export class Session {
     if (!entry) return;
     const object = touchedIds(entry.diff).find((id) => this.store.has('objects', id));
     if (object) this.select({ kind: 'object', id: object });
-    else if (this.state.selected?.kind === 'key') this.select(null);
   }
   piece(): Piece {
     return this.store.toPiece();

@@ -24,6 +24,7 @@ export function NumberField(props: {
         aria-label={props.label}
         className="num w-full min-w-0 text-right bg-transparent outline-none"
         value={text}
+        data-clean={text === shown}
         onChange={(e) => setText(e.target.value)}
         onBlur={commit}
         onKeyDown={(e) => {
@@ -100,6 +101,7 @@ export function TextField(props: {
       aria-label={props.label}
       className={props.className ?? 'field w-full'}
       value={text}
+      data-clean={text === props.value}
       onChange={(e) => setText(e.target.value)}
       onBlur={commit}
       onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}

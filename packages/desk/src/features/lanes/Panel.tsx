@@ -160,7 +160,12 @@ export function Panel(props: {
           <span className="absolute bottom-0 left-1/2" aria-hidden="true" />
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
-          <DropdownMenu.Content className="menu" aria-label="Transition to">
+          <DropdownMenu.Content
+            className="menu"
+            aria-label="Transition to"
+            // A portal bubbles through React: without this the panel would take the click and be selected.
+            onClick={(e) => e.stopPropagation()}
+          >
             {lane.states
               .filter((x) => x.id !== state.id)
               .map((x) => (

@@ -7,7 +7,7 @@ import { SAME_DATE, tickTime } from '../base/index.ts';
 import type { SignalValue } from '../model/index.ts';
 import { Actions } from './actions.ts';
 import { carryState } from './carry.ts';
-import { compile, type Program, type ReactionProgram } from './compile.ts';
+import { compile, type Program, type ReactionProgram, type TransitionProgram } from './compile.ts';
 import type { Input } from './input.ts';
 import { LaneMotion } from './lane-motion.ts';
 import { poseValues } from './lane-values.ts';
@@ -74,7 +74,7 @@ export class Run {
     const s = this.state;
     s.tick++;
     this.stormed = false;
-    this.recent = [];
+    this.recent.length = 0;
     const now = tickTime(s.tick);
     if (s.tick === 0) this.start();
     else this.sweep(tickTime(s.tick - 1), now);
@@ -227,13 +227,35 @@ export class Run {
     if (e.rec.event === 'pulse')
       this.state.pulseUp[this.program.signalIndex.get(e.rec.signal as string) as number] = 1;
     const stop = this.serveReactions(e);
-    const lanes = this.program.lanes;
-    const chosen = lanes.map((_, i) => this.motion.choose(i, e, stop));
-    const entries = lanes.map((_, i) => (this.state.lanes[i] as LaneState).entry);
-    chosen.forEach((way, i) => {
-      if (way && (this.state.lanes[i] as LaneState).entry === entries[i])
-        this.motion.take(i, way, { rec: e.rec.id, depth: e.depth });
-    });
+    this.chooseAll(e, stop);
+    for (let i = 0; i < this.chosen.length; i++) {
+      const way = this.chosenStill(i);
+      if (way) this.motion.take(i, way, { rec: e.rec.id, depth: e.depth });
+    }
+  }
+
+  /** What each lane would take, asked of all before any goes; reused, since this happens several times a tick. */
+  private readonly chosen: (TransitionProgram | null)[] = [];
+  private readonly chosenAt: number[] = [];
+
+  private chooseAll(e: QueuedEvent | null, stop: number): boolean {
+    const n = this.program.lanes.length;
+    this.chosen.length = n;
+    this.chosenAt.length = n;
+    let any = false;
+    for (let i = 0; i < n; i++) {
+      const way = this.motion.choose(i, e, stop);
+      this.chosen[i] = way;
+      this.chosenAt[i] = (this.state.lanes[i] as LaneState).entry;
+      if (way) any = true;
+    }
+    return any;
+  }
+
+  /** The choice of lane i, unless a `go` has moved it since. */
+  private chosenStill(i: number): TransitionProgram | null {
+    const way = this.chosen[i] ?? null;
+    return way && (this.state.lanes[i] as LaneState).entry === this.chosenAt[i] ? way : null;
   }
 
   /** Asks all guards, then acts. Returns the object above which the event does not go, or −1. */
@@ -288,23 +310,18 @@ export class Run {
   }
 
   private eventless(start: number): void {
-    const lanes = this.program.lanes;
-    for (let depth = start + 1; ; depth++) {
-      let any = false;
-      const chosen = lanes.map((_, i) => this.motion.choose(i, null, -1));
-      const entries = lanes.map((_, i) => (this.state.lanes[i] as LaneState).entry);
-      for (let i = 0; i < lanes.length; i++) {
-        const way = chosen[i];
-        if (!way || (this.state.lanes[i] as LaneState).entry !== entries[i]) continue;
+    for (let depth = start + 1; this.chooseAll(null, -1); depth++) {
+      for (let i = 0; i < this.chosen.length; i++) {
+        const way = this.chosenStill(i);
+        if (!way) continue;
         const rec = this.motion.eventlessCause(i, way);
         if (depth > MAX_DEPTH) {
           this.storm(this.recent.find((r) => r.id === rec) ?? (this.recent.at(-1) as TraceRecord));
           return;
         }
         this.motion.take(i, way, { rec, depth });
-        any = true;
       }
-      if (!any || this.stormed) return;
+      if (this.stormed) return;
     }
   }
 

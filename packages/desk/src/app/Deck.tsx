@@ -14,7 +14,7 @@ export function Deck() {
   const clips = useTable('clips');
   const clip = ui.openClip ? clips.find((c) => c.id === ui.openClip) : undefined;
   return (
-    <section className="bg-card border-t border-line flex flex-col min-h-0" aria-label="Deck">
+    <section className="select-none bg-card border-t border-line flex flex-col min-h-0" aria-label="Deck">
       <div className="h-[38px] flex items-center gap-3 px-3 border-b border-line flex-none">
         <button
           type="button"

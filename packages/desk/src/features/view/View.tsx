@@ -112,7 +112,10 @@ export function View() {
   const keyedInto = ui.openClip ? s.store.get('clips', ui.openClip)?.name : undefined;
   const f = { w: head.frame.width * screen.scale, h: head.frame.height * screen.scale };
   return (
-    <section className="relative bg-ground overflow-hidden min-w-0 flex flex-col" aria-label="View">
+    <section
+      className="relative select-none bg-ground overflow-hidden min-w-0 flex flex-col"
+      aria-label="View"
+    >
       <ViewBar />
       <div ref={box} className="relative flex-1 min-h-0">
         <canvas

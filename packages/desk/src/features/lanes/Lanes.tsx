@@ -1,9 +1,10 @@
 import type { Lane, Machine, State } from '@apple-tick/core/model';
 import { DropdownMenu } from 'radix-ui';
-import { useLayoutEffect, useMemo, useRef, useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import { useSession, useTable, useUi, useVersion } from '../../session/hooks.ts';
 import { addMachine, addState, addTransition, openPanel } from '../../session/machines.ts';
 import { ticketWords } from '../../session/words.ts';
+import { useWidth } from '../../ui/use-width.ts';
 import { layoutLane } from './layout.ts';
 import { Panel } from './Panel.tsx';
 import { StatesSoFar } from './StatesSoFar.tsx';
@@ -45,16 +46,9 @@ function LaneRow({ machine, lane }: { machine: Machine; lane: Lane }) {
   const s = useSession();
   const version = useVersion();
   const box = useRef<HTMLDivElement>(null);
-  const [width, setWidth] = useState(1000);
+  const width = useWidth(box, 1000);
   const selected = useUi((u) => u.selected);
   useUi((u) => u.tick);
-  useLayoutEffect(() => {
-    const el = box.current;
-    if (!el) return;
-    const watch = new ResizeObserver(() => setWidth(el.clientWidth));
-    watch.observe(el);
-    return () => watch.disconnect();
-  }, []);
   // biome-ignore lint/correctness/useExhaustiveDependencies: words depend on names anywhere in the piece
   const layout = useMemo(
     () =>

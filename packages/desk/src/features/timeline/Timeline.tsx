@@ -1,9 +1,10 @@
 import { compileClip, sampleTrack } from '@apple-tick/core/anim';
 import { type Clip, propertyInfo, type Track } from '@apple-tick/core/model';
-import { useEffect, useLayoutEffect, useRef, useState } from 'react';
+import { useEffect, useRef } from 'react';
 import { useSession, useTable, useUi } from '../../session/hooks.ts';
 import { nameOf } from '../../session/words.ts';
 import { NumberField, Pick, TextField } from '../../ui/fields.tsx';
+import { useWidth } from '../../ui/use-width.ts';
 
 const HEAD = 190;
 const RULER = 30;
@@ -19,7 +20,7 @@ export function Timeline({ clip }: { clip: Clip }) {
   const s = useSession();
   useTable('objects');
   const box = useRef<HTMLDivElement>(null);
-  const [width, setWidth] = useState(900);
+  const width = useWidth(box, 900);
   const playhead = useUi((u) => u.playhead);
   const playing = useUi((u) => u.playing);
   const tick = useUi((u) => u.tick);
@@ -28,13 +29,6 @@ export function Timeline({ clip }: { clip: Clip }) {
   const chosenTrack = useUi((u) =>
     u.selected?.kind === 'key' && u.selected.clip === clip.id ? u.selected.track : -1,
   );
-  useLayoutEffect(() => {
-    const el = box.current;
-    if (!el) return;
-    const watch = new ResizeObserver(() => setWidth(el.clientWidth));
-    watch.observe(el);
-    return () => watch.disconnect();
-  }, []);
   useEffect(() => {
     if (!playing) return;
     let last = performance.now();

@@ -1,13 +1,15 @@
 /**
  * A running piece. `step` is one tick: sweep the dates since the last one, then inputs, dues and settling at now,
  * then the pose. It knows no clock: its caller asks for ticks. Reading order: step → processDate → settle →
- * choose → enterState. What belongs to one concern lies in lane-motion, actions, pointer beside this file.
+ * choose → enterState. What belongs to one concern lies in choosing, crossings, lane-motion, actions, pointer beside this file.
  */
 import { SAME_DATE, tickTime } from '../base/index.ts';
 import type { SignalValue } from '../model/index.ts';
 import { Actions } from './actions.ts';
 import { carryState } from './carry.ts';
+import { Choosing } from './choosing.ts';
 import { compile, type Program, type ReactionProgram, type TransitionProgram } from './compile.ts';
+import { Crossings } from './crossings.ts';
 import type { Input } from './input.ts';
 import { LaneMotion } from './lane-motion.ts';
 import { poseValues } from './lane-values.ts';
@@ -38,6 +40,8 @@ export interface RunOptions {
 export class Run {
   program: Program;
   state: RunState;
+  readonly choosing: Choosing;
+  readonly crossings: Crossings;
   readonly motion: LaneMotion;
   readonly actions: Actions;
   readonly pointer: PointerTracker;
@@ -55,6 +59,8 @@ export class Run {
     this.program = program;
     this.state = newState(program, options.seed ?? program.piece.seed);
     if (options.view) this.state.view = { ...options.view };
+    this.choosing = new Choosing(this);
+    this.crossings = new Crossings(this);
     this.motion = new LaneMotion(this);
     this.actions = new Actions(this);
     this.pointer = new PointerTracker(this);
@@ -110,7 +116,7 @@ export class Run {
     let best = Number.POSITIVE_INFINITY;
     for (const d of this.state.dues) if (d.t < best) best = d.t;
     for (let i = 0; i < this.program.lanes.length; i++) {
-      best = Math.min(best, this.motion.nextCrossing(i), this.motion.nextMoment(i));
+      best = Math.min(best, this.crossings.nextCrossing(i), this.choosing.nextMoment(i));
     }
     // What could not be served at its date (a storm) is served at the next one.
     return best <= after + SAME_DATE
@@ -129,7 +135,7 @@ export class Run {
     if (inputs) this.pointer.notice();
     this.settle();
     for (let round = 0; round < MAX_EVENTS; round++) {
-      for (let i = 0; i < this.program.lanes.length; i++) this.motion.serveCrossings(i, t);
+      for (let i = 0; i < this.program.lanes.length; i++) this.crossings.serveCrossings(i, t);
       for (const l of this.state.lanes) l.momentT = t;
       this.settle();
       const dues = this.actDues(t);
@@ -141,7 +147,7 @@ export class Run {
 
   private isPending(t: number): boolean {
     for (let i = 0; i < this.program.lanes.length; i++) {
-      if (this.motion.nextCrossing(i) <= t + SAME_DATE || this.motion.nextMoment(i) <= t + SAME_DATE)
+      if (this.crossings.nextCrossing(i) <= t + SAME_DATE || this.choosing.nextMoment(i) <= t + SAME_DATE)
         return true;
     }
     return this.state.dues.some((d) => d.t <= t + SAME_DATE);
@@ -244,7 +250,7 @@ export class Run {
     this.chosenAt.length = n;
     let any = false;
     for (let i = 0; i < n; i++) {
-      const way = this.motion.choose(i, e, stop);
+      const way = this.choosing.choose(i, e, stop);
       this.chosen[i] = way;
       this.chosenAt[i] = (this.state.lanes[i] as LaneState).entry;
       if (way) any = true;
@@ -306,7 +312,7 @@ export class Run {
     }
     if (s.spent[index] === 1 || !onMatches(reaction.on, e, ctx)) return false;
     if (this.t <= (s.cooldownUntil[index] as number) + SAME_DATE && reaction.cooldown > 0) return false;
-    return this.motion.allHold(reaction.when, -1);
+    return this.choosing.allHold(reaction.when, -1);
   }
 
   private eventless(start: number): void {
@@ -314,7 +320,7 @@ export class Run {
       for (let i = 0; i < this.chosen.length; i++) {
         const way = this.chosenStill(i);
         if (!way) continue;
-        const rec = this.motion.eventlessCause(i, way);
+        const rec = this.choosing.eventlessCause(i, way);
         if (depth > MAX_DEPTH) {
           this.storm(this.recent.find((r) => r.id === rec) ?? (this.recent.at(-1) as TraceRecord));
           return;

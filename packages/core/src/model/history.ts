@@ -77,7 +77,13 @@ export class History {
   /** One edit. Under an open mark it joins that step; otherwise it is a step of its own. */
   edit(name: string, change: (e: Editor) => void): RecordsDiff {
     const editor = new Editor(this.store);
-    change(editor);
+    try {
+      change(editor);
+    } catch (e) {
+      // A programmer's mistake must not leave half an edit behind.
+      this.store.apply(reverseDiff(editor.done()));
+      throw e;
+    }
     const diff = editor.done();
     if (diff.length === 0) return diff;
     this.redoStack = [];

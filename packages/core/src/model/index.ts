@@ -52,6 +52,7 @@ export type { Reaction } from './reaction.ts';
 export { MAX_TEXT, readPiece, readPieceJson, tooLarge, writePiece } from './read.ts';
 export { type RecordChange, type RecordsDiff, reverseDiff, squash, touchedIds } from './record-diff.ts';
 export { type RefKind, visitReferences } from './references.ts';
+export { isSet, removeWithReferences, subtreeOf } from './removal.ts';
 export {
   type Base,
   compareSiblings,

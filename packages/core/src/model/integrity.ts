@@ -1,5 +1,6 @@
 /** What types cannot say: references that lead somewhere, a tree without cycles, names that are unique. */
 import type { Problem } from '../base/result.ts';
+import type { Action } from './action.ts';
 import type { Clip } from './clip.ts';
 import type { On } from './event.ts';
 import type { Lane } from './machine.ts';
@@ -45,12 +46,15 @@ export function checkIntegrity(piece: Piece): Problem[] {
   checkSignals(piece, add);
   for (const r of Object.values(piece.reactions)) {
     checkOn(r.on, `reactions.${r.id}.on`, true, add);
-    r.actions.forEach((a, i) => {
-      if (a.do === 'put' || a.do === 'release')
-        checkProperty(a.property, `reactions.${r.id}.actions[${i}]`, add);
-    });
+    checkActions(r.actions, `reactions.${r.id}.actions`, add);
   }
   return problems;
+}
+
+function checkActions(list: readonly Action[] | undefined, path: string, add: Add): void {
+  list?.forEach((a, i) => {
+    if (a.do === 'put' || a.do === 'release') checkProperty(a.property, `${path}[${i}]`, add);
+  });
 }
 
 type Add = (code: string, path: string, message: string) => void;
@@ -146,6 +150,7 @@ function checkClip(clip: Clip, add: Add): void {
   clip.cues.forEach((q, i) => {
     if (q.t > clip.duration)
       add('time', `clips.${clip.id}.cues[${i}].t`, 'The cue lies after the end of its clip.');
+    checkActions(q.actions, `clips.${clip.id}.cues[${i}].actions`, add);
   });
 }
 
@@ -171,6 +176,8 @@ function checkLane(lane: Lane, at: string, piece: Piece, add: Add): void {
   mustBeNumber(lane.amount, `${at}.amount`);
   lane.states.forEach((s, i) => {
     if (typeof s.play === 'object') mustBeNumber(s.play.speed, `${at}.states[${i}].play.speed`);
+    checkActions(s.onEntry, `${at}.states[${i}].onEntry`, add);
+    checkActions(s.onExit, `${at}.states[${i}].onExit`, add);
   });
   lane.transitions.forEach((t, i) => {
     if (t.from !== '*') mustOwn(t.from, `${at}.transitions[${i}].from`);

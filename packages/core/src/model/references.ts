@@ -80,7 +80,7 @@ function visitMachine(m: Machine, visit: RefVisitor): void {
   });
 }
 
-function visitOn(on: On, path: string, visit: RefVisitor): void {
+export function visitOn(on: On, path: string, visit: RefVisitor): void {
   if (on.object !== undefined) visit('objects', on.object, `${path}.object`);
   if (on.signal !== undefined) visit('signals', on.signal, `${path}.signal`);
   if (on.message !== undefined) visit('messages', on.message, `${path}.message`);
@@ -90,7 +90,7 @@ function visitOn(on: On, path: string, visit: RefVisitor): void {
   if (on.cue !== undefined) visit('cues', on.cue, `${path}.cue`);
 }
 
-function visitConditions(list: readonly Condition[], path: string, visit: RefVisitor): void {
+export function visitConditions(list: readonly Condition[], path: string, visit: RefVisitor): void {
   list.forEach((c, i) => {
     const p = `${path}[${i}]`;
     if ('signal' in c) {
@@ -109,7 +109,7 @@ function visitConditions(list: readonly Condition[], path: string, visit: RefVis
   });
 }
 
-function visitActions(list: readonly Action[], path: string, visit: RefVisitor): void {
+export function visitActions(list: readonly Action[], path: string, visit: RefVisitor): void {
   list.forEach((a, i) => {
     const p = `${path}[${i}]`;
     if ('signal' in a) visit('signals', a.signal, `${p}.signal`);

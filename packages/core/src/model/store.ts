@@ -70,6 +70,15 @@ export class PieceStore {
   apply(diff: RecordsDiff): void {
     if (diff.length === 0) return;
     for (const c of diff) this.applyChange(c);
+    this.tell(diff);
+  }
+
+  /** For `Editor`: one change of several that the listeners hear of together, in `tell`. */
+  applyQuietly(c: RecordChange): void {
+    this.applyChange(c);
+  }
+  tell(diff: RecordsDiff): void {
+    if (diff.length === 0) return;
     this.changes++;
     for (const l of this.listeners) l(diff);
   }
@@ -129,7 +138,7 @@ export class Editor {
   }
 
   private push(change: RecordChange): void {
-    this.store.apply([change]);
+    this.store.applyQuietly(change);
     this.diff.push(change);
   }
 
@@ -156,7 +165,9 @@ export class Editor {
     this.push({ op: 'head', from, to: change(from) });
   }
 
+  /** Ends the edit: the listeners of the store hear of all its changes at once. */
   done(): RecordsDiff {
+    this.store.tell(this.diff);
     return this.diff;
   }
 }

@@ -3,11 +3,13 @@ import {
   defaultBase,
   type ObjectKind,
   orderBetween,
+  removeWithReferences,
   type SceneObject,
   uniqueName,
-  visitReferences,
 } from '@apple-tick/core/model';
+import { capital, KIND_WORDS } from '../session/model-help.ts';
 import type { Session } from '../session/session.ts';
+import { nameOf } from '../session/words.ts';
 
 export interface CommandInfo {
   readonly id: string;
@@ -29,7 +31,7 @@ export function addObject(s: Session, kind: ObjectKind): void {
       .map((o) => o.order)
       .sort()
       .at(-1) ?? null;
-  const title = { group: 'Group', rect: 'Rectangle', ellipse: 'Ellipse', box: 'Box' }[kind];
+  const title = capital(KIND_WORDS[kind]);
   const name = uniqueName(title, new Set(siblings.map((o) => o.name)));
   const fills = { group: '#c9c2ae', rect: '#7fa982', ellipse: '#c14436', box: '#c4935a' };
   const common = { id, name, parent, order: orderBetween(last, null), tags: [], hint: '' };
@@ -44,59 +46,11 @@ export function addObject(s: Session, kind: ObjectKind): void {
   s.select({ kind: 'object', id });
 }
 
-/** Everything that has to go with an object: what lies below it, and what points at any of that. */
-export function deleteObject(s: Session, id: string): void {
-  const all = s.store.all('objects');
-  const gone = new Set([id]);
-  for (let grew = true; grew; ) {
-    grew = false;
-    for (const o of all)
-      if (o.parent !== null && gone.has(o.parent) && !gone.has(o.id)) {
-        gone.add(o.id);
-        grew = true;
-      }
-  }
-  const name = s.store.get('objects', id)?.name ?? '';
-  s.edit(`Deleted ${name}`, (e) => {
-    for (const m of s.store.all('machines')) if (gone.has(m.object)) e.remove('machines', m.id);
-    for (const c of s.store.all('clips')) {
-      const used = s.store
-        .all('machines')
-        .some((m) =>
-          m.lanes.some((l) => l.states.some((st) => typeof st.play === 'object' && st.play.clip === c.id)),
-        );
-      if (gone.has(c.root) && !used) e.remove('clips', c.id);
-      else
-        e.update('clips', c.id, (x) => {
-          const tracks = x.tracks.filter((t) => !gone.has(t.object));
-          return tracks.length === x.tracks.length ? x : { ...x, tracks };
-        });
-    }
-    for (const r of s.store.all('reactions')) {
-      let hit = false;
-      visitReferences('reactions', r, (kind, ref) => {
-        if (kind === 'objects' && gone.has(ref)) hit = true;
-      });
-      if (hit) e.remove('reactions', r.id);
-    }
-    for (const m of s.store.all('machines'))
-      e.update('machines', m.id, (x) => ({
-        ...x,
-        lanes: x.lanes.map((l) => ({
-          ...l,
-          transitions: l.transitions.filter((t) => !(t.on?.object !== undefined && gone.has(t.on.object))),
-        })),
-      }));
-    for (const o of [...gone].reverse()) e.remove('objects', o);
-  });
-  s.set({ selected: null, object: null });
-}
-
+/** Deletes what is selected, with everything that cannot be without it. */
 function deleteSelected(s: Session): void {
   const sel = s.state.selected;
   if (!sel) return;
-  if (sel.kind === 'object') deleteObject(s, sel.id);
-  else if (sel.kind === 'key')
+  if (sel.kind === 'key')
     s.edit('Deleted a key', (e) =>
       e.update('clips', sel.clip, (c) => ({
         ...c,
@@ -107,22 +61,24 @@ function deleteSelected(s: Session): void {
         }),
       })),
     );
-  else
-    s.edit(sel.kind === 'state' ? 'Deleted a state' : 'Deleted a transition', (e) =>
-      e.update('machines', sel.machine, (m) => ({
-        ...m,
-        lanes: m.lanes.map((l) => {
-          if (l.id !== sel.lane || (sel.kind === 'state' && (l.states.length < 2 || l.initial === sel.id)))
-            return l;
-          return {
-            ...l,
-            states: l.states.filter((x) => x.id !== sel.id),
-            transitions: l.transitions.filter((t) => t.id !== sel.id && t.from !== sel.id && t.to !== sel.id),
-          };
-        }),
-      })),
+  else if (sel.kind === 'cue')
+    s.edit('Deleted a cue', (e) =>
+      e.update('clips', sel.clip, (c) => ({ ...c, cues: c.cues.filter((q) => q.id !== sel.id) })),
     );
-  if (sel.kind !== 'object') s.set({ selected: null });
+  else {
+    if (sel.kind === 'state' && isLastState(s, sel)) return;
+    const name = nameOf(s.store, sel.id);
+    s.edit(sel.kind === 'transition' ? 'Deleted a transition' : `Deleted ${name}`, (e) =>
+      removeWithReferences(e, [sel.id]),
+    );
+  }
+  s.set(sel.kind === 'object' ? { selected: null, object: null } : { selected: null });
+}
+
+/** A lane without a state is none: its last one stays. */
+function isLastState(s: Session, at: { machine: string; lane: string }): boolean {
+  const lane = s.store.get('machines', at.machine)?.lanes.find((l) => l.id === at.lane);
+  return (lane?.states.length ?? 0) < 2;
 }
 
 const running = (s: Session) => s.state.running;
@@ -158,10 +114,12 @@ export const COMMANDS: readonly CommandInfo[] = [
     run: deleteSelected,
     enabled: (s) => s.state.selected !== null,
   },
-  { id: 'add.group', name: 'Add a group', keys: [], run: (s) => addObject(s, 'group') },
-  { id: 'add.rect', name: 'Add a rectangle', keys: [], run: (s) => addObject(s, 'rect') },
-  { id: 'add.ellipse', name: 'Add an ellipse', keys: [], run: (s) => addObject(s, 'ellipse') },
-  { id: 'add.box', name: 'Add a box', keys: [], run: (s) => addObject(s, 'box') },
+  ...(Object.keys(KIND_WORDS) as ObjectKind[]).map((kind) => ({
+    id: `add.${kind}`,
+    name: `Add ${kind === 'ellipse' ? 'an' : 'a'} ${KIND_WORDS[kind]}`,
+    keys: [],
+    run: (s: Session) => addObject(s, kind),
+  })),
   { id: 'view.front', name: 'Front view', keys: ['1'], run: (s) => s.set({ azimuth: 0, elevation: 0 }) },
   {
     id: 'view.quarter',

@@ -1,6 +1,6 @@
 /** Small things about pieces that several features need. */
 import { type IdKind, newId } from '@apple-tick/core/base';
-import type { Piece, PieceStore } from '@apple-tick/core/model';
+import type { ObjectKind, Piece, PieceStore } from '@apple-tick/core/model';
 
 export type { Editor, History, Piece, PieceStore, TableName } from '@apple-tick/core/model';
 
@@ -17,3 +17,20 @@ export function newPieceId(): string {
 export function copyOf(piece: Piece, name: string): Piece {
   return { ...piece, id: newPieceId(), name };
 }
+
+/** The kinds of objects, as the interface calls them, in the order of its menus. */
+export const KIND_WORDS: Record<ObjectKind, string> = {
+  group: 'group',
+  rect: 'rectangle',
+  ellipse: 'ellipse',
+  box: 'box',
+};
+
+export function capital(text: string): string {
+  return text.charAt(0).toUpperCase() + text.slice(1);
+}
+
+/** The kinds as a menu lists them. */
+export const KIND_MENU = (Object.keys(KIND_WORDS) as ObjectKind[]).map(
+  (kind) => [kind, capital(KIND_WORDS[kind])] as const,
+);

@@ -21,6 +21,9 @@ export type Selected =
   | { kind: 'state'; machine: string; lane: string; id: string }
   | { kind: 'transition'; machine: string; lane: string; id: string }
   | { kind: 'key'; clip: string; track: number; key: number }
+  | { kind: 'cue'; clip: string; id: string }
+  | { kind: 'signal'; id: string }
+  | { kind: 'message'; id: string }
   | null;
 
 export interface UiState {
@@ -101,6 +104,12 @@ export class Session {
   edit(name: string, change: (e: Editor) => void): void {
     if (this.state.readOnly) return;
     this.history.edit(name, change);
+  }
+  /** Several edits as one step of the history. */
+  step(name: string, edits: () => void): void {
+    this.history.begin(name);
+    edits();
+    this.history.end();
   }
   newId(kind: Parameters<typeof newIdFor>[1]): string {
     return newIdFor(this.store, kind);

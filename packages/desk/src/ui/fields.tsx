@@ -109,12 +109,24 @@ export function TextField(props: {
   );
 }
 
+export type Option = readonly [value: string, name: string];
+export interface OptionGroup {
+  readonly group: string;
+  readonly options: readonly Option[];
+}
+
+/** A choice from a list; groups without options are left out. */
 export function Pick(props: {
   label: string;
   value: string;
-  options: readonly (readonly [string, string])[];
+  options: readonly (Option | OptionGroup)[];
   onChange: (v: string) => void;
 }) {
+  const one = ([v, name]: Option) => (
+    <option key={v} value={v}>
+      {name}
+    </option>
+  );
   return (
     <select
       aria-label={props.label}
@@ -122,11 +134,50 @@ export function Pick(props: {
       value={props.value}
       onChange={(e) => props.onChange(e.target.value)}
     >
-      {props.options.map(([v, name]) => (
-        <option key={v} value={v}>
-          {name}
-        </option>
-      ))}
+      {props.options.map((o) =>
+        'group' in o
+          ? o.options.length > 0 && (
+              <optgroup key={o.group} label={o.group}>
+                {o.options.map(one)}
+              </optgroup>
+            )
+          : one(o),
+      )}
     </select>
+  );
+}
+
+/** The name at the top of the properties, changed in place, with what kind of thing it is beside it. */
+export function Heading(props: {
+  label: string;
+  name: string;
+  kind: string;
+  onRename?: (name: string) => void;
+}) {
+  const { onRename } = props;
+  return (
+    <div className="flex items-baseline gap-2">
+      {onRename ? (
+        <TextField
+          label={props.label}
+          className="font-serif text-[16px] font-semibold bg-transparent flex-1 min-w-0"
+          value={props.name}
+          onChange={(n) => n.trim() !== '' && onRename(n.trim())}
+        />
+      ) : (
+        <h2 className="text-[16px] flex-1">{props.name}</h2>
+      )}
+      <span className="text-ink-2">{props.kind}</span>
+    </div>
+  );
+}
+
+/** A row of the properties: a title, and what is set there. */
+export function Row({ title, children }: { title: string; children: React.ReactNode }) {
+  return (
+    <div className="flex items-center gap-1.5">
+      <span className="w-16 flex-none">{title}</span>
+      {children}
+    </div>
   );
 }

@@ -1,30 +1,48 @@
-import { useSession, useTable, useUi, useVersion } from '../../session/hooks.ts';
+import { useSession, useUi, useVersion } from '../../session/hooks.ts';
+import { CueDetails } from './CueDetails.tsx';
 import { KeyDetails } from './KeyDetails.tsx';
 import { ObjectDetails } from './ObjectDetails.tsx';
+import { MessageDetails, SignalDetails } from './SignalDetails.tsx';
 import { StateDetails } from './StateDetails.tsx';
 import { TransitionDetails } from './TransitionDetails.tsx';
 
-/** The properties of whatever is selected. */
+/** The properties of whatever is selected; what is gone meanwhile (undone, deleted elsewhere) shows nothing. */
 export function Details() {
   useVersion();
   const s = useSession();
   const selected = useUi((u) => u.selected);
-  const machines = useTable('machines');
   if (!selected)
     return (
       <p className="p-4 text-ink-2">Select an object, a state or a transition to see what it is and does.</p>
     );
-  if (selected.kind === 'object') {
-    const o = s.store.get('objects', selected.id);
-    return o ? <ObjectDetails object={o} /> : null;
+  switch (selected.kind) {
+    case 'object': {
+      const o = s.store.get('objects', selected.id);
+      return o ? <ObjectDetails object={o} /> : null;
+    }
+    case 'key':
+      return <KeyDetails at={selected} />;
+    case 'cue': {
+      const clip = s.store.get('clips', selected.clip);
+      const cue = clip?.cues.find((q) => q.id === selected.id);
+      return clip && cue ? <CueDetails clip={clip} cue={cue} /> : null;
+    }
+    case 'signal': {
+      const signal = s.store.get('signals', selected.id);
+      return signal ? <SignalDetails signal={signal} /> : null;
+    }
+    case 'message': {
+      const message = s.store.get('messages', selected.id);
+      return message ? <MessageDetails message={message} /> : null;
+    }
   }
-  if (selected.kind === 'key') return <KeyDetails at={selected} />;
-  const machine = machines.find((m) => m.id === selected.machine);
+  const machine = s.store.get('machines', selected.machine);
   const lane = machine?.lanes.find((l) => l.id === selected.lane);
   if (!machine || !lane) return null;
-  const state = lane.states.find((x) => x.id === selected.id);
-  if (selected.kind === 'state')
+  if (selected.kind === 'state') {
+    const state = lane.states.find((x) => x.id === selected.id);
     return state ? <StateDetails machine={machine} lane={lane} state={state} /> : null;
+  }
   const transition = lane.transitions.find((x) => x.id === selected.id);
   return transition ? <TransitionDetails machine={machine} lane={lane} transition={transition} /> : null;
 }

@@ -9,8 +9,7 @@ import {
 } from '@apple-tick/core/model';
 import { useSession } from '../../session/hooks.ts';
 import { nameOf } from '../../session/words.ts';
-import { NumberField } from '../../ui/fields.tsx';
-import { Row } from './ObjectDetails.tsx';
+import { Heading, NumberField, Row } from '../../ui/fields.tsx';
 
 export function KeyDetails({ at }: { at: { clip: string; track: number; key: number } }) {
   const s = useSession();
@@ -40,12 +39,7 @@ export function KeyDetails({ at }: { at: { clip: string; track: number; key: num
   const now = typeof key.easing === 'string' ? key.easing : presetOf(key.easing);
   return (
     <div className="p-3.5 space-y-3">
-      <div className="flex items-baseline gap-2">
-        <h2 className="text-[16px] flex-1">
-          {nameOf(s.store, track.object)} · {info?.label}
-        </h2>
-        <span className="text-ink-2">key</span>
-      </div>
+      <Heading label="" name={`${nameOf(s.store, track.object)} · ${info?.label}`} kind="key" />
       <Row title="Time s">
         <NumberField
           label="Time of the key"

@@ -11,8 +11,9 @@ import { compile, poseClip } from '@apple-tick/core/run';
 import { useMemo } from 'react';
 import { useSession, useUi, useVersion } from '../../session/hooks.ts';
 import { addMachine } from '../../session/machines.ts';
+import { KIND_WORDS } from '../../session/model-help.ts';
 import { keyMoves, setProperties } from '../../session/properties.ts';
-import { NumberField, TextField } from '../../ui/fields.tsx';
+import { Heading, NumberField, Row, TextField } from '../../ui/fields.tsx';
 import { Reactions } from './Reactions.tsx';
 
 export function ObjectDetails({ object }: { object: SceneObject }) {
@@ -26,7 +27,6 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
   poseClip(program, clip, playhead, values);
   const row = (program.objectIndex.get(object.id) ?? 0) * CHANNELS;
   const tracks = clip ? (s.store.get('clips', clip)?.tracks ?? []) : [];
-  const size = sizeOf(object);
   const set = (property: string, value: PropertyValue, what: string, was: PropertyValue) => {
     keyMoves(s, object.id, [[property, was]]);
     setProperties(s, `${what} ${object.name}`, object.id, [[property, value]]);
@@ -52,28 +52,22 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
   );
   return (
     <div className="p-3.5 space-y-3">
-      <div className="flex items-baseline gap-2">
-        <TextField
-          label="Name"
-          className="font-serif text-[16px] font-semibold bg-transparent flex-1 min-w-0"
-          value={object.name}
-          onChange={(name) => {
-            const taken = s.store
-              .all('objects')
-              .filter((o) => o.parent === object.parent && o.id !== object.id);
-            if (name.trim() === '') return;
-            s.edit(`Renamed ${object.name}`, (e) =>
-              e.update('objects', object.id, (o) => ({
-                ...o,
-                name: uniqueName(name.trim(), new Set(taken.map((x) => x.name))),
-              })),
-            );
-          }}
-        />
-        <span className="text-ink-2">
-          {{ group: 'group', rect: 'rectangle', ellipse: 'ellipse', box: 'box' }[object.kind]}
-        </span>
-      </div>
+      <Heading
+        label="Name"
+        name={object.name}
+        kind={KIND_WORDS[object.kind]}
+        onRename={(name) => {
+          const taken = s.store
+            .all('objects')
+            .filter((o) => o.parent === object.parent && o.id !== object.id);
+          s.edit(`Renamed ${object.name}`, (e) =>
+            e.update('objects', object.id, (o) => ({
+              ...o,
+              name: uniqueName(name, new Set(taken.map((x) => x.name))),
+            })),
+          );
+        }}
+      />
       <Reactions object={object} />
       <label className="flex items-center gap-2">
         <span className="w-16 flex-none">Hint</span>
@@ -133,20 +127,9 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
           />
         )}
       </Row>
-      {size[0] >= 0 && (
-        <button type="button" className="btn" onClick={() => addMachine(s, object.id)}>
-          Add a machine to {object.name}
-        </button>
-      )}
-    </div>
-  );
-}
-
-export function Row({ title, children }: { title: string; children: React.ReactNode }) {
-  return (
-    <div className="flex items-center gap-1.5">
-      <span className="w-16 flex-none">{title}</span>
-      {children}
+      <button type="button" className="btn" onClick={() => addMachine(s, object.id)}>
+        Add a machine to {object.name}
+      </button>
     </div>
   );
 }

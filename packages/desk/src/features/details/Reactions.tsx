@@ -1,39 +1,30 @@
-import { EVENT_NAMES, type EventName, type SceneObject, uniqueName } from '@apple-tick/core/model';
+import type { Reaction, SceneObject } from '@apple-tick/core/model';
 import { Plus, X } from 'lucide-react';
 import { useSession, useTable } from '../../session/hooks.ts';
-import { Pick } from '../../ui/fields.tsx';
-
-const EVENTS: readonly (readonly [EventName, string])[] = [
-  ['pointer.click', 'clicked'],
-  ['pointer.press', 'pressed'],
-  ['pointer.release', 'released'],
-  ['pointer.enter', 'pointed at'],
-  ['pointer.leave', 'no longer pointed at'],
-];
+import { NumberField, Pick } from '../../ui/fields.tsx';
+import { ActionList, newAction } from './ActionList.tsx';
+import { ConditionList } from './ConditionList.tsx';
+import { EventPick } from './EventPick.tsx';
 
 /** What the object does: sentences whose words are changed in place. */
 export function Reactions({ object }: { object: SceneObject }) {
   const s = useSession();
   const reactions = useTable('reactions').filter((r) => r.object === object.id);
-  const signals = useTable('signals');
   const add = () =>
-    s.edit(`Added a reaction to ${object.name}`, (e) => {
-      let signal = s.store.all('signals').find((x) => x.type === 'switch')?.id;
-      if (!signal) {
-        signal = s.newId('signals');
-        const name = uniqueName(`${object.name} on`, new Set(s.store.all('signals').map((x) => x.name)));
-        e.add('signals', { id: signal, name, type: 'switch', initial: false, shared: false, note: '' });
-      }
-      e.add('reactions', {
-        id: s.newId('reactions'),
-        object: object.id,
-        on: { event: 'pointer.click' },
-        when: [],
-        after: 0,
-        cooldown: 0,
-        limit: 'always',
-        actions: [{ do: 'toggle', signal }],
-      });
+    s.step(`Added a reaction to ${object.name}`, () => {
+      const action = newAction(s, 'toggle', object.id);
+      s.edit('Added a reaction', (e) =>
+        e.add('reactions', {
+          id: s.newId('reactions'),
+          object: object.id,
+          on: { event: 'pointer.click' },
+          when: [],
+          after: 0,
+          cooldown: 0,
+          limit: 'always',
+          actions: [action],
+        }),
+      );
     });
   return (
     <section aria-label="Reactions">
@@ -44,61 +35,98 @@ export function Reactions({ object }: { object: SceneObject }) {
         </button>
       </div>
       {reactions.length === 0 && <p className="text-ink-2">Does nothing by itself yet.</p>}
-      {reactions.map((r) => {
-        const a = r.actions[0];
-        const signal = a && 'signal' in a ? a.signal : '';
-        return (
-          <div key={r.id} className="border-l-2 border-line pl-2.5 mb-2 flex flex-wrap gap-1 items-center">
-            when{' '}
-            {r.on.object === undefined || r.on.object === object.id
-              ? object.name
-              : s.store.get('objects', r.on.object)?.name}{' '}
-            is
+      {reactions.map((r) => (
+        <ReactionCard key={r.id} object={object} reaction={r} />
+      ))}
+    </section>
+  );
+}
+
+function ReactionCard({ object, reaction: r }: { object: SceneObject; reaction: Reaction }) {
+  const s = useSession();
+  const change = (part: Partial<Reaction>) =>
+    s.edit(`Changed a reaction of ${object.name}`, (e) =>
+      e.update('reactions', r.id, (x) => ({ ...x, ...part })),
+    );
+  const limit = typeof r.limit === 'object' ? 'until' : r.limit;
+  return (
+    <div className="border-l-2 border-line pl-2.5 mb-2.5 space-y-1.5">
+      <div className="flex flex-wrap gap-1 items-center">
+        <span>when</span>
+        <EventPick
+          label="Event"
+          on={r.on}
+          owner={object.id}
+          transition={false}
+          onChange={(on) => on && change({ on })}
+        />
+        <span className="flex-1" />
+        <button
+          type="button"
+          aria-label="Delete the reaction"
+          onClick={() => s.edit(`Deleted a reaction of ${object.name}`, (e) => e.remove('reactions', r.id))}
+        >
+          <X size={13} />
+        </button>
+      </div>
+      <ActionList
+        actions={r.actions}
+        owner={object.id}
+        mayBeEmpty={false}
+        onChange={(actions) => change({ actions })}
+      />
+      <details open={r.when.length > 0 || r.after > 0 || r.cooldown > 0 || limit !== 'always'}>
+        <summary className="text-ink-2 cursor-pointer">only if, how often</summary>
+        <div className="space-y-1.5 pt-1.5">
+          <ConditionList when={r.when} first="if" onChange={(when) => change({ when })} />
+          <div className="flex gap-1.5">
+            <NumberField
+              label="Delay of all, seconds"
+              axis="after"
+              step={0.1}
+              value={r.after}
+              onChange={(n) => change({ after: Math.max(0, n) })}
+            />
+            <NumberField
+              label="Cooldown, seconds"
+              axis="cooldown"
+              step={0.1}
+              value={r.cooldown}
+              onChange={(n) => change({ cooldown: Math.max(0, n) })}
+            />
+          </div>
+          <div className="flex flex-wrap gap-1 items-center">
             <Pick
-              label="Event"
-              value={r.on.event}
-              options={
-                EVENTS.some(([x]) => x === r.on.event) ? EVENTS : [...EVENTS, [r.on.event, r.on.event]]
-              }
-              onChange={(event) =>
-                EVENT_NAMES.includes(event as EventName) &&
-                s.edit('Changed a reaction', (e) =>
-                  e.update('reactions', r.id, (x) => ({ ...x, on: { ...x.on, event: event as EventName } })),
-                )
+              label="How often"
+              value={limit}
+              options={[
+                ['always', 'every time'],
+                ['once', 'once'],
+                ['until', 'once, until'],
+              ]}
+              onChange={(v) =>
+                change({
+                  limit:
+                    v === 'until'
+                      ? { onceUntil: { event: 'pointer.leave', object: object.id } }
+                      : v === 'once'
+                        ? 'once'
+                        : 'always',
+                })
               }
             />
-            {a && (
-              <>
-                {a.do}
-                {signal !== '' && (
-                  <Pick
-                    label="Signal"
-                    value={signal}
-                    options={signals.map((x) => [x.id, x.name] as const)}
-                    onChange={(to) =>
-                      s.edit('Changed a reaction', (e) =>
-                        e.update('reactions', r.id, (x) => ({
-                          ...x,
-                          actions: x.actions.map((y, i) =>
-                            i === 0 && 'signal' in y ? { ...y, signal: to } : y,
-                          ),
-                        })),
-                      )
-                    }
-                  />
-                )}
-              </>
+            {typeof r.limit === 'object' && (
+              <EventPick
+                label="Event that arms it again"
+                on={r.limit.onceUntil}
+                owner={object.id}
+                transition={false}
+                onChange={(on) => on && change({ limit: { onceUntil: on } })}
+              />
             )}
-            <button
-              type="button"
-              aria-label="Delete the reaction"
-              onClick={() => s.edit('Deleted a reaction', (e) => e.remove('reactions', r.id))}
-            >
-              <X size={13} />
-            </button>
           </div>
-        );
-      })}
-    </section>
+        </div>
+      </details>
+    </div>
   );
 }

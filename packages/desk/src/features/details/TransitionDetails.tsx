@@ -1,11 +1,11 @@
-import type { Lane, Machine, On, Transition } from '@apple-tick/core/model';
-import { Plus, X } from 'lucide-react';
+import { isSet, type Lane, type Machine, type NotBefore, type Transition } from '@apple-tick/core/model';
 import { runCommand } from '../../commands/registry.ts';
-import { useSession, useTable } from '../../session/hooks.ts';
+import { useSession } from '../../session/hooks.ts';
 import { editLane } from '../../session/machines.ts';
 import { nameOf, ticketWords } from '../../session/words.ts';
-import { NumberField, Pick } from '../../ui/fields.tsx';
-import { Row } from './ObjectDetails.tsx';
+import { Heading, NumberField, type Option, Pick, Row } from '../../ui/fields.tsx';
+import { ConditionList } from './ConditionList.tsx';
+import { EventPick } from './EventPick.tsx';
 
 export function TransitionDetails({
   machine,
@@ -17,112 +17,51 @@ export function TransitionDetails({
   transition: Transition;
 }) {
   const s = useSession();
-  const signals = useTable('signals');
-  const objects = useTable('objects');
   const change = (part: Partial<Transition>) =>
     editLane(s, 'Changed a transition', machine.id, lane.id, (l) => ({
       ...l,
       transitions: l.transitions.map((x) => {
         if (x.id !== t.id) return x;
         const next = { ...x, ...part };
-        return {
-          ...next,
-          set: next.on !== null || next.when.length > 0 || next.notBefore !== null || next.odds !== null,
-        };
+        return { ...next, set: isSet(next) };
       }),
     }));
-  const eventKey = t.on === null ? '' : t.on.object ? `${t.on.event}/${t.on.object}` : t.on.event;
-  const events: [string, string][] = [
-    ['', 'no event'],
-    ['state.done', 'done'],
-  ];
-  for (const o of objects) events.push([`pointer.click/${o.id}`, `${o.name} clicked`]);
-  if (!events.some(([k]) => k === eventKey)) events.push([eventKey, eventKey]);
-  const pickEvent = (v: string) => {
-    const [event, object] = v.split('/');
-    change({ on: v === '' ? null : ({ event, ...(object ? { object } : {}) } as On) });
-  };
-  const switches = signals.filter((x) => x.type === 'switch');
+  const states = lane.states.map((x): Option => [x.id, x.name]);
   return (
     <div className="p-3.5 space-y-3">
-      <div className="flex items-baseline gap-2">
-        <h2 className="text-[16px] flex-1">
-          {t.from === '*' ? 'Anywhere' : nameOf(s.store, t.from)} → {nameOf(s.store, t.to)}
-        </h2>
-        <span className="text-ink-2">transition</span>
-      </div>
+      <Heading
+        label=""
+        name={`${t.from === '*' ? 'anywhere' : nameOf(s.store, t.from)} → ${nameOf(s.store, t.to)}`}
+        kind="transition"
+      />
       <p>{ticketWords(s.store, t, machine.object)}</p>
-      <Row title="When">
-        <Pick label="Event of the transition" value={eventKey} options={events} onChange={pickEvent} />
-      </Row>
-      {t.when.map((c, i) =>
-        'signal' in c && typeof c.is === 'boolean' ? (
-          // biome-ignore lint/suspicious/noArrayIndexKey: conditions have no ids and are few
-          <Row key={i} title={i === 0 && t.on === null ? 'While' : 'and'}>
-            <Pick
-              label="Signal of the condition"
-              value={c.signal}
-              options={switches.map((x) => [x.id, x.name] as const)}
-              onChange={(signal) => change({ when: t.when.map((x, n) => (n === i ? { ...c, signal } : x)) })}
-            />
-            <Pick
-              label="Is"
-              value={c.is ? 'on' : 'off'}
-              options={[
-                ['on', 'on'],
-                ['off', 'off'],
-              ]}
-              onChange={(v) =>
-                change({ when: t.when.map((x, n) => (n === i ? { ...c, is: v === 'on' } : x)) })
-              }
-            />
-            <button
-              type="button"
-              aria-label="Delete the condition"
-              onClick={() => change({ when: t.when.filter((_, n) => n !== i) })}
-            >
-              <X size={13} />
-            </button>
-          </Row>
-        ) : null,
-      )}
-      {switches[0] ? (
-        <button
-          type="button"
-          className="btn flex items-center gap-1"
-          onClick={() =>
-            change({ when: [...t.when, { signal: (switches[0] as { id: string }).id, is: true }] })
-          }
-        >
-          <Plus size={12} /> condition
-        </button>
-      ) : (
-        <p className="text-ink-2">Conditions need a signal: give an object a reaction first.</p>
-      )}
-      <Row title="Not before">
-        <NumberField
-          label="Not before, seconds"
-          axis="s"
-          step={0.1}
-          value={
-            t.notBefore && typeof t.notBefore === 'object' && 'seconds' in t.notBefore
-              ? t.notBefore.seconds
-              : 0
-          }
-          onChange={(n) => change({ notBefore: n > 0 ? { seconds: n } : null })}
+      <Row title="From">
+        <Pick
+          label="From"
+          value={t.from}
+          options={[['*', 'anywhere'], ...states]}
+          onChange={(from) => change({ from })}
         />
+        to
+        <Pick label="To" value={t.to} options={states} onChange={(to) => change({ to })} />
       </Row>
-      <Row title="Crossfade">
-        <NumberField
-          label="Crossfade, seconds"
-          axis="s"
-          step={0.1}
-          value={'seconds' in t.crossfade ? t.crossfade.seconds : 0}
-          onChange={(n) =>
-            change({ crossfade: { ...t.crossfade, seconds: Math.max(0, n) } as Transition['crossfade'] })
-          }
+      <div className="flex flex-wrap gap-1 items-center">
+        <span>When</span>
+        <EventPick
+          label="Event of the transition"
+          on={t.on}
+          owner={machine.object}
+          transition
+          onChange={(on) => change({ on })}
         />
-      </Row>
+      </div>
+      <ConditionList
+        when={t.when}
+        first={t.on === null ? 'while' : 'and'}
+        onChange={(when) => change({ when })}
+      />
+      <NotBeforeField value={t.notBefore} onChange={(notBefore) => change({ notBefore })} />
+      <CrossfadeField value={t.crossfade} onChange={(crossfade) => change({ crossfade })} />
       <label className="flex items-center gap-2">
         <input type="checkbox" checked={t.enabled} onChange={(e) => change({ enabled: e.target.checked })} />
         switched on
@@ -131,5 +70,88 @@ export function TransitionDetails({
         Delete the transition
       </button>
     </div>
+  );
+}
+
+function NotBeforeField(props: { value: NotBefore | null; onChange: (v: NotBefore | null) => void }) {
+  const { value, onChange } = props;
+  const unit = value === null ? 'none' : value === 'loopEnd' ? value : 'seconds' in value ? 's' : '%';
+  const amount =
+    value === null || value === 'loopEnd' ? 0 : 'seconds' in value ? value.seconds : value.percent;
+  const make = (u: string, n: number) =>
+    onChange(u === 'none' ? null : u === 'loopEnd' ? 'loopEnd' : u === 's' ? { seconds: n } : { percent: n });
+  return (
+    <Row title="Not before">
+      {(unit === 's' || unit === '%' || unit === 'none') && (
+        <NumberField
+          label={unit === '%' ? 'Not before, per cent' : 'Not before, seconds'}
+          step={unit === '%' ? 5 : 0.1}
+          value={amount}
+          onChange={(n) => make(n <= 0 ? 'none' : unit === 'none' ? 's' : unit, n)}
+        />
+      )}
+      <Pick
+        label="Not before what"
+        value={unit}
+        options={[
+          ['none', 'at once'],
+          ['s', 'seconds'],
+          ['%', '% of the clip'],
+          ['loopEnd', 'end of the loop'],
+        ]}
+        onChange={(u) => make(u, u === '%' ? 50 : 0.5)}
+      />
+    </Row>
+  );
+}
+
+function CrossfadeField(props: {
+  value: Transition['crossfade'];
+  onChange: (v: Transition['crossfade']) => void;
+}) {
+  const { value, onChange } = props;
+  const inSeconds = 'seconds' in value;
+  const amount = inSeconds ? value.seconds : value.percent;
+  const rest = {
+    ...(value.easing ? { easing: value.easing } : {}),
+    ...(value.mustFinish ? { mustFinish: true } : {}),
+  };
+  const make = (u: string, n: number) =>
+    onChange(u === '%' ? { percent: Math.max(0, n), ...rest } : { seconds: Math.max(0, n), ...rest });
+  return (
+    <>
+      <Row title="Crossfade">
+        <NumberField
+          label={inSeconds ? 'Crossfade, seconds' : 'Crossfade, per cent'}
+          step={inSeconds ? 0.1 : 5}
+          value={amount}
+          onChange={(n) => make(inSeconds ? 's' : '%', n)}
+        />
+        <Pick
+          label="Unit of the crossfade"
+          value={inSeconds ? 's' : '%'}
+          options={[
+            ['s', 'seconds'],
+            ['%', '% of what is left'],
+          ]}
+          onChange={(u) => make(u, amount === 0 ? 0 : u === '%' ? 50 : 0.5)}
+        />
+      </Row>
+      {amount > 0 && (
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            checked={value.mustFinish ?? false}
+            onChange={(e) => {
+              const { mustFinish: _, ...plain } = value;
+              onChange(
+                (e.target.checked ? { ...plain, mustFinish: true } : plain) as Transition['crossfade'],
+              );
+            }}
+          />
+          must finish before anything else goes
+        </label>
+      )}
+    </>
   );
 }

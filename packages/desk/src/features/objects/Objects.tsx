@@ -1,8 +1,10 @@
 import { compareSiblings, type SceneObject } from '@apple-tick/core/model';
 import { Plus } from 'lucide-react';
-import { DropdownMenu } from 'radix-ui';
 import { runCommand } from '../../commands/registry.ts';
 import { useSession, useTable, useUi } from '../../session/hooks.ts';
+import { KIND_MENU } from '../../session/model-help.ts';
+import { AddMenu } from '../../ui/AddMenu.tsx';
+import { SignalList } from './SignalList.tsx';
 
 export function Objects() {
   const s = useSession();
@@ -30,23 +32,17 @@ export function Objects() {
     if (next) s.select({ kind: 'object', id: next.o.id });
   };
   return (
-    <aside className="bg-card border-r border-line overflow-auto" aria-label="Objects">
+    <aside className="bg-card border-r border-line overflow-auto flex flex-col" aria-label="Objects">
       <div className="flex items-center px-3 pt-2.5 pb-1 sticky top-0 bg-card">
         <h2 className="text-[14px] flex-1">Objects</h2>
-        <DropdownMenu.Root>
-          <DropdownMenu.Trigger aria-label="Add an object" className="p-0.5">
-            <Plus size={14} />
-          </DropdownMenu.Trigger>
-          <DropdownMenu.Portal>
-            <DropdownMenu.Content className="menu">
-              {(['group', 'rect', 'ellipse', 'box'] as const).map((k) => (
-                <DropdownMenu.Item key={k} onSelect={() => runCommand(s, `add.${k}`)}>
-                  {{ group: 'Group', rect: 'Rectangle', ellipse: 'Ellipse', box: 'Box' }[k]}
-                </DropdownMenu.Item>
-              ))}
-            </DropdownMenu.Content>
-          </DropdownMenu.Portal>
-        </DropdownMenu.Root>
+        <AddMenu
+          label="Add an object"
+          className="p-0.5"
+          kinds={KIND_MENU}
+          onPick={(k) => runCommand(s, `add.${k}`)}
+        >
+          <Plus size={14} />
+        </AddMenu>
       </div>
       {rows.length === 0 ? (
         <div className="px-3">
@@ -90,6 +86,7 @@ export function Objects() {
           ))}
         </div>
       )}
+      <SignalList />
     </aside>
   );
 }

@@ -1,7 +1,9 @@
 import { DropdownMenu } from 'radix-ui';
 import { runCommand } from '../../commands/registry.ts';
 import { useSession, useUi } from '../../session/hooks.ts';
+import { KIND_MENU } from '../../session/model-help.ts';
 import type { Tool } from '../../session/session.ts';
+import { AddMenu } from '../../ui/AddMenu.tsx';
 
 const TOOLS: readonly [Tool, string][] = [
   ['pivot', 'Pivot'],
@@ -31,7 +33,9 @@ export function ViewBar() {
               {name}
             </button>
           ))}
-          <Draw />
+          <AddMenu className="btn" kinds={KIND_MENU} onPick={(k) => runCommand(s, `add.${k}`)}>
+            Draw ▾
+          </AddMenu>
         </>
       )}
       <span className="flex-1" />
@@ -63,24 +67,6 @@ export function ViewBar() {
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
     </div>
-  );
-}
-
-function Draw() {
-  const s = useSession();
-  return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="btn">Draw ▾</DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content className="menu">
-          {(['group', 'rect', 'ellipse', 'box'] as const).map((k) => (
-            <DropdownMenu.Item key={k} onSelect={() => runCommand(s, `add.${k}`)}>
-              {{ group: 'Group', rect: 'Rectangle', ellipse: 'Ellipse', box: 'Box' }[k]}
-            </DropdownMenu.Item>
-          ))}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
   );
 }
 

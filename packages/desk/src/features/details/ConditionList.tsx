@@ -1,0 +1,214 @@
+import type { Comparison, Condition, Signal, SignalCondition } from '@apple-tick/core/model';
+import { Plus, X } from 'lucide-react';
+import { useSession, useTable } from '../../session/hooks.ts';
+import { comparisonOf, conditionOn, firstSignal, likeSignals } from '../../session/signals.ts';
+import { nameOf } from '../../session/words.ts';
+import { NumberField, type Option, Pick, TextField } from '../../ui/fields.tsx';
+
+const HOW: readonly [Comparison, string][] = [
+  ['is', 'is'],
+  ['not', 'is not'],
+  ['atLeast', 'at least'],
+  ['atMost', 'at most'],
+  ['above', 'above'],
+  ['below', 'below'],
+];
+
+/** What must hold, all of it: each a sentence whose words are picked from lists. */
+export function ConditionList(props: {
+  when: readonly Condition[];
+  /** The word before the first one: "while" when nothing stands before it. */
+  first: string;
+  onChange: (when: Condition[]) => void;
+}) {
+  const { when, onChange } = props;
+  const s = useSession();
+  const put = (i: number, c: Condition) => onChange(when.map((x, n) => (n === i ? c : x)));
+  return (
+    <div className="space-y-1.5">
+      {when.map((c, i) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: conditions have no ids and are few
+        <div key={i} className="flex flex-wrap gap-1 items-center">
+          <span>{i === 0 ? props.first : 'and'}</span>
+          <Subject c={c} onChange={(to) => put(i, to)} />
+          {'signal' in c ? (
+            <SignalPart c={c} onChange={(to) => put(i, to)} />
+          ) : (
+            <FactPart c={c} onChange={(to) => put(i, to)} />
+          )}
+          <button
+            type="button"
+            aria-label="Delete the condition"
+            onClick={() => onChange(when.filter((_, n) => n !== i))}
+          >
+            <X size={13} />
+          </button>
+        </div>
+      ))}
+      <button
+        type="button"
+        className="btn inline-flex items-center gap-1"
+        onClick={() =>
+          s.step('Added a condition', () => {
+            const signal = s.store.get('signals', firstSignal(s, 'switch', 'on'));
+            if (signal) onChange([...when, conditionOn(signal)]);
+          })
+        }
+      >
+        <Plus size={12} aria-hidden="true" /> condition
+      </button>
+    </div>
+  );
+}
+
+/** What the condition is about: a signal, a state being active, or how far a clip is. */
+function Subject({ c, onChange }: { c: Condition; onChange: (c: Condition) => void }) {
+  const s = useSession();
+  const signals = useTable('signals');
+  const machines = useTable('machines');
+  const clips = useTable('clips');
+  const lanes = machines.flatMap((m) => m.lanes);
+  const value = 'signal' in c ? c.signal : c.fact === 'state' ? c.state : c.clip;
+  return (
+    <Pick
+      label="Condition"
+      value={value}
+      options={[
+        { group: 'Signals', options: signals.map((x): Option => [x.id, x.name]) },
+        ...lanes.map((l) => ({
+          group: `State of ${l.name}`,
+          options: l.states.map((x): Option => [x.id, x.name]),
+        })),
+        { group: 'How far a clip is', options: clips.map((x): Option => [x.id, x.name]) },
+      ]}
+      onChange={(id) => {
+        const signal = s.store.get('signals', id);
+        const lane = lanes.find((l) => l.states.some((x) => x.id === id));
+        if (signal) onChange(conditionOn(signal));
+        else if (lane) onChange({ fact: 'state', lane: lane.id, state: id });
+        else onChange({ fact: 'clip', clip: id, past: 0.5 });
+      }}
+    />
+  );
+}
+
+function SignalPart({ c, onChange }: { c: SignalCondition; onChange: (c: Condition) => void }) {
+  const s = useSession();
+  const signal = s.store.get('signals', c.signal);
+  if (!signal) return null;
+  const [how, value] = comparisonOf(c);
+  const make = (h: Comparison, v: typeof value) => onChange({ signal: c.signal, [h]: v });
+  if (signal.type === 'pulse') return <span>pulses</span>;
+  if (signal.type === 'switch' && typeof value === 'boolean')
+    return (
+      <Pick
+        label="Is"
+        value={(how === 'not' ? !value : value) ? 'on' : 'off'}
+        options={[
+          ['on', 'is on'],
+          ['off', 'is off'],
+        ]}
+        onChange={(v) => make('is', v === 'on')}
+      />
+    );
+  const ways = signal.type === 'number' ? HOW : HOW.slice(0, 2);
+  return (
+    <>
+      <Pick label="Compared" value={how} options={ways} onChange={(v) => make(v as Comparison, value)} />
+      <OperandField signal={signal} value={value} onChange={(v) => make(how, v)} />
+    </>
+  );
+}
+
+/** A plain value that suits the signal, or another signal of its type. */
+export function OperandField(props: {
+  signal: Signal;
+  value: unknown;
+  onChange: (v: number | boolean | string | { signal: string }) => void;
+}) {
+  const { signal, value, onChange } = props;
+  const s = useSession();
+  const others = likeSignals(s.store, signal).map((x): Option => [x.id, x.name]);
+  const ref = typeof value === 'object' && value !== null && 'signal' in value ? String(value.signal) : '';
+  const plain = signal.type === 'pulse' ? true : signal.initial;
+  const source =
+    others.length > 0 || ref !== '' ? (
+      <Pick
+        label="Compared with"
+        value={ref}
+        options={[['', 'a value'], { group: 'Signals', options: others }]}
+        onChange={(v) => onChange(v === '' ? plain : { signal: v })}
+      />
+    ) : null;
+  if (ref !== '') return source;
+  return (
+    <>
+      {signal.type === 'number' && (
+        <span className="w-20 flex">
+          <NumberField label="Value" value={Number(value)} step={signal.step ?? 1} onChange={onChange} />
+        </span>
+      )}
+      {signal.type === 'switch' && (
+        <Pick
+          label="Value"
+          value={value === true ? 'on' : 'off'}
+          options={[
+            ['on', 'on'],
+            ['off', 'off'],
+          ]}
+          onChange={(v) => onChange(v === 'on')}
+        />
+      )}
+      {signal.type === 'choice' && (
+        <Pick
+          label="Value"
+          value={String(value)}
+          options={signal.options.map((o): Option => [o, o])}
+          onChange={onChange}
+        />
+      )}
+      {signal.type === 'text' && (
+        <TextField label="Value" className="field w-28" value={String(value)} onChange={onChange} />
+      )}
+      {source}
+    </>
+  );
+}
+
+function FactPart({
+  c,
+  onChange,
+}: {
+  c: Exclude<Condition, SignalCondition>;
+  onChange: (c: Condition) => void;
+}) {
+  const s = useSession();
+  if (c.fact === 'state')
+    return (
+      <Pick
+        label="Is"
+        value={c.is === false ? 'not' : 'is'}
+        options={[
+          ['is', 'is active'],
+          ['not', 'is not active'],
+        ]}
+        onChange={(v) =>
+          onChange({ fact: 'state', lane: c.lane, state: c.state, ...(v === 'not' ? { is: false } : {}) })
+        }
+      />
+    );
+  return (
+    <>
+      <span>is past</span>
+      <span className="w-20 flex">
+        <NumberField
+          label={`Seconds of ${nameOf(s.store, c.clip)}`}
+          axis="s"
+          step={0.1}
+          value={c.past}
+          onChange={(n) => onChange({ ...c, past: Math.max(0, n) })}
+        />
+      </span>
+    </>
+  );
+}

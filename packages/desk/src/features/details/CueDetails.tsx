@@ -1,0 +1,52 @@
+import type { Clip, ClipCue } from '@apple-tick/core/model';
+import { runCommand } from '../../commands/registry.ts';
+import { useSession } from '../../session/hooks.ts';
+import { Heading, NumberField, Pick, Row } from '../../ui/fields.tsx';
+import { ActionList } from './ActionList.tsx';
+
+/** A cue of a clip: when it is met, and what it then does. */
+export function CueDetails({ clip, cue }: { clip: Clip; cue: ClipCue }) {
+  const s = useSession();
+  const change = (name: string, part: Partial<ClipCue>) =>
+    s.edit(name, (e) =>
+      e.update('clips', clip.id, (c) => ({
+        ...c,
+        cues: c.cues.map((q) => (q.id === cue.id ? { ...q, ...part } : q)),
+      })),
+    );
+  return (
+    <div className="p-3.5 space-y-3">
+      <Heading label="" name={`${clip.name} at ${cue.t.toFixed(2)} s`} kind="cue" />
+      <Row title="Time s">
+        <NumberField
+          label="Time of the cue"
+          step={1 / 60}
+          value={cue.t}
+          onChange={(t) => t >= 0 && t <= clip.duration && change('Moved a cue', { t })}
+        />
+      </Row>
+      <Row title="Met">
+        <Pick
+          label="When it is met"
+          value={cue.when}
+          options={[
+            ['forwards', 'forwards'],
+            ['backwards', 'backwards'],
+            ['both', 'both ways'],
+          ]}
+          onChange={(when) => change('Changed a cue', { when: when as ClipCue['when'] })}
+        />
+      </Row>
+      <h3 className="text-[13px]">Does</h3>
+      <ActionList
+        actions={cue.actions}
+        owner={clip.root}
+        mayBeEmpty
+        onChange={(actions) => change('Changed a cue', { actions })}
+      />
+      <button type="button" className="btn" onClick={() => runCommand(s, 'delete')}>
+        Delete the cue
+      </button>
+    </div>
+  );
+}

@@ -1,0 +1,233 @@
+import { EVENT_NAMES, type EventName, type On } from '@apple-tick/core/model';
+import { useSession, useTable } from '../../session/hooks.ts';
+import type { Session } from '../../session/session.ts';
+import { addMessage, firstSignal } from '../../session/signals.ts';
+import { cueName, EVENT_WORDS } from '../../session/words.ts';
+import { NumberField, type Option, type OptionGroup, Pick } from '../../ui/fields.tsx';
+
+/** What each event of the list happens to. */
+const TARGET: Record<
+  EventName,
+  'object' | 'key' | 'signal' | 'pulse' | 'message' | 'state' | 'lane' | 'clip' | 'cue' | 'timer' | null
+> = {
+  'pointer.click': 'object',
+  'pointer.press': 'object',
+  'pointer.release': 'object',
+  'pointer.enter': 'object',
+  'pointer.leave': 'object',
+  'key.down': 'key',
+  'key.up': 'key',
+  'signal.change': 'signal',
+  pulse: 'pulse',
+  message: 'message',
+  'state.enter': 'state',
+  'state.leave': 'state',
+  'state.done': 'state',
+  'lane.done': 'lane',
+  'clip.start': 'clip',
+  'clip.done': 'clip',
+  'clip.loop': 'clip',
+  'clip.stopped': 'clip',
+  cue: 'cue',
+  timer: 'timer',
+  'piece.start': null,
+};
+const GROUPS: readonly [group: string, begins: RegExp][] = [
+  ['The person', /^pointer/],
+  ['Keyboard', /^key/],
+  ['Signals and messages', /^(signal|pulse|message)/],
+  ['States and lanes', /^(state|lane)/],
+  ['Clips', /^(clip|cue)/],
+  ['Time', /^(timer|piece)/],
+];
+const NOUN: Partial<Record<EventName, string>> = {
+  'signal.change': 'a signal changes',
+  pulse: 'a pulse',
+  message: 'a message is sent',
+  'state.enter': 'a state is entered',
+  'state.leave': 'a state is left',
+  'state.done': 'a state is done',
+  'lane.done': 'a lane is finished',
+  'clip.start': 'a clip starts',
+  'clip.done': 'a clip is done',
+  'clip.loop': 'a clip begins anew',
+  'clip.stopped': 'a clip is cut short',
+  cue: 'a cue is passed',
+  'key.down': 'a keyboard key goes down',
+  'key.up': 'a keyboard key comes up',
+  timer: 'after a time',
+  'piece.start': 'the piece starts',
+};
+
+/** The event of a reaction or transition: what kind, and what it happens to, picked from lists. */
+export function EventPick(props: {
+  label: string;
+  on: On | null;
+  /** The object that a pointer event without a name means. */
+  owner: string;
+  /** Transitions may go without an event, know "done", and hear no timers. */
+  transition: boolean;
+  onChange: (on: On | null) => void;
+}) {
+  const { on, transition, onChange } = props;
+  const s = useSession();
+  const events: (Option | OptionGroup)[] = transition
+    ? [
+        ['', 'no event'],
+        ['own.done', 'this state is done'],
+      ]
+    : [];
+  for (const [group, begins] of GROUPS) {
+    const names = EVENT_NAMES.filter((n) => begins.test(n) && !(transition && n === 'timer'));
+    events.push({ group, options: names.map((n) => [n, NOUN[n] ?? `is ${EVENT_WORDS[n]}`] as const) });
+  }
+  const own = transition && on?.event === 'state.done' && on.state === undefined && on.lane === undefined;
+  // "Flap is clicked" reads from the object on; elsewhere the kind of thing comes first: "a state is entered: open".
+  const aboutObject = on !== null && TARGET[on.event] === 'object';
+  const pick = (v: string) => {
+    if (v === '') onChange(null);
+    else if (v === 'own.done') onChange({ event: 'state.done' });
+    else s.step('Changed an event', () => onChange(withTarget(s, v as EventName, props.owner)));
+  };
+  return (
+    <>
+      {aboutObject && on && <Target on={on} owner={props.owner} onChange={onChange} />}
+      <Pick
+        label={props.label}
+        value={on === null ? '' : own ? 'own.done' : on.event}
+        options={events}
+        onChange={pick}
+      />
+      {on && !own && !aboutObject && <Target on={on} owner={props.owner} onChange={onChange} />}
+    </>
+  );
+}
+
+/** An event of this kind about the first thing that it can be about; makes a signal or message when there is none. */
+function withTarget(s: Session, event: EventName, owner: string): On {
+  const lane = s.store.all('machines').flatMap((m) => m.lanes)[0];
+  switch (TARGET[event]) {
+    case 'object':
+      return { event, object: owner };
+    case 'key':
+      return { event, key: 'ArrowRight' };
+    case 'signal':
+      return {
+        event,
+        signal: s.store.all('signals').find((x) => x.type !== 'pulse')?.id ?? firstSignal(s, 'switch', 'on'),
+      };
+    case 'pulse':
+      return { event, signal: firstSignal(s, 'pulse', 'go') };
+    case 'message':
+      return { event, message: s.store.ids('messages')[0] ?? addMessage(s, 'ready') };
+    case 'state':
+      return { event, ...(lane?.states[0] ? { state: lane.states[0].id } : {}) };
+    case 'lane':
+      return { event, ...(lane ? { lane: lane.id } : {}) };
+    case 'clip': {
+      const clip = s.store.ids('clips')[0];
+      return { event, ...(clip ? { clip } : {}) };
+    }
+    case 'cue': {
+      const cue = s.store.all('clips').flatMap((c) => c.cues)[0];
+      return { event, ...(cue ? { cue: cue.id } : {}) };
+    }
+    case 'timer':
+      return { event, after: 1 };
+    default:
+      return { event };
+  }
+}
+
+function Target({ on, owner, onChange }: { on: On; owner: string; onChange: (on: On) => void }) {
+  const s = useSession();
+  const objects = useTable('objects');
+  const machines = useTable('machines');
+  const clips = useTable('clips');
+  const signals = useTable('signals');
+  const messages = useTable('messages');
+  const kind = TARGET[on.event];
+  const list = (
+    label: string,
+    field: 'object' | 'signal' | 'message' | 'state' | 'lane' | 'clip' | 'cue',
+    options: (Option | OptionGroup)[],
+  ) => (
+    <Pick
+      label={label}
+      value={on[field] ?? (field === 'object' ? owner : '')}
+      options={on[field] === undefined && field !== 'object' ? [['', 'any'], ...options] : options}
+      onChange={(v) => v !== '' && onChange({ event: on.event, [field]: v })}
+    />
+  );
+  const named = (x: { id: string; name: string }): Option => [x.id, x.name];
+  const lanes = machines.flatMap((m) => m.lanes);
+  switch (kind) {
+    case 'object':
+      return list('Object of the event', 'object', objects.map(named));
+    case 'signal':
+      return list('Signal of the event', 'signal', signals.filter((x) => x.type !== 'pulse').map(named));
+    case 'pulse':
+      return list('Pulse of the event', 'signal', signals.filter((x) => x.type === 'pulse').map(named));
+    case 'message':
+      return list('Message of the event', 'message', messages.map(named));
+    case 'state':
+      return list(
+        'State of the event',
+        'state',
+        lanes.map((l) => ({ group: l.name, options: l.states.map(named) })),
+      );
+    case 'lane':
+      return list('Lane of the event', 'lane', lanes.map(named));
+    case 'clip':
+      return list('Clip of the event', 'clip', clips.map(named));
+    case 'cue':
+      return list(
+        'Cue of the event',
+        'cue',
+        clips.flatMap((c) => c.cues).map((q) => [q.id, cueName(s.store, q.id)] as const),
+      );
+    case 'key':
+      return (
+        <input
+          aria-label="Keyboard key of the event"
+          className="field w-24"
+          readOnly
+          value={on.key === ' ' ? 'Space' : (on.key ?? 'any')}
+          onKeyDown={(e) => {
+            if (e.key === 'Tab') return;
+            e.preventDefault();
+            onChange({ event: on.event, key: e.key.length === 1 ? e.key.toLowerCase() : e.key });
+          }}
+        />
+      );
+    case 'timer':
+      return <TimerFields on={on} onChange={onChange} />;
+    default:
+      return null;
+  }
+}
+
+function TimerFields({ on, onChange }: { on: On; onChange: (on: On) => void }) {
+  const field = (label: string, axis: string, k: 'after' | 'every' | 'jitter') => (
+    <NumberField
+      label={label}
+      axis={axis}
+      step={0.1}
+      value={on[k] ?? 0}
+      onChange={(n) => {
+        const next: On = { ...on };
+        if (n > (k === 'every' ? 0.001 : 0)) next[k] = n;
+        else delete next[k];
+        // A timer needs a first moment: without one it is due at once.
+        onChange(next.after === undefined && next.every === undefined ? { ...next, after: 0 } : next);
+      }}
+    />
+  );
+  return (
+    <span className="flex gap-1 w-full">
+      {field('After, seconds', 'after', 'after')}
+      {field('Every, seconds', 'every', 'every')}
+      {field('Give or take, seconds', '±', 'jitter')}
+    </span>
+  );
+}

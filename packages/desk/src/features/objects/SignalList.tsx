@@ -1,0 +1,60 @@
+import type { SignalType } from '@apple-tick/core/model';
+import { Plus } from 'lucide-react';
+import { useSession, useTable, useUi } from '../../session/hooks.ts';
+import { addMessage, addSignal } from '../../session/signals.ts';
+import { AddMenu } from '../../ui/AddMenu.tsx';
+
+const KINDS = [
+  ['switch', 'Switch'],
+  ['pulse', 'Pulse'],
+  ['choice', 'Choice'],
+  ['number', 'Number'],
+  ['text', 'Text'],
+  ['message', 'Message'],
+] as const;
+const WISH = { switch: 'on', pulse: 'go', choice: 'choice', number: 'amount', text: 'words' };
+
+/** What the outside may set and hear: the piece's signals and messages. */
+export function SignalList() {
+  const s = useSession();
+  const signals = useTable('signals');
+  const messages = useTable('messages');
+  const selected = useUi((u) => u.selected);
+  const add = (kind: string) =>
+    kind === 'message'
+      ? s.select({ kind: 'message', id: addMessage(s, 'ready') })
+      : s.select({ kind: 'signal', id: addSignal(s, kind as SignalType, WISH[kind as SignalType]) });
+  const row = (kind: 'signal' | 'message', id: string, name: string, word: string) => {
+    const chosen = selected?.kind === kind && selected.id === id;
+    return (
+      <li key={id}>
+        <button
+          type="button"
+          aria-pressed={chosen}
+          className={`flex items-center w-full gap-2 h-[25px] pl-2.5 pr-3 border-l-[3px] text-left ${chosen ? 'bg-chosen border-brass' : 'border-transparent'}`}
+          onClick={() => s.select({ kind, id })}
+        >
+          <span className="truncate flex-1">{name}</span>
+          <span className={`text-[11px] ${kind === 'message' ? 'text-plum' : 'text-ink-2'}`}>{word}</span>
+        </button>
+      </li>
+    );
+  };
+  return (
+    <section aria-label="Signals and messages" className="border-t border-line mt-3 pb-2">
+      <div className="flex items-center px-3 pt-2.5 pb-1">
+        <h2 className="text-[14px] flex-1">Signals</h2>
+        <AddMenu label="Add a signal" className="p-0.5" kinds={KINDS} onPick={add}>
+          <Plus size={14} />
+        </AddMenu>
+      </div>
+      {signals.length + messages.length === 0 && (
+        <p className="px-3 text-ink-2">What the outside may set: none yet.</p>
+      )}
+      <ul>
+        {signals.map((x) => row('signal', x.id, x.name, x.type))}
+        {messages.map((m) => row('message', m.id, m.name, 'message'))}
+      </ul>
+    </section>
+  );
+}

@@ -22,6 +22,7 @@ export default defineConfig({
           name: 'desk',
           root: import.meta.dirname,
           environment: 'jsdom',
+          testTimeout: 60_000,
           include: ['packages/desk/src/**/*.test.{ts,tsx}'],
         },
       },

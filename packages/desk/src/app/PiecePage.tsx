@@ -13,6 +13,7 @@ import { loadHistory } from '../session/keeping.ts';
 import { Session } from '../session/session.ts';
 import { TextField } from '../ui/fields.tsx';
 import { Mark } from '../ui/Mark.tsx';
+import { Splitter, useSizes } from '../ui/Splitter.tsx';
 import { saveFile } from '../ui/save-file.ts';
 import { toggleTheme } from '../ui/theme.ts';
 import { Deck } from './Deck.tsx';
@@ -88,6 +89,7 @@ function Screen() {
   const selected = useUi((u) => u.selected);
   const readOnly = useUi((u) => u.readOnly);
   const [dialog, setDialog] = useState<'keys' | 'search' | null>(null);
+  const [sizes, setSize] = useSizes();
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
       const typing =
@@ -112,12 +114,47 @@ function Screen() {
     return () => removeEventListener('keydown', onKey);
   }, [s]);
   return (
-    <div className="h-full grid grid-cols-[minmax(0,1fr)] grid-rows-[44px_minmax(0,1fr)_326px]">
+    <div
+      className="h-full grid grid-cols-[minmax(0,1fr)]"
+      style={{ gridTemplateRows: `44px minmax(0,1fr) ${sizes.deck || 38}px` }}
+    >
       <TopBar onSearch={() => setDialog('search')} onKeys={() => setDialog('keys')} />
-      <main className="grid grid-cols-[190px_minmax(0,1fr)_300px] min-h-0">
-        <Objects />
+      <main
+        className="grid min-h-0 relative"
+        style={{ gridTemplateColumns: `${sizes.left}px minmax(0,1fr) ${sizes.right}px` }}
+      >
+        <div className={`min-w-0 min-h-0 grid ${sizes.left === 0 ? 'invisible' : ''}`}>
+          <Objects />
+        </div>
         <View />
-        <aside className="bg-card border-l border-line overflow-auto" aria-label="Properties">
+        <Splitter
+          part="left"
+          label="Width of the objects"
+          size={sizes.left}
+          className="inset-y-0"
+          at={{ left: Math.max(0, sizes.left - 4) }}
+          onSize={(px) => setSize('left', px)}
+        />
+        <Splitter
+          part="right"
+          label="Width of the properties"
+          size={sizes.right}
+          className="inset-y-0"
+          at={{ right: Math.max(0, sizes.right - 4) }}
+          onSize={(px) => setSize('right', px)}
+        />
+        <Splitter
+          part="deck"
+          label="Height of the deck"
+          size={sizes.deck}
+          className="inset-x-0 -bottom-1"
+          at={{}}
+          onSize={(px) => setSize('deck', px)}
+        />
+        <aside
+          className={`bg-card border-l border-line overflow-auto min-w-0 ${sizes.right === 0 ? 'invisible' : ''}`}
+          aria-label="Properties"
+        >
           {readOnly && (
             <p role="status" className="bg-chosen p-3">
               This piece is being edited in another tab. Here you can look and run; it follows along.

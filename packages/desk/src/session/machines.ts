@@ -21,10 +21,19 @@ export function addMachine(s: Session, object: string): void {
   const o = s.store.get('objects', object);
   if (!o) return;
   const id = s.newId('machines');
+  const lane = newLane(s, o.name);
+  s.edit(`Added a machine to ${o.name}`, (e) =>
+    e.add('machines', { id, name: o.name, object, lanes: [lane] }),
+  );
+  s.set({ machine: id, lane: lane.id });
+}
+
+/** A lane begins with one state, at rest. */
+function newLane(s: Session, name: string): Lane {
   const state = s.newId('states');
-  const lane: Lane = {
+  return {
     id: s.newId('lanes'),
-    name: o.name,
+    name,
     initial: state,
     unkeyed: 'base',
     amount: 1,
@@ -32,10 +41,29 @@ export function addMachine(s: Session, object: string): void {
     states: [{ id: state, name: 'at rest', play: 'rest' }],
     transitions: [],
   };
-  s.edit(`Added a machine to ${o.name}`, (e) =>
-    e.add('machines', { id, name: o.name, object, lanes: [lane] }),
+}
+
+export function addLane(s: Session, machine: string): void {
+  const m = s.store.get('machines', machine);
+  if (!m) return;
+  const lane = newLane(s, uniqueName(m.name, new Set(m.lanes.map((l) => l.name))));
+  s.edit(`Added a lane to ${m.name}`, (e) =>
+    e.update('machines', machine, (x) => ({ ...x, lanes: [...x.lanes, lane] })),
   );
-  s.set({ machine: id });
+  s.set({ lane: lane.id });
+}
+
+/** Where a state stands among the others: `by` places to the right, or to the left when negative. */
+export function moveState(s: Session, machine: string, lane: Lane, state: string, by: number): void {
+  const from = lane.states.findIndex((x) => x.id === state);
+  const to = Math.max(0, Math.min(lane.states.length - 1, from + by));
+  const moved = lane.states[from];
+  if (!moved || to === from) return;
+  editLane(s, `Moved ${moved.name}`, machine, lane.id, (l) => {
+    const states = l.states.filter((x) => x.id !== state);
+    states.splice(to, 0, moved);
+    return { ...l, states };
+  });
 }
 
 /** A new state: with a new clip of its own, or holding, or resting. */

@@ -42,6 +42,8 @@ export interface UiState {
   /** The object whose swing is shown, or null. */
   swing: string | null;
   machine: string | null;
+  /** The lane that is worked on: shown tall, the others as chips. Null: the machine's first. */
+  lane: string | null;
   running: boolean;
   paused: boolean;
   speed: number;
@@ -79,6 +81,7 @@ export class Session {
       keying: false,
       swing: null,
       machine: kept.store.ids('machines')[0] ?? null,
+      lane: null,
       running: false,
       paused: false,
       speed: 1,
@@ -98,7 +101,10 @@ export class Session {
     this.ui.setState(part);
   }
   select(selected: Selected): void {
-    this.set(selected?.kind === 'object' ? { selected, object: selected.id } : { selected });
+    if (selected?.kind === 'object') this.set({ selected, object: selected.id });
+    else if (selected?.kind === 'state' || selected?.kind === 'transition')
+      this.set({ selected, machine: selected.machine, lane: selected.lane });
+    else this.set({ selected });
   }
 
   edit(name: string, change: (e: Editor) => void): void {

@@ -38,7 +38,7 @@ export function ActionList(props: {
         <fieldset
           // biome-ignore lint/suspicious/noArrayIndexKey: actions have no ids and are few
           key={i}
-          className="flex flex-wrap gap-1 items-center"
+          className="sentence flex flex-wrap gap-x-1 items-center"
           aria-label={actionWords(s.store, a)}
         >
           <Pick
@@ -250,7 +250,7 @@ function PutField({ a, onChange }: { a: Action & { do: 'put' }; onChange: (a: Ac
       />
     );
   return (
-    <span className="w-20 flex">
+    <span className="flex">
       <NumberField label="Value" value={Number(a.to)} onChange={(to) => onChange({ ...a, to })} />
     </span>
   );
@@ -267,7 +267,7 @@ function After({ a, onChange }: { a: Action; onChange: (a: Action) => void }) {
   return (
     <span className="flex items-center gap-1">
       after
-      <span className="w-16 flex">
+      <span className="flex">
         <NumberField
           label="Delay, seconds"
           axis="s"

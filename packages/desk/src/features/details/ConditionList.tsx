@@ -28,7 +28,7 @@ export function ConditionList(props: {
     <div className="space-y-1.5">
       {when.map((c, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: conditions have no ids and are few
-        <div key={i} className="flex flex-wrap gap-1 items-center">
+        <div key={i} className="sentence flex flex-wrap gap-x-1 items-center">
           <span>{i === 0 ? props.first : 'and'}</span>
           <Subject c={c} onChange={(to) => put(i, to)} />
           {'signal' in c ? (
@@ -144,7 +144,7 @@ export function OperandField(props: {
   return (
     <>
       {signal.type === 'number' && (
-        <span className="w-20 flex">
+        <span className="flex">
           <NumberField label="Value" value={Number(value)} step={signal.step ?? 1} onChange={onChange} />
         </span>
       )}
@@ -200,7 +200,7 @@ function FactPart({
   return (
     <>
       <span>is past</span>
-      <span className="w-20 flex">
+      <span className="flex">
         <NumberField
           label={`Seconds of ${nameOf(s.store, c.clip)}`}
           axis="s"

@@ -9,7 +9,7 @@ import {
 } from '@apple-tick/core/model';
 import { useSession } from '../../session/hooks.ts';
 import { nameOf } from '../../session/words.ts';
-import { Heading, NumberField, Row } from '../../ui/fields.tsx';
+import { Heading, NumberField, Pick, Row } from '../../ui/fields.tsx';
 
 export function KeyDetails({ at }: { at: { clip: string; track: number; key: number } }) {
   const s = useSession();
@@ -54,6 +54,30 @@ export function KeyDetails({ at }: { at: { clip: string; track: number; key: num
             label="Value of the key"
             value={key.value}
             onChange={(value) => change('Changed a key', { value })}
+          />
+        </Row>
+      )}
+      {typeof key.value === 'boolean' && (
+        <Row title="Value">
+          <Pick
+            label="Value of the key"
+            value={key.value ? 'on' : 'off'}
+            options={[
+              ['on', 'on'],
+              ['off', 'off'],
+            ]}
+            onChange={(v) => change('Changed a key', { value: v === 'on' })}
+          />
+        </Row>
+      )}
+      {info?.kind === 'color' && (
+        <Row title="Value">
+          <input
+            type="color"
+            aria-label="Value of the key"
+            className="w-10 h-6"
+            value={String(key.value)}
+            onChange={(e) => change('Changed a key', { value: e.target.value })}
           />
         </Row>
       )}

@@ -51,7 +51,7 @@ function ReactionCard({ object, reaction: r }: { object: SceneObject; reaction: 
   const limit = typeof r.limit === 'object' ? 'until' : r.limit;
   return (
     <div className="border-l-2 border-line pl-2.5 mb-2.5 space-y-1.5">
-      <div className="flex flex-wrap gap-1 items-center">
+      <div className="sentence flex flex-wrap gap-x-1 items-center">
         <span>when</span>
         <EventPick
           label="Event"
@@ -95,7 +95,7 @@ function ReactionCard({ object, reaction: r }: { object: SceneObject; reaction: 
               onChange={(n) => change({ cooldown: Math.max(0, n) })}
             />
           </div>
-          <div className="flex flex-wrap gap-1 items-center">
+          <div className="sentence flex flex-wrap gap-x-1 items-center">
             <Pick
               label="How often"
               value={limit}

@@ -45,7 +45,7 @@ export function TransitionDetails({
         to
         <Pick label="To" value={t.to} options={states} onChange={(to) => change({ to })} />
       </Row>
-      <div className="flex flex-wrap gap-1 items-center">
+      <div className="sentence flex flex-wrap gap-x-1 items-center">
         <span>When</span>
         <EventPick
           label="Event of the transition"

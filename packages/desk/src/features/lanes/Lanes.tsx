@@ -1,10 +1,11 @@
 import type { Lane, Machine, State } from '@apple-tick/core/model';
-import { DropdownMenu } from 'radix-ui';
 import { useMemo, useRef, useState } from 'react';
 import { useSession, useTable, useUi, useVersion } from '../../session/hooks.ts';
-import { addMachine, addState, addTransition, openPanel } from '../../session/machines.ts';
+import { addMachine, addTransition, moveState, openPanel } from '../../session/machines.ts';
 import { ticketWords } from '../../session/words.ts';
+import { Ticket } from '../../ui/Ticket.tsx';
 import { useWidth } from '../../ui/use-width.ts';
+import { LaneHead } from './LaneHead.tsx';
 import { layoutLane } from './layout.ts';
 import { Panel } from './Panel.tsx';
 import { StatesSoFar } from './StatesSoFar.tsx';
@@ -15,6 +16,7 @@ export function Lanes() {
   const machines = useTable('machines');
   const id = useUi((u) => u.machine);
   const object = useUi((u) => u.object);
+  const laneId = useUi((u) => u.lane);
   const machine = machines.find((m) => m.id === id) ?? machines[0];
   if (!machine) {
     const chosen = object ? s.store.get('objects', object) : undefined;
@@ -33,13 +35,59 @@ export function Lanes() {
       </div>
     );
   }
+  const tall = machine.lanes.find((l) => l.id === laneId) ?? machine.lanes[0];
   return (
-    <div className="h-full overflow-auto">
-      {machine.lanes.map((lane) => (
-        <LaneRow key={lane.id} machine={machine} lane={lane} />
-      ))}
+    <div className="h-full overflow-auto flex flex-col">
+      {machine.lanes.map((lane) =>
+        lane === tall ? (
+          <LaneRow key={lane.id} machine={machine} lane={lane} />
+        ) : (
+          <LaneChips key={lane.id} machine={machine} lane={lane} />
+        ),
+      )}
     </div>
   );
+}
+
+/** A lane that is not worked on: its states as a line of chips, the active one lit. */
+function LaneChips({ machine, lane }: { machine: Machine; lane: Lane }) {
+  const s = useSession();
+  useUi((u) => u.tick);
+  const run = s.player?.run;
+  const at = run?.program.laneIndex.get(lane.id);
+  const active = run && at !== undefined ? run.motion.placeIn(at).state : -1;
+  return (
+    <div className="flex items-center gap-2 h-[44px] px-3 border-b border-line bg-paper flex-none">
+      <button
+        type="button"
+        className="font-serif font-semibold text-[14px] w-[140px] text-left truncate flex-none"
+        onClick={() => s.set({ lane: lane.id })}
+      >
+        {lane.name}
+      </button>
+      <div className="flex gap-1.5 overflow-x-auto">
+        {lane.states.map((x, i) => (
+          <button
+            key={x.id}
+            type="button"
+            className={`btn ${i === active ? '!border-leaf text-leaf font-semibold' : ''}`}
+            onClick={() => s.select({ kind: 'state', machine: machine.id, lane: lane.id, id: x.id })}
+          >
+            {x.name}
+          </button>
+        ))}
+      </div>
+    </div>
+  );
+}
+
+/** A panel's edge is taken to make a transition; its middle to put it elsewhere in the row. */
+interface Drag {
+  kind: 'join' | 'move';
+  from: string;
+  x0: number;
+  x: number;
+  y: number;
 }
 
 function LaneRow({ machine, lane }: { machine: Machine; lane: Lane }) {
@@ -64,7 +112,9 @@ function LaneRow({ machine, lane }: { machine: Machine; lane: Lane }) {
       ),
     [lane, width, machine.object, version],
   );
-  const [drag, setDrag] = useState<{ from: string; x: number; y: number } | null>(null);
+  /** The transition from anywhere that is pointed at in the lane's head. */
+  const [pointed, setPointed] = useState<string | null>(null);
+  const [drag, setDrag] = useState<Drag | null>(null);
   const run = s.player?.run;
   const now = run ? (run.program.laneIndex.get(lane.id) ?? -1) : -1;
   const active = run && now >= 0 ? run.motion.placeIn(now) : null;
@@ -82,35 +132,28 @@ function LaneRow({ machine, lane }: { machine: Machine; lane: Lane }) {
       return r && p.x >= r.x && p.x <= r.x + r.w && p.y >= r.y && p.y <= r.y + r.h;
     });
   };
-  const clipOf = lane.states.map((x) => x.play).find((p) => typeof p === 'object');
+  const indexOf = (id: string) => lane.states.findIndex((x) => x.id === id);
+  /** The place in the row that a dragged panel would take: how many others have their middle left of the pointer. */
+  const slotAt = (d: Drag) =>
+    lane.states.filter((x) => x.id !== d.from && center(layout.panels[x.id]).x < d.x).length;
+  const slotMark = (slot: number) => {
+    const rest = lane.states.filter((x) => x.id !== drag?.from).map((x) => layout.panels[x.id]);
+    const [before, after] = [rest[slot - 1], rest[slot]];
+    const r = after ?? before;
+    const x = after ? after.x - 8 : before ? before.x + before.w + 8 : 0;
+    return r ? `M${x} ${r.y}V${r.y + r.h}` : '';
+  };
+  const anywhere = lane.transitions.filter(
+    (t) =>
+      t.from === '*' &&
+      (t.id === pointed ||
+        (selected?.kind === 'transition' && t.id === selected.id) ||
+        (t.id === lit?.transition && litFor < 1.5)),
+  );
   return (
-    <div className="flex min-h-full border-b border-line">
-      <div className="w-[150px] flex-none bg-paper border-r border-line p-3">
-        <h3 className="text-[14px]">{lane.name}</h3>
-        <p className="text-ink-2">unkeyed → {lane.unkeyed === 'base' ? 'back to base' : 'stays'}</p>
-        <DropdownMenu.Root>
-          <DropdownMenu.Trigger className="btn mt-3">Add a state ▾</DropdownMenu.Trigger>
-          <DropdownMenu.Portal>
-            <DropdownMenu.Content className="menu">
-              <DropdownMenu.Item onSelect={() => addState(s, machine.id, lane, 'clip')}>
-                That plays a new clip
-              </DropdownMenu.Item>
-              {typeof clipOf === 'object' && (
-                <DropdownMenu.Item
-                  onSelect={() => addState(s, machine.id, lane, { clip: clipOf.clip, speed: -1 })}
-                >
-                  That plays the clip backwards
-                </DropdownMenu.Item>
-              )}
-              <DropdownMenu.Item onSelect={() => addState(s, machine.id, lane, 'hold')}>
-                That holds
-              </DropdownMenu.Item>
-              <DropdownMenu.Item onSelect={() => addState(s, machine.id, lane, 'rest')}>
-                That rests
-              </DropdownMenu.Item>
-            </DropdownMenu.Content>
-          </DropdownMenu.Portal>
-        </DropdownMenu.Root>
+    <div className="flex flex-1 border-b border-line">
+      <div className="w-[164px] flex-none bg-paper border-r border-line p-3">
+        <LaneHead machine={machine} lane={lane} onPoint={setPointed} />
         <p className="font-semibold text-ink-2 mt-4">Right now</p>
         <p className={activeState ? 'text-leaf' : 'text-ink-2'}>
           {activeState && active ? `${activeState.name} · ${active.age.toFixed(2)} s` : 'not running'}
@@ -123,8 +166,10 @@ function LaneRow({ machine, lane }: { machine: Machine; lane: Lane }) {
           className="relative flex-1 min-w-0 overflow-x-auto"
           onPointerMove={(e) => drag && setDrag({ ...drag, ...at(e) })}
           onPointerUp={(e) => {
-            const to = drag && panelUnder(e);
+            const to = drag?.kind === 'join' ? panelUnder(e) : undefined;
             if (drag && to && to.id !== drag.from) addTransition(s, machine.id, lane, drag.from, to.id);
+            if (drag?.kind === 'move' && Math.abs(drag.x - drag.x0) > 8)
+              moveState(s, machine.id, lane, drag.from, slotAt(drag) - indexOf(drag.from));
             setDrag(null);
           }}
         >
@@ -148,7 +193,24 @@ function LaneRow({ machine, lane }: { machine: Machine; lane: Lane }) {
                   </g>
                 );
               })}
-              {drag && (
+              {anywhere.map((t) => {
+                const r = layout.panels[t.to];
+                if (!r) return null;
+                const x = r.x + 26;
+                return (
+                  <g key={t.id} fill="none" stroke="var(--brass)" strokeWidth="2" strokeDasharray="6 4">
+                    <path d={`M0 7H${x - 10}Q${x} 7 ${x} 17V${r.y}`} />
+                    <path
+                      d={`M${x - 4} ${r.y - 8}L${x} ${r.y - 1}L${x + 4} ${r.y - 8}`}
+                      strokeDasharray="0"
+                    />
+                  </g>
+                );
+              })}
+              {drag?.kind === 'move' && Math.abs(drag.x - drag.x0) > 8 && (
+                <path d={slotMark(slotAt(drag))} stroke="var(--brass)" strokeWidth="3" />
+              )}
+              {drag?.kind === 'join' && (
                 <line
                   x1={center(layout.panels[drag.from]).x}
                   y1={center(layout.panels[drag.from]).y}
@@ -162,23 +224,19 @@ function LaneRow({ machine, lane }: { machine: Machine; lane: Lane }) {
             </svg>
             {layout.arcs.map((a) => {
               const t = lane.transitions.find((x) => x.id === a.id);
-              const isSet = t?.set !== false && a.text !== 'not yet set';
               const chosen = selected?.kind === 'transition' && selected.id === a.id;
               return (
-                <button
+                <Ticket
                   key={a.id}
-                  type="button"
-                  title={a.text}
-                  aria-label={`Transition: ${a.text}`}
-                  aria-pressed={chosen}
-                  className={`absolute bg-card truncate px-2.5 text-[11.5px] ticket ${chosen ? 'ticket-chosen' : ''} ${isSet ? '' : 'ticket-unset'}`}
-                  style={{ left: a.ticket.x, top: a.ticket.y, width: a.ticket.w, height: a.ticket.h }}
-                  onClick={() =>
+                  words={a.text}
+                  label={`Transition: ${a.text}`}
+                  rect={a.ticket}
+                  chosen={chosen}
+                  isSet={t?.set !== false}
+                  onSelect={() =>
                     s.select({ kind: 'transition', machine: machine.id, lane: lane.id, id: a.id })
                   }
-                >
-                  {a.text}
-                </button>
+                />
               );
             })}
             {lane.states.map((state) => (
@@ -189,8 +247,12 @@ function LaneRow({ machine, lane }: { machine: Machine; lane: Lane }) {
                 state={state}
                 rect={layout.panels[state.id] as { x: number; y: number; w: number; h: number }}
                 active={activeState?.id === state.id ? active : null}
-                onTake={(e) => setDrag({ from: state.id, ...at(e) })}
+                onTake={(e, kind) => {
+                  const p = at(e);
+                  setDrag({ kind, from: state.id, x0: p.x, ...p });
+                }}
                 onOpen={() => openPanel(s, machine.id, lane, state)}
+                onMove={(by) => moveState(s, machine.id, lane, state.id, by)}
                 onJoin={(to: State) => addTransition(s, machine.id, lane, state.id, to.id)}
               />
             ))}

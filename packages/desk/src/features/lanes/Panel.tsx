@@ -12,7 +12,8 @@ export function Panel(props: {
   state: State;
   rect: Rect;
   active: { age: number; place: number | null } | null;
-  onTake: (e: React.PointerEvent) => void;
+  onTake: (e: React.PointerEvent, kind: 'join' | 'move') => void;
+  onMove: (by: number) => void;
   onOpen: () => void;
   onJoin: (to: State) => void;
 }) {
@@ -70,6 +71,8 @@ export function Panel(props: {
         if (e.target !== e.currentTarget) return;
         if (e.key === 'Enter') props.onOpen();
         else if (e.key === 't') setMenu(true);
+        else if ((e.ctrlKey || e.metaKey) && e.key === 'ArrowLeft') props.onMove(-1);
+        else if ((e.ctrlKey || e.metaKey) && e.key === 'ArrowRight') props.onMove(1);
         else if (e.key === ' ') s.select({ kind: 'state', machine: machine.id, lane: lane.id, id: state.id });
         else return;
         e.preventDefault();
@@ -83,7 +86,7 @@ export function Panel(props: {
           e.clientY - r.top,
           r.bottom - e.clientY,
         );
-        if (edge < 9) props.onTake(e);
+        props.onTake(e, edge < 9 ? 'join' : 'move');
       }}
     >
       <div className="absolute inset-[9px] cursor-default">

@@ -1,19 +1,13 @@
-import { compileClip, sampleTrack } from '@apple-tick/core/anim';
-import { type Clip, propertyInfo, type Track } from '@apple-tick/core/model';
+import type { Clip } from '@apple-tick/core/model';
 import { useEffect, useRef } from 'react';
 import { useSession, useTable, useUi } from '../../session/hooks.ts';
-import { nameOf } from '../../session/words.ts';
 import { NumberField, Pick, TextField } from '../../ui/fields.tsx';
 import { useWidth } from '../../ui/use-width.ts';
+import { addCue, CUE_ROW, CueRow } from './CueRow.tsx';
+import { clipTimes, HEAD, rulerStep, snapTime, xOf } from './scale.ts';
+import { type Drag, rowHeight, TrackRow } from './TrackRow.tsx';
 
-const HEAD = 190;
 const RULER = 30;
-const PAD = 30;
-
-/** Px of a row; the one with the selected key, or the only one, is tall. */
-function rowHeight(clip: Clip, index: number, chosenTrack: number): number {
-  return clip.tracks.length === 1 || index === chosenTrack ? 150 : 62;
-}
 
 /** A panel unfolded: the clip's rows, each the value itself as a curve with its pips on it. */
 export function Timeline({ clip }: { clip: Clip }) {
@@ -47,14 +41,15 @@ export function Timeline({ clip }: { clip: Clip }) {
     return () => cancelAnimationFrame(frame);
   }, [playing, clip, s]);
   const span = Math.max(0.5, clip.duration * 1.15);
-  const x = (t: number) => PAD + (t / span) * (width - HEAD - 2 * PAD);
-  const time = (clientX: number) => {
+  const scale = { span, width: width - HEAD };
+  const x = (t: number) => xOf(scale, t);
+  const fps = s.store.head.fps;
+  const time = (clientX: number, targets: readonly number[]) => {
     const r = (box.current as HTMLElement).getBoundingClientRect();
-    const t = ((clientX - r.left - HEAD - PAD) / (width - HEAD - 2 * PAD)) * span;
-    return Math.max(0, Math.round(t * 60) / 60);
+    return snapTime(scale, clientX - r.left - HEAD, targets, fps);
   };
-  const drag = (move: (t: number, e: PointerEvent) => void, end?: () => void) => {
-    const onMove = (e: PointerEvent) => move(time(e.clientX), e);
+  const drag: Drag = (targets, move, end) => {
+    const onMove = (e: PointerEvent) => move(time(e.clientX, [...targets, s.state.playhead]), e);
     addEventListener('pointermove', onMove);
     addEventListener(
       'pointerup',
@@ -79,7 +74,7 @@ export function Timeline({ clip }: { clip: Clip }) {
     return null;
   })();
   const head = runAt ?? playhead;
-  const pips = [...new Set(clip.tracks.flatMap((t) => t.keys.map((k) => k.t)))].sort((a, b) => a - b);
+  const pips = clipTimes(clip);
   const onKey = (e: React.KeyboardEvent) => {
     if (e.target !== e.currentTarget) return;
     if (e.key === ' ')
@@ -87,13 +82,13 @@ export function Timeline({ clip }: { clip: Clip }) {
     else if (e.key === 'ArrowLeft' || e.key === 'ArrowRight') {
       const right = e.key === 'ArrowRight';
       const jump = right ? pips.find((t) => t > playhead + 1e-6) : pips.findLast((t) => t < playhead - 1e-6);
-      const frame = (Math.round(playhead * 60) + (right ? 1 : -1)) / 60;
+      const frame = (Math.round(playhead * fps) + (right ? 1 : -1)) / fps;
       s.set({ playhead: Math.max(0, e.ctrlKey || e.metaKey ? (jump ?? playhead) : frame) });
     } else return;
     e.preventDefault();
     e.stopPropagation();
   };
-  const step = span > 4 ? 1 : span > 1.6 ? 0.5 : 0.1;
+  const step = rulerStep(scale);
   return (
     <div className="h-full flex flex-col bg-card">
       <div className="flex items-center gap-2 px-3 py-1 border-b border-line flex-none">
@@ -150,8 +145,13 @@ export function Timeline({ clip }: { clip: Clip }) {
         >
           {playing ? 'Pause' : 'Play'}
         </button>
+        <button type="button" className="btn" onClick={() => addCue(s, clip, playhead)}>
+          Add a cue
+        </button>
         <span className="flex-1" />
-        <span className="num text-ink-2">frame number {Math.round(head * s.store.head.fps)}</span>
+        <span className="num text-ink-2 whitespace-nowrap">
+          frame number {Math.round(head * s.store.head.fps)}
+        </span>
       </div>
       <div
         ref={box}
@@ -166,8 +166,8 @@ export function Timeline({ clip }: { clip: Clip }) {
           style={{ marginLeft: HEAD }}
           data-ruler
           onPointerDown={(e) => {
-            s.set({ playhead: time(e.clientX), playing: false });
-            drag((t) => s.set({ playhead: t }));
+            s.set({ playhead: time(e.clientX, pips), playing: false });
+            drag([], (_, ev) => s.set({ playhead: time(ev.clientX, pips) }));
           }}
         >
           {Array.from({ length: Math.floor(span / step) + 1 }, (_, i) => i * step).map((t) => (
@@ -180,6 +180,7 @@ export function Timeline({ clip }: { clip: Clip }) {
             style={{ left: x(0), width: x(clip.duration) - x(0) }}
           />
         </div>
+        {clip.cues.length > 0 && <CueRow clip={clip} scale={scale} onDrag={drag} />}
         {clip.tracks.length === 0 && (
           <p className="p-4 text-ink-2" style={{ marginLeft: HEAD }}>
             Nothing is keyed yet: turn on “key as I move”, put the playhead at a time, and move something in
@@ -192,8 +193,7 @@ export function Timeline({ clip }: { clip: Clip }) {
             clip={clip}
             track={track}
             index={i}
-            x={x}
-            width={width - HEAD}
+            scale={scale}
             playhead={head}
             onDrag={drag}
           />
@@ -202,7 +202,11 @@ export function Timeline({ clip }: { clip: Clip }) {
           className="absolute top-0 pointer-events-none"
           style={{ left: HEAD + x(head) - 8 }}
           width="16"
-          height={RULER + clip.tracks.reduce((n, _, i) => n + rowHeight(clip, i, chosenTrack), 0)}
+          height={
+            RULER +
+            (clip.cues.length > 0 ? CUE_ROW : 0) +
+            clip.tracks.reduce((n, _, i) => n + rowHeight(clip, i, chosenTrack), 0)
+          }
           aria-hidden="true"
         >
           <path d="M8 0C11 5 14 7 14 10a6 5 0 0 1-12 0C2 7 5 5 8 0z" fill="var(--apple)" />
@@ -211,187 +215,4 @@ export function Timeline({ clip }: { clip: Clip }) {
       </div>
     </div>
   );
-}
-
-function TrackRow(props: {
-  clip: Clip;
-  track: Track;
-  index: number;
-  x: (t: number) => number;
-  width: number;
-  playhead: number;
-  onDrag: (move: (t: number, e: PointerEvent) => void, end?: () => void) => void;
-}) {
-  const { clip, track, index, x, width, playhead, onDrag } = props;
-  const s = useSession();
-  const selected = useUi((u) => u.selected);
-  const chosen =
-    selected?.kind === 'key' && selected.clip === clip.id && selected.track === index ? selected.key : -1;
-  const ROW = rowHeight(clip, index, chosen >= 0 ? index : -1);
-  const info = propertyInfo(track.property);
-  const data = compileClip({ ...clip, tracks: [track] });
-  const out = new Float64Array(3);
-  const at = (t: number) => {
-    sampleTrack(data, 0, t, out, 0);
-    return out[0] as number;
-  };
-  const end = Math.max(clip.duration, track.keys.at(-1)?.t ?? 0);
-  const samples = Array.from({ length: 121 }, (_, i) => (i / 120) * end);
-  const values = samples.map(at);
-  // The handles of the selected key must be in reach too.
-  const reach = handleValues(track, chosen);
-  const [min, max] = [Math.min(...values, ...reach), Math.max(...values, ...reach)];
-  const y = (v: number) => (max === min ? ROW / 2 : ROW - 14 - ((v - min) / (max - min)) * (ROW - 28));
-  const line = samples.map((t, i) => `${i === 0 ? 'M' : 'L'}${x(t)} ${y(values[i] as number)}`).join('');
-  const now = at(playhead);
-  const editKey = (name: string, n: number, change: (k: Track['keys'][number]) => Track['keys'][number]) =>
-    s.edit(name, (e) =>
-      e.update('clips', clip.id, (c) => ({
-        ...c,
-        tracks: c.tracks.map((t, i) =>
-          i === index ? { ...t, keys: t.keys.map((k, m) => (m === n ? change(k) : k)) } : t,
-        ),
-      })),
-    );
-  const key = track.keys[chosen];
-  const next = track.keys[chosen + 1];
-  const handles =
-    key && next && typeof key.easing === 'object' && typeof key.value === 'number' ? key.easing.bezier : null;
-  const shape = (which: 0 | 1) => (e: React.PointerEvent) => {
-    e.stopPropagation();
-    if (!key || !next || !handles) return;
-    s.history.begin('Shaped the easing');
-    const svg = (e.currentTarget as SVGElement).ownerSVGElement as SVGSVGElement;
-    onDrag(
-      (_, ev) => {
-        const r = svg.getBoundingClientRect();
-        const [x0, x1] = [x(key.t), x(next.t)];
-        const [y0, y1] = [y(key.value as number), y(next.value as number)];
-        const px = Math.min(1, Math.max(0, (ev.clientX - r.left - x0) / (x1 - x0)));
-        const py = y1 === y0 ? 0 : (ev.clientY - r.top - y0) / (y1 - y0);
-        const round = (n: number) => Math.round(Math.max(-5, Math.min(5, n)) * 1000) / 1000;
-        editKey('Shaped the easing', chosen, (k) => {
-          const b = [...(typeof k.easing === 'object' ? k.easing.bezier : handles)] as [
-            number,
-            number,
-            number,
-            number,
-          ];
-          b[which * 2] = round(px);
-          b[which * 2 + 1] = round(py);
-          return { ...k, easing: { bezier: b } };
-        });
-      },
-      () => s.history.end(),
-    );
-  };
-  return (
-    <div className={`flex border-t border-line ${chosen >= 0 ? 'bg-chosen/50' : ''}`} style={{ height: ROW }}>
-      <div className="flex-none px-3 pt-2" style={{ width: HEAD }}>
-        <div className="truncate">
-          {nameOf(s.store, track.object)} · {info?.label}
-        </div>
-        <div className="num text-ink-2">
-          {Math.round(now * 10) / 10}
-          {info?.unit}
-        </div>
-      </div>
-      <svg
-        width={width}
-        height={ROW}
-        role="group"
-        aria-label={`${nameOf(s.store, track.object)} ${info?.label}`}
-      >
-        <path d={`${line}L${x(end)} ${ROW}L${x(0)} ${ROW}Z`} fill="var(--line)" opacity="0.35" />
-        <path d={line} fill="none" stroke="var(--brass)" strokeWidth="1.6" />
-        {typeof track.keys[0]?.value === 'number' && max > min && (
-          <g className="num" fontSize="10" fill="var(--ink-2)" aria-hidden="true">
-            <text x="0" y={y(max) + 3}>
-              {Math.round(max)}
-            </text>
-            <text x="0" y={y(min) + 3}>
-              {Math.round(min)}
-            </text>
-          </g>
-        )}
-        {handles && key && next && (
-          <g stroke="var(--ink-2)" strokeDasharray="2 2">
-            {([0, 1] as const).map((w) => {
-              const from = w === 0 ? key : next;
-              const hx = x(key.t) + (x(next.t) - x(key.t)) * (handles[w * 2] as number);
-              const y0 = y(key.value as number);
-              const hy = y0 + (y(next.value as number) - y0) * (handles[w * 2 + 1] as number);
-              return (
-                <g key={w}>
-                  <line x1={x(from.t)} y1={y(from.value as number)} x2={hx} y2={hy} />
-                  <circle
-                    data-handle={`ease-${w}`}
-                    cx={hx}
-                    cy={hy}
-                    r="5"
-                    fill="var(--card)"
-                    stroke="var(--ink)"
-                    strokeDasharray="none"
-                    className="cursor-move"
-                    onPointerDown={shape(w)}
-                  />
-                </g>
-              );
-            })}
-          </g>
-        )}
-        {track.keys.map((k, n) => {
-          const py = typeof k.value === 'number' ? y(k.value) : ROW / 2;
-          const flat = k.easing === 'hold';
-          return (
-            <path
-              // biome-ignore lint/suspicious/noArrayIndexKey: keys have no ids; their place in time is their place here
-              key={n}
-              role="button"
-              tabIndex={0}
-              aria-label={`Key at ${k.t.toFixed(2)} s`}
-              aria-pressed={n === chosen}
-              className="cursor-grab"
-              transform={`translate(${x(k.t)} ${py})`}
-              d={
-                flat
-                  ? 'M0 -8C-3 -3 -5.5 -1 -5.5 2.5A5.5 5 0 0 0 0 7.5Z'
-                  : 'M0 -8C3 -3 5.5 -1 5.5 2.5A5.5 5 0 0 1 -5.5 2.5C-5.5 -1 -3 -3 0 -8Z'
-              }
-              fill={n === chosen ? 'var(--brass)' : 'var(--ink)'}
-              onKeyDown={(e) => {
-                if (e.key === 'Enter' || e.key === ' ') {
-                  e.preventDefault();
-                  e.stopPropagation();
-                  s.select({ kind: 'key', clip: clip.id, track: index, key: n });
-                }
-              }}
-              onPointerDown={(e) => {
-                e.stopPropagation();
-                s.select({ kind: 'key', clip: clip.id, track: index, key: n });
-                s.history.begin('Moved a key');
-                const low = (track.keys[n - 1]?.t ?? -1 / 60) + 1 / 60;
-                const high = (track.keys[n + 1]?.t ?? 1e9) - 1 / 60;
-                onDrag(
-                  (t) =>
-                    editKey('Moved a key', n, (old) => ({ ...old, t: Math.max(low, Math.min(high, t)) })),
-                  () => s.history.end(),
-                );
-              }}
-            />
-          );
-        })}
-      </svg>
-    </div>
-  );
-}
-
-/** The values at which the easing handles of key n stand. */
-function handleValues(track: Track, n: number): number[] {
-  const a = track.keys[n];
-  const b = track.keys[n + 1];
-  if (!a || !b || typeof a.easing !== 'object' || typeof a.value !== 'number' || typeof b.value !== 'number')
-    return [];
-  const [from, to] = [a.value, b.value];
-  return [a.easing.bezier[1], a.easing.bezier[3]].map((k) => from + (to - from) * k);
 }

@@ -1,0 +1,109 @@
+import type { Lane, Machine } from '@apple-tick/core/model';
+import { DropdownMenu } from 'radix-ui';
+import { useSession, useUi, useVersion } from '../../session/hooks.ts';
+import { addLane, addState, addTransition, editLane } from '../../session/machines.ts';
+import { nameOf, ticketWords } from '../../session/words.ts';
+import { Pick, TextField } from '../../ui/fields.tsx';
+import { Ticket } from '../../ui/Ticket.tsx';
+
+/** What holds for a whole lane: its name, what unkeyed properties do, transitions from anywhere, what can be added. */
+export function LaneHead(props: {
+  machine: Machine;
+  lane: Lane;
+  /** The transition from anywhere that is pointed at, whose arc is then drawn. */
+  onPoint: (id: string | null) => void;
+}) {
+  const { machine, lane, onPoint } = props;
+  const s = useSession();
+  useVersion();
+  const selected = useUi((u) => u.selected);
+  const played = lane.states.flatMap((x) => (typeof x.play === 'object' ? [x.play] : []))[0];
+  const anywhere = lane.transitions.filter((t) => t.from === '*');
+  const item = (words: string, run: () => void) => (
+    <DropdownMenu.Item key={words} onSelect={run}>
+      {words}
+    </DropdownMenu.Item>
+  );
+  return (
+    <>
+      <TextField
+        label="Name of the lane"
+        className="font-serif font-semibold text-[14px] bg-transparent w-full min-w-0"
+        value={lane.name}
+        onChange={(name) =>
+          name.trim() !== '' &&
+          editLane(s, `Renamed ${lane.name}`, machine.id, lane.id, (l) => ({ ...l, name: name.trim() }))
+        }
+      />
+      <p className="sentence text-ink-2 whitespace-nowrap">
+        unkeyed →{' '}
+        <Pick
+          label="Unkeyed properties"
+          value={lane.unkeyed}
+          options={[
+            ['base', 'back to base'],
+            ['keep', 'stays'],
+          ]}
+          onChange={(v) =>
+            editLane(s, `Changed ${lane.name}`, machine.id, lane.id, (l) => ({
+              ...l,
+              unkeyed: v as Lane['unkeyed'],
+            }))
+          }
+        />
+      </p>
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger className="btn mt-2">Add ▾</DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content className="menu">
+            {item('A state that plays a new clip', () => addState(s, machine.id, lane, 'clip'))}
+            {played &&
+              item('A state that plays the clip backwards', () =>
+                addState(s, machine.id, lane, { clip: played.clip, speed: -1 }),
+              )}
+            {item('A state that holds', () => addState(s, machine.id, lane, 'hold'))}
+            {item('A state that rests', () => addState(s, machine.id, lane, 'rest'))}
+            <DropdownMenu.Sub>
+              <DropdownMenu.SubTrigger>A transition from anywhere to ▸</DropdownMenu.SubTrigger>
+              <DropdownMenu.Portal>
+                <DropdownMenu.SubContent className="menu">
+                  {lane.states.map((x) => (
+                    <DropdownMenu.Item
+                      key={x.id}
+                      onSelect={() => addTransition(s, machine.id, lane, '*', x.id)}
+                    >
+                      {x.name}
+                    </DropdownMenu.Item>
+                  ))}
+                </DropdownMenu.SubContent>
+              </DropdownMenu.Portal>
+            </DropdownMenu.Sub>
+            {item('Another lane', () => addLane(s, machine.id))}
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+      {anywhere.length > 0 && <p className="font-semibold text-ink-2 mt-3">From anywhere</p>}
+      <ul className="mt-1 space-y-1">
+        {anywhere.map((t) => {
+          const words = `${nameOf(s.store, t.to)}: ${ticketWords(s.store, t, machine.object)}`;
+          const chosen = selected?.kind === 'transition' && selected.id === t.id;
+          return (
+            <li key={t.id}>
+              <Ticket
+                words={`→ ${words}`}
+                label={`Transition from anywhere to ${words}`}
+                rect={{ w: 138, h: 22 }}
+                chosen={chosen}
+                isSet={t.set}
+                onSelect={() =>
+                  s.select({ kind: 'transition', machine: machine.id, lane: lane.id, id: t.id })
+                }
+                onPoint={(on) => onPoint(on ? t.id : null)}
+              />
+            </li>
+          );
+        })}
+      </ul>
+    </>
+  );
+}

@@ -1,0 +1,77 @@
+import type { Clip, ClipCue } from '@apple-tick/core/model';
+import { useSession, useUi } from '../../session/hooks.ts';
+import type { Session } from '../../session/session.ts';
+import { actionWords } from '../../session/words.ts';
+import { clipTimes, HEAD, type TimeScale, xOf } from './scale.ts';
+import type { Drag } from './TrackRow.tsx';
+
+export const CUE_ROW = 26;
+
+/** A new cue at a time of the clip, which does nothing yet; it is selected, so that its properties are at hand. */
+export function addCue(s: Session, clip: Clip, t: number): void {
+  const cue: ClipCue = { id: s.newId('cues'), t: Math.min(t, clip.duration), when: 'forwards', actions: [] };
+  s.edit('Added a cue', (e) => e.update('clips', clip.id, (c) => ({ ...c, cues: [...c.cues, cue] })));
+  s.select({ kind: 'cue', clip: clip.id, id: cue.id });
+}
+
+/** The clip's cues as narrow flags with their words beside them. */
+export function CueRow({ clip, scale, onDrag }: { clip: Clip; scale: TimeScale; onDrag: Drag }) {
+  const s = useSession();
+  const selected = useUi((u) => u.selected);
+  const cues = [...clip.cues].sort((a, b) => a.t - b.t);
+  return (
+    <div className="flex border-t border-line" style={{ height: CUE_ROW }}>
+      <div className="flex-none px-3 pt-1" style={{ width: HEAD }}>
+        Cues
+      </div>
+      <div className="relative flex-1 overflow-hidden">
+        {cues.map((q, i) => {
+          const chosen = selected?.kind === 'cue' && selected.id === q.id;
+          const words = q.actions.map((a) => actionWords(s.store, a)).join(', ') || 'does nothing yet';
+          const room = xOf(scale, cues[i + 1]?.t ?? 1e9) - xOf(scale, q.t) - 6;
+          const select = () => s.select({ kind: 'cue', clip: clip.id, id: q.id });
+          return (
+            <button
+              key={q.id}
+              type="button"
+              aria-label={`Cue at ${q.t.toFixed(2)} s: ${words}`}
+              aria-pressed={chosen}
+              title={words}
+              className={`absolute top-0.5 h-[22px] flex items-center gap-1 cursor-grab text-[11.5px] ${chosen ? 'text-brass font-semibold' : ''}`}
+              style={{ left: xOf(scale, q.t) - 1, maxWidth: Math.max(14, room) }}
+              onClick={select}
+              onPointerDown={(e) => {
+                e.stopPropagation();
+                select();
+                s.history.begin('Moved a cue');
+                onDrag(
+                  clipTimes(clip).filter((t) => t !== q.t),
+                  (t) =>
+                    s.edit('Moved a cue', (ed) =>
+                      ed.update('clips', clip.id, (c) => ({
+                        ...c,
+                        cues: c.cues.map((x) => (x.id === q.id ? { ...x, t: Math.min(t, c.duration) } : x)),
+                      })),
+                    ),
+                  () => s.history.end(),
+                );
+              }}
+            >
+              <svg width="12" height="20" className="flex-none" aria-hidden="true">
+                <path
+                  d="M1 20V1H11L8 5L11 9H1"
+                  fill="currentColor"
+                  fillOpacity="0.25"
+                  stroke="currentColor"
+                />
+              </svg>
+              <span className="truncate" aria-hidden="true">
+                {words}
+              </span>
+            </button>
+          );
+        })}
+      </div>
+    </div>
+  );
+}

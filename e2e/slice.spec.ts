@@ -1,31 +1,6 @@
 import { readFileSync } from 'node:fs';
-import AxeBuilder from '@axe-core/playwright';
-import { expect, type Page, test } from '@playwright/test';
-
-async function openChute(page: Page): Promise<void> {
-  await page.goto('/');
-  await page
-    .getByRole('button', { name: /^Chute/ })
-    .first()
-    .click();
-  await expect(page.getByRole('heading', { name: 'Apple Tick' })).toBeVisible();
-}
-const newPiece = async (page: Page) => {
-  await page.goto('/');
-  await page.getByRole('button', { name: 'New piece' }).click();
-  await expect(page.getByRole('heading', { name: 'Objects', exact: true })).toBeVisible();
-};
-const drag = async (page: Page, from: { x: number; y: number }, dx: number, dy: number) => {
-  await page.mouse.move(from.x, from.y);
-  await page.mouse.down();
-  await page.mouse.move(from.x + dx / 2, from.y + dy / 2);
-  await page.mouse.move(from.x + dx, from.y + dy, { steps: 4 });
-};
-const middle = async (page: Page, selector: string) => {
-  const b = await page.locator(selector).boundingBox();
-  if (!b) throw new Error(`nothing at ${selector}`);
-  return { x: b.x + b.width / 2, y: b.y + b.height / 2 };
-};
+import { expect, test } from '@playwright/test';
+import { drag, middle, newPiece, openChute } from './helpers.ts';
 
 test('the shelf shows the demo with a picture; a new piece opens', async ({ page }) => {
   await page.goto('/');
@@ -60,8 +35,8 @@ test('from an empty page to a flap that tips on a click, by hand', async ({ page
   // A reaction, a machine, a clip, keyed by moving.
   await page.getByRole('button', { name: 'Add a reaction' }).click();
   await page.getByRole('button', { name: 'Add a machine to Box' }).first().click();
-  await page.getByRole('button', { name: 'Add a state' }).click();
-  await page.getByRole('menuitem', { name: 'That plays a new clip' }).click();
+  await page.getByRole('button', { name: 'Add ▾' }).click();
+  await page.getByRole('menuitem', { name: 'A state that plays a new clip' }).click();
   await page.getByRole('button', { name: 'Unfold its timeline' }).click();
   await page.getByRole('button', { name: /key as I move/ }).click();
   await expect(page.getByText('Moves are keyed into')).toBeVisible();
@@ -82,7 +57,7 @@ test('from an empty page to a flap that tips on a click, by hand', async ({ page
   await drag(page, { x: rest.x + rest.width - 3, y: rest.y + 60 }, moving.x + 60 - rest.x - rest.width, 0);
   await page.mouse.up();
   await expect(page.getByRole('button', { name: 'Transition: not yet set' })).toBeVisible();
-  await page.getByRole('button', { name: 'condition' }).click();
+  await page.getByRole('button', { name: 'condition', exact: true }).click();
   await expect(page.getByRole('button', { name: 'Transition: Box on on' })).toBeVisible();
 
   await page.getByRole('button', { name: 'Run', exact: true }).click();
@@ -189,24 +164,6 @@ test('export and import give an equal piece; a wrong file is explained and chang
   await expect(page.getByRole('listitem')).toHaveCount(before + 1);
 });
 
-for (const theme of ['light', 'dark'])
-  test(`nothing serious for axe, nothing cut off, in the ${theme} theme`, async ({ page }) => {
-    await page.addInitScript((t) => localStorage.setItem('apple-tick-theme', t), theme);
-    for (const size of [
-      { width: 1280, height: 800 },
-      { width: 1024, height: 700 },
-    ]) {
-      await page.setViewportSize(size);
-      await openChute(page);
-      await page.getByRole('treeitem', { name: /^Flap/ }).click();
-      const wide = await page.evaluate(() => document.documentElement.scrollWidth > innerWidth);
-      expect(wide).toBe(false);
-      const found = await new AxeBuilder({ page }).analyze();
-      const serious = found.violations.filter((v) => v.impact === 'serious' || v.impact === 'critical');
-      expect(serious.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`)).toEqual([]);
-    }
-  });
-
 test('by keyboard: unfold, step, fold, a new transition, undo after each', async ({ page }) => {
   await openChute(page);
   await page.locator('[data-state="tipping"]').press('Enter');
@@ -263,53 +220,6 @@ test('a hundred megabytes of noise are refused, and what was open is untouched',
   await page.keyboard.press('Escape');
   await expect(page.getByRole('listitem')).toHaveCount(before);
 });
-
-for (const size of [
-  { width: 1280, height: 800 },
-  { width: 1024, height: 700 },
-])
-  test(`no text is cut off or lies over other text at ${size.width}×${size.height}`, async ({ page }) => {
-    await page.setViewportSize(size);
-    await openChute(page);
-    const faults = async () =>
-      page.evaluate(() => {
-        const seen = [
-          ...document.querySelectorAll<HTMLElement>('button, span, p, h1, h2, h3, label, a'),
-        ].filter(
-          (e) =>
-            [...e.childNodes].some((n) => n.nodeType === 3 && n.textContent?.trim()) &&
-            e.checkVisibility() &&
-            !e.closest('.sr-only, [aria-hidden="true"]'),
-        );
-        const cut = seen
-          .filter((e) => e.scrollWidth > e.clientWidth + 1 && getComputedStyle(e).overflowX !== 'visible')
-          .map((e) => `cut: ${e.textContent}`);
-        const rects = seen.map((e) => {
-          const range = document.createRange();
-          range.selectNodeContents(e);
-          return { e, r: range.getBoundingClientRect() };
-        });
-        const over: string[] = [];
-        const inside = (r: DOMRect, e: HTMLElement) => {
-          const box = e.closest('aside, section, header')?.getBoundingClientRect();
-          return !box || (r.bottom <= box.bottom && r.top >= box.top && r.right <= box.right + 1);
-        };
-        rects.forEach((a, i) => {
-          for (const b of rects.slice(i + 1)) {
-            if (a.e.contains(b.e) || b.e.contains(a.e) || !inside(a.r, a.e) || !inside(b.r, b.e)) continue;
-            const w = Math.min(a.r.right, b.r.right) - Math.max(a.r.left, b.r.left);
-            const h = Math.min(a.r.bottom, b.r.bottom) - Math.max(a.r.top, b.r.top);
-            if (w > 2 && h > 3) over.push(`${a.e.textContent} over ${b.e.textContent}`);
-          }
-        });
-        return [...cut, ...over];
-      });
-    expect(await faults()).toEqual([]);
-    await page.getByRole('button', { name: 'Transition: done' }).first().click();
-    expect(await faults()).toEqual([]);
-    await page.locator('[data-state="tipping"]').press('Enter');
-    expect(await faults()).toEqual([]);
-  });
 
 test('turn, size and scale by their handles on the view; the pivot and the far edge stay', async ({
   page,

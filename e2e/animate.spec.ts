@@ -1,0 +1,167 @@
+import { expect, type Page, test } from '@playwright/test';
+import { drag, middle, newPiece, openChute } from './helpers.ts';
+
+/** A piece with a box whose turn is keyed at 0 and 0.7 s, its panel unfolded. */
+async function keyedBox(page: Page): Promise<void> {
+  await newPiece(page);
+  await page.getByRole('button', { name: 'Add a box' }).click();
+  await page.getByRole('button', { name: 'Add a machine to Box' }).first().click();
+  await page.getByRole('button', { name: 'Add ▾' }).click();
+  await page.getByRole('menuitem', { name: 'A state that plays a new clip' }).click();
+  await page.getByRole('button', { name: 'Unfold its timeline' }).click();
+  await page.getByRole('button', { name: /key as I move/ }).click();
+  await page.getByLabel('Playhead, seconds').fill('0.7');
+  await page.keyboard.press('Enter');
+  await page.getByRole('treeitem', { name: /Box/ }).click();
+  await page.getByLabel('Turn ° z').fill('90');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: /^Key at/ })).toHaveCount(2);
+}
+const undo = (page: Page) => page.locator('body').press('ControlOrMeta+z');
+
+test('new clips play once; the clip plays and its end stays on the view', async ({ page }) => {
+  await keyedBox(page);
+  await expect(page.getByLabel('Repeats')).toHaveValue('once');
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
+  await expect(page.getByLabel('Playhead, seconds')).toHaveValue('0.7');
+  await expect(page.getByLabel('Turn ° z')).toHaveValue('90');
+  // Half-way it stands half-way: ease-in-out is symmetric.
+  await page.getByLabel('Playhead, seconds').fill('0.35');
+  await page.keyboard.press('Enter');
+  await expect(page.getByLabel('Turn ° z')).toHaveValue('45');
+});
+
+test('pips are dragged along time with snapping, and along their value; each is one undo step', async ({
+  page,
+}) => {
+  await keyedBox(page);
+  const pip = page.getByRole('button', { name: 'Key at 0.70 s' });
+  const ruler = await page.locator('[data-ruler]').boundingBox();
+  const at = await middle(page, '[aria-label="Key at 0.70 s"]');
+  if (!ruler) throw new Error('no ruler');
+  const perSecond = (ruler.width - 60) / Math.max(0.5, 0.7 * 1.15);
+  await drag(page, at, -0.2 * perSecond + 1, 0);
+  await page.mouse.up();
+  await expect(page.getByRole('button', { name: 'Key at 0.50 s' })).toBeVisible();
+  await expect(page.getByLabel('Time of the key')).toHaveValue('0.5');
+  await undo(page);
+  await expect(pip).toBeVisible();
+
+  const again = await middle(page, '[aria-label="Key at 0.70 s"]');
+  await drag(page, again, 0, 40);
+  await page.mouse.up();
+  await expect(page.getByLabel('Time of the key')).toHaveValue('0.7');
+  expect(Number(await page.getByLabel('Value of the key').inputValue())).toBeLessThan(70);
+  await undo(page);
+  await expect(page.getByLabel('Value of the key')).toHaveValue('90');
+});
+
+test('easing: presets, hold, and the handles of a curve', async ({ page }) => {
+  await keyedBox(page);
+  await page.getByRole('button', { name: 'Key at 0.00 s' }).press('Enter');
+  const turn = async () => {
+    await page.getByLabel('Playhead, seconds').fill('0.35');
+    await page.keyboard.press('Enter');
+    await page.getByRole('treeitem', { name: /Box/ }).click();
+    const value = Number(await page.getByLabel('Turn ° z').inputValue());
+    await page.getByRole('button', { name: 'Key at 0.00 s' }).press('Enter');
+    return value;
+  };
+  for (const name of ['ease', 'ease in', 'ease out', 'ease in out', 'overshoot', 'anticipate and overshoot'])
+    await expect(page.getByRole('button', { name, exact: true })).toBeVisible();
+  await page.getByRole('button', { name: 'hold', exact: true }).click();
+  expect(await turn()).toBe(0);
+  await page.getByRole('button', { name: 'linear', exact: true }).click();
+  expect(await turn()).toBe(45);
+  await page.getByRole('button', { name: 'ease in', exact: true }).click();
+  expect(await turn()).toBeLessThan(35);
+  await undo(page);
+  expect(await turn()).toBe(45);
+  await page.getByRole('button', { name: 'ease in out', exact: true }).click();
+  // The first handle, dragged up, makes it start fast.
+  await drag(page, await middle(page, '[data-handle="ease-0"]'), 0, -60);
+  await page.mouse.up();
+  expect(await turn()).toBeGreaterThan(50);
+  await expect(page.getByRole('button', { name: 'Undo “Shaped the easing”' })).toBeEnabled();
+  await undo(page);
+  expect(await turn()).toBe(45);
+});
+
+test('a cue is added at the playhead, given an action, dragged and deleted', async ({ page }) => {
+  await keyedBox(page);
+  await page.getByLabel('Playhead, seconds').fill('0.3');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Add a cue' }).click();
+  await expect(page.getByRole('button', { name: 'Cue at 0.30 s: does nothing yet' })).toBeVisible();
+  await page.getByRole('button', { name: 'action', exact: true }).click();
+  await page.getByLabel('Action', { exact: true }).selectOption('hide');
+  const cue = page.getByRole('button', { name: 'Cue at 0.30 s: hide Box' });
+  await expect(cue).toBeVisible();
+  const b = await cue.boundingBox();
+  if (!b) throw new Error('no cue');
+  await drag(page, { x: b.x + 3, y: b.y + 8 }, 120, 0);
+  await page.mouse.up();
+  await expect(cue).toBeHidden();
+  await expect(page.getByRole('button', { name: /^Cue at 0\.[4-6]\d s: hide Box/ })).toBeVisible();
+  await undo(page);
+  await expect(cue).toBeVisible();
+  await cue.press('Enter');
+  await page.locator('body').press('Delete');
+  await expect(cue).toBeHidden();
+});
+
+test('shown and colour are keyed as bars and bands', async ({ page }) => {
+  await keyedBox(page);
+  await page.getByLabel('shown').uncheck();
+  await page.getByLabel('Fill').fill('#b23529');
+  await expect(page.getByRole('group', { name: 'Box shown' })).toBeVisible();
+  await expect(page.getByRole('group', { name: 'Box fill' }).locator('rect')).toHaveCount(80);
+  await expect(page.getByRole('group', { name: 'Box shown' }).locator('rect')).toHaveCount(1);
+  // The object's base is what it was: only the clip hides it.
+  await page.getByRole('button', { name: 'Fold' }).click();
+  await expect(page.getByLabel('shown')).toBeChecked();
+});
+
+test('the dial is dragged and moved by keyboard; marks give front, three-quarter and top', async ({
+  page,
+}) => {
+  await openChute(page);
+  const angles = page.getByRole('button', { name: 'View angles' });
+  await drag(page, await middle(page, '[aria-label="View angle"]'), 30, 0);
+  await page.mouse.up();
+  await expect(angles).toHaveText(/^6\d° \/ 26°/);
+  await page.getByRole('slider', { name: 'View angle' }).press('ArrowUp');
+  await expect(angles).toHaveText(/31°/);
+  for (const [name, text] of [
+    ['Front', '0° / 0°'],
+    ['Three-quarter', '35° / 29°'],
+    ['Top', '0° / 90°'],
+  ] as const) {
+    await angles.click();
+    await page.getByRole('menuitem', { name }).click();
+    await expect(angles).toHaveText(text);
+  }
+});
+
+test('the parts of the screen are dragged to size, by keyboard too, and folded', async ({ page }) => {
+  await openChute(page);
+  const deck = page.getByRole('region', { name: 'Deck' });
+  const height = async () => (await deck.boundingBox())?.height ?? 0;
+  const before = await height();
+  const bar = page.getByRole('separator', { name: 'Height of the deck' });
+  const b = await bar.boundingBox();
+  if (!b) throw new Error('no bar');
+  await drag(page, { x: b.x + 500, y: b.y + 3 }, 0, -80);
+  await page.mouse.up();
+  expect(Math.abs((await height()) - before - 80)).toBeLessThan(6);
+  await bar.press('ArrowDown');
+  expect(Math.abs((await height()) - before - 60)).toBeLessThan(6);
+  await page.reload();
+  await expect(deck).toBeVisible();
+  expect(Math.abs((await height()) - before - 60)).toBeLessThan(6);
+  await page.getByRole('separator', { name: 'Width of the objects' }).press('Enter');
+  await expect(page.getByRole('treeitem').first()).toBeHidden();
+  await page.getByRole('separator', { name: 'Width of the objects' }).press('Enter');
+  await expect(page.getByRole('treeitem').first()).toBeVisible();
+});

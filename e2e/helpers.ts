@@ -1,0 +1,27 @@
+/** What several end-to-end tests do: open pieces, drag, find places. */
+import { expect, type Page } from '@playwright/test';
+
+export async function openChute(page: Page): Promise<void> {
+  await page.goto('/');
+  await page
+    .getByRole('button', { name: /^Chute/ })
+    .first()
+    .click();
+  await expect(page.getByRole('heading', { name: 'Apple Tick' })).toBeVisible();
+}
+export const newPiece = async (page: Page) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New piece' }).click();
+  await expect(page.getByRole('heading', { name: 'Objects', exact: true })).toBeVisible();
+};
+export const drag = async (page: Page, from: { x: number; y: number }, dx: number, dy: number) => {
+  await page.mouse.move(from.x, from.y);
+  await page.mouse.down();
+  await page.mouse.move(from.x + dx / 2, from.y + dy / 2);
+  await page.mouse.move(from.x + dx, from.y + dy, { steps: 4 });
+};
+export const middle = async (page: Page, selector: string) => {
+  const b = await page.locator(selector).boundingBox();
+  if (!b) throw new Error(`nothing at ${selector}`);
+  return { x: b.x + b.width / 2, y: b.y + b.height / 2 };
+};

@@ -1,0 +1,117 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, type Page, test } from '@playwright/test';
+import { openChute } from './helpers.ts';
+
+/** Texts that are cut off, and texts that lie over other texts, as they are on the screen now. */
+const faults = (page: Page) =>
+  page.evaluate(() => {
+    const seen = [
+      ...document.querySelectorAll<HTMLElement>('button, span, p, h1, h2, h3, label, a, summary, li'),
+    ].filter(
+      (e) =>
+        [...e.childNodes].some((n) => n.nodeType === 3 && n.textContent?.trim()) &&
+        e.checkVisibility({ visibilityProperty: true }) &&
+        !e.closest('.sr-only, [aria-hidden="true"]'),
+    );
+    const cut = seen
+      .filter((e) => e.scrollWidth > e.clientWidth + 1 && getComputedStyle(e).overflowX !== 'visible')
+      // A ticket or chip that does not fit shortens and says the whole on hover.
+      .filter((e) => !e.closest('[title]'))
+      .map((e) => `cut: ${e.textContent}`);
+    // What a scrolling part does not show now is not on the screen.
+    const visible = (r: DOMRect, e: HTMLElement) => {
+      let [x0, y0, x1, y1] = [r.left, r.top, r.right, r.bottom];
+      for (let p = e.parentElement; p; p = p.parentElement) {
+        if (getComputedStyle(p).overflowY === 'visible' && getComputedStyle(p).overflowX === 'visible')
+          continue;
+        const b = p.getBoundingClientRect();
+        [x0, y0, x1, y1] = [
+          Math.max(x0, b.left),
+          Math.max(y0, b.top),
+          Math.min(x1, b.right),
+          Math.min(y1, b.bottom),
+        ];
+      }
+      return { x0, y0, x1, y1 };
+    };
+    const rects = seen
+      .map((e) => {
+        const range = document.createRange();
+        range.selectNodeContents(e);
+        return { e, r: visible(range.getBoundingClientRect(), e), sticky: e.closest('.sticky') };
+      })
+      .filter(({ r }) => r.x1 > r.x0 && r.y1 > r.y0);
+    const over: string[] = [];
+    rects.forEach((a, i) => {
+      for (const b of rects.slice(i + 1)) {
+        if (a.e.contains(b.e) || b.e.contains(a.e) || a.sticky !== b.sticky) continue;
+        const w = Math.min(a.r.x1, b.r.x1) - Math.max(a.r.x0, b.r.x0);
+        const h = Math.min(a.r.y1, b.r.y1) - Math.max(a.r.y0, b.r.y0);
+        if (w > 2 && h > 3) over.push(`${a.e.textContent} over ${b.e.textContent}`);
+      }
+    });
+    if (document.documentElement.scrollWidth > innerWidth) over.push('the page is wider than the window');
+    return [...cut, ...over];
+  });
+
+for (const theme of ['light', 'dark'])
+  for (const [width, height] of [
+    [1280, 800],
+    [1024, 700],
+  ] as const)
+    test(`nothing serious for axe, no text cut off or over other text: ${theme}, ${width}×${height}`, async ({
+      page,
+    }) => {
+      test.slow();
+      await page.addInitScript((t) => localStorage.setItem('apple-tick-theme', t), theme);
+      await page.setViewportSize({ width, height });
+      const check = async (where: string) => {
+        expect(await faults(page), where).toEqual([]);
+        const found = await new AxeBuilder({ page }).analyze();
+        const serious = found.violations.filter((v) => v.impact === 'serious' || v.impact === 'critical');
+        const told = serious.map((v) => `${v.id}: ${v.nodes.map((n) => n.target.join(' ')).join(', ')}`);
+        expect(told, where).toEqual([]);
+      };
+      await page.goto('/');
+      await expect(page.getByRole('listitem').first()).toBeVisible();
+      await check('shelf');
+      await openChute(page);
+      await page.getByRole('treeitem', { name: /^Flap/ }).click();
+      await page.getByText('only if, how often').click();
+      await check('object');
+      await page.getByRole('button', { name: 'Transition: done' }).first().click();
+      await check('transition');
+      await page.getByRole('button', { name: 'flap open switch' }).click();
+      await check('signal');
+      await page.locator('[data-state="tipping"]').press('Enter');
+      await page.getByRole('button', { name: 'Add a cue' }).click();
+      await check('cue');
+      await page.getByRole('button', { name: 'Key at 0.70 s' }).press('Enter');
+      await check('key');
+      await page.getByRole('group', { name: 'Timeline' }).press('Escape');
+      await page.getByRole('button', { name: 'Run', exact: true }).click();
+      await page.getByRole('switch').click();
+      await expect(page.getByText('Flap shut → tipping')).toBeVisible();
+      await page.getByRole('button', { name: 'Pause', exact: true }).click();
+      await check('run');
+      await page.getByRole('button', { name: 'Stop' }).click();
+      await page.getByRole('link', { name: 'Hand over' }).click();
+      await expect(page.getByRole('button', { name: 'Export the file' })).toBeVisible();
+      await check('hand over');
+    });
+
+test('the check itself finds a text that is cut off and one that lies over another', async ({ page }) => {
+  await page.goto('/');
+  await page.evaluate(() => {
+    const cut = document.createElement('p');
+    cut.textContent = 'far too long for its place';
+    cut.style.cssText = 'width:40px;overflow:hidden;white-space:nowrap';
+    const over = document.createElement('p');
+    over.textContent = 'over';
+    over.style.cssText = 'position:fixed;top:8px;left:40px';
+    document.body.append(cut, over);
+  });
+  const found = await faults(page);
+  expect(found).toContain('cut: far too long for its place');
+  expect(found.some((f) => f.includes('over over') || f.endsWith('over over'))).toBe(true);
+});

@@ -1,0 +1,230 @@
+import { expect, type Page, test } from '@playwright/test';
+import { drag, newPiece, openChute } from './helpers.ts';
+
+const commit = async (page: Page, label: string, value: string) => {
+  await page.getByLabel(label, { exact: true }).fill(value);
+  await page.keyboard.press('Enter');
+};
+/** The page's place of a point of the frame, px from its centre. */
+const onFrame = async (page: Page, x: number, y: number) => {
+  const box = await page.getByLabel('Live frame').boundingBox();
+  if (!box) throw new Error('no frame');
+  const scale = Math.min((box.width - 36) / 960, (box.height - 28) / 540);
+  return { x: box.x + box.width / 2 + x * scale, y: box.y + box.height / 2 + y * scale };
+};
+const ticks = async (page: Page, n: number) => {
+  for (let i = 0; i < n; i++) await page.getByRole('button', { name: 'One tick' }).press('Enter');
+};
+const runPaused = async (page: Page) => {
+  await page.getByRole('button', { name: 'Run', exact: true }).click();
+  await page.getByRole('button', { name: 'Pause', exact: true }).click();
+};
+const clickFrame = async (page: Page, x: number, y: number) => {
+  const p = await onFrame(page, x, y);
+  await page.mouse.click(p.x, p.y);
+  await ticks(page, 1);
+};
+const log = (page: Page, text: string) => page.getByRole('listitem').filter({ hasText: text });
+
+/** A box with a machine: "at rest", and "moving", a clip that puts it at x = 200 at once and stays. */
+async function boxWithTwoStates(page: Page): Promise<void> {
+  await newPiece(page);
+  await page.getByRole('button', { name: 'Add a box' }).click();
+  await page.getByRole('button', { name: 'Add a machine to Box' }).first().click();
+  await page.getByRole('button', { name: 'Add ▾' }).click();
+  await page.getByRole('menuitem', { name: 'A state that plays a new clip' }).click();
+  await page.getByRole('button', { name: 'Unfold its timeline' }).click();
+  await page.getByRole('button', { name: /key as I move/ }).click();
+  await page.getByRole('treeitem', { name: /Box/ }).click();
+  await commit(page, 'Place x', '200');
+  await page.getByRole('button', { name: 'Fold' }).click();
+  await expect(page.getByLabel('Place x')).toHaveValue('0');
+}
+
+test('the four states of a flap, made by dragging between panels, work on clicks and on done', async ({
+  page,
+}) => {
+  await boxWithTwoStates(page);
+  for (const name of ['A state that holds', 'A state that plays the clip backwards']) {
+    await page.getByRole('button', { name: 'Add ▾' }).click();
+    await page.getByRole('menuitem', { name }).click();
+  }
+  const join = async (from: string, to: string) => {
+    const a = await page.locator(`[data-state="${from}"]`).boundingBox();
+    const b = await page.locator(`[data-state="${to}"]`).boundingBox();
+    if (!a || !b) throw new Error('no panels');
+    await drag(
+      page,
+      { x: a.x + a.width / 2, y: a.y + a.height - 2 },
+      b.x + b.width / 2 - a.x - a.width / 2,
+      -30,
+    );
+    await page.mouse.up();
+  };
+  const onClick = () => page.getByLabel('Event of the transition').selectOption('pointer.click');
+  await join('at rest', 'moving');
+  await expect(page.getByRole('button', { name: 'Transition: not yet set' })).toBeVisible();
+  await onClick();
+  await join('moving', 'holding');
+  // From a once-clip it goes when that is done, without asking.
+  await expect(page.getByRole('button', { name: 'Transition: done' })).toBeVisible();
+  await join('holding', 'back');
+  await onClick();
+  await join('back', 'at rest');
+  await expect(page.getByRole('button', { name: 'Transition: Box clicked' })).toHaveCount(2);
+  await runPaused(page);
+  await clickFrame(page, 0, 0);
+  await expect(log(page, 'Box at rest → moving')).toBeVisible();
+  await ticks(page, 45);
+  await expect(log(page, 'Box moving → holding')).toBeVisible();
+  // It holds where the clip left it, and is clicked there.
+  await clickFrame(page, 200, 0);
+  await expect(log(page, 'Box holding → back')).toBeVisible();
+});
+
+test('not before: a click that comes too early is lost; crossfade: half-way it is half-way', async ({
+  page,
+}) => {
+  await boxWithTwoStates(page);
+  await page.locator('[data-state="moving"]').press('t');
+  await page.getByRole('menuitem', { name: 'to at rest' }).press('Enter');
+  await page.getByLabel('Event of the transition').selectOption('pointer.click');
+  await commit(page, 'Not before, seconds', '0.2');
+  await commit(page, 'Crossfade, seconds', '1');
+  await expect(
+    page.getByRole('button', { name: 'Transition: Box clicked · not before 0.2 s · fades 1 s' }),
+  ).toBeVisible();
+  await page.locator('[data-state="at rest"]').press('t');
+  await page.getByRole('menuitem', { name: 'to moving' }).press('Enter');
+  await page.getByLabel('Event of the transition').selectOption('pointer.click');
+  await runPaused(page);
+  await clickFrame(page, 0, 0);
+  await expect(log(page, 'Box at rest → moving')).toHaveCount(1);
+  await clickFrame(page, 200, 0);
+  await expect(log(page, 'Box moving → at rest')).toHaveCount(0);
+  await ticks(page, 15);
+  await clickFrame(page, 200, 0);
+  await expect(log(page, 'Box moving → at rest')).toHaveCount(1);
+  await ticks(page, 30);
+  const clicked = page.getByRole('listitem').filter({ hasText: /^[\d.]+Box was clicked/ });
+  const clicks = await clicked.count();
+  // Half a second into the fade it stands at 100: hit there, and no longer at 200.
+  await clickFrame(page, 205, 0);
+  await expect(clicked).toHaveCount(clicks);
+  await clickFrame(page, 100, 0);
+  await expect(clicked).toHaveCount(clicks + 1);
+});
+
+test('from anywhere on a keyboard key; the live frame hears it, Escape leaves it', async ({ page }) => {
+  await boxWithTwoStates(page);
+  await page.getByRole('button', { name: 'Add ▾' }).click();
+  await page.getByRole('menuitem', { name: /from anywhere/ }).press('ArrowRight');
+  await page.getByRole('menuitem', { name: 'moving', exact: true }).press('Enter');
+  await page.getByLabel('Event of the transition').selectOption('key.down');
+  await page.getByLabel('Keyboard key of the event').press('j');
+  await expect(page.getByLabel('Keyboard key of the event')).toHaveValue('j');
+  await expect(
+    page.getByRole('button', { name: 'Transition from anywhere to moving: key j goes down' }),
+  ).toBeVisible();
+  await page.getByRole('button', { name: 'Run', exact: true }).click();
+  await page.getByLabel('Live frame').focus();
+  // R belongs to the piece here: the run goes on.
+  await page.keyboard.press('r');
+  await page.keyboard.press('j');
+  await expect(log(page, 'Box at rest → moving')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.locator('body').press('r');
+  await expect(page.getByText('not running')).toBeVisible();
+});
+
+test('signals are made, named and set by hand; conditions on numbers and states; the ticket reads them', async ({
+  page,
+}) => {
+  await boxWithTwoStates(page);
+  await page.getByRole('button', { name: 'Add a signal' }).click();
+  await page.getByRole('menuitem', { name: 'Number' }).click();
+  await commit(page, 'Name of the signal', 'juice');
+  await commit(page, 'Greatest', '40');
+  await page.locator('[data-state="at rest"]').press('t');
+  await page.getByRole('menuitem', { name: 'to moving' }).press('Enter');
+  await page.getByRole('button', { name: 'condition', exact: true }).click();
+  await page.getByLabel('Condition', { exact: true }).selectOption({ label: 'juice' });
+  await page.getByLabel('Compared', { exact: true }).selectOption('above');
+  await commit(page, 'Value', '25');
+  await expect(page.getByRole('button', { name: 'Transition: juice > 25' })).toBeVisible();
+  await runPaused(page);
+  await commit(page, 'juice', '25');
+  await ticks(page, 1);
+  await expect(log(page, 'juice → 25')).toBeVisible();
+  await expect(log(page, 'at rest → moving')).toHaveCount(0);
+  // Beyond its range it is held at its greatest.
+  await commit(page, 'juice', '90');
+  await ticks(page, 1);
+  await expect(log(page, 'Box at rest → moving')).toContainText('juice → 40');
+  await page.getByRole('button', { name: 'Stop' }).click();
+  // Deleting the signal leaves a transition that is not yet set; undo brings both back.
+  await page.getByRole('button', { name: 'juice number' }).click();
+  await page.getByRole('button', { name: 'Delete the signal' }).click();
+  await expect(page.getByRole('button', { name: 'Transition: not yet set' })).toBeVisible();
+  await page.locator('body').press('ControlOrMeta+z');
+  await expect(page.getByRole('button', { name: 'Transition: juice > 25' })).toBeVisible();
+});
+
+test('a reaction is read and changed as a sentence; its hint is shown to who points at the object', async ({
+  page,
+}) => {
+  await openChute(page);
+  await page.getByRole('treeitem', { name: /^Flap/ }).click();
+  const reactions = page.getByRole('region', { name: 'Reactions' });
+  await reactions.getByLabel('Event', { exact: true }).selectOption('pointer.press');
+  await reactions.getByLabel('Action', { exact: true }).selectOption('hide');
+  await reactions.getByLabel('Object', { exact: true }).selectOption({ label: 'Lid' });
+  await commit(page, 'Hint', 'Lift the lid');
+  await runPaused(page);
+  const at = await onFrame(page, 55, 50);
+  await page.mouse.move(at.x, at.y);
+  await ticks(page, 1);
+  await page.mouse.move(at.x + 1, at.y);
+  await expect(page.getByRole('status')).toHaveText('Lift the lid');
+  await page.mouse.down();
+  await ticks(page, 1);
+  await expect(log(page, 'Lid shown put')).toContainText('Flap reacted');
+  await page.mouse.up();
+  await page.getByRole('button', { name: 'Stop' }).click();
+  for (let i = 0; i < 4; i++) await page.locator('body').press('ControlOrMeta+z');
+  await expect(reactions.getByLabel('Action', { exact: true })).toHaveValue('toggle');
+  await expect(page.getByLabel('Hint')).toHaveValue('Open the chute');
+});
+
+test('panels are dragged to another place in the row, and moved by keyboard', async ({ page }) => {
+  await openChute(page);
+  const order = async () =>
+    page.locator('[data-state][aria-label^="State "]').evaluateAll((all) =>
+      all
+        .map((e) => ({ x: e.getBoundingClientRect().x, name: (e as HTMLElement).dataset['state'] }))
+        .sort((a, b) => a.x - b.x)
+        .map((e) => e.name),
+    );
+  expect(await order()).toEqual(['shut', 'tipping', 'open', 'back']);
+  const open = await page.locator('[data-state="open"]').boundingBox();
+  if (!open) throw new Error('no panel');
+  await drag(page, { x: open.x + 70, y: open.y + 40 }, -430, 0);
+  await page.mouse.up();
+  expect(await order()).toEqual(['shut', 'open', 'tipping', 'back']);
+  await page.locator('[data-state="open"]').press('ControlOrMeta+ArrowRight');
+  expect(await order()).toEqual(['shut', 'tipping', 'open', 'back']);
+});
+
+test('a second lane runs beside the first; the one not worked on is a line of chips', async ({ page }) => {
+  await openChute(page);
+  await page.getByRole('button', { name: 'Add ▾' }).click();
+  await page.getByRole('menuitem', { name: 'Another lane' }).click();
+  await commit(page, 'Name of the lane', 'Lid');
+  await expect(page.getByRole('button', { name: 'tipping', exact: true })).toBeVisible();
+  await page.getByRole('button', { name: 'Flap', exact: true }).click();
+  await expect(page.locator('[data-state="tipping"]')).toBeVisible();
+  await runPaused(page);
+  await ticks(page, 1);
+  await expect(log(page, 'Lid starts in at rest')).toBeVisible();
+  await expect(log(page, 'Flap starts in shut')).toBeVisible();
+});

@@ -1,0 +1,68 @@
+import { describe, expect, it } from 'vitest';
+import { allHold, conditionHolds, type Facts } from '../src/logic/index.ts';
+import { conditionSchema } from '../src/model/event.ts';
+import type { SignalValue } from '../src/model/index.ts';
+
+const values: Record<string, SignalValue> = {
+  si_on: true,
+  si_n: 7,
+  si_m: 9,
+  si_c: 'red',
+  si_nan: Number.NaN,
+};
+const facts: Facts = {
+  signal: (id) => values[id] ?? false,
+  stateActive: (lane, state) => lane === 'la_a' && state === 'st_a',
+  clipPast: (clip, object, seconds) => clip === 'cl_a' && object === undefined && seconds <= 0.5,
+};
+
+describe('conditions', () => {
+  it('compare with values and with other signals', () => {
+    const cases: [object, boolean][] = [
+      [{ signal: 'si_on', is: true }, true],
+      [{ signal: 'si_on', not: true }, false],
+      [{ signal: 'si_n', atLeast: 7 }, true],
+      [{ signal: 'si_n', above: 7 }, false],
+      [{ signal: 'si_n', atMost: 7 }, true],
+      [{ signal: 'si_n', below: 7 }, false],
+      [{ signal: 'si_n', below: { signal: 'si_m' } }, true],
+      [{ signal: 'si_n', is: { signal: 'si_m' } }, false],
+      [{ signal: 'si_c', is: 'red' }, true],
+      [{ signal: 'si_c', not: 'blue' }, true],
+      // Ordering is for numbers only.
+      [{ signal: 'si_c', above: 'a' }, false],
+      [{ signal: 'si_on', atLeast: 0 }, false],
+      [{ signal: 'si_nan', atLeast: 0 }, false],
+      [{ signal: 'si_nan', below: 0 }, false],
+    ];
+    for (const [c, holds] of cases)
+      expect(conditionHolds(conditionSchema.parse(c), facts), JSON.stringify(c)).toBe(holds);
+  });
+
+  it('facts can be asked for and against', () => {
+    const state = { fact: 'state' as const, lane: 'la_a', state: 'st_a' };
+    expect(conditionHolds(state, facts)).toBe(true);
+    expect(conditionHolds({ ...state, is: false }, facts)).toBe(false);
+    expect(conditionHolds({ ...state, state: 'st_b', is: false }, facts)).toBe(true);
+    expect(conditionHolds({ fact: 'clip', clip: 'cl_a', past: 0.5 }, facts)).toBe(true);
+    expect(conditionHolds({ fact: 'clip', clip: 'cl_a', past: 0.6 }, facts)).toBe(false);
+  });
+
+  it('all must hold; none asked hold', () => {
+    expect(allHold([], facts)).toBe(true);
+    expect(
+      allHold(
+        [
+          { signal: 'si_on', is: true },
+          { signal: 'si_n', is: 8 },
+        ],
+        facts,
+      ),
+    ).toBe(false);
+  });
+
+  it('a condition that compares in two ways, or in none, is refused', () => {
+    expect(conditionSchema.safeParse({ signal: 'si_n', above: 1, below: 5 }).success).toBe(false);
+    expect(conditionSchema.safeParse({ signal: 'si_n' }).success).toBe(false);
+  });
+});

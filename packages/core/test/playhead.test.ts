@@ -1,0 +1,109 @@
+import { describe, expect, it } from 'vitest';
+import {
+  crossingPosition,
+  fold,
+  type Playhead,
+  playPosition,
+  rebase,
+  startPosition,
+} from '../src/anim/index.ts';
+import { seeded } from './box-piece.ts';
+
+const head = (p0: number, speed: number): Playhead => ({
+  p0,
+  t0: 0,
+  speed,
+  mark: p0,
+  incl: false,
+  ended: false,
+});
+type Loop = 'once' | 'loop' | 'there-and-back';
+
+/**
+ * The naive reference: walks in steps of 1/4096 s and notes each cue it passes, in the half-open way of §5, and each
+ * end of a pass. Everything in it is a multiple of the step, so nothing is rounded.
+ */
+function walk(p0: number, speed: 1 | -1, d: number, loop: Loop, cues: number[], steps: number): number[] {
+  const out: number[] = [];
+  const at = (raw: number) => {
+    const isEnd = loop === 'once' ? raw === (speed > 0 ? d : 0) : Math.abs(raw % d) === 0 && raw !== p0;
+    const places = loop === 'there-and-back' ? cues.flatMap((c) => [c, 2 * d - c]) : cues;
+    const period = loop === 'once' ? Number.POSITIVE_INFINITY : loop === 'loop' ? d : 2 * d;
+    const isCue = places.some((c) =>
+      period === Number.POSITIVE_INFINITY ? raw === c : (((raw - c) % period) + period) % period === 0,
+    );
+    if (isEnd || isCue) out.push(raw);
+  };
+  for (let n = 0; n <= steps; n++) {
+    const raw = p0 + speed * (n / 4096);
+    if (loop === 'once' && (raw > d || raw < 0)) break;
+    at(raw);
+  }
+  return out;
+}
+
+describe('playhead', () => {
+  it('cues and ends are met where a walk in small steps meets them', () => {
+    const random = seeded(31);
+    for (let round = 0; round < 400; round++) {
+      const loop = (['once', 'loop', 'there-and-back'] as const)[Math.floor(random() * 3)] as Loop;
+      const d = (1 + Math.floor(random() * 40)) / 64;
+      const cues = Array.from({ length: Math.floor(random() * 4) }, () => Math.floor(random() * d * 64) / 64);
+      const speed = random() < 0.5 ? 1 : -1;
+      const p0 = loop === 'once' ? (speed > 0 ? 0 : d) : Math.floor(random() * d * 64) / 64;
+      const expected = walk(p0, speed, d, loop, cues, 4096 * 2);
+      const p = head(p0, speed);
+      const got: number[] = [];
+      const times = Float64Array.from(cues);
+      for (;;) {
+        const raw = crossingPosition(p, d, loop, times);
+        if (Number.isNaN(raw) || Math.abs(raw - p0) > 2) break;
+        got.push(raw);
+        p.mark = raw;
+        p.incl = true;
+        if (loop === 'once' && raw === (speed > 0 ? d : 0)) p.ended = true;
+      }
+      expect(got.length, `round ${round}`).toBe(expected.length);
+      got.forEach((raw, i) => {
+        expect(raw, `round ${round}`).toBeCloseTo(expected[i] as number, 9);
+      });
+    }
+  });
+
+  it('folds as a walker that turns or jumps back would stand', () => {
+    const d = 0.75;
+    for (let n = -400; n <= 400; n++) {
+      const raw = n / 64;
+      let back = raw;
+      while (back < 0) back += d;
+      while (back >= d) back -= d;
+      expect(fold(raw, d, 'loop')).toBeCloseTo(back, 12);
+      let x = raw;
+      while (x < 0 || x > d) x = x < 0 ? -x : 2 * d - x;
+      expect(fold(raw, d, 'there-and-back')).toBeCloseTo(x, 12);
+    }
+    expect(fold(9, d, 'once')).toBe(d);
+    expect(fold(-1, d, 'once')).toBe(0);
+    expect(fold(3, 0, 'loop')).toBe(0);
+  });
+
+  it('begins where `from` says, per cent along the direction of play', () => {
+    expect(startPosition('start', -1, 2, null)).toBe(2);
+    expect(startPosition('here', 1, 2, 0.7)).toBe(0.7);
+    expect(startPosition('here', -1, 2, null)).toBe(2);
+    expect(startPosition({ seconds: 5 }, 1, 2, null)).toBe(2);
+    expect(startPosition({ percent: 25 }, -1, 2, null)).toBe(1.5);
+    expect(startPosition({ percent: 25 }, 1, 2, null)).toBe(0.5);
+  });
+
+  it('another speed goes on without a jump, and turned round at the end it is no longer done', () => {
+    const p = { ...head(0, 1), ended: true, mark: 2, incl: true };
+    rebase(p, 5, -0.5, 2, 'once');
+    expect(playPosition(p, 5, 2, 'once')).toBe(2);
+    expect(playPosition(p, 7, 2, 'once')).toBe(1);
+    expect(p.ended).toBe(false);
+    rebase(p, 7, 0, 2, 'once');
+    expect(playPosition(p, 99, 2, 'once')).toBe(1);
+    expect(crossingPosition(p, 2, 'once', new Float64Array())).toBeNaN();
+  });
+});

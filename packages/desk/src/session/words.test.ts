@@ -1,0 +1,98 @@
+import {
+  type Action,
+  type Condition,
+  emptyPiece,
+  type On,
+  PieceStore,
+  type Transition,
+} from '@apple-tick/core/model';
+import type { TraceRecord } from '@apple-tick/core/run';
+import { expect, it } from 'vitest';
+import { newSignal } from './signals.ts';
+import { actionWords, conditionWords, eventWords, happened, nameOf, ticketWords } from './words.ts';
+
+const p = emptyPiece('p', 'Mill');
+p.signals = {
+  si_o: newSignal('si_o', 'open', 'switch'),
+  si_j: newSignal('si_j', 'juice', 'number'),
+  si_r: newSignal('si_r', 'ring', 'pulse'),
+};
+p.messages = { me_u: { id: 'me_u', name: 'order up', note: '' } };
+p.clips = {
+  cl_t: {
+    id: 'cl_t',
+    name: 'tipping',
+    root: 'ob_f',
+    duration: 1,
+    loop: 'once',
+    tracks: [],
+    cues: [{ id: 'cu_1', t: 0.3, when: 'forwards', actions: [] }],
+  },
+};
+const store = new PieceStore(p);
+
+it('events read as sentences', () => {
+  const cases: [On, string][] = [
+    [{ event: 'state.done' }, 'done'],
+    [{ event: 'signal.change', signal: 'si_j' }, 'juice changes'],
+    [{ event: 'pulse', signal: 'si_r' }, 'ring pulses'],
+    [{ event: 'message', message: 'me_u' }, 'order up sent'],
+    [{ event: 'key.down', key: ' ' }, 'key Space goes down'],
+    [{ event: 'key.up' }, 'any keyboard key comes up'],
+    [{ event: 'timer', after: 1, every: 2, jitter: 0.5 }, 'after 1 s, every 2 s, ± 0.5 s'],
+    [{ event: 'cue', cue: 'cu_1' }, 'tipping at 0.30 s passed'],
+    [{ event: 'clip.loop', clip: 'cl_t' }, 'tipping begins anew'],
+    [{ event: 'message', message: 'me_gone' }, 'something deleted sent'],
+  ];
+  for (const [on, words] of cases) expect(eventWords(store, on)).toBe(words);
+});
+
+it('conditions and actions read as sentences', () => {
+  const conditions: [Condition, string][] = [
+    [{ signal: 'si_o', is: true }, 'open on'],
+    [{ signal: 'si_o', not: false }, 'open not off'],
+    [{ signal: 'si_j', atMost: 4 }, 'juice ≤ 4'],
+    [{ signal: 'si_j', above: { signal: 'si_j' } }, 'juice > juice'],
+    [{ signal: 'si_r', is: true }, 'ring pulses'],
+    [{ fact: 'clip', clip: 'cl_t', past: 0.5, is: false }, 'tipping not past 0.5 s'],
+  ];
+  for (const [c, words] of conditions) expect(conditionWords(store, c)).toBe(words);
+  const actions: [Action, string][] = [
+    [{ do: 'set', signal: 'si_j', to: { sum: [1, { signal: 'si_j' }] } }, 'set juice to 1 + juice'],
+    [{ do: 'set', signal: 'si_j', to: { pick: [1, 2] }, after: 2 }, 'set juice to one of 1, 2 after 2 s'],
+    [{ do: 'toggle', signal: 'si_o' }, 'toggle open'],
+    [{ do: 'add', signal: 'si_j', by: 3 }, 'add 3 to juice'],
+    [{ do: 'send', message: 'me_u' }, 'send order up'],
+  ];
+  for (const [a, words] of actions) expect(actionWords(store, a)).toBe(words);
+});
+
+it('a ticket tells all that must come together, or that nothing does yet', () => {
+  const t: Transition = {
+    id: 'tr_1',
+    from: '*',
+    to: 'st_a',
+    on: null,
+    when: [{ signal: 'si_o', is: true }],
+    notBefore: { percent: 40 },
+    crossfade: { percent: 20 },
+    odds: 3,
+    enabled: false,
+    set: true,
+    reenter: false,
+    mayRepeat: true,
+  };
+  expect(ticketWords(store, t, 'ob_f')).toBe('off: · open on · not before 40 % · odds 3 · fades 20 %');
+  expect(ticketWords(store, { ...t, set: false }, 'ob_f')).toBe('not yet set');
+});
+
+it('what happened is told in plain words; what only the machinery needs is not', () => {
+  const r = (x: Partial<TraceRecord>) =>
+    happened(store, { id: 1, tick: 0, t: 0, cause: null, ...x } as TraceRecord);
+  expect(r({ kind: 'signal', signal: 'si_o', to: true })).toBe('open → on');
+  expect(r({ kind: 'signal', event: 'pulse', signal: 'si_r' })).toBe('ring pulsed');
+  expect(r({ kind: 'event', event: 'state.leave' })).toBeNull();
+  expect(r({ kind: 'input', input: 'pointer' })).toBeNull();
+  expect(r({ kind: 'event', event: 'piece.start' })).toBe('Mill started');
+  expect(nameOf(store, 'si_gone')).toBe('something deleted');
+});

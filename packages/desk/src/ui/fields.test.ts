@@ -1,0 +1,58 @@
+import { expect, it } from 'vitest';
+import { arithmetic } from './fields.tsx';
+import { within } from './Splitter.tsx';
+
+it('sums typed by hand', () => {
+  const cases: [string, number | null][] = [
+    ['90/2', 45],
+    ['2+3*4', 14],
+    ['(2+3)*4', 20],
+    ['-5', -5],
+    ['10-2-3', 5],
+    ['12,5', 12.5],
+    ['3 × 4 ÷ 2', 6],
+    ['−7', -7],
+    ['45°', 45],
+    ['30 px', 30],
+    ['.5', 0.5],
+    ['+15', 25],
+    ['2(3)', null],
+    ['1/0', null],
+    ['', null],
+    ['abc', null],
+    ['1e9', null],
+    ['(1+2', null],
+    ['99999999', null],
+    ['alert(1)', null],
+  ];
+  for (const [text, value] of cases) expect(arithmetic(text, 10), text).toBe(value);
+});
+
+it('random sums agree with the language’s own arithmetic', () => {
+  let seed = 3;
+  const random = () => {
+    seed = (Math.imul(seed, 1103515245) + 12345) & 0x7fffffff;
+    return seed / 0x7fffffff;
+  };
+  const term = (depth: number): string => {
+    const what = random();
+    if (depth === 0 || what < 0.4) return String(1 + Math.floor(random() * 20));
+    if (what < 0.5) return `(${term(depth - 1)})`;
+    return `${term(depth - 1)}${'+-*/'[Math.floor(random() * 4)]}${term(depth - 1)}`;
+  };
+  for (let n = 0; n < 300; n++) {
+    const text = term(4);
+    // biome-ignore lint/security/noGlobalEval: the reference; its text is made here
+    const expected = globalThis.eval(text) as number;
+    const got = arithmetic(text, 0);
+    if (Math.abs(expected) > 1e7 || !Number.isFinite(expected)) expect(got).toBeNull();
+    else expect(got, text).toBeCloseTo(expected, 9);
+  }
+});
+
+it('parts of the screen stay within their sizes, and fold when pushed well below', () => {
+  expect(within('left', 10)).toBe(0);
+  expect(within('left', 120)).toBe(150);
+  expect(within('right', 9999)).toBe(520);
+  expect(within('deck', 333.4)).toBe(333);
+});

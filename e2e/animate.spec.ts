@@ -1,15 +1,9 @@
 import { expect, type Page, test } from '@playwright/test';
-import { drag, middle, newPiece, openChute } from './helpers.ts';
+import { boxWithOpenClip, drag, middle, openChute } from './helpers.ts';
 
 /** A piece with a box whose turn is keyed at 0 and 0.7 s, its panel unfolded. */
 async function keyedBox(page: Page): Promise<void> {
-  await newPiece(page);
-  await page.getByRole('button', { name: 'Add a box' }).click();
-  await page.getByRole('button', { name: 'Add a machine to Box' }).first().click();
-  await page.getByRole('button', { name: 'Add ▾' }).click();
-  await page.getByRole('menuitem', { name: 'A state that plays a new clip' }).click();
-  await page.getByRole('button', { name: 'Unfold its timeline' }).click();
-  await page.getByRole('button', { name: /key as I move/ }).click();
+  await boxWithOpenClip(page);
   await page.getByLabel('Playhead, seconds').fill('0.7');
   await page.keyboard.press('Enter');
   await page.getByRole('treeitem', { name: /Box/ }).click();

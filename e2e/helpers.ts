@@ -25,3 +25,14 @@ export const middle = async (page: Page, selector: string) => {
   if (!b) throw new Error(`nothing at ${selector}`);
   return { x: b.x + b.width / 2, y: b.y + b.height / 2 };
 };
+
+/** A new piece with a box, a machine, and a state whose new clip is unfolded with "key as I move" on. */
+export const boxWithOpenClip = async (page: Page) => {
+  await newPiece(page);
+  await page.getByRole('button', { name: 'Add a box' }).click();
+  await page.getByRole('button', { name: 'Add a machine to Box' }).first().click();
+  await page.getByRole('button', { name: 'Add ▾' }).click();
+  await page.getByRole('menuitem', { name: 'A state that plays a new clip' }).click();
+  await page.getByRole('button', { name: 'Unfold its timeline' }).click();
+  await page.getByRole('button', { name: /key as I move/ }).click();
+};

@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { drag, newPiece, openChute } from './helpers.ts';
+import { boxWithOpenClip, drag, openChute } from './helpers.ts';
 
 const commit = async (page: Page, label: string, value: string) => {
   await page.getByLabel(label, { exact: true }).fill(value);
@@ -28,13 +28,7 @@ const log = (page: Page, text: string) => page.getByRole('listitem').filter({ ha
 
 /** A box with a machine: "at rest", and "moving", a clip that puts it at x = 200 at once and stays. */
 async function boxWithTwoStates(page: Page): Promise<void> {
-  await newPiece(page);
-  await page.getByRole('button', { name: 'Add a box' }).click();
-  await page.getByRole('button', { name: 'Add a machine to Box' }).first().click();
-  await page.getByRole('button', { name: 'Add ▾' }).click();
-  await page.getByRole('menuitem', { name: 'A state that plays a new clip' }).click();
-  await page.getByRole('button', { name: 'Unfold its timeline' }).click();
-  await page.getByRole('button', { name: /key as I move/ }).click();
+  await boxWithOpenClip(page);
   await page.getByRole('treeitem', { name: /Box/ }).click();
   await commit(page, 'Place x', '200');
   await page.getByRole('button', { name: 'Fold' }).click();

@@ -37,7 +37,7 @@ export function CueRow({ clip, scale, onDrag }: { clip: Clip; scale: TimeScale; 
               aria-label={`Cue at ${q.t.toFixed(2)} s: ${words}`}
               aria-pressed={chosen}
               title={words}
-              className={`absolute top-0.5 h-[22px] flex items-center gap-1 cursor-grab text-[11.5px] ${chosen ? 'text-brass font-semibold' : ''}`}
+              className="absolute top-0.5 h-[22px] cursor-grab text-[11.5px] text-card"
               style={{ left: xOf(scale, q.t) - 1, maxWidth: Math.max(14, room) }}
               onClick={select}
               onPointerDown={(e) => {
@@ -57,15 +57,16 @@ export function CueRow({ clip, scale, onDrag }: { clip: Clip; scale: TimeScale; 
                 );
               }}
             >
-              <svg width="12" height="20" className="flex-none" aria-hidden="true">
-                <path
-                  d="M1 20V1H11L8 5L11 9H1"
-                  fill="currentColor"
-                  fillOpacity="0.25"
-                  stroke="currentColor"
-                />
-              </svg>
-              <span className="truncate" aria-hidden="true">
+              {/* A pole, and a flag with a cut tail. */}
+              <span
+                className={`absolute left-0 top-0 w-px h-[23px] ${chosen ? 'bg-brass' : 'bg-ink'}`}
+                aria-hidden="true"
+              />
+              <span
+                className={`block truncate h-[17px] leading-[17px] pl-1.5 pr-3 ${chosen ? 'bg-brass' : 'bg-ink'}`}
+                style={{ clipPath: 'polygon(0 0,100% 0,calc(100% - 6px) 50%,100% 100%,0 100%)' }}
+                aria-hidden="true"
+              >
                 {words}
               </span>
             </button>

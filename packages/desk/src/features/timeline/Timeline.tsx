@@ -89,6 +89,10 @@ export function Timeline({ clip }: { clip: Clip }) {
     e.stopPropagation();
   };
   const step = rulerStep(scale);
+  const marks = Array.from({ length: Math.floor(span / step) + 1 }, (_, i) => i * step);
+  const rows =
+    (clip.cues.length > 0 ? CUE_ROW : 0) +
+    clip.tracks.reduce((n, _, i) => n + rowHeight(clip, i, chosenTrack), 0);
   return (
     <div className="h-full flex flex-col bg-card">
       <div className="flex items-center gap-2 px-3 py-1 border-b border-line flex-none">
@@ -170,7 +174,7 @@ export function Timeline({ clip }: { clip: Clip }) {
             drag([], (_, ev) => s.set({ playhead: time(ev.clientX, pips) }));
           }}
         >
-          {Array.from({ length: Math.floor(span / step) + 1 }, (_, i) => i * step).map((t) => (
+          {marks.map((t) => (
             <span key={t} className="absolute top-1 num text-[11px] text-ink-2" style={{ left: x(t) + 3 }}>
               {t.toFixed(1)}
             </span>
@@ -180,6 +184,24 @@ export function Timeline({ clip }: { clip: Clip }) {
             style={{ left: x(0), width: x(clip.duration) - x(0) }}
           />
         </div>
+        <svg
+          className="absolute pointer-events-none"
+          style={{ left: HEAD, top: RULER }}
+          width={scale.width}
+          height={rows}
+          aria-hidden="true"
+        >
+          {marks.map((t) => (
+            <line key={t} x1={x(t)} x2={x(t)} y1="0" y2={rows} stroke="var(--line)" strokeWidth="0.7" />
+          ))}
+          <rect
+            x={x(clip.duration)}
+            width={Math.max(0, scale.width - x(clip.duration))}
+            height={rows}
+            fill="var(--line)"
+            opacity="0.3"
+          />
+        </svg>
         {clip.cues.length > 0 && <CueRow clip={clip} scale={scale} onDrag={drag} />}
         {clip.tracks.length === 0 && (
           <p className="p-4 text-ink-2" style={{ marginLeft: HEAD }}>
@@ -202,11 +224,7 @@ export function Timeline({ clip }: { clip: Clip }) {
           className="absolute top-0 pointer-events-none"
           style={{ left: HEAD + x(head) - 8 }}
           width="16"
-          height={
-            RULER +
-            (clip.cues.length > 0 ? CUE_ROW : 0) +
-            clip.tracks.reduce((n, _, i) => n + rowHeight(clip, i, chosenTrack), 0)
-          }
+          height={RULER + rows}
           aria-hidden="true"
         >
           <path d="M8 0C11 5 14 7 14 10a6 5 0 0 1-12 0C2 7 5 5 8 0z" fill="var(--apple)" />

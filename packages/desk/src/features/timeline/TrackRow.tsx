@@ -15,8 +15,8 @@ export type Drag = (
 /** Px of a row; the one with the selected key, or the only one, is tall; switches and colours need little. */
 export function rowHeight(clip: Clip, index: number, chosenTrack: number): number {
   const kind = propertyInfo(clip.tracks[index]?.property ?? '')?.kind;
-  if (kind === 'switch' || kind === 'color') return 46;
-  return clip.tracks.length === 1 || index === chosenTrack ? 150 : 62;
+  if (kind === 'switch' || kind === 'color') return 32;
+  return clip.tracks.length === 1 || index === chosenTrack ? 112 : 52;
 }
 
 /** One property along time: its value as a curve, a bar or a band, with its pips on it. */
@@ -57,6 +57,14 @@ export function TrackRow(props: {
   const y = (v: number) => (max === min ? ROW / 2 : ROW - 14 - ((v - min) / (max - min)) * (ROW - 28));
   const line = samples.map((t, i) => `${i === 0 ? 'M' : 'L'}${x(t)} ${y(values[i] as number)}`).join('');
   const now = at(playhead);
+  const nowWords =
+    info?.kind === 'switch'
+      ? now >= 0.5
+        ? 'on'
+        : 'off'
+      : info?.kind === 'color'
+        ? colorAt(playhead)
+        : `${Math.round(now * 10) / 10}${info?.unit}`;
   const editKey = (name: string, n: number, change: (k: Track['keys'][number]) => Track['keys'][number]) =>
     s.edit(name, (e) =>
       e.update('clips', clip.id, (c) => ({
@@ -126,19 +134,11 @@ export function TrackRow(props: {
   };
   return (
     <div className={`flex border-t border-line ${chosen >= 0 ? 'bg-chosen/50' : ''}`} style={{ height: ROW }}>
-      <div className="flex-none px-3 pt-2" style={{ width: HEAD }}>
-        <div className="truncate">
+      <div className="flex-none px-3 pt-[7px] flex gap-2 items-baseline" style={{ width: HEAD }}>
+        <span className="truncate flex-1">
           {nameOf(s.store, track.object)} · {info?.label}
-        </div>
-        <div className="num text-ink-2">
-          {info?.kind === 'switch'
-            ? now >= 0.5
-              ? 'on'
-              : 'off'
-            : info?.kind === 'color'
-              ? rgbToHex(oklabToRgb(out[0] as number, out[1] as number, out[2] as number))
-              : `${Math.round(now * 10) / 10}${info?.unit}`}
-        </div>
+        </span>
+        <span className="num text-ink-2 text-[11.5px]">{nowWords}</span>
       </div>
       <svg
         width={width}
@@ -248,14 +248,14 @@ function Bars({ track, end, x }: { track: Track; end: number; x: (t: number) => 
       <rect
         key={k.t}
         x={x(first)}
-        y="14"
+        y="8"
         width={Math.max(0, x(last) - x(first))}
-        height="18"
+        height="16"
         rx="4"
         fill="var(--line)"
       />
     ) : (
-      <line key={k.t} x1={x(first)} x2={x(last)} y1="23" y2="23" stroke="var(--line)" />
+      <line key={k.t} x1={x(first)} x2={x(last)} y1="16" y2="16" stroke="var(--line)" />
     );
   });
 }
@@ -271,9 +271,9 @@ function Band(props: { at: (t: number) => string; end: number; x: (t: number) =>
       <rect
         key={from}
         x={from}
-        y="14"
+        y="8"
         width={to - from + 0.6}
-        height="18"
+        height="16"
         fill={at(((i + 0.5) / SLICES) * end)}
       />
     );

@@ -91,7 +91,7 @@ for (const theme of ['light', 'dark'])
       await page.getByRole('group', { name: 'Timeline' }).press('Escape');
       await page.getByRole('button', { name: 'Run', exact: true }).click();
       await page.getByRole('switch').click();
-      await expect(page.getByText('Flap shut → tipping')).toBeVisible();
+      await expect(page.getByText('Flap shut → tipping').first()).toBeVisible();
       await page.getByRole('button', { name: 'Pause', exact: true }).click();
       await check('run');
       await page.getByRole('button', { name: 'Stop' }).click();

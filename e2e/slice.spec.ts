@@ -62,7 +62,7 @@ test('from an empty page to a flap that tips on a click, by hand', async ({ page
 
   await page.getByRole('button', { name: 'Run', exact: true }).click();
   await page.getByRole('switch', { name: 'Box on' }).click();
-  await expect(page.getByText('Box at rest → moving')).toBeVisible();
+  await expect(page.getByText('Box at rest → moving').first()).toBeVisible();
   await page.getByRole('button', { name: 'Stop' }).click();
 });
 

@@ -38,6 +38,8 @@ beforeAll(() => {
     ellipse() {}
     rect() {}
     roundRect() {}
+    moveTo() {}
+    bezierCurveTo() {}
     lineTo() {}
     closePath() {}
   }

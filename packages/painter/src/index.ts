@@ -1,24 +1,55 @@
 /** Draws sorted faces on a 2D canvas. Outlines that do not change are kept as `Path2D`. */
-import { rgbToHex, shadeRgb } from '@apple-tick/core/base';
-import { type FaceList, SHAPE_ELLIPSE } from '@apple-tick/core/world';
+import { controls, eachSegment, rgbToHex, type Subpath, shadeRgb } from '@apple-tick/core/base';
+import type { Gradient } from '@apple-tick/core/model';
+import {
+  EDGE_LINE,
+  EDGE_NONE,
+  type FaceList,
+  FILL_BALL,
+  FILL_GRADIENT,
+  FILL_NONE,
+  OUTLINE_ELLIPSE,
+  type Outline,
+} from '@apple-tick/core/world';
 
 type Context = CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D;
 
-const CACHE_LIMIT = 2000;
-const paths = new Map<string, Path2D>();
+const paths = new WeakMap<Outline, Path2D>();
 
-function pathOf(ellipse: boolean, hw: number, hh: number, radius: number): Path2D {
-  const name = `${ellipse ? 'e' : 'r'}${hw}/${hh}/${radius}`;
-  let p = paths.get(name);
+function pathOf(o: Outline): Path2D {
+  let p = paths.get(o);
   if (!p) {
-    if (paths.size > CACHE_LIMIT) paths.clear();
     p = new Path2D();
-    if (ellipse) p.ellipse(0, 0, hw, hh, 0, 0, 2 * Math.PI);
-    else if (radius > 0) p.roundRect(-hw, -hh, 2 * hw, 2 * hh, radius);
-    else p.rect(-hw, -hh, 2 * hw, 2 * hh);
-    paths.set(name, p);
+    if (o.subpaths) for (const s of o.subpaths) trace(p, s);
+    else if (o.kind === OUTLINE_ELLIPSE) p.ellipse(0, 0, o.hw, o.hh, 0, 0, 2 * Math.PI);
+    else if (o.radius > 0) p.roundRect(-o.hw, -o.hh, 2 * o.hw, 2 * o.hh, o.radius);
+    else p.rect(-o.hw, -o.hh, 2 * o.hw, 2 * o.hh);
+    paths.set(o, p);
   }
   return p;
+}
+
+function trace(p: Path2D, s: Subpath): void {
+  const first = s.nodes[0];
+  if (!first) return;
+  p.moveTo(first.at[0], first.at[1]);
+  eachSegment(s, (a, b) => {
+    if (!a.out && !b.in) p.lineTo(b.at[0], b.at[1]);
+    else {
+      const [, , x1, y1, x2, y2, x3, y3] = controls(a, b) as [
+        number,
+        number,
+        number,
+        number,
+        number,
+        number,
+        number,
+        number,
+      ];
+      p.bezierCurveTo(x1, y1, x2, y2, x3, y3);
+    }
+  });
+  if (s.closed) p.closePath();
 }
 
 /** Where the frame's centre lies on the canvas and how many canvas px a frame px takes. */
@@ -30,65 +61,116 @@ export interface Placement {
 
 /** Paints the faces in their order. The canvas is not cleared. Leaves the context's transform as the identity. */
 export function paintFaces(ctx: Context, faces: FaceList, at: Placement): void {
-  const { plane, extent } = faces;
-  for (let i = 0; i < faces.count; i++) {
-    const f = faces.order[i] as number;
-    const o = f * 9;
-    const k = at.scale;
-    // The face's plane to the canvas: v and y point up, the canvas down.
-    ctx.setTransform(
-      k * (plane[o + 3] as number),
-      -k * (plane[o + 4] as number),
-      k * (plane[o + 6] as number),
-      -k * (plane[o + 7] as number),
-      at.x + k * (plane[o] as number),
-      at.y - k * (plane[o + 1] as number),
-    );
-    const hw = extent[f * 3] as number;
-    const hh = extent[f * 3 + 1] as number;
-    const ellipse = faces.shape[f] === SHAPE_ELLIPSE;
-    const path = pathOf(ellipse, hw, hh, extent[f * 3 + 2] as number);
-    const rgb = faces.rgb[f] as number;
-    ctx.globalAlpha = faces.opacity[f] as number;
-    ctx.fillStyle = rgbToHex(rgb);
-    const piece = faces.piece[f];
-    if (piece) {
-      ctx.save();
-      ctx.beginPath();
-      for (let n = 0; n < piece.length; n += 2) ctx.lineTo(piece[n] as number, piece[n + 1] as number);
-      ctx.clip();
-      ctx.fill(path);
-      ctx.restore();
-      continue;
-    }
-    ctx.fill(path);
-    if (faces.solid[f] === 1) {
-      ctx.strokeStyle = rgbToHex(shadeRgb(rgb, 0.72));
-      ctx.setTransform(1, 0, 0, 1, 0, 0);
-      ctx.lineWidth = Math.min(1, k);
-      ctx.stroke(outlinePath(faces, f, at));
-    }
-  }
+  for (let i = 0; i < faces.count; i++) paintFace(ctx, faces, faces.order[i] as number, at);
   ctx.setTransform(1, 0, 0, 1, 0, 0);
   ctx.globalAlpha = 1;
 }
 
-function outlinePath(faces: FaceList, f: number, at: Placement): Path2D {
+function paintFace(ctx: Context, faces: FaceList, f: number, at: Placement): void {
+  const { plane } = faces;
+  const o = f * 9;
+  const k = at.scale;
+  // The face's plane to the canvas: v and y point up, the canvas down.
+  ctx.setTransform(
+    k * (plane[o + 3] as number),
+    -k * (plane[o + 4] as number),
+    k * (plane[o + 6] as number),
+    -k * (plane[o + 7] as number),
+    at.x + k * (plane[o] as number),
+    at.y - k * (plane[o + 1] as number),
+  );
+  const outline = faces.outline[f] as Outline;
+  const path = pathOf(outline);
+  const rgb = faces.rgb[f] as number;
+  const opacity = faces.opacity[f] as number;
+  const piece = faces.piece[f];
+  ctx.globalAlpha = opacity;
+  if (piece) {
+    ctx.save();
+    ctx.beginPath();
+    for (let n = 0; n < piece.length; n += 2) ctx.lineTo(piece[n] as number, piece[n + 1] as number);
+    ctx.clip();
+  }
+  const fill = faces.fill[f];
+  const style = faces.style[f] ?? null;
+  if (fill !== FILL_NONE) {
+    if (fill === FILL_GRADIENT && style?.gradient) ctx.fillStyle = gradientOf(ctx, style.gradient);
+    else if (fill === FILL_BALL)
+      ctx.fillStyle = ballOf(ctx, rgb, faces.spot[f * 2] as number, faces.spot[f * 2 + 1] as number);
+    else ctx.fillStyle = rgbToHex(rgb);
+    ctx.fill(path, outline.evenodd ? 'evenodd' : 'nonzero');
+  }
+  if (style?.stroke) {
+    const { color, width, cap, join, opacity: own } = style.stroke;
+    ctx.globalAlpha = opacity * (own ?? 1);
+    ctx.strokeStyle = color;
+    ctx.lineWidth = width;
+    ctx.lineCap = cap;
+    ctx.lineJoin = join;
+    ctx.stroke(path);
+  }
+  if (piece) {
+    ctx.restore();
+    return;
+  }
+  const edge = faces.edge[f];
+  if (edge !== EDGE_NONE) {
+    ctx.strokeStyle = rgbToHex(edge === EDGE_LINE ? shadeRgb(rgb, 0.72) : rgb);
+    ctx.lineCap = 'butt';
+    ctx.lineJoin = 'round';
+    ctx.setTransform(1, 0, 0, 1, 0, 0);
+    ctx.lineWidth = Math.min(1, k);
+    ctx.stroke(edgePath(faces, f, at));
+  }
+}
+
+function gradientOf(ctx: Context, g: Gradient): CanvasGradient {
+  const out =
+    g.gradient === 'linear'
+      ? ctx.createLinearGradient(g.from[0], g.from[1], g.to[0], g.to[1])
+      : ctx.createRadialGradient(
+          (g.focus ?? g.centre)[0],
+          (g.focus ?? g.centre)[1],
+          0,
+          g.centre[0],
+          g.centre[1],
+          g.radius,
+        );
+  for (const s of g.stops) {
+    const alpha = Math.round((s.opacity ?? 1) * 255);
+    out.addColorStop(s.at, `${s.color}${alpha.toString(16).padStart(2, '0')}`);
+  }
+  return out;
+}
+
+/** A ball: brightest where its skin looks at the light, dark at the rim away from it. */
+function ballOf(ctx: Context, rgb: number, u: number, v: number): CanvasGradient {
+  const out = ctx.createRadialGradient(u * 0.7, v * 0.7, 0, u * 0.35, v * 0.35, 1.25);
+  out.addColorStop(0, rgbToHex(shadeRgb(rgb, 1.08)));
+  out.addColorStop(0.45, rgbToHex(shadeRgb(rgb, 0.98)));
+  out.addColorStop(1, rgbToHex(shadeRgb(rgb, 0.66)));
+  return out;
+}
+
+/** The face's contours on the canvas, for a line whose width does not turn with the face. */
+function edgePath(faces: FaceList, f: number, at: Placement): Path2D {
   const p = faces.plane;
   const o = f * 9;
-  const hw = faces.extent[f * 3] as number;
-  const hh = faces.extent[f * 3 + 1] as number;
   const path = new Path2D();
-  for (const [u, v] of [
-    [-hw, -hh],
-    [hw, -hh],
-    [hw, hh],
-    [-hw, hh],
-  ] as const) {
-    const x = (p[o] as number) + (p[o + 3] as number) * u + (p[o + 6] as number) * v;
-    const y = (p[o + 1] as number) + (p[o + 4] as number) * u + (p[o + 7] as number) * v;
-    path.lineTo(at.x + at.scale * x, at.y - at.scale * y);
+  const { points, ends } = (faces.outline[f] as Outline).contours;
+  let start = 0;
+  for (const end of ends) {
+    for (let i = start; i < end; i++) {
+      const u = points[i * 2] as number;
+      const v = points[i * 2 + 1] as number;
+      const x = at.x + at.scale * ((p[o] as number) + (p[o + 3] as number) * u + (p[o + 6] as number) * v);
+      const y =
+        at.y - at.scale * ((p[o + 1] as number) + (p[o + 4] as number) * u + (p[o + 7] as number) * v);
+      if (i === start) path.moveTo(x, y);
+      else path.lineTo(x, y);
+    }
+    path.closePath();
+    start = end;
   }
-  path.closePath();
   return path;
 }

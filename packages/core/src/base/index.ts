@@ -4,5 +4,18 @@ export { RunHash } from './hash.ts';
 export { type IdKind, newId } from './ids.ts';
 export { composeLocal, invert, MAT, multiply, transformPoint } from './mat.ts';
 export { clamp, cosDeg, sinDeg } from './math.ts';
+export {
+  type Contours,
+  controls,
+  convexHull,
+  distanceToContours,
+  eachSegment,
+  flatten,
+  insideContours,
+  type PathNode,
+  pathBounds,
+  polygonPath,
+  type Subpath,
+} from './path.ts';
 export { type Problem, problemLine, type Result } from './result.ts';
 export { drawUint, drawUnit, fnv1a32, seedStream } from './rng.ts';

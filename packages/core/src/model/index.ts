@@ -57,11 +57,16 @@ export {
   type Base,
   compareSiblings,
   defaultBase,
+  type Fill,
+  fillColor,
+  type Gradient,
+  type KindOf,
   type ObjectKind,
   type SceneObject,
-  sizeOf,
+  type Stroke,
   treeOrder,
 } from './scene-object.ts';
+export { boundsOf, isSolid, resized, sizeOf, subpathsOf } from './shape.ts';
 export {
   fitsSignal,
   initialValue,

@@ -4,6 +4,37 @@ import { colorSchema, idSchema, length, nameSchema, vec3 } from './common.ts';
 
 const amount = z.number().min(0, 'must lie between 0 and 1').max(1, 'must lie between 0 and 1');
 const extent = z.number().min(0, 'must not be negative').max(1e6, 'is too large');
+const point = z.tuple([length, length]);
+
+const gradientStops = z
+  .array(z.strictObject({ at: amount, color: colorSchema, opacity: amount.optional() }))
+  .min(2, 'must hold at least two stops')
+  .max(64);
+/** Places are px in the object's own space, y up. */
+export const gradientSchema = z.discriminatedUnion('gradient', [
+  z.strictObject({ gradient: z.literal('linear'), from: point, to: point, stops: gradientStops }),
+  z.strictObject({
+    gradient: z.literal('radial'),
+    centre: point,
+    radius: extent,
+    /** The bright spot, when it is not the centre. */
+    focus: point.optional(),
+    stops: gradientStops,
+  }),
+]);
+export type Gradient = z.infer<typeof gradientSchema>;
+export const fillSchema = z.union([colorSchema, z.literal('none'), gradientSchema]);
+export type Fill = z.infer<typeof fillSchema>;
+
+export const strokeSchema = z.strictObject({
+  color: colorSchema,
+  /** Px at 100 %, half to each side of the outline. */
+  width: z.number().min(0.01, 'is too thin').max(1000, 'is too thick'),
+  cap: z.enum(['butt', 'round', 'square']).default('butt'),
+  join: z.enum(['miter', 'round', 'bevel']).default('miter'),
+  opacity: amount.optional(),
+});
+export type Stroke = z.infer<typeof strokeSchema>;
 
 export const baseSchema = z.strictObject({
   /** Where the object's origin is, px, in its parent's space. */
@@ -15,7 +46,7 @@ export const baseSchema = z.strictObject({
   pivot: vec3.default([0, 0, 0]),
   opacity: amount.default(1),
   shown: z.boolean().default(true),
-  fill: colorSchema.default('#c9c2ae'),
+  fill: fillSchema.default('#c9c2ae'),
 });
 export type Base = z.infer<typeof baseSchema>;
 
@@ -26,9 +57,14 @@ const common = {
   /** Fractional index among its siblings, compared by code units; ties by id. */
   order: z.string().min(1, 'must not be empty').max(200),
   base: baseSchema,
+  stroke: strokeSchema.nullable().optional(),
   tags: z.array(idSchema).max(64).default([]),
   /** Words shown to the person who points at it. */
   hint: z.string().max(200).default(''),
+  /** Seen only while making. */
+  guide: z.boolean().optional(),
+  /** Cannot be taken hold of on the view. */
+  locked: z.boolean().optional(),
   // What later versions of the format fill; only their empty values are read so far.
   overlay: z.null().optional(),
   looks: z.array(z.never('looks are not read by this version')).optional(),
@@ -36,30 +72,58 @@ const common = {
   colliders: z.array(z.never('zones and blockers are not read by this version')).optional(),
 };
 const flatSize = z.tuple([extent, extent]);
+const solidSize = z.tuple([extent, extent, extent]);
+
+/** A point of a path with the handles before and after it, relative to the point. */
+const nodeSchema = z.strictObject({ at: point, in: point.optional(), out: point.optional() });
+const subpathSchema = z.strictObject({
+  closed: z.boolean(),
+  nodes: z.array(nodeSchema).min(1, 'must hold at least one point').max(20000),
+});
+const subpaths = z.array(subpathSchema).min(1, 'must hold at least one subpath').max(2000);
+const rule = z.enum(['nonzero', 'evenodd']).default('nonzero');
+
+const polygonSchema = z
+  .strictObject({
+    ...common,
+    kind: z.literal('polygon'),
+    /** Its corners, px; or a regular one by `size` and `sides`. */
+    points: z.array(point).min(3, 'must hold at least three points').max(5000).optional(),
+    size: flatSize.optional(),
+    sides: z.number().int('must be a whole number').min(3).max(200).optional(),
+    /** Makes it a star: the inner corners' distance from the middle, as a part of the outer ones'. */
+    star: z.number().min(0.02).max(1).optional(),
+  })
+  .refine(
+    (p) => (p.points === undefined) === (p.size !== undefined && p.sides !== undefined),
+    'must have either "points", or "size" and "sides"',
+  );
 
 export const sceneObjectSchema = z.discriminatedUnion('kind', [
   z.strictObject({ ...common, kind: z.literal('group') }),
   z.strictObject({ ...common, kind: z.literal('rect'), size: flatSize, radius: length.min(0).default(0) }),
   z.strictObject({ ...common, kind: z.literal('ellipse'), size: flatSize }),
-  z.strictObject({ ...common, kind: z.literal('box'), size: z.tuple([extent, extent, extent]) }),
+  polygonSchema,
+  z.strictObject({ ...common, kind: z.literal('path'), subpaths, rule }),
+  z.strictObject({ ...common, kind: z.literal('box'), size: solidSize }),
+  /** Round about the y axis: width and depth are its diameters, height its length. */
+  z.strictObject({ ...common, kind: z.literal('cylinder'), size: solidSize }),
+  z.strictObject({ ...common, kind: z.literal('ball'), size: solidSize }),
+  /** Closed outlines pushed along z, half of `depth` to each side. */
+  z.strictObject({ ...common, kind: z.literal('prism'), subpaths, rule, depth: extent }),
 ]);
 export type SceneObject = z.infer<typeof sceneObjectSchema>;
 export type ObjectKind = SceneObject['kind'];
-
-/** Width, height, depth in px; a group has none, flat kinds have depth 0. */
-export function sizeOf(o: SceneObject): [number, number, number] {
-  switch (o.kind) {
-    case 'group':
-      return [0, 0, 0];
-    case 'box':
-      return [...o.size];
-    default:
-      return [o.size[0], o.size[1], 0];
-  }
-}
+export type KindOf<K extends ObjectKind> = Extract<SceneObject, { kind: K }>;
 
 export function defaultBase(): Base {
   return baseSchema.parse({});
+}
+
+/** The colour that stands for a fill where only one can be: a gradient's first stop; null for none. */
+export function fillColor(fill: Fill): string | null {
+  if (typeof fill === 'object') return fill.stops[0]?.color ?? null;
+  return fill === 'none' ? null : fill;
 }
 
 /** Objects with the same parent in their drawing order: by `order`, ties by id. */

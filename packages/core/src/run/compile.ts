@@ -9,6 +9,7 @@ import {
   CHANNELS,
   type Clip,
   type EventName,
+  fillColor,
   type Lane,
   type Piece,
   type PropertyInfo,
@@ -17,11 +18,10 @@ import {
   type SceneObject,
   type Signal,
   type State,
-  sizeOf,
   type Transition,
   treeOrder,
 } from '../model/index.ts';
-import { type Geometry, SHAPE_BOX, SHAPE_ELLIPSE, SHAPE_NONE, SHAPE_RECT } from '../world/index.ts';
+import { type Geometry, geometryOf } from '../world/index.ts';
 
 export const REST = 0;
 export const HOLD = 1;
@@ -145,7 +145,7 @@ class Compiler {
       piece: p,
       objects: this.objects,
       objectIndex: this.objectIndex,
-      geometry: geometryOf(this.objects, this.objectIndex),
+      geometry: geometryOfAll(this.objects, this.objectIndex),
       base: baseValues(this.objects),
       clips,
       clipIndex,
@@ -311,22 +311,11 @@ function reactionsByEvent(reactions: readonly ReactionProgram[]): Map<EventName,
   return map;
 }
 
-function geometryOf(objects: readonly SceneObject[], index: ReadonlyMap<string, number>): Geometry {
-  const n = objects.length;
-  const g = {
-    parent: new Int32Array(n),
-    shape: new Uint8Array(n),
-    size: new Float64Array(n * 3),
-    radius: new Float64Array(n),
+function geometryOfAll(objects: readonly SceneObject[], index: ReadonlyMap<string, number>): Geometry {
+  return {
+    parent: Int32Array.from(objects, (o) => (o.parent === null ? -1 : (index.get(o.parent) ?? -1))),
+    objects: objects.map(geometryOf),
   };
-  const shapes = { group: SHAPE_NONE, rect: SHAPE_RECT, ellipse: SHAPE_ELLIPSE, box: SHAPE_BOX };
-  objects.forEach((o, i) => {
-    g.parent[i] = o.parent === null ? -1 : (index.get(o.parent) ?? -1);
-    g.shape[i] = shapes[o.kind];
-    g.size.set(sizeOf(o), i * 3);
-    g.radius[i] = o.kind === 'rect' ? o.radius : 0;
-  });
-  return g;
 }
 
 function baseValues(objects: readonly SceneObject[]): Float64Array {
@@ -340,7 +329,7 @@ function baseValues(objects: readonly SceneObject[]): Float64Array {
     values.set(b.pivot, row + 9);
     values[row + CH_OPACITY] = b.opacity;
     values[row + CH_SHOWN] = b.shown ? 1 : 0;
-    hexToOklab(b.fill, values, row + CH_FILL);
+    hexToOklab(fillColor(b.fill) ?? '#000000', values, row + CH_FILL);
   });
   return values;
 }

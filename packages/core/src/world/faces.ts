@@ -1,23 +1,19 @@
 /**
- * Objects as faces: every flat thing is one face, every box up to three. A face is a shape in its own plane (u, v)
- * with an affine map to the frame, so painting, hit tests and exports all work on the same numbers.
+ * What is on the screen, as faces: shapes in their own planes (u, v) with an affine map to the frame, so that
+ * painting, hit tests and exports all work on the same numbers.
  */
 import { oklabToRgb, shadeRgb } from '../base/index.ts';
 import { CH_FILL, CH_OPACITY, CH_SHOWN, CHANNELS } from '../model/index.ts';
+import { EDGE_NONE, type FaceStyle, FLAT, type Geometry, type LocalFace, SOLID } from './geometry.ts';
+import { ellipseOutline, type Outline } from './outline.ts';
 
-export const SHAPE_NONE = 0;
-export const SHAPE_RECT = 1;
-export const SHAPE_ELLIPSE = 2;
-export const SHAPE_BOX = 3;
+/** What fills a face: its colour; nothing, only its stroke; its style's gradient; a ball's colour, lit at `spot`. */
+export const FILL_COLOR = 0;
+export const FILL_NONE = 1;
+export const FILL_GRADIENT = 2;
+export const FILL_BALL = 3;
 
-/** What the faces of an object are made from; one entry per object in tree order. */
-export interface Geometry {
-  readonly parent: Int32Array;
-  readonly shape: Uint8Array;
-  /** Width, height, depth per object, px. */
-  readonly size: Float64Array;
-  readonly radius: Float64Array;
-}
+const UNIT_CIRCLE = ellipseOutline(2, 2);
 
 /**
  * Faces as parallel arrays, reused from frame to frame. `order[0…count−1]` are face numbers from the one painted
@@ -27,20 +23,24 @@ export class FaceList {
   count = 0;
   order = new Int32Array(64);
   object = new Int32Array(64);
-  /** SHAPE_RECT or SHAPE_ELLIPSE. */
-  shape = new Uint8Array(64);
   /** Per face: centre (3), the view-space vectors of one px along u (3) and along v (3). */
   plane = new Float64Array(64 * 9);
-  /** Half width, half height, corner radius. */
-  extent = new Float64Array(64 * 3);
   rgb = new Int32Array(64);
   opacity = new Float64Array(64);
-  /** 1 for a face of a solid: it gets a thin line round it. */
-  solid = new Uint8Array(64);
+  /** FLAT, CONVEX or SOLID. */
+  side = new Uint8Array(64);
+  /** EDGE_…: the line round a face of a solid. */
+  edge = new Uint8Array(64);
+  /** FILL_…. */
+  fill = new Uint8Array(64);
+  /** Where a ball is brightest, in (u, v). */
+  spot = new Float64Array(64 * 2);
+  outline: Outline[] = [];
+  style: (FaceStyle | null)[] = [];
   /** The outline in (u, v) when a face was split; null for a whole one. A convex polygon. */
   piece: (Float64Array | null)[] = [];
 
-  grow(): void {
+  private grow(): void {
     const n = this.object.length * 2;
     const wider = <T extends Int32Array | Uint8Array | Float64Array>(a: T, per: number): T => {
       const b = new (a.constructor as new (n: number) => T)(n * per);
@@ -49,31 +49,51 @@ export class FaceList {
     };
     this.order = wider(this.order, 1);
     this.object = wider(this.object, 1);
-    this.shape = wider(this.shape, 1);
     this.plane = wider(this.plane, 9);
-    this.extent = wider(this.extent, 3);
     this.rgb = wider(this.rgb, 1);
     this.opacity = wider(this.opacity, 1);
-    this.solid = wider(this.solid, 1);
+    this.side = wider(this.side, 1);
+    this.edge = wider(this.edge, 1);
+    this.fill = wider(this.fill, 1);
+    this.spot = wider(this.spot, 2);
+  }
+
+  /** A new face; its plane and spot are still to be written. */
+  add(object: number, outline: Outline, rgb: number, opacity: number): number {
+    if (this.count === this.object.length) this.grow();
+    const f = this.count++;
+    this.object[f] = object;
+    this.outline[f] = outline;
+    this.rgb[f] = rgb;
+    this.opacity[f] = opacity;
+    this.side[f] = FLAT;
+    this.edge[f] = EDGE_NONE;
+    this.fill[f] = FILL_COLOR;
+    this.style[f] = null;
+    this.piece[f] = null;
+    return f;
   }
 
   /** A copy of face f with another outline; returns its number. */
   split(f: number, piece: Float64Array): number {
-    if (this.count === this.object.length) this.grow();
-    const n = this.count++;
-    this.object[n] = this.object[f] as number;
-    this.shape[n] = this.shape[f] as number;
+    const n = this.add(
+      this.object[f] as number,
+      this.outline[f] as Outline,
+      this.rgb[f] as number,
+      this.opacity[f] as number,
+    );
     this.plane.copyWithin(n * 9, f * 9, f * 9 + 9);
-    this.extent.copyWithin(n * 3, f * 3, f * 3 + 3);
-    this.rgb[n] = this.rgb[f] as number;
-    this.opacity[n] = this.opacity[f] as number;
-    this.solid[n] = this.solid[f] as number;
+    this.spot.copyWithin(n * 2, f * 2, f * 2 + 2);
+    this.side[n] = this.side[f] as number;
+    this.edge[n] = this.edge[f] as number;
+    this.fill[n] = this.fill[f] as number;
+    this.style[n] = this.style[f] as FaceStyle | null;
     this.piece[n] = piece;
     return n;
   }
 }
 
-/** Light on a face that looks straight at it is 1; on one turned away, this much. */
+/** Light on a face that looks straight at it is 1.04; on one turned away, this much. */
 const AMBIENT = 0.66;
 /** Faces seen more edge-on than this many px² per px² are not drawn. */
 const EDGE_ON = 1e-9;
@@ -81,7 +101,8 @@ const EDGE_ON = 1e-9;
 /**
  * Fills `out` with the visible faces in tree order; `out.order` is left as 0, 1, 2, ….
  * `values` are the objects' channels, `viewWorld` their matrices to view space (12 each), `light` the unit vector
- * toward the light in view space. A hidden or wholly transparent object has none, nor has anything below it.
+ * toward the light in view space; `seen` receives each object's opacity with what lies above it. A hidden or wholly
+ * transparent object has no faces, nor has anything below it.
  */
 export function buildFaces(
   out: FaceList,
@@ -100,98 +121,140 @@ export function buildFaces(
     const opacity =
       (values[row + CH_SHOWN] as number) >= 0.5 ? above * (values[row + CH_OPACITY] as number) : 0;
     seen[i] = opacity;
-    const shape = g.shape[i] as number;
-    if (shape === SHAPE_NONE || opacity === 0) continue;
-    const rgb = oklabToRgb(
-      values[row + CH_FILL] as number,
-      values[row + CH_FILL + 1] as number,
-      values[row + CH_FILL + 2] as number,
-    );
-    if (shape === SHAPE_BOX) addBox(out, g, viewWorld, light, i, rgb, opacity);
-    else addFlat(out, g, viewWorld, i, shape, rgb, opacity);
+    const object = g.objects[i] as Geometry['objects'][number];
+    if (opacity === 0 || (object.faces.length === 0 && !object.ball)) continue;
+    const L = values[row + CH_FILL] as number;
+    const a = values[row + CH_FILL + 1] as number;
+    const b = values[row + CH_FILL + 2] as number;
+    const rgb = oklabToRgb(L, a, b);
+    const { style } = object;
+    // A written colour stands over a gradient, and fills what has no fill.
+    const plain = style !== null && style.plain[0] === L && style.plain[1] === a && style.plain[2] === b;
+    const fill = !plain
+      ? FILL_COLOR
+      : !style.filled
+        ? FILL_NONE
+        : style.gradient
+          ? FILL_GRADIENT
+          : FILL_COLOR;
+    if (fill === FILL_NONE && style?.stroke == null) continue;
+    if (object.ball) addBall(out, viewWorld, i, object.ball, rgb, opacity, light);
+    else
+      for (const face of object.faces) {
+        const f = addFace(out, viewWorld, i, face, rgb, opacity, light);
+        if (f < 0) continue;
+        out.fill[f] = fill;
+        out.style[f] = style;
+      }
   }
   for (let f = 0; f < out.count; f++) out.order[f] = f;
 }
 
-function addFlat(
+const from = new Float64Array(9);
+
+function addFace(
   out: FaceList,
-  g: Geometry,
   m: Float64Array,
   i: number,
-  shape: number,
+  face: LocalFace,
   rgb: number,
   opacity: number,
-): void {
-  const o = i * 12;
-  const nz = (m[o] as number) * (m[o + 4] as number) - (m[o + 1] as number) * (m[o + 3] as number);
-  if (Math.abs(nz) < EDGE_ON) return;
-  const f = next(out, i, shape, rgb, opacity, 0);
-  for (let k = 0; k < 3; k++) {
-    out.plane[f * 9 + k] = m[o + 9 + k] as number;
-    out.plane[f * 9 + 3 + k] = m[o + k] as number;
-    out.plane[f * 9 + 6 + k] = m[o + 3 + k] as number;
-  }
-  setExtent(out, f, (g.size[i * 3] as number) / 2, (g.size[i * 3 + 1] as number) / 2, g.radius[i] as number);
-}
-
-function addBox(
-  out: FaceList,
-  g: Geometry,
-  m: Float64Array,
   light: ArrayLike<number>,
-  i: number,
-  rgb: number,
-  opacity: number,
-): void {
+): number {
   const o = i * 12;
-  for (let axis = 0; axis < 3; axis++) {
-    // The face's plane is spanned by the other two axes, in an order that keeps u × v along the axis.
-    const u = o + ((axis + 1) % 3) * 3;
-    const v = o + ((axis + 2) % 3) * 3;
-    const nx = (m[u + 1] as number) * (m[v + 2] as number) - (m[u + 2] as number) * (m[v + 1] as number);
-    const ny = (m[u + 2] as number) * (m[v] as number) - (m[u] as number) * (m[v + 2] as number);
-    const nz = (m[u] as number) * (m[v + 1] as number) - (m[u + 1] as number) * (m[v] as number);
-    if (Math.abs(nz) < EDGE_ON) continue;
-    const along = o + axis * 3;
-    const det = nx * (m[along] as number) + ny * (m[along + 1] as number) + nz * (m[along + 2] as number);
-    // Outward normals are ±n, mirrored when the object is; the one that looks at the viewer is drawn.
-    const mirrored = det < 0 ? -1 : 1;
-    const side = nz * mirrored > 0 ? 1 : -1;
-    const len = Math.sqrt(nx * nx + ny * ny + nz * nz) * side * mirrored;
-    const lit = (nx * (light[0] as number) + ny * (light[1] as number) + nz * (light[2] as number)) / len;
-    const f = next(
-      out,
-      i,
-      SHAPE_RECT,
-      shadeRgb(rgb, AMBIENT + (1.04 - AMBIENT) * Math.max(0, lit)),
-      opacity,
-      1,
-    );
-    const half = ((g.size[i * 3 + axis] as number) / 2) * side;
-    for (let k = 0; k < 3; k++) {
-      out.plane[f * 9 + k] = (m[o + 9 + k] as number) + (m[along + k] as number) * half;
-      out.plane[f * 9 + 3 + k] = m[u + k] as number;
-      out.plane[f * 9 + 6 + k] = m[v + k] as number;
-    }
-    const su = (g.size[i * 3 + ((axis + 1) % 3)] as number) / 2;
-    setExtent(out, f, su, (g.size[i * 3 + ((axis + 2) % 3)] as number) / 2, 0);
+  for (let k = 0; k < 3; k++) {
+    const [mx, my, mz] = [m[o + k] as number, m[o + 3 + k] as number, m[o + 6 + k] as number];
+    from[k] = mx * face.origin[0] + my * face.origin[1] + mz * face.origin[2] + (m[o + 9 + k] as number);
+    from[3 + k] = mx * face.u[0] + my * face.u[1] + mz * face.u[2];
+    from[6 + k] = mx * face.v[0] + my * face.v[1] + mz * face.v[2];
   }
-}
-
-function next(out: FaceList, i: number, shape: number, rgb: number, opacity: number, solid: number): number {
-  if (out.count === out.object.length) out.grow();
-  const f = out.count++;
-  out.object[f] = i;
-  out.shape[f] = shape;
-  out.rgb[f] = rgb;
-  out.opacity[f] = opacity;
-  out.solid[f] = solid;
-  out.piece[f] = null;
+  const nz = (from[3] as number) * (from[7] as number) - (from[4] as number) * (from[6] as number);
+  if (Math.abs(nz) < EDGE_ON) return -1;
+  let shade = 1;
+  if (face.side !== FLAT) {
+    // u × v points outward, unless the object is mirrored; what looks away from the viewer is not drawn.
+    const mirror = determinant(m, o) < 0 ? -1 : 1;
+    if (nz * mirror < 0) return -1;
+    shade = lit(from, mirror, light);
+  }
+  const f = out.add(i, face.outline, face.side === FLAT ? rgb : shadeRgb(rgb, shade), opacity);
+  out.plane.set(from, f * 9);
+  out.side[f] = face.side;
+  out.edge[f] = face.edge;
   return f;
 }
 
-function setExtent(out: FaceList, f: number, hw: number, hh: number, radius: number): void {
-  out.extent[f * 3] = hw;
-  out.extent[f * 3 + 1] = hh;
-  out.extent[f * 3 + 2] = Math.min(radius, hw, hh);
+function lit(p: Float64Array, mirror: number, light: ArrayLike<number>): number {
+  const nx = (p[4] as number) * (p[8] as number) - (p[5] as number) * (p[7] as number);
+  const ny = (p[5] as number) * (p[6] as number) - (p[3] as number) * (p[8] as number);
+  const nz = (p[3] as number) * (p[7] as number) - (p[4] as number) * (p[6] as number);
+  const len = Math.sqrt(nx * nx + ny * ny + nz * nz) * mirror;
+  const dot = (nx * (light[0] as number) + ny * (light[1] as number) + nz * (light[2] as number)) / len;
+  return AMBIENT + (1.04 - AMBIENT) * Math.max(0, dot);
+}
+
+function determinant(m: Float64Array, o: number): number {
+  const at = (k: number) => m[o + k] as number;
+  return (
+    at(0) * (at(4) * at(8) - at(5) * at(7)) -
+    at(3) * (at(1) * at(8) - at(2) * at(7)) +
+    at(6) * (at(1) * at(5) - at(2) * at(4))
+  );
+}
+
+/**
+ * A ball is seen as an ellipse, whatever its turn: with P the upper two rows of (matrix · half sizes), the outline is
+ * the unit circle under the lower triangular L with L·Lᵀ = P·Pᵀ (Cholesky). It stands in the plane through its centre.
+ */
+function addBall(
+  out: FaceList,
+  m: Float64Array,
+  i: number,
+  half: readonly [number, number, number],
+  rgb: number,
+  opacity: number,
+  light: ArrayLike<number>,
+): void {
+  const o = i * 12;
+  let [xx, xy, yy] = [0, 0, 0];
+  for (let k = 0; k < 3; k++) {
+    const x = (m[o + k * 3] as number) * (half[k] as number);
+    const y = (m[o + k * 3 + 1] as number) * (half[k] as number);
+    xx += x * x;
+    xy += x * y;
+    yy += y * y;
+  }
+  const l11 = Math.sqrt(xx);
+  if (l11 < 1e-6) return;
+  const l21 = xy / l11;
+  const l22 = Math.sqrt(Math.max(0, yy - l21 * l21));
+  if (l22 < 1e-6) return;
+  const f = out.add(i, UNIT_CIRCLE, rgb, opacity);
+  const p = f * 9;
+  for (let k = 0; k < 3; k++) out.plane[p + k] = m[o + 9 + k] as number;
+  out.plane[p + 3] = l11;
+  out.plane[p + 4] = l21;
+  out.plane[p + 5] = 0;
+  out.plane[p + 6] = 0;
+  out.plane[p + 7] = l22;
+  out.plane[p + 8] = 0;
+  out.side[f] = SOLID;
+  out.fill[f] = FILL_BALL;
+  // The point whose normal looks at the light: s = (matrix · half)ᵀ · light, made a unit vector.
+  let [sx, sy, len] = [0, 0, 0];
+  for (let k = 0; k < 3; k++) {
+    const c = o + k * 3;
+    const h = half[k] as number;
+    const s =
+      ((m[c] as number) * (light[0] as number) +
+        (m[c + 1] as number) * (light[1] as number) +
+        (m[c + 2] as number) * (light[2] as number)) *
+      h;
+    sx += (m[c] as number) * h * s;
+    sy += (m[c + 1] as number) * h * s;
+    len += s * s;
+  }
+  const r = Math.sqrt(len) || 1;
+  out.spot[f * 2] = sx / r / l11;
+  out.spot[f * 2 + 1] = (sy / r - l21 * (out.spot[f * 2] as number)) / l22;
 }

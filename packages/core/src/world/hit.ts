@@ -1,8 +1,12 @@
 /** What lies under a point of the frame: computed here, never by a canvas, so that Node and browsers agree. */
-import { type FaceList, SHAPE_ELLIPSE } from './faces.ts';
+import { distanceToContours } from '../base/index.ts';
+import { type FaceList, FILL_NONE } from './faces.ts';
+import { type Outline, outlineContains } from './outline.ts';
 
-/** Whether face f covers the view-space point (x right, y up, origin at the frame's centre); outlines exactly. */
-export function faceContains(faces: FaceList, f: number, x: number, y: number): boolean {
+const at = new Float64Array(2);
+
+/** The point of the face's plane (u, v) that is seen at a view-space point; into `at`. */
+function planePoint(faces: FaceList, f: number, x: number, y: number): void {
   const p = faces.plane;
   const o = f * 9;
   const ux = p[o + 3] as number;
@@ -12,18 +16,20 @@ export function faceContains(faces: FaceList, f: number, x: number, y: number): 
   const det = ux * vy - uy * vx;
   const dx = x - (p[o] as number);
   const dy = y - (p[o + 1] as number);
-  const u = (dx * vy - dy * vx) / det;
-  const v = (ux * dy - uy * dx) / det;
-  const hw = faces.extent[f * 3] as number;
-  const hh = faces.extent[f * 3 + 1] as number;
-  if (!(Math.abs(u) <= hw && Math.abs(v) <= hh)) return false;
-  if (faces.shape[f] === SHAPE_ELLIPSE) {
-    if ((u / hw) * (u / hw) + (v / hh) * (v / hh) > 1) return false;
-  } else {
-    const r = faces.extent[f * 3 + 2] as number;
-    const cu = Math.abs(u) - (hw - r);
-    const cv = Math.abs(v) - (hh - r);
-    if (cu > 0 && cv > 0 && cu * cu + cv * cv > r * r) return false;
+  at[0] = (dx * vy - dy * vx) / det;
+  at[1] = (ux * dy - uy * dx) / det;
+}
+
+/** Whether face f covers the view-space point (x right, y up, origin at the frame's centre), with its stroke. */
+export function faceContains(faces: FaceList, f: number, x: number, y: number): boolean {
+  planePoint(faces, f, x, y);
+  const u = at[0] as number;
+  const v = at[1] as number;
+  const outline = faces.outline[f] as Outline;
+  const inside = faces.fill[f] !== FILL_NONE && outlineContains(outline, u, v);
+  if (!inside) {
+    const stroke = faces.style[f]?.stroke;
+    if (!stroke || distanceToContours(outline.contours, u, v) > stroke.width / 2) return false;
   }
   const piece = faces.piece[f];
   return !piece || insideConvex(piece, u, v);
@@ -95,10 +101,18 @@ function probeFace(
 ): [number, number] | null {
   const p = faces.plane;
   const o = f * 9;
+  const hull = (faces.outline[f] as Outline).hull;
+  let [u0, v0, u1, v1] = [hull[0] as number, hull[1] as number, hull[0] as number, hull[1] as number];
+  for (let i = 2; i < hull.length; i += 2) {
+    u0 = Math.min(u0, hull[i] as number);
+    u1 = Math.max(u1, hull[i] as number);
+    v0 = Math.min(v0, hull[i + 1] as number);
+    v1 = Math.max(v1, hull[i + 1] as number);
+  }
   for (let a = 0; a < grid; a++) {
     for (let b = 0; b < grid; b++) {
-      const u = (faces.extent[f * 3] as number) * ((2 * a + 1) / grid - 1);
-      const v = (faces.extent[f * 3 + 1] as number) * ((2 * b + 1) / grid - 1);
+      const u = u0 + ((u1 - u0) * (2 * a + 1)) / (2 * grid);
+      const v = v0 + ((v1 - v0) * (2 * b + 1)) / (2 * grid);
       const x = (p[o] as number) + (p[o + 3] as number) * u + (p[o + 6] as number) * v;
       const y = (p[o + 1] as number) + (p[o + 4] as number) * u + (p[o + 7] as number) * v;
       if (Math.abs(x) > halfWidth || Math.abs(y) > halfHeight) continue;

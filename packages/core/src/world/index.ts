@@ -1,13 +1,18 @@
+export { buildFaces, FaceList, FILL_BALL, FILL_COLOR, FILL_GRADIENT, FILL_NONE } from './faces.ts';
 export {
-  buildFaces,
-  FaceList,
+  CONVEX,
+  EDGE_LINE,
+  EDGE_NONE,
+  EDGE_SEAM,
+  type FaceStyle,
+  FLAT,
   type Geometry,
-  SHAPE_BOX,
-  SHAPE_ELLIPSE,
-  SHAPE_NONE,
-  SHAPE_RECT,
-} from './faces.ts';
+  geometryOf,
+  type ObjectGeometry,
+  SOLID,
+} from './geometry.ts';
 export { faceContains, hitAll, hitTop, visiblePoint } from './hit.ts';
-export { outlineOf, PaintOrder } from './paint-order.ts';
+export { OUTLINE_ELLIPSE, OUTLINE_PATH, OUTLINE_RECT, type Outline, outlineContains } from './outline.ts';
+export { PaintOrder } from './paint-order.ts';
 export { lightDirection, type ViewAngle, viewMatrix } from './projection.ts';
 export { worldMatrices } from './transforms.ts';

@@ -4,14 +4,15 @@
  * ring of faces each in front of the next, is split along a plane. Faces in one plane, and faces that do not
  * overlap, keep the order of the tree.
  */
-import { type FaceList, SHAPE_ELLIPSE } from './faces.ts';
+import type { FaceList } from './faces.ts';
+import { CONVEX } from './geometry.ts';
+import type { Outline } from './outline.ts';
 
 /** Depths closer than this are one depth; overlaps smaller than this many px² are none. */
 const SAME_DEPTH = 1e-6;
 const NO_AREA = 1e-4;
 /** Splitting stops here: a drawing that asks for more is drawn in the best order found. */
 const MAX_SPLITS = 200;
-const ELLIPSE_SIDES = 24;
 
 export class PaintOrder {
   /** Outlines on the screen: x, y pairs of all faces one after another. */
@@ -29,8 +30,8 @@ export class PaintOrder {
   private waiting = new Int32Array(64);
   private heap = new Int32Array(64);
   private heapSize = 0;
-  private readonly clipA = new Float64Array(256);
-  private readonly clipB = new Float64Array(256);
+  private clipA = new Float64Array(256);
+  private clipB = new Float64Array(256);
 
   /** Sorts `faces.order`; may append split faces. */
   sort(faces: FaceList): void {
@@ -64,8 +65,9 @@ export class PaintOrder {
     this.ensure(faces.count);
     let at = 0;
     for (let f = 0; f < faces.count; f++) {
-      if (at + 128 > this.points.length) {
-        const wider = new Float64Array(this.points.length * 2);
+      const room = convexOf(faces, f).length;
+      if (at + room > this.points.length) {
+        const wider = new Float64Array(Math.max(at + room, this.points.length * 2));
         wider.set(this.points);
         this.points = wider;
       }
@@ -122,7 +124,7 @@ export class PaintOrder {
 
   private compare(faces: FaceList, a: number, b: number): void {
     // Two faces of one convex solid never hide each other.
-    if (faces.solid[a] === 1 && faces.object[a] === faces.object[b] && faces.piece[a] === null) return;
+    if (faces.side[a] === CONVEX && faces.object[a] === faces.object[b] && faces.piece[a] === null) return;
     const n = this.overlap(a, b);
     if (n < 3) return;
     const poly = this.clipA;
@@ -168,9 +170,15 @@ export class PaintOrder {
 
   /** Clips outline a by outline b (Sutherland–Hodgman); corners of the overlap in `clipA`. 0 when there is none. */
   private overlap(a: number, b: number): number {
+    let n = this.corners[a] as number;
+    // Each side that clips adds a corner at most.
+    const room = 2 * (n + (this.corners[b] as number));
+    if (room > this.clipA.length) {
+      this.clipA = new Float64Array(2 * room);
+      this.clipB = new Float64Array(2 * room);
+    }
     let from = this.clipA;
     let to = this.clipB;
-    let n = this.corners[a] as number;
     const a0 = this.first[a] as number;
     for (let i = 0; i < n * 2; i++) from[i] = this.points[a0 + i] as number;
     const b0 = this.first[b] as number;
@@ -285,52 +293,27 @@ export class PaintOrder {
   }
 }
 
-/** Writes the face's outline on the screen, turning clockwise or not so that clipping keeps its inside. */
-export function outlineOf(faces: FaceList, f: number, out: Float64Array, at: number): number {
+/** Writes the face's convex outline on the screen, turning one way so that clipping keeps its inside; its corners. */
+function outlineOf(faces: FaceList, f: number, out: Float64Array, at: number): number {
   const p = faces.plane;
   const o = f * 9;
-  const hw = faces.extent[f * 3] as number;
-  const hh = faces.extent[f * 3 + 1] as number;
-  const piece = faces.piece[f];
-  const n = piece ? piece.length / 2 : faces.shape[f] === SHAPE_ELLIPSE ? ELLIPSE_SIDES : 4;
+  const poly = convexOf(faces, f);
+  const n = poly.length / 2;
   const nz = (p[o + 3] as number) * (p[o + 7] as number) - (p[o + 4] as number) * (p[o + 6] as number);
   for (let i = 0; i < n; i++) {
     const k = nz > 0 ? i : n - 1 - i;
-    let u: number;
-    let v: number;
-    if (piece) {
-      u = piece[k * 2] as number;
-      v = piece[k * 2 + 1] as number;
-    } else if (n === 4) {
-      u = k === 0 || k === 3 ? -hw : hw;
-      v = k < 2 ? -hh : hh;
-    } else {
-      u = hw * (CIRCLE[k * 2] as number);
-      v = hh * (CIRCLE[k * 2 + 1] as number);
-    }
+    const u = poly[k * 2] as number;
+    const v = poly[k * 2 + 1] as number;
     out[at + i * 2] = (p[o] as number) + (p[o + 3] as number) * u + (p[o + 6] as number) * v;
     out[at + i * 2 + 1] = (p[o + 1] as number) + (p[o + 4] as number) * u + (p[o + 7] as number) * v;
   }
   return n;
 }
 
-/** A polygon round the unit circle (corners a little outside it), by repeated turning: no library functions. */
-const CIRCLE = (() => {
-  const out = new Float64Array(ELLIPSE_SIDES * 2);
-  // cos and sin of 15°, and 1/cos(7.5°) so that the sides touch the circle.
-  const c = 0.9659258262890683;
-  const s = 0.25881904510252074;
-  let x = 1.0086289605801528;
-  let y = 0;
-  for (let i = 0; i < ELLIPSE_SIDES; i++) {
-    out[i * 2] = x;
-    out[i * 2 + 1] = y;
-    const t = x * c - y * s;
-    y = x * s + y * c;
-    x = t;
-  }
-  return out;
-})();
+/** The convex polygon that a face is compared by: what is left of it when it was split, else its hull. */
+function convexOf(faces: FaceList, f: number): Float64Array {
+  return faces.piece[f] ?? (faces.outline[f] as Outline).hull;
+}
 
 function depthAt(faces: FaceList, f: number, x: number, y: number): number {
   const p = faces.plane;
@@ -414,7 +397,7 @@ function splitByPlane(faces: FaceList, f: number, g: number): boolean {
     cu += nk * (p[f * 9 + 3 + k] as number);
     cv += nk * (p[f * 9 + 6 + k] as number);
   }
-  const outline = faces.piece[f] ?? wholePiece(faces, f);
+  const outline = convexOf(faces, f);
   const corners = outline.length / 2;
   let min = 0;
   let max = 0;
@@ -434,11 +417,4 @@ function splitByPlane(faces: FaceList, f: number, g: number): boolean {
   faces.piece[f] = back;
   faces.split(f, front);
   return true;
-}
-
-function wholePiece(faces: FaceList, f: number): Float64Array {
-  const hw = faces.extent[f * 3] as number;
-  const hh = faces.extent[f * 3 + 1] as number;
-  if (faces.shape[f] !== SHAPE_ELLIPSE) return Float64Array.of(-hw, -hh, hw, -hh, hw, hh, -hw, hh);
-  return CIRCLE.map((x, i) => x * (i % 2 === 0 ? hw : hh));
 }

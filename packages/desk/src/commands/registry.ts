@@ -1,13 +1,7 @@
 /** Every command once: menus, shortcuts, search and the sheet of keys read this list. */
-import {
-  defaultBase,
-  type ObjectKind,
-  orderBetween,
-  removeWithReferences,
-  type SceneObject,
-  uniqueName,
-} from '@apple-tick/core/model';
+import { type ObjectKind, removeWithReferences, uniqueName } from '@apple-tick/core/model';
 import { capital, KIND_WORDS } from '../session/model-help.ts';
+import { newObject } from '../session/new-object.ts';
 import type { Session } from '../session/session.ts';
 import { nameOf } from '../session/words.ts';
 
@@ -26,23 +20,9 @@ export function addObject(s: Session, kind: ObjectKind): void {
   const chosen = s.state.object === null ? undefined : s.store.get('objects', s.state.object);
   const parent = chosen?.kind === 'group' ? chosen.id : (chosen?.parent ?? null);
   const siblings = all.filter((o) => o.parent === parent);
-  const last =
-    siblings
-      .map((o) => o.order)
-      .sort()
-      .at(-1) ?? null;
-  const title = capital(KIND_WORDS[kind]);
-  const name = uniqueName(title, new Set(siblings.map((o) => o.name)));
-  const fills = { group: '#c9c2ae', rect: '#7fa982', ellipse: '#c14436', box: '#c4935a' };
-  const common = { id, name, parent, order: orderBetween(last, null), tags: [], hint: '' };
-  const base = { ...defaultBase(), fill: fills[kind] };
-  const made: Record<ObjectKind, SceneObject> = {
-    group: { ...common, base, kind: 'group' },
-    rect: { ...common, base, kind: 'rect', size: [120, 80], radius: 0 },
-    ellipse: { ...common, base, kind: 'ellipse', size: [80, 80] },
-    box: { ...common, base, kind: 'box', size: [100, 100, 60] },
-  };
-  s.edit(`Added ${name}`, (e) => e.add('objects', made[kind]));
+  const name = uniqueName(capital(KIND_WORDS[kind]), new Set(siblings.map((o) => o.name)));
+  const made = newObject(s.store, kind, id, name, parent);
+  s.edit(`Added ${name}`, (e) => e.add('objects', made));
   s.select({ kind: 'object', id });
 }
 

@@ -23,7 +23,12 @@ export const KIND_WORDS: Record<ObjectKind, string> = {
   group: 'group',
   rect: 'rectangle',
   ellipse: 'ellipse',
+  polygon: 'polygon',
+  path: 'path',
   box: 'box',
+  cylinder: 'cylinder',
+  ball: 'ball',
+  prism: 'prism',
 };
 
 export function capital(text: string): string {

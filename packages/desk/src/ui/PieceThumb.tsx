@@ -47,14 +47,16 @@ function boundsOf(faces: ReturnType<FaceBuilder['build']>) {
   let [x0, y0, x1, y1] = [1e9, 1e9, -1e9, -1e9];
   for (let f = 0; f < faces.count; f++) {
     const p = faces.plane.subarray(f * 9, f * 9 + 9) as unknown as number[];
-    const hw = faces.extent[f * 3] as number;
-    const hh = faces.extent[f * 3 + 1] as number;
-    const rx = Math.abs((p[3] as number) * hw) + Math.abs((p[6] as number) * hh);
-    const ry = Math.abs((p[4] as number) * hw) + Math.abs((p[7] as number) * hh);
-    x0 = Math.min(x0, (p[0] as number) - rx);
-    x1 = Math.max(x1, (p[0] as number) + rx);
-    y0 = Math.min(y0, (p[1] as number) - ry);
-    y1 = Math.max(y1, (p[1] as number) + ry);
+    const hull = (faces.outline[f] as (typeof faces.outline)[number]).hull;
+    for (let i = 0; i < hull.length; i += 2) {
+      const [u, v] = [hull[i] as number, hull[i + 1] as number];
+      const x = (p[0] as number) + (p[3] as number) * u + (p[6] as number) * v;
+      const y = (p[1] as number) + (p[4] as number) * u + (p[7] as number) * v;
+      x0 = Math.min(x0, x);
+      x1 = Math.max(x1, x);
+      y0 = Math.min(y0, y);
+      y1 = Math.max(y1, y);
+    }
   }
   return { x: (x0 + x1) / 2, y: (y0 + y1) / 2, w: Math.max(10, x1 - x0), h: Math.max(10, y1 - y0) };
 }

@@ -1,5 +1,8 @@
 import {
+  boundsOf,
   CHANNELS,
+  fillColor,
+  isSolid,
   type PropertyValue,
   propertyInfo,
   type SceneObject,
@@ -13,8 +16,11 @@ import { useSession, useUi, useVersion } from '../../session/hooks.ts';
 import { addMachine } from '../../session/machines.ts';
 import { KIND_WORDS } from '../../session/model-help.ts';
 import { keyMoves, setProperties } from '../../session/properties.ts';
+import { resizedAboutPivot } from '../../session/resize.ts';
 import { Heading, NumberField, Row, TextField } from '../../ui/fields.tsx';
+import { PaintDetails } from './PaintDetails.tsx';
 import { Reactions } from './Reactions.tsx';
+import { ShapeDetails } from './ShapeDetails.tsx';
 
 export function ObjectDetails({ object }: { object: SceneObject }) {
   const s = useSession();
@@ -87,16 +93,22 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
       {vector('Turn °', 'rotation', 'Turned')}
       {object.kind !== 'group' && (
         <Row title="Size">
-          {object.size.map((n, k) => (
-            <NumberField
-              // biome-ignore lint/suspicious/noArrayIndexKey: the axes are fixed
-              key={k}
-              axis={'whd'[k] as string}
-              label={`Size ${'whd'[k]}`}
-              value={n}
-              onChange={(to) => resizeTyped(s, object, k, Math.max(0, to))}
-            />
-          ))}
+          {sizeOf(object)
+            .slice(0, isSolid(object) ? 3 : 2)
+            .map((n, k) => (
+              <NumberField
+                // biome-ignore lint/suspicious/noArrayIndexKey: the axes are fixed
+                key={k}
+                axis={'whd'[k] as string}
+                label={`Size ${'whd'[k]}`}
+                value={n}
+                onChange={(to) =>
+                  s.edit(`Sized ${object.name}`, (e) =>
+                    e.update('objects', object.id, (o) => resizedAboutPivot(o, k, Math.max(0, to))),
+                  )
+                }
+              />
+            ))}
         </Row>
       )}
       {vector('Scale', 'scale', 'Scaled')}
@@ -117,16 +129,14 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
           />
           shown
         </label>
-        {object.kind !== 'group' && (
-          <input
-            type="color"
-            aria-label="Fill"
-            className="w-10 h-6 flex-none"
-            value={object.base.fill}
-            onChange={(e) => set('fill', e.target.value, 'Coloured', object.base.fill)}
-          />
-        )}
       </Row>
+      <ShapeDetails object={object} />
+      {object.kind !== 'group' && (
+        <PaintDetails
+          object={object}
+          onFill={(v) => set('fill', v, 'Coloured', fillColor(object.base.fill) ?? '#000000')}
+        />
+      )}
       <button type="button" className="btn" onClick={() => addMachine(s, object.id)}>
         Add a machine to {object.name}
       </button>
@@ -134,26 +144,11 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
   );
 }
 
-/** A typed size keeps the pivot at the same part of the object, and keeps that point where it is. */
-function resizeTyped(s: ReturnType<typeof useSession>, object: SceneObject, k: number, to: number): void {
-  s.edit(`Sized ${object.name}`, (e) =>
-    e.update('objects', object.id, (o) => {
-      if (o.kind === 'group') return o;
-      const size = [...o.size];
-      const factor = (size[k] as number) > 0 ? to / (size[k] as number) : 1;
-      size[k] = to;
-      const pivot = o.base.pivot.map((p, n) => (n === k ? p * factor : p)) as Vec3;
-      const position = o.base.position.map(
-        (p, n) => p + (o.base.pivot[n] as number) - (pivot[n] as number),
-      ) as Vec3;
-      return { ...o, size, base: { ...o.base, pivot, position } } as SceneObject;
-    }),
-  );
-}
-
 function Pivot({ object }: { object: SceneObject }) {
   const s = useSession();
-  const [w, h] = sizeOf(object);
+  const [least, greatest] = boundsOf(object);
+  /** The least side, the middle or the greatest side of an axis, for −1, 0, 1. */
+  const side = (k: 0 | 1, way: number) => (least[k] * (1 - way) + greatest[k] * (1 + way)) / 2;
   const p = object.base.pivot;
   const move = (to: Vec3) => s.movePivot(object.id, to);
   const words = [
@@ -168,7 +163,7 @@ function Pivot({ object }: { object: SceneObject }) {
           <fieldset className="grid grid-cols-3 w-11" aria-label="Pivot at">
             {[1, 0, -1].flatMap((y) =>
               [-1, 0, 1].map((x) => {
-                const here = Math.abs(p[0] - (x * w) / 2) < 0.01 && Math.abs(p[1] - (y * h) / 2) < 0.01;
+                const here = Math.abs(p[0] - side(0, x)) < 0.01 && Math.abs(p[1] - side(1, y)) < 0.01;
                 return (
                   <button
                     key={`${x}${y}`}
@@ -176,7 +171,7 @@ function Pivot({ object }: { object: SceneObject }) {
                     className="w-[14px] h-[14px] grid place-items-center"
                     aria-label={`Pivot ${words[0][y + 1]} ${words[1][x + 1]}`}
                     aria-pressed={here}
-                    onClick={() => move([(x * w) / 2, (y * h) / 2, p[2]])}
+                    onClick={() => move([side(0, x), side(1, y), p[2]])}
                   >
                     <span
                       className={`rounded-full ${here ? 'w-2.5 h-2.5 bg-brass' : 'w-1.5 h-1.5 bg-ink-3'}`}

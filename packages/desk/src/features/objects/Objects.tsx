@@ -1,4 +1,4 @@
-import { compareSiblings, type SceneObject } from '@apple-tick/core/model';
+import { compareSiblings, fillColor, type SceneObject } from '@apple-tick/core/model';
 import { Plus } from 'lucide-react';
 import { runCommand } from '../../commands/registry.ts';
 import { useSession, useTable, useUi } from '../../session/hooks.ts';
@@ -78,7 +78,7 @@ export function Objects() {
             >
               <span
                 className="w-3.5 h-3.5 rounded-[4px] border border-black/15 flex-none"
-                style={{ background: o.kind === 'group' ? 'transparent' : o.base.fill }}
+                style={{ background: o.kind === 'group' ? undefined : (fillColor(o.base.fill) ?? undefined) }}
               />
               <span className="truncate flex-1">{o.name}</span>
               <span className="text-ink-2 text-[11px] whitespace-nowrap">{carries(o.id)}</span>

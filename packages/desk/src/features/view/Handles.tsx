@@ -1,7 +1,8 @@
-import { CHANNELS, type SceneObject, sizeOf, type Vec3 } from '@apple-tick/core/model';
+import { boundsOf, CHANNELS, isSolid, type SceneObject, sizeOf, type Vec3 } from '@apple-tick/core/model';
 import { useState } from 'react';
 import { useSession, useUi } from '../../session/hooks.ts';
 import { keyMoves, setProperties } from '../../session/properties.ts';
+import { resizedFromEdge } from '../../session/resize.ts';
 import { column, onScreen, pointIn, type Screen, solve2, toScreen } from '../../session/view-math.ts';
 import { follow, type Posed, parentAxes } from './drag.ts';
 
@@ -23,8 +24,7 @@ export function Handles(props: { posed: Posed; screen: Screen; width: number; he
   const pivot = Array.from(row.subarray(9, 12)) as Vec3;
   const swing = dragged ?? (shown === object.id ? pivot : null);
   const at = toScreen(screen, pointIn(world, i * 12, pivot));
-  const size = sizeOf(object);
-  const corners = outline(size).map((p) => toScreen(screen, pointIn(world, i * 12, p)));
+  const corners = cornersOf(object).map((p) => toScreen(screen, pointIn(world, i * 12, p)));
   return (
     <svg
       className="absolute inset-0 pointer-events-none"
@@ -34,7 +34,7 @@ export function Handles(props: { posed: Posed; screen: Screen; width: number; he
     >
       {object.kind !== 'group' && <Corners points={corners} />}
       {tool === 'pivot' && swing && (
-        <Swing object={object} size={size} pivot={swing} screen={screen} posed={posed} index={i} />
+        <Swing object={object} pivot={swing} screen={screen} posed={posed} index={i} />
       )}
       {tool !== 'pivot' &&
         [0, 1, 2].map((k) => (
@@ -64,10 +64,12 @@ export function Handles(props: { posed: Posed; screen: Screen; width: number; he
   );
 }
 
-function outline([w, h, d]: Vec3): Vec3[] {
+/** The corners of the object's own box. */
+function cornersOf(object: SceneObject): Vec3[] {
+  const [a, b] = boundsOf(object);
   const out: Vec3[] = [];
-  for (const z of d > 0 ? [-d / 2, d / 2] : [0])
-    out.push([-w / 2, -h / 2, z], [w / 2, -h / 2, z], [w / 2, h / 2, z], [-w / 2, h / 2, z]);
+  for (const z of a[2] < b[2] ? [a[2], b[2]] : [a[2]])
+    out.push([a[0], a[1], z], [b[0], a[1], z], [b[0], b[1], z], [a[0], b[1], z]);
   return out;
 }
 
@@ -97,11 +99,13 @@ function dragPivot(
 ): void {
   const world = posed.builder.world.slice(i * 12, i * 12 + 12);
   const from = object.base.pivot;
-  const size = sizeOf(object);
+  const [least, greatest] = boundsOf(object);
+  const part = (k: number, f: number) => (least[k] as number) * (1 - f) + (greatest[k] as number) * f;
   const snaps: Vec3[] = [];
-  for (const x of [-0.5, 0, 0.5])
-    for (const y of [-0.5, 0, 0.5])
-      for (const z of size[2] > 0 ? [0, 0.5, -0.5] : [0]) snaps.push([x * size[0], y * size[1], z * size[2]]);
+  for (const x of [0, 0.5, 1])
+    for (const y of [0, 0.5, 1])
+      for (const z of least[2] < greatest[2] ? [0.5, 1, 0] : [0.5])
+        snaps.push([part(0, x), part(1, y), part(2, z)]);
   const start = toScreen(screen, pointIn(world, 0, from));
   const axes = [0, 1, 2].map((k) => onScreen(screen, column(world, 0, k)));
   const away = axes.map((a) => Math.abs(a[2]));
@@ -128,24 +132,17 @@ function dragPivot(
 }
 
 /** Where the outline goes when it turns about the pivot: a fan of dashed ghosts. */
-function Swing(props: {
-  object: SceneObject;
-  size: Vec3;
-  pivot: Vec3;
-  screen: Screen;
-  posed: Posed;
-  index: number;
-}) {
-  const { size, pivot, screen, posed, index, object } = props;
+function Swing(props: { object: SceneObject; pivot: Vec3; screen: Screen; posed: Posed; index: number }) {
+  const { pivot, screen, posed, index, object } = props;
   const s = useSession();
   const track = s.store
     .all('clips')
     .flatMap((c) => c.tracks)
     .find((t) => t.object === object.id && t.property.startsWith('rotation.'));
-  const onSide = Math.abs(pivot[0]) === size[0] / 2 && pivot[1] === 0;
-  const axis = track ? 'xyz'.indexOf(track.property.slice(-1)) : object.kind === 'box' ? (onSide ? 1 : 0) : 2;
+  const onSide = Math.abs(pivot[0]) === sizeOf(object)[0] / 2 && pivot[1] === 0;
+  const axis = track ? 'xyz'.indexOf(track.property.slice(-1)) : isSolid(object) ? (onSide ? 1 : 0) : 2;
   const [u, v] = [(axis + 1) % 3, (axis + 2) % 3];
-  const face = outline(size).slice(-4);
+  const face = cornersOf(object).slice(-4);
   return (
     <g fill="none" stroke="var(--brass)" strokeDasharray="4 3">
       {[-60, -30, 30, 60].map((deg) => {
@@ -177,7 +174,7 @@ function AxisHandle(props: {
   const { k, object, at, row, screen, posed, index } = props;
   const s = useSession();
   const tool = useUi((u) => u.tool);
-  if (tool === 'size' && (object.kind === 'group' || (k === 2 && object.kind !== 'box'))) return null;
+  if (tool === 'size' && (sizeOf(object)[k] as number) === 0) return null;
   const own = tool === 'size' || tool === 'scale';
   const dir = own
     ? onScreen(screen, column(posed.builder.world, index * 12, k))
@@ -198,8 +195,12 @@ function AxisHandle(props: {
     follow(s, `${name} ${object.name}`, e.clientX, e.clientY, (dx, dy, ev) => {
       const along = dx * ux + dy * uy;
       const across = dx * -uy + dy * ux;
-      if (tool === 'size') resize(s, object, k, size, along / len);
-      else if (tool === 'place')
+      if (tool === 'size') {
+        const to = Math.max(1, Math.round((size[k] as number) + along / len));
+        s.edit(`Sized ${object.name}`, (e) =>
+          e.update('objects', object.id, () => resizedFromEdge(object, k, to)),
+        );
+      } else if (tool === 'place')
         set(`position.${axis}`, (before[k] as number) + along / len, ev.shiftKey ? 10 : 1, before[k]);
       else if (tool === 'scale')
         set(
@@ -238,28 +239,5 @@ function AxisHandle(props: {
         {axis}
       </text>
     </g>
-  );
-}
-
-/** One edge follows, the opposite one and the pivot stay where they are. */
-function resize(
-  s: ReturnType<typeof useSession>,
-  object: SceneObject,
-  k: number,
-  from: Vec3,
-  by: number,
-): void {
-  const b = object.base;
-  const to = Math.max(1, Math.round((from[k] as number) + by));
-  const shift = (to - (from[k] as number)) / 2;
-  s.edit(`Sized ${object.name}`, (e) =>
-    e.update('objects', object.id, (o) => {
-      if (o.kind === 'group') return o;
-      const size = [...o.size];
-      size[k] = to;
-      const position = b.position.map((p, n) => (n === k ? p + shift : p)) as Vec3;
-      const pivot = b.pivot.map((p, n) => (n === k ? p - shift : p)) as Vec3;
-      return { ...o, size, base: { ...o.base, position, pivot } } as SceneObject;
-    }),
   );
 }

@@ -1,0 +1,245 @@
+/** Objects as faces in their own space: what is worked out once, when a piece is compiled. */
+import { flatten, hexToOklab, type Subpath } from '../base/index.ts';
+import {
+  type Fill,
+  fillColor,
+  type Gradient,
+  isSolid,
+  type SceneObject,
+  type Stroke,
+  subpathsOf,
+  type Vec3,
+} from '../model/index.ts';
+import { ellipseOutline, type Outline, pathOutline, rectOutline } from './outline.ts';
+
+/** A flat thing is seen from both sides; a face of a solid from outside only. */
+export const FLAT = 0;
+export const CONVEX = 1;
+export const SOLID = 2;
+
+/** Lines round the faces of solids: none; a thin dark one; one of the face's own colour, which closes seams. */
+export const EDGE_NONE = 0;
+export const EDGE_LINE = 1;
+export const EDGE_SEAM = 2;
+
+export interface LocalFace {
+  /** The plane: where (0, 0) lies, and one px along u and v, in the object's space. u × v points outward. */
+  readonly origin: Vec3;
+  readonly u: Vec3;
+  readonly v: Vec3;
+  readonly outline: Outline;
+  readonly side: typeof FLAT | typeof CONVEX | typeof SOLID;
+  readonly edge: typeof EDGE_NONE | typeof EDGE_LINE | typeof EDGE_SEAM;
+}
+
+/** How an object is painted besides its one colour; null where that is all. */
+export interface FaceStyle {
+  /** False: only the stroke is drawn. */
+  readonly filled: boolean;
+  readonly gradient: Gradient | null;
+  readonly stroke: Stroke | null;
+  /** The base colour as OKLab: while it is what is written, the gradient (or no fill) stands; else the colour does. */
+  readonly plain: Float64Array;
+}
+
+export interface ObjectGeometry {
+  readonly faces: readonly LocalFace[];
+  /** Half width, height and depth of a ball, px; null for everything else. */
+  readonly ball: Vec3 | null;
+  readonly style: FaceStyle | null;
+}
+
+export interface Geometry {
+  /** Number of each object's parent, or −1; parents come first. */
+  readonly parent: Int32Array;
+  readonly objects: readonly ObjectGeometry[];
+}
+
+const cache = new WeakMap<SceneObject, ObjectGeometry>();
+
+/** The faces of one object; the same record gives the same object again. */
+export function geometryOf(o: SceneObject): ObjectGeometry {
+  let g = cache.get(o);
+  if (!g) {
+    g = {
+      faces: facesOf(o),
+      ball: o.kind === 'ball' ? [o.size[0] / 2, o.size[1] / 2, o.size[2] / 2] : null,
+      style: styleOf(o),
+    };
+    cache.set(o, g);
+  }
+  return g;
+}
+
+function styleOf(o: SceneObject): FaceStyle | null {
+  const fill: Fill = o.base.fill;
+  const stroke = isSolid(o) ? null : (o.stroke ?? null);
+  if (typeof fill === 'string' && fill !== 'none' && !stroke) return null;
+  const plain = new Float64Array(3);
+  hexToOklab(fillColor(fill) ?? '#000000', plain, 0);
+  return {
+    filled: fill !== 'none',
+    gradient: typeof fill === 'object' && !isSolid(o) ? fill : null,
+    stroke,
+    plain,
+  };
+}
+
+const X: Vec3 = [1, 0, 0];
+const Y: Vec3 = [0, 1, 0];
+const ZERO: Vec3 = [0, 0, 0];
+
+function facesOf(o: SceneObject): LocalFace[] {
+  const flat = (outline: Outline): LocalFace[] => [
+    { origin: ZERO, u: X, v: Y, outline, side: FLAT, edge: EDGE_NONE },
+  ];
+  switch (o.kind) {
+    case 'group':
+    case 'ball':
+      return [];
+    case 'rect':
+      return flat(rectOutline(o.size[0], o.size[1], o.radius));
+    case 'ellipse':
+      return flat(ellipseOutline(o.size[0], o.size[1]));
+    case 'polygon':
+      return flat(pathOutline(subpathsOf(o) ?? [], false, (o.stroke?.width ?? 0) / 2));
+    case 'path':
+      return flat(pathOutline(o.subpaths, o.rule === 'evenodd', (o.stroke?.width ?? 0) / 2));
+    case 'box':
+      return boxFaces(o.size);
+    case 'cylinder':
+      return cylinderFaces(o.size);
+    case 'prism':
+      return prismFaces(o);
+  }
+}
+
+/** Six rectangles; the plane of each is spanned by the other two axes, so that u × v points outward. */
+function boxFaces(size: readonly [number, number, number]): LocalFace[] {
+  const out: LocalFace[] = [];
+  for (let axis = 0; axis < 3; axis++)
+    for (const side of [1, -1]) {
+      const [a, b] = side > 0 ? [(axis + 1) % 3, (axis + 2) % 3] : [(axis + 2) % 3, (axis + 1) % 3];
+      out.push({
+        origin: unit(axis, (side * (size[axis] as number)) / 2),
+        u: unit(a, 1),
+        v: unit(b, 1),
+        outline: rectOutline(size[a] as number, size[b] as number),
+        side: CONVEX,
+        edge: EDGE_LINE,
+      });
+    }
+  return out;
+}
+
+function unit(axis: number, length: number): Vec3 {
+  return [axis === 0 ? length : 0, axis === 1 ? length : 0, axis === 2 ? length : 0];
+}
+
+function cylinderFaces([w, h, d]: readonly [number, number, number]): LocalFace[] {
+  const cap = ellipseOutline(w, d);
+  const caps: LocalFace[] = [1, -1].map((side) => ({
+    origin: [0, (side * h) / 2, 0],
+    u: X,
+    v: [0, 0, -side],
+    outline: cap,
+    side: CONVEX,
+    edge: EDGE_LINE,
+  }));
+  // The cap's polygon lies in u, v = x, −z of the upper one; going round it anticlockwise from above.
+  const { points } = cap.contours;
+  const sides: LocalFace[] = [];
+  for (let i = 0; i < 64; i += 2) {
+    const j = (i + 2) % 64;
+    const [ax, az] = [points[i * 2] as number, -(points[i * 2 + 1] as number)];
+    const [bx, bz] = [points[j * 2] as number, -(points[j * 2 + 1] as number)];
+    sides.push(wall([ax, 0, az], [bx, 0, bz], [0, 1, 0], h, CONVEX, EDGE_SEAM));
+  }
+  return [...caps, ...sides];
+}
+
+/** A rectangle standing on the middle line a–b; `up` is its height's direction, outward is (b − a) × up. */
+function wall(
+  a: Vec3,
+  b: Vec3,
+  up: Vec3,
+  height: number,
+  side: LocalFace['side'],
+  edge: LocalFace['edge'],
+): LocalFace {
+  const along: Vec3 = [b[0] - a[0], b[1] - a[1], b[2] - a[2]];
+  const len = Math.sqrt(along[0] * along[0] + along[1] * along[1] + along[2] * along[2]) || 1;
+  return {
+    origin: [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2, (a[2] + b[2]) / 2],
+    u: [along[0] / len, along[1] / len, along[2] / len],
+    v: up,
+    outline: rectOutline(len, height),
+    side,
+    edge,
+  };
+}
+
+function prismFaces(o: SceneObject & { kind: 'prism' }): LocalFace[] {
+  const closed = subpathsOf(o) ?? [];
+  const contours = flatten(closed);
+  const outline = pathOutline(
+    o.subpaths.every((s) => s.closed) ? o.subpaths : closed,
+    o.rule === 'evenodd',
+    0,
+  );
+  const half = o.depth / 2;
+  // As many corners on its hull as it has: one convex outline.
+  const convex = contours.ends.length === 1 && outline.hull.length === contours.points.length;
+  const side = convex ? CONVEX : SOLID;
+  const out: LocalFace[] = [
+    { origin: [0, 0, half], u: X, v: Y, outline, side, edge: EDGE_LINE },
+    {
+      origin: [0, 0, -half],
+      u: Y,
+      v: X,
+      outline: mirrored(closed, o.rule === 'evenodd'),
+      side,
+      edge: EDGE_LINE,
+    },
+  ];
+  let start = 0;
+  contours.ends.forEach((end, n) => {
+    const turns = signedArea(contours.points, start, end) >= 0 ? 1 : -1;
+    const curved = closed[n]?.nodes.some((q) => q.in || q.out) ?? false;
+    for (let i = start; i < end; i++) {
+      const j = i + 1 < end ? i + 1 : start;
+      const at = (k: number): Vec3 => [
+        contours.points[k * 2] as number,
+        contours.points[k * 2 + 1] as number,
+        0,
+      ];
+      const [a, b] = turns > 0 ? [at(i), at(j)] : [at(j), at(i)];
+      out.push(wall(a, b, [0, 0, 1], o.depth, side, curved ? EDGE_SEAM : EDGE_LINE));
+    }
+    start = end;
+  });
+  return out;
+}
+
+/** The back of a prism is spanned by y and x, so its outline has them swapped. */
+function mirrored(subpaths: readonly Subpath[], evenodd: boolean): Outline {
+  const swap = (p: readonly [number, number]): [number, number] => [p[1], p[0]];
+  const swapped = subpaths.map((s) => ({
+    closed: true,
+    nodes: s.nodes.map((n) => ({
+      at: swap(n.at),
+      ...(n.in ? { in: swap(n.in) } : {}),
+      ...(n.out ? { out: swap(n.out) } : {}),
+    })),
+  }));
+  return pathOutline(swapped, evenodd, 0);
+}
+
+function signedArea(p: Float64Array, start: number, end: number): number {
+  let sum = 0;
+  for (let i = start; i < end; i++) {
+    const j = i + 1 < end ? i + 1 : start;
+    sum += (p[i * 2] as number) * (p[j * 2 + 1] as number) - (p[j * 2] as number) * (p[i * 2 + 1] as number);
+  }
+  return sum / 2;
+}

@@ -1,0 +1,214 @@
+import {
+  boundsOf,
+  type Fill,
+  fillColor,
+  type Gradient,
+  isSolid,
+  type SceneObject,
+  type Stroke,
+} from '@apple-tick/core/model';
+import { Plus, X } from 'lucide-react';
+import { useSession } from '../../session/hooks.ts';
+import { NumberField, Pick, Row } from '../../ui/fields.tsx';
+
+const KINDS = [
+  ['color', 'a colour'],
+  ['linear', 'along a line'],
+  ['radial', 'from a spot'],
+  ['none', 'nothing'],
+] as const;
+
+/** Fill and stroke. `onFill` sets the colour as a property, which may be keyed; all else changes the base. */
+export function PaintDetails({ object, onFill }: { object: SceneObject; onFill: (color: string) => void }) {
+  const s = useSession();
+  const fill = object.base.fill;
+  const kind = typeof fill === 'object' ? fill.gradient : fill === 'none' ? 'none' : 'color';
+  const setFill = (to: Fill) =>
+    s.edit(`Filled ${object.name}`, (e) =>
+      e.update('objects', object.id, (o) => ({ ...o, base: { ...o.base, fill: to } })),
+    );
+  return (
+    <>
+      <Row title="Fill">
+        {kind === 'color' && (
+          <input
+            type="color"
+            aria-label="Fill"
+            className="w-10 h-6 flex-none"
+            value={fillColor(fill) ?? '#000000'}
+            onChange={(e) => onFill(e.target.value)}
+          />
+        )}
+        {!isSolid(object) && (
+          <Pick
+            label="Kind of fill"
+            value={kind}
+            options={KINDS}
+            onChange={(v) => setFill(filled(object, v as (typeof KINDS)[number][0]))}
+          />
+        )}
+      </Row>
+      {typeof fill === 'object' && <Stops gradient={fill} onChange={setFill} />}
+      {!isSolid(object) && <StrokeFields object={object} />}
+    </>
+  );
+}
+
+/** The fill of another kind that looks most like the present one. */
+function filled(object: SceneObject, kind: 'color' | 'linear' | 'radial' | 'none'): Fill {
+  const color = fillColor(object.base.fill) ?? '#c9c2ae';
+  if (kind === 'color') return color;
+  if (kind === 'none') return 'none';
+  const old = object.base.fill;
+  const stops =
+    typeof old === 'object'
+      ? old.stops
+      : [
+          { at: 0, color },
+          { at: 1, color: '#fffcf5' },
+        ];
+  const [a, b] = boundsOf(object);
+  const [x, y] = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2];
+  return kind === 'linear'
+    ? { gradient: 'linear', from: [x, b[1]], to: [x, a[1]], stops }
+    : {
+        gradient: 'radial',
+        centre: [x, y],
+        radius: Math.max(1, (b[0] - a[0]) / 2, (b[1] - a[1]) / 2),
+        stops,
+      };
+}
+
+function Stops({ gradient, onChange }: { gradient: Gradient; onChange: (g: Gradient) => void }) {
+  const put = (i: number, part: Partial<Gradient['stops'][number]>) =>
+    onChange({ ...gradient, stops: gradient.stops.map((x, n) => (n === i ? { ...x, ...part } : x)) });
+  return (
+    <fieldset className="space-y-1.5" aria-label="Stops of the gradient">
+      {gradient.stops.map((stop, i) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: stops have no ids and are few
+        <div key={i} className="flex gap-1.5 items-center pl-16">
+          <input
+            type="color"
+            aria-label={`Colour of stop ${i + 1}`}
+            className="w-10 h-6 flex-none"
+            value={stop.color}
+            onChange={(e) => put(i, { color: e.target.value })}
+          />
+          <NumberField
+            label={`Place of stop ${i + 1}, per cent`}
+            axis="%"
+            step={5}
+            value={stop.at * 100}
+            onChange={(n) => put(i, { at: Math.max(0, Math.min(100, n)) / 100 })}
+          />
+          {gradient.stops.length > 2 && (
+            <button
+              type="button"
+              aria-label={`Delete stop ${i + 1}`}
+              onClick={() => onChange({ ...gradient, stops: gradient.stops.filter((_, n) => n !== i) })}
+            >
+              <X size={13} />
+            </button>
+          )}
+        </div>
+      ))}
+      <div className="pl-16 flex gap-1.5">
+        <button
+          type="button"
+          className="btn inline-flex items-center gap-1"
+          onClick={() => {
+            const last = gradient.stops.at(-1) ?? { at: 1, color: '#fffcf5' };
+            onChange({ ...gradient, stops: [...gradient.stops, { ...last, at: 1 }] });
+          }}
+        >
+          <Plus size={12} aria-hidden="true" /> stop
+        </button>
+        {gradient.gradient === 'linear' && (
+          <button
+            type="button"
+            className="btn"
+            onClick={() => {
+              // A quarter turn about the middle of its line.
+              const [mx, my] = [
+                (gradient.from[0] + gradient.to[0]) / 2,
+                (gradient.from[1] + gradient.to[1]) / 2,
+              ];
+              const turn = ([x, y]: readonly [number, number]): [number, number] => [
+                mx - (y - my),
+                my + (x - mx),
+              ];
+              onChange({ ...gradient, from: turn(gradient.from), to: turn(gradient.to) });
+            }}
+          >
+            Turn it 90°
+          </button>
+        )}
+      </div>
+    </fieldset>
+  );
+}
+
+function StrokeFields({ object }: { object: SceneObject }) {
+  const s = useSession();
+  const stroke = object.stroke ?? null;
+  const set = (to: Stroke | null) =>
+    s.edit(`Stroked ${object.name}`, (e) => e.update('objects', object.id, (o) => ({ ...o, stroke: to })));
+  if (!stroke)
+    return (
+      <Row title="Stroke">
+        <button
+          type="button"
+          className="btn"
+          onClick={() => set({ color: '#20302a', width: 2, cap: 'round', join: 'round' })}
+        >
+          Add a stroke
+        </button>
+      </Row>
+    );
+  return (
+    <>
+      <Row title="Stroke">
+        <input
+          type="color"
+          aria-label="Colour of the stroke"
+          className="w-10 h-6 flex-none"
+          value={stroke.color}
+          onChange={(e) => set({ ...stroke, color: e.target.value })}
+        />
+        <NumberField
+          label="Width of the stroke"
+          axis="px"
+          step={0.5}
+          value={stroke.width}
+          onChange={(n) => set({ ...stroke, width: Math.max(0.01, Math.min(1000, n)) })}
+        />
+        <button type="button" aria-label="Delete the stroke" onClick={() => set(null)}>
+          <X size={13} />
+        </button>
+      </Row>
+      <Row title="Ends">
+        <Pick
+          label="Ends of the stroke"
+          value={stroke.cap}
+          options={[
+            ['butt', 'flat'],
+            ['round', 'round'],
+            ['square', 'square'],
+          ]}
+          onChange={(v) => set({ ...stroke, cap: v as Stroke['cap'] })}
+        />
+        corners
+        <Pick
+          label="Corners of the stroke"
+          value={stroke.join}
+          options={[
+            ['miter', 'sharp'],
+            ['round', 'round'],
+            ['bevel', 'cut'],
+          ]}
+          onChange={(v) => set({ ...stroke, join: v as Stroke['join'] })}
+        />
+      </Row>
+    </>
+  );
+}

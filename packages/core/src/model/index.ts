@@ -1,6 +1,7 @@
 export type { Action, Crossfade, Value } from './action.ts';
 export type { Clip, ClipCue, Key, Track } from './clip.ts';
 export type { Vec3 } from './common.ts';
+export { type Excerpt, excerpt, insertExcerpt, knownIds, type OutsideReference } from './copy.ts';
 export {
   type Bezier,
   defaultEasing,

@@ -94,6 +94,8 @@ export interface Program {
   readonly objects: readonly SceneObject[];
   readonly objectIndex: ReadonlyMap<string, number>;
   readonly geometry: Geometry;
+  /** 1 for guides and what lies below them. */
+  readonly guides: Uint8Array;
   readonly base: Float64Array;
   readonly clips: readonly ClipProgram[];
   readonly clipIndex: ReadonlyMap<string, number>;
@@ -146,6 +148,7 @@ class Compiler {
       objects: this.objects,
       objectIndex: this.objectIndex,
       geometry: geometryOfAll(this.objects, this.objectIndex),
+      guides: guidesOf(this.objects, this.objectIndex),
       base: baseValues(this.objects),
       clips,
       clipIndex,
@@ -316,6 +319,15 @@ function geometryOfAll(objects: readonly SceneObject[], index: ReadonlyMap<strin
     parent: Int32Array.from(objects, (o) => (o.parent === null ? -1 : (index.get(o.parent) ?? -1))),
     objects: objects.map(geometryOf),
   };
+}
+
+function guidesOf(objects: readonly SceneObject[], index: ReadonlyMap<string, number>): Uint8Array {
+  const out = new Uint8Array(objects.length);
+  objects.forEach((o, i) => {
+    const above = o.parent === null ? 0 : out[index.get(o.parent) ?? -1];
+    out[i] = o.guide || above ? 1 : 0;
+  });
+  return out;
 }
 
 function baseValues(objects: readonly SceneObject[]): Float64Array {

@@ -25,7 +25,13 @@ export class FaceBuilder {
   private readonly sorter = new PaintOrder();
   private readonly view = new Float64Array(MAT);
 
-  build(program: Program, values: Float64Array, angle: Angle): FaceList {
+  /** `skip` leaves out the objects with a 1 there: by default the guides, which are seen only while making. */
+  build(
+    program: Program,
+    values: Float64Array,
+    angle: Angle,
+    skip: Uint8Array | null = program.guides,
+  ): FaceList {
     const n = program.objects.length;
     if (this.seen.length !== n) {
       this.world = new Float64Array(n * MAT);
@@ -38,7 +44,7 @@ export class FaceBuilder {
     const [x, y, z] = lightDirection(program.piece.light);
     const v = this.view;
     const at = (r: number) => (v[r] as number) * x + (v[3 + r] as number) * y + (v[6 + r] as number) * z;
-    buildFaces(this.faces, program.geometry, values, this.viewWorld, [at(0), at(1), at(2)], this.seen);
+    buildFaces(this.faces, program.geometry, values, this.viewWorld, [at(0), at(1), at(2)], this.seen, skip);
     this.sorter.sort(this.faces);
     return this.faces;
   }

@@ -102,7 +102,7 @@ const EDGE_ON = 1e-9;
  * Fills `out` with the visible faces in tree order; `out.order` is left as 0, 1, 2, ….
  * `values` are the objects' channels, `viewWorld` their matrices to view space (12 each), `light` the unit vector
  * toward the light in view space; `seen` receives each object's opacity with what lies above it. A hidden or wholly
- * transparent object has no faces, nor has anything below it.
+ * transparent object has no faces, nor has anything below it; an object with 1 in `skip` has none itself.
  */
 export function buildFaces(
   out: FaceList,
@@ -111,6 +111,7 @@ export function buildFaces(
   viewWorld: Float64Array,
   light: ArrayLike<number>,
   seen: Float64Array,
+  skip: Uint8Array | null = null,
 ): void {
   out.count = 0;
   const n = g.parent.length;
@@ -122,7 +123,7 @@ export function buildFaces(
       (values[row + CH_SHOWN] as number) >= 0.5 ? above * (values[row + CH_OPACITY] as number) : 0;
     seen[i] = opacity;
     const object = g.objects[i] as Geometry['objects'][number];
-    if (opacity === 0 || (object.faces.length === 0 && !object.ball)) continue;
+    if (opacity === 0 || skip?.[i] === 1 || (object.faces.length === 0 && !object.ball)) continue;
     const L = values[row + CH_FILL] as number;
     const a = values[row + CH_FILL + 1] as number;
     const b = values[row + CH_FILL + 2] as number;

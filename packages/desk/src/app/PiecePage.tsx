@@ -3,11 +3,13 @@ import { Redo2, Undo2 } from 'lucide-react';
 import { Dialog, DropdownMenu } from 'radix-ui';
 import { useEffect, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
-import { COMMANDS, commandFor, runCommand } from '../commands/registry.ts';
+import { COMMANDS, commandFor, runCommand, tellOutside } from '../commands/registry.ts';
 import { Details } from '../features/details/Details.tsx';
 import { Objects } from '../features/objects/Objects.tsx';
 import { RunSide } from '../features/run/RunSide.tsx';
 import { View } from '../features/view/View.tsx';
+import { copyChosen, pasteExcerpt } from '../session/arrange.ts';
+import { excerptText, readExcerpt } from '../session/clipboard.ts';
 import { SessionContext, useHead, useSession, useUi, useVersion } from '../session/hooks.ts';
 import { loadHistory } from '../session/keeping.ts';
 import { Session } from '../session/session.ts';
@@ -111,7 +113,11 @@ function Screen() {
       c.run(s);
     };
     addEventListener('keydown', onKey);
-    return () => removeEventListener('keydown', onKey);
+    const leave = listenToClipboard(s);
+    return () => {
+      removeEventListener('keydown', onKey);
+      leave();
+    };
   }, [s]);
   return (
     <div
@@ -298,4 +304,32 @@ function Commands({ which, onClose }: { which: 'keys' | 'search' | null; onClose
       </Dialog.Portal>
     </Dialog.Root>
   );
+}
+
+/** Copy, cut and paste as the browser means them: they reach other pieces and other tabs. */
+function listenToClipboard(s: Session): () => void {
+  const elsewhere = (e: Event) =>
+    (e.target instanceof HTMLElement && e.target.closest('input, textarea, [role="dialog"]') !== null) ||
+    s.state.selected?.kind !== 'object';
+  const copy = (e: ClipboardEvent) => {
+    if (elsewhere(e) || s.chosen.length === 0) return;
+    e.clipboardData?.setData('text/plain', excerptText(copyChosen(s)));
+    e.preventDefault();
+    if (e.type === 'cut') runCommand(s, 'delete');
+  };
+  const paste = (e: ClipboardEvent) => {
+    if (e.target instanceof HTMLElement && e.target.closest('input, textarea, [role="dialog"]')) return;
+    const x = readExcerpt(e.clipboardData?.getData('text/plain') ?? '');
+    if (!x) return;
+    e.preventDefault();
+    tellOutside(s, pasteExcerpt(s, x));
+  };
+  addEventListener('copy', copy);
+  addEventListener('cut', copy);
+  addEventListener('paste', paste);
+  return () => {
+    removeEventListener('copy', copy);
+    removeEventListener('cut', copy);
+    removeEventListener('paste', paste);
+  };
 }

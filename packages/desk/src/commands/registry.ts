@@ -1,5 +1,11 @@
 /** Every command once: menus, shortcuts, search and the sheet of keys read this list. */
-import { type ObjectKind, removeWithReferences, uniqueName } from '@apple-tick/core/model';
+import {
+  type ObjectKind,
+  type OutsideReference,
+  removeWithReferences,
+  uniqueName,
+} from '@apple-tick/core/model';
+import { chosenWords, duplicate, joinUnderRoot } from '../session/arrange.ts';
 import { capital, KIND_WORDS } from '../session/model-help.ts';
 import { newObject } from '../session/new-object.ts';
 import type { Session } from '../session/session.ts';
@@ -47,18 +53,37 @@ function deleteSelected(s: Session): void {
     );
   else {
     if (sel.kind === 'state' && isLastState(s, sel)) return;
-    const name = nameOf(s.store, sel.id);
-    s.edit(sel.kind === 'transition' ? 'Deleted a transition' : `Deleted ${name}`, (e) =>
-      removeWithReferences(e, [sel.id]),
+    const ids = sel.kind === 'object' ? s.chosen : [sel.id];
+    const words = sel.kind === 'object' ? chosenWords(s, ids) : nameOf(s.store, sel.id);
+    s.edit(sel.kind === 'transition' ? 'Deleted a transition' : `Deleted ${words}`, (e) =>
+      removeWithReferences(e, ids),
     );
   }
-  s.set(sel.kind === 'object' ? { selected: null, object: null } : { selected: null });
+  if (sel.kind === 'object') s.selectMany([]);
+  else s.set({ selected: null });
 }
 
 /** A lane without a state is none: its last one stays. */
 function isLastState(s: Session, at: { machine: string; lane: string }): boolean {
   const lane = s.store.get('machines', at.machine)?.lanes.find((l) => l.id === at.lane);
   return (lane?.states.length ?? 0) < 2;
+}
+
+const anyChosen = (s: Session) => s.state.selected?.kind === 'object' && s.chosen.length > 0;
+
+/** Says which things outside a copy it still acts on. */
+export function tellOutside(s: Session, outside: readonly OutsideReference[]): void {
+  const names = [...new Set(outside.map((o) => nameOf(s.store, o.id)))];
+  s.set({
+    notice: names.length === 0 ? '' : `The copy still acts on what lies outside it: ${names.join(', ')}.`,
+  });
+}
+
+/** About the middle of the view. */
+function zoomBy(s: Session, factor: number): void {
+  const { zoom, pan } = s.state;
+  const to = Math.max(0.1, Math.min(16, zoom * factor));
+  s.set({ zoom: to, pan: { x: (pan.x * to) / zoom, y: (pan.y * to) / zoom } });
 }
 
 const running = (s: Session) => s.state.running;
@@ -94,6 +119,34 @@ export const COMMANDS: readonly CommandInfo[] = [
     run: deleteSelected,
     enabled: (s) => s.state.selected !== null,
   },
+  {
+    id: 'duplicate',
+    name: 'Duplicate with behaviour',
+    keys: ['Mod+d'],
+    run: (s) => tellOutside(s, duplicate(s, true)),
+    enabled: anyChosen,
+  },
+  {
+    id: 'duplicate.drawing',
+    name: 'Duplicate the drawing only',
+    keys: ['Mod+Shift+d'],
+    run: (s) => tellOutside(s, duplicate(s, false)),
+    enabled: anyChosen,
+  },
+  { id: 'join', name: 'Join under one root', keys: ['Mod+j'], run: joinUnderRoot, enabled: anyChosen },
+  {
+    id: 'all',
+    name: 'Select all objects',
+    keys: ['Mod+a'],
+    run: (s) => s.selectMany(s.store.ids('objects')),
+  },
+  {
+    id: 'only',
+    name: 'Only this, or all again',
+    keys: ['o'],
+    run: (s) => s.set({ only: s.state.only === null ? s.state.object : null }),
+    enabled: (s) => s.state.only !== null || s.state.object !== null,
+  },
   ...(Object.keys(KIND_WORDS) as ObjectKind[]).map((kind) => ({
     id: `add.${kind}`,
     name: `Add ${kind === 'ellipse' ? 'an' : 'a'} ${KIND_WORDS[kind]}`,
@@ -108,17 +161,17 @@ export const COMMANDS: readonly CommandInfo[] = [
     run: (s) => s.set({ azimuth: 35, elevation: 29 }),
   },
   { id: 'view.top', name: 'Top view', keys: ['3'], run: (s) => s.set({ azimuth: 0, elevation: 90 }) },
-  { id: 'fit', name: 'Fit the frame', keys: ['0'], run: (s) => s.set({ zoom: 1 }) },
+  { id: 'fit', name: 'Fit the frame', keys: ['0'], run: (s) => s.set({ zoom: 1, pan: { x: 0, y: 0 } }) },
+  { id: 'zoom.in', name: 'Zoom in', keys: ['+'], run: (s) => zoomBy(s, 1.25) },
+  { id: 'zoom.out', name: 'Zoom out', keys: ['-'], run: (s) => zoomBy(s, 0.8) },
   {
     id: 'fold',
     name: 'Fold the panel, let go',
     keys: ['Escape'],
     run: (s) =>
-      s.set(
-        s.state.openState
-          ? { openState: null, openClip: null, keying: false, playing: false }
-          : { selected: null },
-      ),
+      s.state.openState
+        ? s.set({ openState: null, openClip: null, keying: false, playing: false })
+        : s.selectMany([]),
   },
 ];
 

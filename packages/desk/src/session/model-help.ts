@@ -1,13 +1,49 @@
 /** Small things about pieces that several features need. */
 import { type IdKind, newId } from '@apple-tick/core/base';
-import type { ObjectKind, Piece, PieceStore } from '@apple-tick/core/model';
+import { knownIds, type ObjectKind, type Piece, type PieceStore, subtreeOf } from '@apple-tick/core/model';
 
 export type { Editor, History, Piece, PieceStore, TableName } from '@apple-tick/core/model';
 
-/** A new id that nothing in the piece has, whatever its kind. */
-export function newIdFor(store: PieceStore, kind: IdKind): string {
-  const text = JSON.stringify(store.toPiece());
-  return newId(kind, (id) => text.includes(`"${id}"`), Math.random);
+/** Gives ids that nothing in the piece has, whatever its kind, nor was given one before. */
+export class IdSource {
+  private readonly given = new Set<string>();
+  private known = new Set<string>();
+  private version = -1;
+  private readonly store: PieceStore;
+  constructor(store: PieceStore) {
+    this.store = store;
+  }
+
+  next(kind: IdKind): string {
+    if (this.version !== this.store.version) {
+      this.version = this.store.version;
+      this.known = knownIds(this.store);
+    }
+    const id = newId(kind, (x) => this.known.has(x) || this.given.has(x), Math.random);
+    this.given.add(id);
+    return id;
+  }
+}
+
+/** The piece with one object and what lies below it shown, and only the machines and reactions of these. */
+export function onlyThis(store: PieceStore, id: string): Piece {
+  const piece = store.toPiece();
+  const inside = subtreeOf(store, id);
+  const above = new Set<string>();
+  for (let o = store.get('objects', id); o?.parent; o = store.get('objects', o.parent)) above.add(o.parent);
+  const objects = Object.values(piece.objects).map((o) => {
+    if (inside.has(o.id)) return o;
+    // What is above keeps its place for what is below, but draws nothing itself.
+    if (above.has(o.id)) return { ...o, kind: 'group' as const };
+    return { ...o, base: { ...o.base, shown: false } };
+  });
+  const has = (x: { object: string }) => inside.has(x.object);
+  return {
+    ...piece,
+    objects: Object.fromEntries(objects.map((o) => [o.id, o])) as Piece['objects'],
+    machines: Object.fromEntries(Object.entries(piece.machines).filter(([, m]) => has(m))),
+    reactions: Object.fromEntries(Object.entries(piece.reactions).filter(([, r]) => has(r))),
+  };
 }
 
 export function newPieceId(): string {

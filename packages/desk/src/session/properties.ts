@@ -10,13 +10,20 @@ import {
 } from '@apple-tick/core/model';
 import type { Session } from './session.ts';
 
-type Change = readonly [property: string, value: PropertyValue];
+export type Change = readonly [property: string, value: PropertyValue];
+export interface ObjectChange {
+  readonly object: string;
+  readonly changes: readonly Change[];
+}
 
-export function setProperties(s: Session, name: string, object: string, changes: readonly Change[]): void {
+/** One edit on one or more objects. */
+export function setProperties(s: Session, name: string, list: readonly ObjectChange[]): void {
   const { keying, openClip, playhead } = s.state;
   s.edit(name, (e) => {
-    if (keying && openClip) for (const [p, v] of changes) keyProperty(e, openClip, object, p, v, playhead);
-    else e.update('objects', object, (o) => ({ ...o, base: changes.reduce(withProperty, o.base) }));
+    for (const { object, changes } of list) {
+      if (keying && openClip) for (const [p, v] of changes) keyProperty(e, openClip, object, p, v, playhead);
+      else e.update('objects', object, (o) => ({ ...o, base: changes.reduce(withProperty, o.base) }));
+    }
   });
 }
 
@@ -52,14 +59,15 @@ function withKey(c: Clip, object: string, property: string, value: PropertyValue
   return { ...c, tracks, duration: Math.max(c.duration, t) };
 }
 
-/** The first move while keying also keys the value before it at the clip's start, so that there is a motion. */
-export function keyMoves(s: Session, object: string, before: readonly Change[]): void {
+/** The first move while keying also keys the values before it at the clip's start, so that there is a motion. */
+export function keyMoves(s: Session, before: readonly ObjectChange[]): void {
   const { keying, openClip, playhead } = s.state;
   if (!keying || !openClip || playhead === 0) return;
   const clip = s.store.get('clips', openClip);
   s.edit('Keyed', (e) => {
-    for (const [p, v] of before)
-      if (!clip?.tracks.some((t) => t.object === object && t.property === p))
-        keyProperty(e, openClip, object, p, v, 0);
+    for (const { object, changes } of before)
+      for (const [p, v] of changes)
+        if (!clip?.tracks.some((t) => t.object === object && t.property === p))
+          keyProperty(e, openClip, object, p, v, 0);
   });
 }

@@ -144,7 +144,7 @@ describe('setting properties', () => {
   it('changes the base, or keys the open clip while keying, with the value before at its start', () => {
     addObject(s, 'box');
     const id = s.state.object as string;
-    setProperties(s, 'Moved', id, [['position.x', 30]]);
+    setProperties(s, 'Moved', [{ object: id, changes: [['position.x', 30]] }]);
     expect(object()?.base.position).toEqual([30, 0, 0]);
     addMachine(s, id);
     addState(s, machine(), lane(), 'clip');
@@ -152,8 +152,8 @@ describe('setting properties', () => {
     s.set({ openClip: clip, keying: true, playhead: 0.9 });
     s.history.begin('Moved');
     for (const x of [40, 50]) {
-      keyMoves(s, id, [['position.x', 30]]);
-      setProperties(s, 'Moved', id, [['position.x', x]]);
+      keyMoves(s, [{ object: id, changes: [['position.x', 30]] }]);
+      setProperties(s, 'Moved', [{ object: id, changes: [['position.x', x]] }]);
     }
     s.history.end();
     const c = s.store.get('clips', clip);

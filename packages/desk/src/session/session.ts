@@ -1,5 +1,6 @@
 /** One open piece: store, history, what is selected and open, and the run. Views subscribe to what they show. */
 
+import type { IdKind } from '@apple-tick/core/base';
 import { type HistoryEntry, touchedIds, type Vec3 } from '@apple-tick/core/model';
 import type { TraceRecord } from '@apple-tick/core/run';
 import { Player } from '@apple-tick/player';
@@ -8,7 +9,8 @@ import { Keeper, type Kept } from './keeping.ts';
 import {
   type Editor,
   type History,
-  newIdFor,
+  IdSource,
+  onlyThis,
   type Piece,
   type PieceStore,
   type TableName,
@@ -28,7 +30,15 @@ export type Selected =
 
 export interface UiState {
   selected: Selected;
+  /** The object that was chosen last, and those chosen besides it. */
   object: string | null;
+  also: readonly string[];
+  /** Objects that are not seen while working; nothing of the piece. */
+  hidden: ReadonlySet<string>;
+  /** The one object that alone is shown and run, or null. */
+  only: string | null;
+  /** Where the frame's centre lies from the view's, screen px. */
+  pan: { x: number; y: number };
   tool: Tool;
   azimuth: number;
   elevation: number;
@@ -50,6 +60,8 @@ export interface UiState {
   readOnly: boolean;
   keptAt: number;
   hint: string;
+  /** A sentence shown over the view until it is read, or ''. */
+  notice: string;
   /** Counts ticks, so that what shows the run is drawn anew. */
   tick: number;
 }
@@ -62,14 +74,20 @@ export class Session {
   player: Player | null = null;
   log: TraceRecord[] = [];
   private frame = 0;
+  private readonly ids: IdSource;
 
   constructor(kept: Kept, readOnly: boolean) {
     this.store = kept.store;
     this.history = kept.history;
+    this.ids = new IdSource(kept.store);
     const { view } = kept.store.head;
     this.ui = createStore<UiState>(() => ({
       selected: null,
       object: null,
+      also: [],
+      hidden: new Set(),
+      only: null,
+      pan: { x: 0, y: 0 },
       tool: 'place',
       azimuth: view.azimuth,
       elevation: view.elevation,
@@ -88,10 +106,11 @@ export class Session {
       readOnly,
       keptAt: Date.now(),
       hint: '',
+      notice: '',
       tick: 0,
     }));
     this.keeper = new Keeper(kept, () => this.ui.setState({ keptAt: Date.now() }));
-    this.store.subscribe(() => this.player?.run.edit(this.store.toPiece()));
+    this.store.subscribe(() => this.player?.run.edit(this.runPiece()));
   }
 
   get state(): UiState {
@@ -101,10 +120,31 @@ export class Session {
     this.ui.setState(part);
   }
   select(selected: Selected): void {
-    if (selected?.kind === 'object') this.set({ selected, object: selected.id });
+    if (selected?.kind === 'object') this.set({ selected, object: selected.id, also: [] });
     else if (selected?.kind === 'state' || selected?.kind === 'transition')
       this.set({ selected, machine: selected.machine, lane: selected.lane });
     else this.set({ selected });
+  }
+
+  /** The chosen objects in the order of choosing, those that are still there. */
+  get chosen(): string[] {
+    const { object, also } = this.state;
+    const all = object === null ? [...also] : [...also, object];
+    return all.filter((id) => this.store.has('objects', id));
+  }
+  /** Chooses several objects; the last is the one whose handles are shown. */
+  selectMany(ids: readonly string[]): void {
+    const object = ids.at(-1) ?? null;
+    this.set({
+      selected: object === null ? null : { kind: 'object', id: object },
+      object,
+      also: ids.slice(0, -1),
+    });
+  }
+  /** Adds an object to the chosen ones, or takes it out. */
+  toggle(id: string): void {
+    const now = this.chosen;
+    this.selectMany(now.includes(id) ? now.filter((x) => x !== id) : [...now, id]);
   }
 
   edit(name: string, change: (e: Editor) => void): void {
@@ -117,8 +157,8 @@ export class Session {
     edits();
     this.history.end();
   }
-  newId(kind: Parameters<typeof newIdFor>[1]): string {
-    return newIdFor(this.store, kind);
+  newId(kind: IdKind): string {
+    return this.ids.next(kind);
   }
   /** Moves a pivot and compensates the place, so that nothing moves on the screen. */
   movePivot(id: string, pivot: Vec3): void {
@@ -136,18 +176,26 @@ export class Session {
   /** After an undo or redo: selects what it changed, so that it is seen. */
   private showWhere(entry: HistoryEntry | null): void {
     if (!entry) return;
-    const object = touchedIds(entry.diff).find((id) => this.store.has('objects', id));
-    if (object) this.select({ kind: 'object', id: object });
+    const objects = touchedIds(entry.diff).filter((id) => this.store.has('objects', id));
+    if (objects.length > 0) this.selectMany(objects.slice(0, 200));
   }
   piece(): Piece {
     return this.store.toPiece();
+  }
+  /** What is run: the piece, or with "only this" one object of it and the machines of what is shown. */
+  private runPiece(): Piece {
+    const { only } = this.state;
+    return only !== null && this.store.has('objects', only) ? onlyThis(this.store, only) : this.piece();
   }
   exists(table: TableName, id: string | null): boolean {
     return id !== null && this.store.has(table, id);
   }
 
   startRun(): void {
-    this.player = new Player(this.piece(), { azimuth: this.state.azimuth, elevation: this.state.elevation });
+    this.player = new Player(this.runPiece(), {
+      azimuth: this.state.azimuth,
+      elevation: this.state.elevation,
+    });
     this.player.speed = this.state.speed;
     this.log = this.player.run.takeTrace();
     this.set({ running: true, paused: false, playing: false, keying: false, hint: '', selected: null });

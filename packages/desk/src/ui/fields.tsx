@@ -7,15 +7,21 @@ export function NumberField(props: {
   value: number;
   step?: number;
   keyed?: boolean;
-  onChange: (n: number) => void;
+  /** Several things are meant and they differ: the field is empty until something is typed. */
+  mixed?: boolean;
+  onChange?: (n: number) => void;
+  /** Instead of `onChange`: what was typed, for who works it out on several values. */
+  onText?: (text: string) => void;
 }) {
-  const shown = String(Math.round(props.value * 1000) / 1000);
+  const shown = props.mixed ? '' : String(Math.round(props.value * 1000) / 1000);
   const [text, setText] = useState(shown);
   useEffect(() => setText(shown), [shown]);
   const commit = () => {
-    const n = arithmetic(text, props.value);
+    if (text === shown) return;
     setText(shown);
-    if (n !== null && n !== props.value && String(n) !== shown) props.onChange(n);
+    if (props.onText) return props.onText(text);
+    const n = arithmetic(text, props.value);
+    if (n !== null && n !== props.value && String(n) !== shown) props.onChange?.(n);
   };
   return (
     <label className="field flex items-center gap-1 relative flex-1">
@@ -24,6 +30,7 @@ export function NumberField(props: {
         aria-label={props.label}
         className="num w-full min-w-0 text-right bg-transparent outline-none"
         value={text}
+        placeholder={props.mixed ? '–' : undefined}
         data-clean={text === shown}
         onChange={(e) => setText(e.target.value)}
         onBlur={commit}
@@ -32,7 +39,8 @@ export function NumberField(props: {
           if (e.key === 'ArrowUp' || e.key === 'ArrowDown') {
             e.preventDefault();
             const by = (props.step ?? 1) * (e.shiftKey ? 10 : 1) * (e.key === 'ArrowUp' ? 1 : -1);
-            props.onChange(Math.round((props.value + by) * 1000) / 1000);
+            if (props.onText) props.onText(by < 0 ? `+(${by})` : `+${by}`);
+            else props.onChange?.(Math.round((props.value + by) * 1000) / 1000);
           }
         }}
       />

@@ -1,6 +1,7 @@
 import { useSession, useUi, useVersion } from '../../session/hooks.ts';
 import { CueDetails } from './CueDetails.tsx';
 import { KeyDetails } from './KeyDetails.tsx';
+import { ManyDetails } from './ManyDetails.tsx';
 import { ObjectDetails } from './ObjectDetails.tsx';
 import { MessageDetails, SignalDetails } from './SignalDetails.tsx';
 import { StateDetails } from './StateDetails.tsx';
@@ -11,12 +12,15 @@ export function Details() {
   useVersion();
   const s = useSession();
   const selected = useUi((u) => u.selected);
+  useUi((u) => u.also);
   if (!selected)
     return (
       <p className="p-4 text-ink-2">Select an object, a state or a transition to see what it is and does.</p>
     );
   switch (selected.kind) {
     case 'object': {
+      const many = s.chosen.flatMap((id) => s.store.get('objects', id) ?? []);
+      if (many.length > 1) return <ManyDetails objects={many} />;
       const o = s.store.get('objects', selected.id);
       return o ? <ObjectDetails object={o} /> : null;
     }

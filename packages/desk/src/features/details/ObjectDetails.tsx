@@ -21,6 +21,7 @@ import { Heading, NumberField, Row, TextField } from '../../ui/fields.tsx';
 import { PaintDetails } from './PaintDetails.tsx';
 import { Reactions } from './Reactions.tsx';
 import { ShapeDetails } from './ShapeDetails.tsx';
+import { Tags } from './Tags.tsx';
 
 export function ObjectDetails({ object }: { object: SceneObject }) {
   const s = useSession();
@@ -34,9 +35,13 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
   const row = (program.objectIndex.get(object.id) ?? 0) * CHANNELS;
   const tracks = clip ? (s.store.get('clips', clip)?.tracks ?? []) : [];
   const set = (property: string, value: PropertyValue, what: string, was: PropertyValue) => {
-    keyMoves(s, object.id, [[property, was]]);
-    setProperties(s, `${what} ${object.name}`, object.id, [[property, value]]);
+    keyMoves(s, [{ object: object.id, changes: [[property, was]] }]);
+    setProperties(s, `${what} ${object.name}`, [{ object: object.id, changes: [[property, value]] }]);
   };
+  const toggleOwn = (field: 'locked' | 'guide') =>
+    s.edit(`Changed ${object.name}`, (e) =>
+      e.update('objects', object.id, (o) => ({ ...o, [field]: !o[field] })),
+    );
   const vector = (title: string, property: string, what: string) => (
     <Row title={title}>
       {['x', 'y', 'z'].map((axis) => {
@@ -137,6 +142,17 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
           onFill={(v) => set('fill', v, 'Coloured', fillColor(object.base.fill) ?? '#000000')}
         />
       )}
+      <Tags objects={[object]} />
+      <Row title="Making">
+        <label className="flex items-center gap-1.5">
+          <input type="checkbox" checked={object.locked ?? false} onChange={() => toggleOwn('locked')} />
+          locked
+        </label>
+        <label className="flex items-center gap-1.5">
+          <input type="checkbox" checked={object.guide ?? false} onChange={() => toggleOwn('guide')} />
+          guide
+        </label>
+      </Row>
       <button type="button" className="btn" onClick={() => addMachine(s, object.id)}>
         Add a machine to {object.name}
       </button>

@@ -1,9 +1,19 @@
-import { boundsOf, CHANNELS, isSolid, type SceneObject, sizeOf, type Vec3 } from '@apple-tick/core/model';
+import {
+  boundsOf,
+  CHANNELS,
+  isSolid,
+  propertyInfo,
+  type SceneObject,
+  sizeOf,
+  type Vec3,
+} from '@apple-tick/core/model';
 import { useState } from 'react';
+import { chosenWords, topmost } from '../../session/arrange.ts';
 import { useSession, useUi } from '../../session/hooks.ts';
 import { keyMoves, setProperties } from '../../session/properties.ts';
 import { resizedFromEdge } from '../../session/resize.ts';
 import { column, onScreen, pointIn, type Screen, solve2, toScreen } from '../../session/view-math.ts';
+import { screenBoxes } from './boxes.ts';
 import { follow, type Posed, parentAxes } from './drag.ts';
 
 const REACH = 62;
@@ -13,6 +23,7 @@ export function Handles(props: { posed: Posed; screen: Screen; width: number; he
   const { posed, screen } = props;
   const s = useSession();
   const id = useUi((u) => u.object);
+  const also = useUi((u) => u.also);
   const tool = useUi((u) => u.tool);
   const [dragged, setSwing] = useState<Vec3 | null>(null);
   const shown = useUi((u) => u.swing);
@@ -24,6 +35,12 @@ export function Handles(props: { posed: Posed; screen: Screen; width: number; he
   const pivot = Array.from(row.subarray(9, 12)) as Vec3;
   const swing = dragged ?? (shown === object.id ? pivot : null);
   const at = toScreen(screen, pointIn(world, i * 12, pivot));
+  // The others that are chosen, and what a chosen group holds, by what is seen of them.
+  const boxes =
+    also.length > 0 || object.kind === 'group' ? screenBoxes(posed.program, posed.builder.faces, screen) : [];
+  const others = [...also, ...(object.kind === 'group' ? [object.id] : [])].flatMap(
+    (x) => boxes[posed.program.objectIndex.get(x) ?? -1] ?? [],
+  );
   const corners = cornersOf(object).map((p) => toScreen(screen, pointIn(world, i * 12, p)));
   return (
     <svg
@@ -33,6 +50,15 @@ export function Handles(props: { posed: Posed; screen: Screen; width: number; he
       aria-hidden="true"
     >
       {object.kind !== 'group' && <Corners points={corners} />}
+      {others.map((b) => (
+        <Corners
+          key={`${b.x0} ${b.y0} ${b.x1} ${b.y1}`}
+          points={[
+            [b.x0, b.y0],
+            [b.x1, b.y1],
+          ]}
+        />
+      ))}
       {tool === 'pivot' && swing && (
         <Swing object={object} pivot={swing} screen={screen} posed={posed} index={i} />
       )}
@@ -192,6 +218,13 @@ function AxisHandle(props: {
     const name = { turn: 'Turned', place: 'Moved', size: 'Sized', scale: 'Scaled', pivot: '' }[tool];
     const before = Float64Array.from(row);
     const size = sizeOf(object);
+    const others = topmost(s)
+      .filter((x) => x !== object.id)
+      .map((x) => {
+        const at = (posed.program.objectIndex.get(x) ?? 0) * CHANNELS;
+        const values = posed.values.slice(at, at + CHANNELS);
+        return { id: x, now: (property: string) => values[propertyInfo(property)?.channel ?? 0] as number };
+      });
     follow(s, `${name} ${object.name}`, e.clientX, e.clientY, (dx, dy, ev) => {
       const along = dx * ux + dy * uy;
       const across = dx * -uy + dy * ux;
@@ -217,10 +250,25 @@ function AxisHandle(props: {
           before[3 + k],
         );
     });
-    function set(property: string, value: number, grid: number, was: number | undefined) {
-      keyMoves(s, object.id, [[property, was ?? 0]]);
+    function set(property: string, value: number, grid: number, was = 0) {
       const snapped = Math.round(Math.round(value / grid) * grid * 1000) / 1000;
-      setProperties(s, `${name} ${object.name}`, object.id, [[property, snapped]]);
+      // The others change as much, or in a scale as many times.
+      const changes = others.map(({ id, now }) => ({ object: id, was: now(property), to: 0 }));
+      for (const c of changes)
+        c.to = property.startsWith('scale') && was !== 0 ? (c.was * snapped) / was : c.was + snapped - was;
+      const all = [{ object: object.id, was, to: snapped }, ...changes];
+      keyMoves(
+        s,
+        all.map((c) => ({ object: c.object, changes: [[property, c.was]] })),
+      );
+      setProperties(
+        s,
+        `${name} ${chosenWords(
+          s,
+          all.map((c) => c.object),
+        )}`,
+        all.map((c) => ({ object: c.object, changes: [[property, Math.round(c.to * 1000) / 1000]] })),
+      );
     }
   };
   return (

@@ -1,14 +1,17 @@
-import { CHANNELS, type SceneObject, type Vec3 } from '@apple-tick/core/model';
+import type { SceneObject } from '@apple-tick/core/model';
 import { compile, FaceBuilder, type Program, poseClip } from '@apple-tick/core/run';
-import { hitTop } from '@apple-tick/core/world';
+import { hitAll } from '@apple-tick/core/world';
 import { paintFaces } from '@apple-tick/painter';
+import { DropdownMenu } from 'radix-ui';
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { useHead, useSession, useUi, useVersion } from '../../session/hooks.ts';
-import { keyMoves, setProperties } from '../../session/properties.ts';
-import { type Screen, solve2 } from '../../session/view-math.ts';
-import { follow, type Posed, parentAxes } from './drag.ts';
+import type { Screen } from '../../session/view-math.ts';
+import { screenBoxes } from './boxes.ts';
+import type { Posed } from './drag.ts';
 import { Handles } from './Handles.tsx';
 import { LiveKeys } from './LiveKeys.tsx';
+import { dragChosen, nudge } from './move.ts';
+import { type Box, type SnapLine, touches } from './snapping.ts';
 import { ViewBar } from './ViewBar.tsx';
 
 /** The view: the frame as it is, with handles for what is selected; while running, the live frame. */
@@ -20,6 +23,9 @@ export function View() {
   const box = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const [size, setSize] = useState({ w: 700, h: 400 });
+  const [lines, setLines] = useState<SnapLine[]>([]);
+  const [marquee, setMarquee] = useState<Box | null>(null);
+  const [list, setList] = useState<{ x: number; y: number; objects: SceneObject[] } | null>(null);
   useLayoutEffect(() => {
     const el = box.current;
     if (!el) return;
@@ -28,6 +34,29 @@ export function View() {
     return () => watch.disconnect();
   }, []);
 
+  useEffect(() => {
+    const el = box.current;
+    if (!el) return;
+    // Not React's own listener: that one may not keep the page from zooming.
+    const wheel = (e: WheelEvent) => {
+      e.preventDefault();
+      const { zoom, pan } = s.state;
+      if (!e.ctrlKey && !e.metaKey) return s.set({ pan: { x: pan.x - e.deltaX, y: pan.y - e.deltaY } });
+      const r = el.getBoundingClientRect();
+      s.set(
+        zoomedAt(
+          zoom,
+          pan,
+          2 ** (-e.deltaY / 240),
+          e.clientX - r.left - r.width / 2,
+          e.clientY - r.top - r.height / 2,
+        ),
+      );
+    };
+    el.addEventListener('wheel', wheel, { passive: false });
+    return () => el.removeEventListener('wheel', wheel);
+  }, [s]);
+
   // biome-ignore lint/correctness/useExhaustiveDependencies: the version stands for the contents of the store
   const posed = useMemo<Posed>(() => {
     const program = compile(s.piece());
@@ -35,8 +64,8 @@ export function View() {
   }, [s, version]);
   const fit = Math.min((size.w - 36) / head.frame.width, (size.h - 28) / head.frame.height);
   const screen: Screen = {
-    x: size.w / 2,
-    y: size.h / 2,
+    x: size.w / 2 + ui.pan.x,
+    y: size.h / 2 + ui.pan.y,
     scale: Math.max(0.02, fit * ui.zoom),
     azimuth: ui.azimuth,
     elevation: ui.elevation,
@@ -44,7 +73,9 @@ export function View() {
   poseClip(posed.program, ui.openClip, ui.playhead, posed.values);
   const run = ui.running ? (s.player?.run ?? null) : null;
   if (run) run.state.view = { azimuth: ui.azimuth, elevation: ui.elevation };
-  const faces = run ? run.scene.faces() : posed.builder.build(posed.program, posed.values, screen);
+  const faces = run
+    ? run.scene.faces()
+    : posed.builder.build(posed.program, posed.values, screen, unseen(posed.program, ui.hidden, ui.only));
 
   useEffect(() => {
     const el = canvas.current;
@@ -82,7 +113,7 @@ export function View() {
     ctx.globalAlpha = 1;
   });
 
-  const local = (e: React.PointerEvent): [number, number] => {
+  const local = (e: { clientX: number; clientY: number }): [number, number] => {
     const r = (canvas.current as HTMLCanvasElement).getBoundingClientRect();
     return [e.clientX - r.left, e.clientY - r.top];
   };
@@ -102,12 +133,46 @@ export function View() {
       live(e, true);
       return;
     }
+    if (e.button === 1) return pan(e);
+    if (e.button !== 0) return;
+    const object = under(e)[0];
+    const adding = e.shiftKey || e.ctrlKey || e.metaKey;
+    if (!object) return select(e, adding);
+    if (adding) return s.toggle(object.id);
+    // A press on one of several chosen things takes hold of all of them.
+    if (!s.chosen.includes(object.id)) s.select({ kind: 'object', id: object.id });
+    else s.set({ selected: { kind: 'object', id: s.state.object as string } });
+    if (ui.tool === 'place') dragChosen(s, posed, screen, e, setLines);
+  };
+  /** What lies under the pointer, topmost first; what is locked cannot be taken hold of. */
+  const under = (e: React.MouseEvent): SceneObject[] => {
     const [x, y] = local(e);
-    const hit = hitTop(faces, (x - screen.x) / screen.scale, (screen.y - y) / screen.scale);
-    const object = posed.program.objects[hit];
-    s.select(object ? { kind: 'object', id: object.id } : null);
-    if (!object) s.set({ object: null });
-    if (object && ui.tool === 'place') dragBody(s, posed, screen, object, e);
+    return hitAll(faces, (x - screen.x) / screen.scale, (screen.y - y) / screen.scale)
+      .map((i) => posed.program.objects[i] as SceneObject)
+      .filter((o) => !o.locked);
+  };
+  /** Nothing is under the pointer: draws a box, and chooses what it touches. */
+  const select = (e: React.PointerEvent, adding: boolean) => {
+    const before = adding ? s.chosen : [];
+    s.selectMany(before);
+    const [x0, y0] = local(e);
+    const boxes = screenBoxes(posed.program, faces, screen);
+    const move = (ev: PointerEvent) => {
+      const [x, y] = local(ev);
+      const box = { x0: Math.min(x, x0), y0: Math.min(y, y0), x1: Math.max(x, x0), y1: Math.max(y, y0) };
+      setMarquee(box);
+      const touched = posed.program.objects.filter((o, i) => {
+        const b = boxes[i];
+        return b && o.kind !== 'group' && !o.locked && touches(b, box);
+      });
+      s.selectMany([...new Set([...before, ...touched.map((o) => o.id)])]);
+    };
+    track(move, () => setMarquee(null));
+  };
+  const pan = (e: React.PointerEvent) => {
+    e.preventDefault();
+    const from = { ...s.state.pan };
+    track((ev) => s.set({ pan: { x: from.x + ev.clientX - e.clientX, y: from.y + ev.clientY - e.clientY } }));
   };
   const keyedInto = ui.openClip ? s.store.get('clips', ui.openClip)?.name : undefined;
   const f = { w: head.frame.width * screen.scale, h: head.frame.height * screen.scale };
@@ -140,7 +205,17 @@ export function View() {
                 s.player?.input({ key: e.key, down: true });
                 e.stopPropagation();
               }
-            } else if (e.key.startsWith('Arrow')) nudge(s, posed, e);
+            } else if (e.key.startsWith('Arrow')) {
+              e.preventDefault();
+              nudge(s, posed, e);
+            }
+          }}
+          onContextMenu={(e) => {
+            if (run) return;
+            e.preventDefault();
+            const [x, y] = local(e);
+            const objects = under(e);
+            if (objects.length > 0) setList({ x, y, objects });
           }}
           onKeyUp={(e) => run && s.player?.input({ key: e.key, down: false })}
         />
@@ -172,7 +247,37 @@ export function View() {
             {ui.hint}
           </div>
         )}
+        {ui.notice !== '' && (
+          <div
+            role="status"
+            className="absolute top-2 left-1/2 -translate-x-1/2 bg-card border border-line rounded-md px-3 py-1 max-w-[90%]"
+          >
+            {ui.notice}{' '}
+            <button type="button" className="underline" onClick={() => s.set({ notice: '' })}>
+              Good
+            </button>
+          </div>
+        )}
         {run && <LiveKeys />}
+        {!run && (
+          <svg className="absolute inset-0 pointer-events-none w-full h-full" aria-hidden="true">
+            {lines.map((l) => (
+              <line key={`${l.x1} ${l.y1} ${l.x2}`} {...l} stroke="var(--sky)" strokeWidth="1" />
+            ))}
+            {marquee && (
+              <rect
+                x={marquee.x0}
+                y={marquee.y0}
+                width={marquee.x1 - marquee.x0}
+                height={marquee.y1 - marquee.y0}
+                fill="var(--brass)"
+                fillOpacity="0.12"
+                stroke="var(--brass)"
+              />
+            )}
+          </svg>
+        )}
+        <UnderPointer list={list} onClose={() => setList(null)} />
         {!run && <Handles posed={posed} screen={screen} width={size.w} height={size.h} />}
       </div>
     </section>
@@ -185,48 +290,66 @@ function hintFor(program: Program, over: SceneObject | undefined): string {
   return '';
 }
 
-function dragBody(
-  s: ReturnType<typeof useSession>,
-  posed: Posed,
-  screen: Screen,
-  object: SceneObject,
-  e: React.PointerEvent,
-): void {
-  const i = posed.program.objectIndex.get(object.id) as number;
-  const from = Array.from(posed.values.subarray(i * CHANNELS, i * CHANNELS + 3)) as Vec3;
-  const axes = parentAxes(posed, screen, object);
-  // It moves in the plane of the two axes that are seen widest.
-  const away = axes.map((a) => Math.abs(a[2]));
-  const [a, b] = [0, 1, 2].filter((k) => k !== away.indexOf(Math.max(...away))) as [number, number];
-  follow(s, `Moved ${object.name}`, e.clientX, e.clientY, (dx, dy, ev) => {
-    const d = solve2(axes[a] as Vec3, axes[b] as Vec3, dx, dy);
-    if (!d) return;
-    const grid = ev.shiftKey ? 10 : 1;
-    const snap = (x: number) => Math.round(x / grid) * grid;
-    const names = ['x', 'y', 'z'].map((n) => `position.${n}`);
-    keyMoves(
-      s,
-      object.id,
-      [a, b].map((k) => [names[k] as string, from[k] as number] as const),
-    );
-    setProperties(s, `Moved ${object.name}`, object.id, [
-      [names[a] as string, snap((from[a] as number) + d[0])],
-      [names[b] as string, snap((from[b] as number) + d[1])],
-    ]);
-  });
+/** Follows the pointer until it is let go. */
+function track(move: (e: PointerEvent) => void, end?: () => void): void {
+  addEventListener('pointermove', move);
+  const stop = () => {
+    removeEventListener('pointermove', move);
+    removeEventListener('pointerup', stop);
+    end?.();
+  };
+  addEventListener('pointerup', stop);
 }
 
-function nudge(s: ReturnType<typeof useSession>, posed: Posed, e: React.KeyboardEvent): void {
-  const id = s.state.object;
-  const object = id === null ? undefined : s.store.get('objects', id);
-  const i = posed.program.objectIndex.get(id ?? '');
-  if (!object || i === undefined) return;
-  e.preventDefault();
-  const step = e.shiftKey ? 10 : 1;
-  const axis = e.key === 'ArrowLeft' || e.key === 'ArrowRight' ? 0 : s.state.elevation > 60 ? 2 : 1;
-  const sign = e.key === 'ArrowRight' || e.key === (axis === 2 ? 'ArrowDown' : 'ArrowUp') ? 1 : -1;
-  const property = `position.${'xyz'[axis]}`;
-  const now = posed.values[i * CHANNELS + axis] as number;
-  keyMoves(s, object.id, [[property, now]]);
-  setProperties(s, `Moved ${object.name}`, object.id, [[property, now + sign * step]]);
+/** What the view leaves out: what the eye hides with all below it, or all but one object. */
+function unseen(program: Program, hidden: ReadonlySet<string>, only: string | null): Uint8Array | null {
+  if (hidden.size === 0 && only === null) return null;
+  const out = new Uint8Array(program.objects.length);
+  const alone = only !== null && program.objectIndex.has(only);
+  program.objects.forEach((o, i) => {
+    const parent = program.geometry.parent[i] as number;
+    const above = parent >= 0 ? (out[parent] as number) : 0;
+    // 1: not drawn, with all below it; 2: not drawn, because it is not the one, but what is below it may be.
+    const inOnly = !alone || o.id === only || (parent >= 0 && above === 0);
+    out[i] = above === 1 || hidden.has(o.id) ? 1 : inOnly ? 0 : 2;
+  });
+  return out.map((x) => (x > 0 ? 1 : 0));
+}
+
+/** Zoom and pan after zooming by a factor about a point, px from the middle of the view; that point stays. */
+export function zoomedAt(
+  zoom: number,
+  pan: { x: number; y: number },
+  factor: number,
+  x: number,
+  y: number,
+): { zoom: number; pan: { x: number; y: number } } {
+  const to = Math.max(0.1, Math.min(16, zoom * factor));
+  const k = to / zoom;
+  return { zoom: to, pan: { x: x - (x - pan.x) * k, y: y - (y - pan.y) * k } };
+}
+
+/** The list of what lies under the pointer, topmost first: a cover over everything is no obstacle. */
+function UnderPointer(props: {
+  list: { x: number; y: number; objects: SceneObject[] } | null;
+  onClose: () => void;
+}) {
+  const s = useSession();
+  const { list, onClose } = props;
+  return (
+    <DropdownMenu.Root open={list !== null} onOpenChange={(open) => !open && onClose()}>
+      <DropdownMenu.Trigger asChild>
+        <span className="absolute w-0 h-0" style={{ left: list?.x, top: list?.y }} aria-hidden="true" />
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content className="menu" align="start" aria-label="Under the pointer">
+          {list?.objects.map((o) => (
+            <DropdownMenu.Item key={o.id} onSelect={() => s.select({ kind: 'object', id: o.id })}>
+              {o.name}
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
 }

@@ -39,6 +39,15 @@ export function ViewBar() {
         </>
       )}
       <span className="flex-1" />
+      <button
+        type="button"
+        className="btn"
+        aria-pressed={ui.only !== null}
+        disabled={ui.only === null && ui.object === null}
+        onClick={() => runCommand(s, 'only')}
+      >
+        Only this
+      </button>
       <Dial />
       <DropdownMenu.Root>
         <DropdownMenu.Trigger className="btn num" aria-label="View angles">

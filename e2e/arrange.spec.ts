@@ -1,0 +1,250 @@
+import { expect, type Page, test } from '@playwright/test';
+import { drag, newPiece, openChute } from './helpers.ts';
+
+const add = async (page: Page, kind: string) => {
+  await page.getByRole('button', { name: 'Draw ▾' }).click();
+  await page.getByRole('menuitem', { name: kind, exact: true }).click();
+};
+const commit = async (page: Page, label: string, value: string) => {
+  await page.getByLabel(label, { exact: true }).fill(value);
+  await page.keyboard.press('Enter');
+};
+const item = (page: Page, name: string) => page.getByRole('treeitem', { name, exact: true });
+const order = (page: Page) =>
+  page
+    .getByRole('treeitem')
+    .evaluateAll((all) => all.map((e) => `${e.getAttribute('aria-level')} ${e.textContent}`));
+/** The page's place of a point of the frame, px from its middle, in the front view at 100 %. */
+const at = async (page: Page, x: number, y: number) => {
+  const box = await page.getByLabel('Frame', { exact: true }).boundingBox();
+  if (!box) throw new Error('no frame');
+  const scale = Math.min((box.width - 36) / 960, (box.height - 28) / 540);
+  return { x: box.x + box.width / 2 + x * scale, y: box.y + box.height / 2 - y * scale, scale };
+};
+const undo = (page: Page) => page.locator('body').press('ControlOrMeta+z');
+
+test('A1: the tree is reordered and re-parented by dragging; the object keeps its place', async ({
+  page,
+}) => {
+  await newPiece(page);
+  await add(page, 'Group');
+  await commit(page, 'Place x', '50');
+  for (const kind of ['Box', 'Ellipse']) {
+    // Let go of what is chosen, so that the new one does not go into the group.
+    await page.locator('body').press('Escape');
+    await page.getByRole('button', { name: 'Add an object' }).click();
+    await page.getByRole('menuitem', { name: kind, exact: true }).click();
+  }
+  const rows = await order(page);
+  expect(rows.length).toBe(3);
+  const ellipse = await item(page, 'Ellipse').boundingBox();
+  const group = await item(page, 'Group').boundingBox();
+  if (!ellipse || !group) throw new Error('no rows');
+  // The ellipse into the group, by its middle.
+  await commit(page, 'Place x', '120');
+  await drag(page, { x: ellipse.x + 60, y: ellipse.y + 12 }, 0, group.y - ellipse.y);
+  await page.mouse.up();
+  await expect.poll(() => order(page)).toContain('2 Ellipse');
+  // 120 in the piece is 70 in the group, which stands at 50.
+  await expect(page.getByLabel('Place x')).toHaveValue('70');
+  await undo(page);
+  // By the keyboard: up among the siblings.
+  await item(page, 'Ellipse').click();
+  const before = await order(page);
+  await page.getByRole('tree').press('ControlOrMeta+ArrowUp');
+  expect(await order(page)).not.toEqual(before);
+  await undo(page);
+  expect(await order(page)).toEqual(before);
+});
+
+test('A1: several are chosen by keyboard keys and by a box, changed at once, joined, duplicated, deleted', async ({
+  page,
+}) => {
+  await newPiece(page);
+  for (const [kind, x] of [
+    ['Rectangle', '-200'],
+    ['Ellipse', '0'],
+    ['Polygon', '200'],
+  ] as const) {
+    await add(page, kind);
+    await commit(page, 'Place x', x);
+  }
+  await item(page, 'Rectangle').click();
+  await item(page, 'Polygon').click({ modifiers: ['Shift'] });
+  await expect(page.getByRole('heading', { name: '3 objects' })).toBeVisible();
+  await commit(page, 'Place y', '+25');
+  await commit(page, 'Place x', '+10');
+  await item(page, 'Ellipse').click();
+  await expect(page.getByLabel('Place x')).toHaveValue('10');
+  await expect(page.getByLabel('Place y')).toHaveValue('25');
+  await undo(page);
+  await undo(page);
+  // A box drawn on the empty ground chooses what it touches.
+  const from = await at(page, -300, 120);
+  await drag(page, from, 400 * from.scale, 240 * from.scale);
+  await page.mouse.up();
+  await expect(page.getByRole('heading', { name: '2 objects' })).toBeVisible();
+  await page.locator('body').press('ControlOrMeta+j');
+  await expect(item(page, 'Group')).toHaveAttribute('aria-selected', 'true');
+  expect(await order(page)).toContain('2 Ellipse');
+  await page.locator('body').press('ControlOrMeta+d');
+  await expect(item(page, 'Group 2')).toBeVisible();
+  await page.locator('body').press('Delete');
+  await expect(item(page, 'Group 2')).toBeHidden();
+  for (let i = 0; i < 3; i++) await undo(page);
+  await expect.poll(() => order(page)).toEqual(['1 Rectangle', '1 Ellipse', '1 Polygon']);
+});
+
+test('A1: the eye hides only while working, the lock keeps from being taken hold of, tags are picked', async ({
+  page,
+}) => {
+  await newPiece(page);
+  await add(page, 'Rectangle');
+  await item(page, 'Rectangle').hover();
+  await page.getByRole('button', { name: 'Hide while working Rectangle' }).click();
+  const middle = await at(page, 40, 25);
+  await page.mouse.click(middle.x, middle.y);
+  await expect(page.getByRole('treeitem', { name: /^Rectangle/ })).toHaveAttribute('aria-selected', 'false');
+  await page.getByRole('button', { name: 'Show while working Rectangle' }).click();
+  await page.mouse.click(middle.x, middle.y);
+  await expect(item(page, 'Rectangle')).toHaveAttribute('aria-selected', 'true');
+  await expect(page.getByLabel('shown')).toBeChecked();
+  await page.getByLabel('locked').check();
+  await drag(page, middle, 60, 0);
+  await page.mouse.up();
+  await page.getByRole('treeitem', { name: 'Rectangle, locked' }).click();
+  await expect(page.getByLabel('Place x')).toHaveValue('0');
+  await page.getByLabel('Add a tag').selectOption('new');
+  await page.getByLabel('Name of the new tag').fill('fruit');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: 'Take off the tag fruit' })).toBeVisible();
+  await add(page, 'Ellipse');
+  await page.getByLabel('Add a tag').selectOption({ label: 'fruit' });
+  await page.getByRole('button', { name: 'Take off the tag fruit' }).click();
+  await expect(page.getByRole('button', { name: 'Take off the tag fruit' })).toBeHidden();
+});
+
+test('A1: copies reach another piece with their behaviour', async ({ page, context }) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+  await openChute(page);
+  await page.getByRole('treeitem', { name: /^Chute/ }).click();
+  await page.locator('body').press('ControlOrMeta+c');
+  await newPiece(page);
+  await page.locator('body').press('ControlOrMeta+v');
+  await expect(page.getByRole('treeitem', { name: /^Chute/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'flap open switch' })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Transition: flap open on/ }).first()).toBeVisible();
+  await undo(page);
+  await expect(page.getByText('Nothing here yet')).toBeVisible();
+});
+
+test('A3: dragging snaps to other things with lines, lets go with Alt, nudges by arrows, several together', async ({
+  page,
+}) => {
+  await newPiece(page);
+  await add(page, 'Rectangle');
+  await add(page, 'Ellipse');
+  await commit(page, 'Place x', '200');
+  await commit(page, 'Place y', '33');
+  const p = await at(page, 200, 20);
+  const line = page.locator('svg line[stroke="var(--sky)"]');
+  // Nearly level with the rectangle: its middle snaps to the rectangle's.
+  await drag(page, p, 30 * p.scale, 31 * p.scale);
+  await expect(line).not.toHaveCount(0);
+  await page.mouse.up();
+  await expect(page.getByLabel('Place y')).toHaveValue('0');
+  await expect(line).toHaveCount(0);
+  await undo(page);
+  await page.keyboard.down('Alt');
+  await drag(page, p, 30 * p.scale, 31 * p.scale);
+  await page.mouse.up();
+  await page.keyboard.up('Alt');
+  await expect(page.getByLabel('Place y')).not.toHaveValue('0');
+  await page.locator('body').press('ControlOrMeta+a');
+  await page.getByLabel('Frame', { exact: true }).focus();
+  await page.keyboard.press('Shift+ArrowRight');
+  await item(page, 'Rectangle').click();
+  await expect(page.getByLabel('Place x')).toHaveValue('10');
+});
+
+test('A8: what lies under the pointer is listed, so that a cover is no obstacle', async ({ page }) => {
+  await newPiece(page);
+  await add(page, 'Box');
+  await add(page, 'Rectangle');
+  await commit(page, 'Place z', '200');
+  const p = await at(page, 20, 20);
+  await page.mouse.click(p.x, p.y, { button: 'right' });
+  await page.getByRole('menuitem', { name: 'Box' }).click();
+  await expect(item(page, 'Box')).toHaveAttribute('aria-selected', 'true');
+});
+
+test('A9: only this shows and runs one object alone', async ({ page }) => {
+  await openChute(page);
+  const ink = () =>
+    page
+      .locator('canvas')
+      .first()
+      .evaluate((c: HTMLCanvasElement) => {
+        const d = c.getContext('2d')?.getImageData(0, 0, c.width, c.height).data ?? [];
+        let red = 0;
+        for (let i = 0; i < d.length; i += 4)
+          if ((d[i] as number) > 150 && (d[i + 1] as number) < 90 && (d[i + 2] as number) < 80) red++;
+        return red;
+      });
+  const all = await ink();
+  expect(all).toBeGreaterThan(500);
+  await page.getByRole('treeitem', { name: /^Chute/ }).click();
+  await page.getByRole('button', { name: 'Only this' }).click();
+  await expect.poll(ink).toBeLessThan(all / 4);
+  await page.getByRole('button', { name: 'Run', exact: true }).click();
+  await page.getByRole('switch').click();
+  await expect(page.getByText('Flap shut → tipping').first()).toBeVisible();
+  await page.getByRole('button', { name: 'Stop' }).click();
+  await page.getByRole('button', { name: 'Only this' }).click();
+  await expect.poll(ink).toBe(all);
+});
+
+test('the view is zoomed about the pointer, panned, and fitted again', async ({ page }) => {
+  await newPiece(page);
+  await add(page, 'Box');
+  const p = await at(page, 0, 0);
+  await page.mouse.move(p.x + 100, p.y);
+  await page.keyboard.down('Control');
+  await page.mouse.wheel(0, -240);
+  await page.keyboard.up('Control');
+  await expect(page.getByRole('button', { name: '200 %' })).toBeVisible();
+  const pivot = await page.locator('[data-handle="pivot"] circle').first().boundingBox();
+  // The box is now twice as far left of the pointer.
+  expect(Math.abs((pivot?.x ?? 0) + (pivot?.width ?? 0) / 2 - (p.x - 100))).toBeLessThan(4);
+  await page.mouse.wheel(0, 50);
+  await page.locator('body').press('0');
+  await expect(page.getByRole('button', { name: '100 %' })).toBeVisible();
+  await page.locator('body').press('+');
+  await expect(page.getByRole('button', { name: '125 %' })).toBeVisible();
+});
+
+test('A10: every kind is drawn, sized by numbers, filled, stroked; each is one undo step', async ({
+  page,
+}) => {
+  await newPiece(page);
+  for (const kind of ['Rectangle', 'Ellipse', 'Polygon', 'Path', 'Box', 'Cylinder', 'Ball', 'Prism']) {
+    await add(page, kind);
+    await commit(page, 'Size w', '140');
+    await expect(page.getByLabel('Size w')).toHaveValue('140');
+    await undo(page);
+    await expect(page.getByLabel('Size w')).not.toHaveValue('140');
+  }
+  await item(page, 'Polygon').click();
+  await commit(page, 'Sides', '7');
+  await page.getByLabel('a star').uncheck();
+  await page.getByLabel('Kind of fill').selectOption('radial');
+  await expect(page.getByLabel('Colour of stop 2')).toBeVisible();
+  await page.getByRole('button', { name: 'Add a stroke' }).click();
+  await commit(page, 'Width of the stroke', '5');
+  for (const name of ['Stroked', 'Stroked', 'Filled', 'Changed', 'Changed']) {
+    await expect(page.getByRole('button', { name: `Undo “${name} Polygon”` })).toBeEnabled();
+    await undo(page);
+  }
+  await page.reload();
+  await expect(page.getByRole('treeitem')).toHaveCount(8);
+});

@@ -1,0 +1,154 @@
+/** Copies of subtrees: new ids throughout, references inside the copy pointing into the copy. */
+import type { IdKind } from '../base/index.ts';
+import { uniqueName } from './integrity.ts';
+import { orderBetween } from './order.ts';
+import { type AnyRecord, type Piece, type RecordOf, TABLES, type TableName } from './piece.ts';
+import { visitReferences } from './references.ts';
+import { removeWithReferences, subtreeOf } from './removal.ts';
+import type { SceneObject } from './scene-object.ts';
+import type { Editor, PieceStore } from './store.ts';
+
+/** Records taken out of a piece, to be put into the same or another one. */
+export interface Excerpt {
+  /** The topmost objects, in the order of the tree. */
+  readonly roots: readonly string[];
+  readonly records: Pick<
+    Piece,
+    'objects' | 'tags' | 'clips' | 'signals' | 'messages' | 'machines' | 'reactions' | 'sounds'
+  >;
+}
+
+const OWNED = ['clips', 'machines', 'reactions'] as const;
+/** What a copy shares with the original when it stays in the same piece, and brings along into another. */
+const SHARED = ['tags', 'signals', 'messages', 'sounds'] as const;
+
+/** The objects `ids` with all below them; with their behaviour (clips, machines, reactions) or as drawings only. */
+export function excerpt(store: PieceStore, ids: readonly string[], withBehaviour: boolean): Excerpt {
+  const roots = ids.filter(
+    (id) => store.has('objects', id) && !ids.some((o) => o !== id && isBelow(store, id, o)),
+  );
+  const inside = new Set<string>();
+  for (const r of roots) for (const id of subtreeOf(store, r)) inside.add(id);
+  const records: Excerpt['records'] = {
+    objects: {},
+    tags: {},
+    clips: {},
+    signals: {},
+    messages: {},
+    machines: {},
+    reactions: {},
+    sounds: {},
+  };
+  for (const o of store.all('objects')) if (inside.has(o.id)) records.objects[o.id] = o;
+  if (withBehaviour) {
+    for (const c of store.all('clips')) if (inside.has(c.root)) records.clips[c.id] = c;
+    for (const m of store.all('machines')) if (inside.has(m.object)) records.machines[m.id] = m;
+    for (const r of store.all('reactions')) if (inside.has(r.object)) records.reactions[r.id] = r;
+  }
+  const need = (kind: string, id: string) => {
+    for (const t of SHARED) {
+      const r = kind === t ? store.get(t, id) : undefined;
+      if (r) (records[t] as Record<string, AnyRecord>)[id] = r;
+    }
+  };
+  for (const t of ['objects', ...OWNED] as const)
+    for (const r of Object.values(records[t])) visitReferences(t, r as never, need);
+  return { roots, records };
+}
+
+function isBelow(store: PieceStore, id: string, above: string): boolean {
+  for (
+    let o = store.get('objects', id);
+    o;
+    o = o.parent === null ? undefined : store.get('objects', o.parent)
+  )
+    if (o.id === above) return true;
+  return false;
+}
+
+/** A reference of the copy that leads out of it, in words for whoever copied. */
+export interface OutsideReference {
+  readonly kind: string;
+  readonly id: string;
+}
+
+/**
+ * Puts an excerpt into the piece of `e` under `parent`; `newId` must give ids that are free. Shared records (signals,
+ * tags, …) that the piece already has are used, others are added. References to objects, clips or states that are
+ * neither in the copy nor in the piece take what holds them along, as deleting would. Returns the new roots and what
+ * the copy still points at outside itself.
+ */
+export function insertExcerpt(
+  e: Editor,
+  x: Excerpt,
+  parent: string | null,
+  newId: (kind: IdKind) => string,
+): { roots: string[]; outside: OutsideReference[] } {
+  const { store } = e;
+  const ids = new Map<string, string>();
+  for (const id of Object.keys(x.records.objects)) ids.set(id, newId('objects'));
+  for (const t of OWNED) for (const id of Object.keys(x.records[t])) ids.set(id, newId(t));
+  for (const c of Object.values(x.records.clips)) for (const q of c.cues) ids.set(q.id, newId('cues'));
+  for (const m of Object.values(x.records.machines))
+    for (const l of m.lanes) {
+      ids.set(l.id, newId('lanes'));
+      for (const s of l.states) ids.set(s.id, newId('states'));
+      for (const t of l.transitions) ids.set(t.id, newId('transitions'));
+    }
+  for (const t of SHARED)
+    for (const [id, r] of Object.entries(x.records[t])) {
+      if (store.has(t, id)) continue;
+      const taken = new Set(store.all(t).map((o) => o.name));
+      e.add(t, { ...r, name: uniqueName(r.name, taken) } as never);
+    }
+  for (const [id, o] of Object.entries(x.records.objects)) {
+    const copy = renamed(o, ids) as SceneObject;
+    if (!x.roots.includes(id)) e.add('objects', copy);
+    else {
+      const siblings = store.all('objects').filter((s) => s.parent === parent);
+      const last = siblings.reduce<string | null>((a, s) => (a === null || s.order > a ? s.order : a), null);
+      const name = uniqueName(o.name, new Set(siblings.map((s) => s.name)));
+      e.add('objects', { ...copy, parent, name, order: orderBetween(last, null) });
+    }
+  }
+  const own = new Set(ids.values());
+  const outside: OutsideReference[] = [];
+  for (const t of OWNED)
+    for (const r of Object.values(x.records[t])) {
+      const copy = renamed(r, ids) as RecordOf<typeof t>;
+      visitReferences(t as TableName, copy as never, (kind, id) => {
+        const shared = (SHARED as readonly string[]).includes(kind);
+        if (!shared && !own.has(id) && !outside.some((o) => o.id === id)) outside.push({ kind, id });
+      });
+      e.add(t, copy as never);
+    }
+  const known = knownIds(store);
+  const missing = outside.filter((o) => !known.has(o.id)).map((o) => o.id);
+  if (missing.length > 0) removeWithReferences(e, missing);
+  return { roots: x.roots.map((id) => ids.get(id) as string), outside };
+}
+
+/** Every id that the piece has, of records and of what lies in them. */
+export function knownIds(store: PieceStore): Set<string> {
+  const all = new Set<string>();
+  for (const t of TABLES) for (const id of store.ids(t)) all.add(id);
+  for (const c of store.all('clips')) for (const q of c.cues) all.add(q.id);
+  for (const m of store.all('machines'))
+    for (const l of m.lanes) {
+      all.add(l.id);
+      for (const x of [...l.states, ...l.transitions]) all.add(x.id);
+    }
+  return all;
+}
+
+/** Texts that people wrote are never ids, whatever they look like. */
+const WRITTEN = new Set(['name', 'text', 'hint', 'note', 'synth']);
+
+function renamed(value: unknown, ids: ReadonlyMap<string, string>): unknown {
+  if (typeof value === 'string') return ids.get(value) ?? value;
+  if (Array.isArray(value)) return value.map((v) => renamed(v, ids));
+  if (typeof value !== 'object' || value === null) return value;
+  const out: Record<string, unknown> = {};
+  for (const [k, v] of Object.entries(value)) out[k] = WRITTEN.has(k) ? v : renamed(v, ids);
+  return out;
+}

@@ -1,0 +1,94 @@
+import { readFileSync } from 'node:fs';
+import { expect, it } from 'vitest';
+import type { IdKind } from '../src/base/index.ts';
+import {
+  checkIntegrity,
+  emptyPiece,
+  excerpt,
+  History,
+  insertExcerpt,
+  type Piece,
+  PieceStore,
+  readPiece,
+} from '../src/model/index.ts';
+
+const chute = (): Piece => {
+  const r = readPiece(readFileSync(new URL('../../../starters/chute.tick.json', import.meta.url), 'utf8'));
+  if (!r.ok) throw new Error('unreadable');
+  return r.value;
+};
+const ids = () => {
+  let n = 0;
+  return (kind: IdKind) => `${kind.slice(0, 2)}_new${n++}`;
+};
+const paste = (store: PieceStore, x: ReturnType<typeof excerpt>, parent: string | null = null) => {
+  let got: ReturnType<typeof insertExcerpt> | null = null;
+  new History(store).edit('Pasted', (e) => {
+    got = insertExcerpt(e, x, parent, ids());
+  });
+  return got as unknown as ReturnType<typeof insertExcerpt>;
+};
+
+it('a duplicate with its behaviour points into itself, and shares its signals with the original', () => {
+  const store = new PieceStore(chute());
+  const before = store.ids('objects').length;
+  const x = excerpt(store, ['ob_chute', 'ob_flap'], true);
+  expect(x.roots).toEqual(['ob_chute']);
+  const { roots, outside } = paste(store, x);
+  const copy = store.get('objects', roots[0] as string);
+  expect(copy?.name).toBe('Chute 2');
+  expect(store.ids('objects').length).toBe(before + Object.keys(x.records.objects).length);
+  expect(checkIntegrity(store.toPiece())).toEqual([]);
+  expect(outside).toEqual([]);
+  const machine = store.all('machines').find((m) => m.object === roots[0]);
+  const original = store.all('machines').find((m) => m.object === 'ob_chute');
+  const clip = (m: typeof machine) =>
+    m?.lanes[0]?.states.flatMap((s) => (typeof s.play === 'object' ? [s.play.clip] : []))[0];
+  expect(clip(machine)).not.toBe(clip(original));
+  expect(store.get('clips', clip(machine) as string)?.root).toBe(roots[0]);
+  expect(machine?.lanes[0]?.transitions[0]?.when).toEqual(original?.lanes[0]?.transitions[0]?.when);
+  expect(store.ids('signals')).toHaveLength(1);
+});
+
+it('without its behaviour it is a drawing; what leads out of a copy is told', () => {
+  const store = new PieceStore(chute());
+  expect(Object.keys(excerpt(store, ['ob_chute'], false).records.machines)).toEqual([]);
+  const reaction = store.all('reactions')[0];
+  const x = excerpt(store, ['ob_flap'], true);
+  x.records.reactions[reaction?.id as string] = {
+    ...(reaction as Piece['reactions'][string]),
+    actions: [{ do: 'hide', object: 'ob_lid' }],
+  };
+  expect(paste(store, x, 'ob_chute').outside).toEqual([{ kind: 'objects', id: 'ob_lid' }]);
+});
+
+it('into another piece it brings its signals along, and a second paste uses them', () => {
+  const store = new PieceStore(emptyPiece('q', 'Other'));
+  const x = excerpt(new PieceStore(chute()), ['ob_chute'], true);
+  paste(store, x);
+  expect(store.ids('signals')).toHaveLength(1);
+  expect(checkIntegrity(store.toPiece())).toEqual([]);
+});
+
+it('what a paste cannot find in another piece goes with whatever needs it, as in deleting', () => {
+  const store = new PieceStore(chute());
+  const reaction = store.all('reactions')[0] as Piece['reactions'][string];
+  const x = excerpt(store, ['ob_flap'], true);
+  x.records.reactions[reaction.id] = {
+    ...reaction,
+    actions: [...reaction.actions, { do: 'hide', object: 'ob_lid' }],
+  };
+  const other = new PieceStore(emptyPiece('q', 'Other'));
+  paste(other, x);
+  expect(checkIntegrity(other.toPiece())).toEqual([]);
+  expect(other.all('reactions')[0]?.actions).toEqual(reaction.actions);
+});
+
+it('words that look like ids stay words', () => {
+  const store = new PieceStore(chute());
+  const x = excerpt(store, ['ob_flap'], false);
+  const flap = x.records.objects['ob_flap'] as Piece['objects'][string];
+  x.records.objects['ob_flap'] = { ...flap, hint: 'ob_flap' };
+  const { roots } = paste(store, x, 'ob_chute');
+  expect(store.get('objects', roots[0] as string)?.hint).toBe('ob_flap');
+});

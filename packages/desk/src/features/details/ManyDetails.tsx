@@ -1,0 +1,107 @@
+import {
+  type Base,
+  fillColor,
+  type PropertyValue,
+  propertyInfo,
+  type SceneObject,
+} from '@apple-tick/core/model';
+import { baseNumber } from '../../session/arrange.ts';
+import { useSession } from '../../session/hooks.ts';
+import { type ObjectChange, setProperties } from '../../session/properties.ts';
+import { arithmetic, Heading, NumberField, Row } from '../../ui/fields.tsx';
+import { Tags } from './Tags.tsx';
+
+/** Several objects at once: a field shows what they share; what is typed is set on each ("+15" adds to each). */
+export function ManyDetails({ objects }: { objects: readonly SceneObject[] }) {
+  const s = useSession();
+  const words = `${objects.length} objects`;
+  const setAll = (name: string, list: readonly ObjectChange[]) => setProperties(s, `${name} ${words}`, list);
+  const field = (
+    label: string,
+    axis: string | undefined,
+    property: string,
+    what: string,
+    limit?: boolean,
+  ) => {
+    const channel = propertyInfo(property)?.channel ?? 0;
+    const values = objects.map((o) => baseNumber(o, channel));
+    const mixed = values.some((v) => v !== values[0]);
+    return (
+      <NumberField
+        key={property}
+        {...(axis === undefined ? {} : { axis })}
+        label={label}
+        value={values[0] ?? 0}
+        mixed={mixed}
+        step={property.startsWith('scale') || limit ? 0.1 : 1}
+        onText={(text) => {
+          const list = objects.flatMap((o, i): ObjectChange[] => {
+            const n = arithmetic(text, values[i] ?? 0);
+            if (n === null) return [];
+            return [{ object: o.id, changes: [[property, limit ? Math.max(0, Math.min(1, n)) : n]] }];
+          });
+          if (list.length > 0) setAll(what, list);
+        }}
+      />
+    );
+  };
+  const vector = (title: string, property: keyof Base, what: string) => (
+    <Row title={title}>{['x', 'y', 'z'].map((a) => field(`${title} ${a}`, a, `${property}.${a}`, what))}</Row>
+  );
+  const each = (property: string, value: PropertyValue): ObjectChange[] =>
+    objects.map((o) => ({ object: o.id, changes: [[property, value]] }));
+  const box = (label: string, on: (o: SceneObject) => boolean, set: (v: boolean) => void) => (
+    <label className="flex items-center gap-1.5">
+      <input type="checkbox" checked={objects.every(on)} onChange={(e) => set(e.target.checked)} />
+      {label}
+    </label>
+  );
+  const change = (name: string, part: Partial<SceneObject>) =>
+    s.edit(`${name} ${words}`, (e) => {
+      for (const o of objects) e.update('objects', o.id, (x) => ({ ...x, ...part }) as SceneObject);
+    });
+  const painted = objects.filter((o) => o.kind !== 'group');
+  return (
+    <div className="p-3.5 space-y-3">
+      <Heading label="" name={words} kind="chosen" />
+      {vector('Place', 'position', 'Moved')}
+      {vector('Turn °', 'rotation', 'Turned')}
+      {vector('Scale', 'scale', 'Scaled')}
+      <Row title="Opacity">
+        {field('Opacity', undefined, 'opacity', 'Changed', true)}
+        {box(
+          'shown',
+          (o) => o.base.shown,
+          (v) => setAll(v ? 'Showed' : 'Hid', each('shown', v)),
+        )}
+        {painted.length > 0 && (
+          <input
+            type="color"
+            aria-label="Fill"
+            className="w-10 h-6 flex-none"
+            value={fillColor((painted[0] as SceneObject).base.fill) ?? '#000000'}
+            onChange={(e) =>
+              setAll(
+                'Coloured',
+                each('fill', e.target.value).filter((c) => painted.some((o) => o.id === c.object)),
+              )
+            }
+          />
+        )}
+      </Row>
+      <Row title="">
+        {box(
+          'locked',
+          (o) => o.locked ?? false,
+          (locked) => change(locked ? 'Locked' : 'Unlocked', { locked }),
+        )}
+        {box(
+          'guide',
+          (o) => o.guide ?? false,
+          (guide) => change('Changed', { guide }),
+        )}
+      </Row>
+      <Tags objects={objects} />
+    </div>
+  );
+}

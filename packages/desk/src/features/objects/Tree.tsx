@@ -1,0 +1,281 @@
+import { compareSiblings, fillColor, type SceneObject } from '@apple-tick/core/model';
+import { Eye, EyeOff, Lock, LockOpen } from 'lucide-react';
+import { useRef, useState } from 'react';
+import { moveInTree, stepInTree, topmost } from '../../session/arrange.ts';
+import { useSession, useTable, useUi } from '../../session/hooks.ts';
+import type { PieceStore } from '../../session/model-help.ts';
+import type { Session } from '../../session/session.ts';
+
+const ROW = 25;
+
+export interface TreeRow {
+  o: SceneObject;
+  depth: number;
+}
+
+/** All objects as rows, children below their parents. */
+export function rowsOf(objects: readonly SceneObject[]): TreeRow[] {
+  const children = new Map<string | null, SceneObject[]>();
+  for (const o of objects) {
+    const list = children.get(o.parent);
+    if (list) list.push(o);
+    else children.set(o.parent, [o]);
+  }
+  const rows: TreeRow[] = [];
+  const visit = (parent: string | null, depth: number) => {
+    for (const o of (children.get(parent) ?? []).sort(compareSiblings)) {
+      rows.push({ o, depth });
+      visit(o.id, depth + 1);
+    }
+  };
+  visit(null, 1);
+  return rows;
+}
+
+/** Where a dragged row would go: under `parent`, before `before` (null: last). */
+export interface Drop {
+  parent: string | null;
+  before: string | null;
+  /** For drawing: the row, and whether the line is above it, below it, or the row itself is meant. */
+  row: number;
+  where: 'above' | 'below' | 'in';
+}
+
+/** The drop at a height in the list: the upper and lower quarter of a row mean beside it, its middle means in it. */
+export function dropAt(rows: readonly TreeRow[], y: number): Drop | null {
+  const row = Math.max(0, Math.min(rows.length - 1, Math.floor(y / ROW)));
+  const r = rows[row];
+  if (!r) return null;
+  const part = y / ROW - row;
+  if (part < 0.25) return { parent: r.o.parent, before: r.o.id, row, where: 'above' };
+  if (part <= 0.75) return { parent: r.o.id, before: null, row, where: 'in' };
+  const next = rows[row + 1];
+  // Below an open parent's row is before its first child.
+  if (next && next.o.parent === r.o.id) return { parent: r.o.id, before: next.o.id, row, where: 'below' };
+  const siblings = rows.filter((x) => x.o.parent === r.o.parent);
+  const after = siblings[siblings.findIndex((x) => x.o.id === r.o.id) + 1];
+  return { parent: r.o.parent, before: after?.o.id ?? null, row, where: 'below' };
+}
+
+/** The tree of objects. `rows` may be filtered; then nothing is dragged. */
+export function Tree({ rows, filtered }: { rows: readonly TreeRow[]; filtered: boolean }) {
+  const s = useSession();
+  const machines = useTable('machines');
+  const reactions = useTable('reactions');
+  const object = useUi((u) => u.object);
+  const also = useUi((u) => u.also);
+  const hidden = useUi((u) => u.hidden);
+  const box = useRef<HTMLDivElement>(null);
+  const [drop, setDrop] = useState<Drop | null>(null);
+  const take = (e: React.PointerEvent, id: string) => {
+    if (filtered || e.button !== 0 || e.shiftKey || e.ctrlKey || e.metaKey) return;
+    const y0 = e.clientY;
+    let now: Drop | null = null;
+    const move = (ev: PointerEvent) => {
+      if (!now && Math.abs(ev.clientY - y0) < 5) return;
+      if (!s.chosen.includes(id)) s.select({ kind: 'object', id });
+      now = dropAt(rows, ev.clientY - (box.current as HTMLElement).getBoundingClientRect().top);
+      setDrop(now);
+    };
+    const stop = () => {
+      removeEventListener('pointermove', move);
+      removeEventListener('pointerup', stop);
+      removeEventListener('keydown', cancel, true);
+      if (now) moveInTree(s, inTreeOrder(rows, topmost(s)), now.parent, keepOut(rows, now, topmost(s)));
+      setDrop(null);
+    };
+    const cancel = (ev: KeyboardEvent) => {
+      if (ev.key !== 'Escape') return;
+      now = null;
+      ev.stopPropagation();
+      stop();
+    };
+    addEventListener('pointermove', move);
+    addEventListener('pointerup', stop);
+    addEventListener('keydown', cancel, true);
+  };
+  return (
+    <div
+      ref={box}
+      role="tree"
+      tabIndex={0}
+      aria-label="Objects"
+      aria-multiselectable="true"
+      aria-activedescendant={object ? `tree-${object}` : undefined}
+      className="relative select-none"
+      onKeyDown={(e) => {
+        if (onTreeKey(s, rows, e)) {
+          e.preventDefault();
+          e.stopPropagation();
+        }
+      }}
+    >
+      {rows.map(({ o, depth }) => (
+        <Row
+          key={o.id}
+          o={o}
+          depth={depth}
+          chosen={o.id === object || also.includes(o.id)}
+          unseen={hidden.has(o.id)}
+          carries={carries(
+            reactions.filter((r) => r.object === o.id).length,
+            machines.filter((m) => m.object === o.id).reduce((n, m) => n + m.lanes.length, 0),
+          )}
+          onTake={take}
+          rows={rows}
+        />
+      ))}
+      {drop && (
+        <div
+          className={`absolute left-1 right-1 pointer-events-none ${drop.where === 'in' ? 'border-2 border-brass rounded' : 'h-[3px] bg-brass'}`}
+          style={
+            drop.where === 'in'
+              ? { top: drop.row * ROW, height: ROW }
+              : { top: (drop.row + (drop.where === 'below' ? 1 : 0)) * ROW - 1 }
+          }
+        />
+      )}
+    </div>
+  );
+}
+
+function carries(reactions: number, lanes: number): string {
+  if (reactions > 0) return reactions === 1 ? '1 reaction' : `${reactions} reactions`;
+  return lanes > 0 ? (lanes === 1 ? '1 lane' : `${lanes} lanes`) : '';
+}
+
+function inTreeOrder(rows: readonly TreeRow[], ids: readonly string[]): string[] {
+  return rows.flatMap((r) => (ids.includes(r.o.id) ? [r.o.id] : []));
+}
+
+/** A drop before something that is itself dragged means before the next sibling that is not. */
+function keepOut(rows: readonly TreeRow[], drop: Drop, dragged: readonly string[]): string | null {
+  const siblings = rows.filter((r) => r.o.parent === drop.parent).map((r) => r.o.id);
+  const at = drop.before === null ? siblings.length : siblings.indexOf(drop.before);
+  return siblings.slice(at).find((id) => !dragged.includes(id)) ?? null;
+}
+
+function onTreeKey(s: Session, rows: readonly TreeRow[], e: React.KeyboardEvent): boolean {
+  const mod = e.ctrlKey || e.metaKey;
+  const at = rows.findIndex((r) => r.o.id === s.state.object);
+  const go = (to: number) => {
+    const next = rows[Math.max(0, Math.min(rows.length - 1, to))];
+    if (!next) return;
+    if (e.shiftKey) s.selectMany([...s.chosen.filter((id) => id !== next.o.id), next.o.id]);
+    else s.select({ kind: 'object', id: next.o.id });
+    document.getElementById(`tree-${next.o.id}`)?.scrollIntoView({ block: 'nearest' });
+  };
+  switch (e.key) {
+    case 'ArrowDown':
+    case 'ArrowUp':
+      if (mod) stepInTree(s, e.key === 'ArrowUp' ? 'up' : 'down');
+      else go(at + (e.key === 'ArrowDown' ? 1 : -1));
+      return true;
+    case 'ArrowRight':
+    case 'ArrowLeft':
+      if (mod) stepInTree(s, e.key === 'ArrowRight' ? 'in' : 'out');
+      else go(e.key === 'ArrowRight' ? at + 1 : rows.findIndex((r) => r.o.id === rows[at]?.o.parent));
+      return true;
+    case 'Home':
+    case 'End':
+      go(e.key === 'Home' ? 0 : rows.length - 1);
+      return true;
+    default:
+      return false;
+  }
+}
+
+export function toggleHidden(s: Session, id: string): void {
+  const hidden = new Set(s.state.hidden);
+  if (!hidden.delete(id)) hidden.add(id);
+  s.set({ hidden });
+}
+
+export function toggleLock(s: Session, id: string): void {
+  const o = s.store.get('objects', id);
+  if (!o) return;
+  s.edit(`${o.locked ? 'Unlocked' : 'Locked'} ${o.name}`, (e) =>
+    e.update('objects', id, (x) => ({ ...x, locked: !x.locked })),
+  );
+}
+
+function swatchOf(o: SceneObject): string | undefined {
+  return o.kind === 'group' ? undefined : (fillColor(o.base.fill) ?? o.stroke?.color);
+}
+
+function Row(props: {
+  o: SceneObject;
+  depth: number;
+  chosen: boolean;
+  unseen: boolean;
+  carries: string;
+  rows: readonly TreeRow[];
+  onTake: (e: React.PointerEvent, id: string) => void;
+}) {
+  const { o, depth, chosen, unseen, rows } = props;
+  const s = useSession();
+  const choose = (e: React.MouseEvent) => {
+    if (e.ctrlKey || e.metaKey) s.toggle(o.id);
+    else if (e.shiftKey) s.selectMany(range(s.store, rows, s.state.object, o.id));
+    else s.select({ kind: 'object', id: o.id });
+  };
+  const mark = (label: string, on: boolean, icon: React.ReactNode, click: () => void) => (
+    <button
+      type="button"
+      tabIndex={-1}
+      aria-label={`${label} ${o.name}`}
+      className={`flex-none text-ink-2 ${on ? '' : 'hidden group-hover:block'}`}
+      onClick={(e) => {
+        e.stopPropagation();
+        click();
+      }}
+    >
+      {icon}
+    </button>
+  );
+  return (
+    // biome-ignore lint/a11y/useKeyWithClickEvents: the tree itself hears the keyboard
+    // biome-ignore lint/a11y/useFocusableInteractive: the tree has the focus, as in the ARIA tree pattern
+    <div
+      id={`tree-${o.id}`}
+      role="treeitem"
+      aria-label={[o.name, props.carries, unseen ? 'hidden while working' : '', o.locked ? 'locked' : '']
+        .filter((x) => x !== '')
+        .join(', ')}
+      aria-level={depth}
+      aria-selected={chosen}
+      className={`group flex items-center gap-1.5 h-[25px] pr-2.5 border-l-[3px] cursor-default ${chosen ? 'bg-chosen border-brass' : 'border-transparent'}`}
+      style={{ paddingLeft: 9 + (depth - 1) * 16 }}
+      onClick={choose}
+      onPointerDown={(e) => props.onTake(e, o.id)}
+    >
+      <span
+        className={`w-3.5 h-3.5 rounded-[4px] border flex-none ${o.kind === 'group' ? 'border-dashed border-ink-3' : 'border-black/15'}`}
+        style={{ background: swatchOf(o) }}
+      />
+      <span className={`truncate flex-1 ${unseen ? 'text-ink-3 line-through' : ''}`}>{o.name}</span>
+      <span className="text-ink-2 text-[11px] whitespace-nowrap group-hover:hidden">{props.carries}</span>
+      {mark(
+        o.locked ? 'Unlock' : 'Lock',
+        o.locked ?? false,
+        o.locked ? <Lock size={12} /> : <LockOpen size={12} />,
+        () => toggleLock(s, o.id),
+      )}
+      {mark(
+        unseen ? 'Show while working' : 'Hide while working',
+        unseen,
+        unseen ? <EyeOff size={13} /> : <Eye size={13} />,
+        () => toggleHidden(s, o.id),
+      )}
+    </div>
+  );
+}
+
+/** All rows between two objects, the second last. */
+function range(store: PieceStore, rows: readonly TreeRow[], from: string | null, to: string): string[] {
+  const a = rows.findIndex((r) => r.o.id === from && store.has('objects', r.o.id));
+  const b = rows.findIndex((r) => r.o.id === to);
+  if (a < 0) return [to];
+  const ids = rows.slice(Math.min(a, b), Math.max(a, b) + 1).map((r) => r.o.id);
+  return b < a ? ids.reverse() : ids;
+}

@@ -1,0 +1,137 @@
+/** Moving the chosen objects on the view: by dragging with snapping, by the arrow keys. */
+import { CHANNELS, type SceneObject, subtreeOf, type Vec3 } from '@apple-tick/core/model';
+import { chosenWords, topmost } from '../../session/arrange.ts';
+import { keyMoves, type ObjectChange, setProperties } from '../../session/properties.ts';
+import type { Session } from '../../session/session.ts';
+import { type Screen, solve2 } from '../../session/view-math.ts';
+import { screenBoxes } from './boxes.ts';
+import { follow, type Posed, parentAxes } from './drag.ts';
+import { type Box, type SnapLine, snapMove, union } from './snapping.ts';
+
+const PLACE = ['position.x', 'position.y', 'position.z'] as const;
+
+interface Moving {
+  id: string;
+  from: Vec3;
+  axes: Vec3[];
+  /** The two axes that are seen widest: it moves in their plane. */
+  a: number;
+  b: number;
+}
+
+function movingOf(s: Session, posed: Posed, screen: Screen): Moving[] {
+  return topmost(s).flatMap((id) => {
+    const object = s.store.get('objects', id);
+    const i = posed.program.objectIndex.get(id);
+    if (!object || i === undefined || object.locked) return [];
+    const axes = parentAxes(posed, screen, object);
+    const away = axes.map((x) => Math.abs(x[2]));
+    const [a, b] = [0, 1, 2].filter((k) => k !== away.indexOf(Math.max(...away))) as [number, number];
+    const from = Array.from(posed.values.subarray(i * CHANNELS, i * CHANNELS + 3)) as Vec3;
+    return [{ id, from, axes, a, b }];
+  });
+}
+
+/** What a dragged box may snap to: the frame first, then every other object that is drawn. */
+function targetsOf(
+  s: Session,
+  posed: Posed,
+  screen: Screen,
+  moving: readonly Moving[],
+): { own: Box | null; targets: Box[] } {
+  const boxes = screenBoxes(posed.program, posed.builder.faces, screen);
+  const inside = new Set<string>();
+  for (const m of moving) for (const id of subtreeOf(s.store, m.id)) inside.add(id);
+  const { width, height } = s.store.head.frame;
+  const [w, h] = [(width * screen.scale) / 2, (height * screen.scale) / 2];
+  const targets: Box[] = [{ x0: screen.x - w, y0: screen.y - h, x1: screen.x + w, y1: screen.y + h }];
+  let own: Box | null = null;
+  posed.program.objects.forEach((o, i) => {
+    const box = boxes[i];
+    if (!box) return;
+    if (moving.some((m) => m.id === o.id)) own = union(own ?? undefined, box);
+    else if (!inside.has(o.id) && !moving.some((m) => isBelow(s, m.id, o.id))) targets.push(box);
+  });
+  return { own, targets };
+}
+
+function isBelow(s: Session, id: string, above: string): boolean {
+  for (
+    let o = s.store.get('objects', id);
+    o;
+    o = o.parent === null ? undefined : s.store.get('objects', o.parent)
+  )
+    if (o.parent === above) return true;
+  return false;
+}
+
+/** Follows the pointer; Alt lets go of snapping, Shift keeps to steps of 10 px. `show` draws the snap lines. */
+export function dragChosen(
+  s: Session,
+  posed: Posed,
+  screen: Screen,
+  e: React.PointerEvent,
+  show: (lines: SnapLine[]) => void,
+): void {
+  const moving = movingOf(s, posed, screen);
+  if (moving.length === 0) return;
+  const { own, targets } = targetsOf(s, posed, screen, moving);
+  const name = `Moved ${chosenWords(
+    s,
+    moving.map((m) => m.id),
+  )}`;
+  addEventListener('pointerup', () => show([]), { once: true });
+  follow(s, name, e.clientX, e.clientY, (dx, dy, ev) => {
+    const snapped =
+      own && !ev.altKey && !ev.shiftKey ? snapMove(own, dx, dy, targets) : { dx, dy, lines: [] };
+    show(snapped.lines);
+    const grid = ev.shiftKey ? 10 : snapped.lines.length > 0 ? 0.01 : 1;
+    const list: ObjectChange[] = [];
+    const before: ObjectChange[] = [];
+    for (const m of moving) {
+      const d = solve2(m.axes[m.a] as Vec3, m.axes[m.b] as Vec3, snapped.dx, snapped.dy);
+      if (!d) continue;
+      const at = (k: number, by: number) => Math.round(((m.from[k] as number) + by) / grid) * grid;
+      const pair = [m.a, m.b] as const;
+      before.push({
+        object: m.id,
+        changes: pair.map((k) => [PLACE[k] as string, m.from[k] as number] as const),
+      });
+      list.push({
+        object: m.id,
+        changes: pair.map((k, n) => [PLACE[k] as string, tidy(at(k, d[n] as number))] as const),
+      });
+    }
+    keyMoves(s, before);
+    setProperties(s, name, list);
+  });
+}
+
+const tidy = (n: number) => Math.round(n * 1000) / 1000 + 0;
+
+/** One px, or ten with Shift, along the screen's axes. */
+export function nudge(s: Session, posed: Posed, e: { key: string; shiftKey: boolean }): void {
+  const step = e.shiftKey ? 10 : 1;
+  const axis = e.key === 'ArrowLeft' || e.key === 'ArrowRight' ? 0 : s.state.elevation > 60 ? 2 : 1;
+  const sign = e.key === 'ArrowRight' || e.key === (axis === 2 ? 'ArrowDown' : 'ArrowUp') ? 1 : -1;
+  const property = PLACE[axis] as string;
+  const list = topmost(s).flatMap((id) => {
+    const i = posed.program.objectIndex.get(id);
+    const object: SceneObject | undefined = s.store.get('objects', id);
+    if (i === undefined || !object || object.locked) return [];
+    return [{ object: id, now: posed.values[i * CHANNELS + axis] as number }];
+  });
+  if (list.length === 0) return;
+  keyMoves(
+    s,
+    list.map(({ object, now }) => ({ object, changes: [[property, now]] })),
+  );
+  setProperties(
+    s,
+    `Moved ${chosenWords(
+      s,
+      list.map((x) => x.object),
+    )}`,
+    list.map(({ object, now }) => ({ object, changes: [[property, now + sign * step]] })),
+  );
+}

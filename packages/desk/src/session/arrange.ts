@@ -1,0 +1,236 @@
+/** Commands on the chosen objects: copies, joining under one root, other parents, other places among siblings. */
+import { composeLocal, invert, MAT, multiply } from '@apple-tick/core/base';
+import {
+  type Base,
+  CHANNELS,
+  compareSiblings,
+  defaultBase,
+  type Excerpt,
+  excerpt,
+  insertExcerpt,
+  type OutsideReference,
+  orderBetween,
+  type SceneObject,
+  subtreeOf,
+  uniqueName,
+  type Vec3,
+} from '@apple-tick/core/model';
+import { compile } from '@apple-tick/core/run';
+import { worldMatrices } from '@apple-tick/core/world';
+import type { PieceStore } from './model-help.ts';
+import type { Session } from './session.ts';
+import { nameOf } from './words.ts';
+
+/** The chosen objects without those that lie below another chosen one. */
+export function topmost(s: Session): string[] {
+  const chosen = s.chosen;
+  const below = new Set<string>();
+  for (const id of chosen) for (const x of subtreeOf(s.store, id)) if (x !== id) below.add(x);
+  return chosen.filter((id) => !below.has(id));
+}
+
+/** "Flap" for one object, "3 objects" for several. */
+export function chosenWords(s: Session, ids: readonly string[]): string {
+  return ids.length === 1 ? nameOf(s.store, ids[0]) : `${ids.length} objects`;
+}
+
+export function siblingsOf(store: PieceStore, parent: string | null): SceneObject[] {
+  return store
+    .all('objects')
+    .filter((o) => o.parent === parent)
+    .sort(compareSiblings);
+}
+
+/** Copies beside the originals, a little aside. Says what the copies still point at outside themselves. */
+export function duplicate(s: Session, withBehaviour: boolean): OutsideReference[] {
+  const ids = topmost(s);
+  const outside: OutsideReference[] = [];
+  const made: string[] = [];
+  s.edit(`Duplicated ${chosenWords(s, ids)}`, (e) => {
+    for (const id of ids) {
+      const parent = s.store.get('objects', id)?.parent ?? null;
+      const got = insertExcerpt(e, excerpt(s.store, [id], withBehaviour), parent, (k) => s.newId(k));
+      made.push(...got.roots);
+      outside.push(...got.outside);
+    }
+    for (const id of made)
+      e.update('objects', id, (o) => ({
+        ...o,
+        base: { ...o.base, position: [o.base.position[0] + 20, o.base.position[1] - 20, o.base.position[2]] },
+      }));
+  });
+  s.selectMany(made);
+  return outside;
+}
+
+export function copyChosen(s: Session): Excerpt {
+  return excerpt(s.store, topmost(s), true);
+}
+
+/** Puts an excerpt into the chosen group, or beside the chosen object. */
+export function pasteExcerpt(s: Session, x: Excerpt): OutsideReference[] {
+  const chosen = s.state.object === null ? undefined : s.store.get('objects', s.state.object);
+  const inCopied = chosen !== undefined && Object.hasOwn(x.records.objects, chosen.id);
+  const parent = chosen?.kind === 'group' && !inCopied ? chosen.id : (chosen?.parent ?? null);
+  let got = { roots: [] as string[], outside: [] as OutsideReference[] };
+  s.edit('Pasted', (e) => {
+    got = insertExcerpt(e, x, parent, (k) => s.newId(k));
+  });
+  s.selectMany(got.roots);
+  return got.outside;
+}
+
+/** A new group round the chosen objects, at the middle of them; nothing moves on the screen. */
+export function joinUnderRoot(s: Session): void {
+  const ids = topmost(s);
+  const first = s.store.get('objects', ids[0] ?? '');
+  if (!first) return;
+  const parent = first.parent;
+  const id = s.newId('objects');
+  const siblings = siblingsOf(s.store, parent);
+  const at = siblings.findIndex((o) => o.id === first.id);
+  const order = orderBetween(siblings[at - 1]?.order ?? null, first.order);
+  const name = uniqueName('Group', new Set(siblings.map((o) => o.name)));
+  const worlds = worldsOf(s);
+  const middle: Vec3 = [0, 0, 0];
+  for (const o of ids) {
+    const w = worlds.get(o);
+    for (let k = 0; k < 3; k++) middle[k] = (middle[k] as number) + (w?.[9 + k] ?? 0) / ids.length;
+  }
+  const local = parent === null ? middle : inSpace(worlds.get(parent), middle);
+  const position = local.map((n) => Math.round(n * 10) / 10) as Vec3;
+  s.step(`Joined ${chosenWords(s, ids)}`, () => {
+    s.edit('Added a group', (e) =>
+      e.add('objects', {
+        id,
+        name,
+        parent,
+        order,
+        tags: [],
+        hint: '',
+        kind: 'group',
+        base: { ...defaultBase(), position },
+      }),
+    );
+    moveInTree(s, ids, id, null);
+  });
+  s.select({ kind: 'object', id });
+}
+
+function inSpace(world: Float64Array | undefined, p: Vec3): Vec3 {
+  const inv = new Float64Array(MAT);
+  if (!world || !invert(inv, 0, world, 0)) return p;
+  const at = (k: number) =>
+    (inv[k] as number) * p[0] +
+    (inv[3 + k] as number) * p[1] +
+    (inv[6 + k] as number) * p[2] +
+    (inv[9 + k] as number);
+  return [at(0), at(1), at(2)];
+}
+
+/** World matrices of all objects as they are in their base, by id. */
+export function worldsOf(s: Session): Map<string, Float64Array> {
+  const program = compile(s.piece());
+  const world = new Float64Array(program.objects.length * MAT);
+  worldMatrices(world, program.geometry.parent, program.base);
+  return new Map(program.objects.map((o, i) => [o.id, world.subarray(i * MAT, (i + 1) * MAT)]));
+}
+
+/**
+ * Puts objects under another parent, before the sibling `before` (null: last), in their present order. They keep their
+ * place on the screen, but for a shear, which one object cannot hold. False when a parent would come under itself.
+ */
+export function moveInTree(
+  s: Session,
+  ids: readonly string[],
+  parent: string | null,
+  before: string | null,
+): boolean {
+  for (const id of ids) if (parent !== null && subtreeOf(s.store, id).has(parent)) return false;
+  const worlds = worldsOf(s);
+  const space = parent === null ? undefined : worlds.get(parent);
+  s.edit(`Moved ${chosenWords(s, ids)} in the tree`, (e) => {
+    const rest = siblingsOf(s.store, parent).filter((o) => !ids.includes(o.id));
+    const at = before === null ? rest.length : rest.findIndex((o) => o.id === before);
+    let low = rest[at - 1]?.order ?? null;
+    const high = rest[at]?.order ?? null;
+    const names = new Set(rest.map((o) => o.name));
+    for (const id of ids) {
+      const o = s.store.get('objects', id);
+      if (!o) continue;
+      const order = orderBetween(low, high);
+      low = order;
+      const name = uniqueName(o.name, names);
+      names.add(name);
+      const world = worlds.get(id);
+      const base = o.parent === parent || !world ? o.base : baseIn(o.base, world, space);
+      e.update('objects', id, (x) => ({ ...x, parent, order, name, base }));
+    }
+  });
+  return true;
+}
+
+/** The base that gives `world` within `space` (none: the piece's own), with the same pivot. */
+export function baseIn(base: Base, world: Float64Array, space: Float64Array | undefined): Base {
+  const m = new Float64Array(MAT);
+  const inv = new Float64Array(MAT);
+  if (space && invert(inv, 0, space, 0)) multiply(m, 0, inv, 0, world, 0);
+  else m.set(world);
+  const round = (n: number) => Math.round(n * 1e6) / 1e6 + 0;
+  const scale = [0, 1, 2].map((k) => {
+    const [x, y, z] = [m[k * 3] as number, m[k * 3 + 1] as number, m[k * 3 + 2] as number];
+    return Math.sqrt(x * x + y * y + z * z);
+  }) as Vec3;
+  // A mirrored object stays mirrored along x.
+  if (handedness(m) < 0) scale[0] = -scale[0];
+  const r = (row: number, col: number) => (m[col * 3 + row] as number) / (scale[col] || 1);
+  // Rx · Ry · Rz: its upper right entry is sin y; where that is ±1, z is taken to be 0.
+  const sy = Math.max(-1, Math.min(1, r(0, 2)));
+  const deg = 180 / Math.PI;
+  const y = Math.asin(sy) * deg;
+  const flat = Math.abs(sy) > 1 - 1e-12;
+  const x = (flat ? Math.atan2(r(2, 1), r(1, 1)) : Math.atan2(-r(1, 2), r(2, 2))) * deg;
+  const z = flat ? 0 : Math.atan2(-r(0, 1), r(0, 0)) * deg;
+  const rotation = [round(x), round(y), round(z)] as Vec3;
+  const next: Base = { ...base, rotation, scale: scale.map(round) as Vec3, position: [0, 0, 0] };
+  const row = Float64Array.from([...next.position, ...next.rotation, ...next.scale, ...next.pivot]);
+  const now = new Float64Array(MAT);
+  composeLocal(now, 0, row, 0);
+  const position = [0, 1, 2].map((k) => round((m[9 + k] as number) - (now[9 + k] as number))) as Vec3;
+  return { ...next, position };
+}
+
+function handedness(m: Float64Array): number {
+  const at = (k: number) => m[k] as number;
+  return (
+    at(0) * (at(4) * at(8) - at(5) * at(7)) -
+    at(3) * (at(1) * at(8) - at(2) * at(7)) +
+    at(6) * (at(1) * at(5) - at(2) * at(4))
+  );
+}
+
+/** One place up or down among the siblings, into the sibling above, or out of the parent. */
+export function stepInTree(s: Session, way: 'up' | 'down' | 'in' | 'out'): void {
+  const id = s.state.object;
+  const o = id === null ? undefined : s.store.get('objects', id);
+  if (!o) return;
+  const siblings = siblingsOf(s.store, o.parent);
+  const at = siblings.findIndex((x) => x.id === o.id);
+  if (way === 'up' && at > 0) moveInTree(s, [o.id], o.parent, siblings[at - 1]?.id ?? null);
+  else if (way === 'down' && at < siblings.length - 1)
+    moveInTree(s, [o.id], o.parent, siblings[at + 2]?.id ?? null);
+  else if (way === 'in' && at > 0) moveInTree(s, [o.id], siblings[at - 1]?.id ?? null, null);
+  else if (way === 'out' && o.parent !== null) {
+    const parent = s.store.get('objects', o.parent);
+    const aunts = siblingsOf(s.store, parent?.parent ?? null);
+    const next = aunts[aunts.findIndex((x) => x.id === o.parent) + 1];
+    moveInTree(s, [o.id], parent?.parent ?? null, next?.id ?? null);
+  }
+}
+
+/** A number of the row of channels that an object's base has: for fields that change several objects. */
+export function baseNumber(o: SceneObject, channel: number): number {
+  const b = o.base;
+  const all = [...b.position, ...b.rotation, ...b.scale, ...b.pivot, b.opacity, b.shown ? 1 : 0];
+  return channel < CHANNELS ? (all[channel] ?? 0) : 0;
+}

@@ -1,0 +1,41 @@
+/** Copies as text, so that they reach other pieces and other tabs. Read back only when they are a sound piece. */
+import { type Excerpt, emptyPiece, type Piece, readPieceJson } from '@apple-tick/core/model';
+
+const MARK = 'apple-tick-copy';
+
+export function excerptText(x: Excerpt): string {
+  return JSON.stringify({ [MARK]: 1, roots: x.roots, records: x.records });
+}
+
+/** The excerpt in a pasted text, or null when there is none or it is not sound. */
+export function readExcerpt(text: string): Excerpt | null {
+  let json: unknown;
+  try {
+    json = JSON.parse(text);
+  } catch {
+    return null;
+  }
+  if (typeof json !== 'object' || json === null || !(MARK in json)) return null;
+  const { roots, records } = json as { roots?: unknown; records?: Partial<Piece> };
+  if (!Array.isArray(roots) || typeof records !== 'object') return null;
+  const objects = { ...records.objects };
+  // What is copied out of a group is a piece of its own here: its roots have no parent.
+  for (const id of roots) {
+    const o = Object.hasOwn(objects, id) ? objects[id] : undefined;
+    if (!o) return null;
+    objects[id] = { ...o, parent: null };
+  }
+  const names = new Set<string>();
+  for (const id of roots as string[]) {
+    const o = objects[id] as Piece['objects'][string];
+    let { name } = o;
+    for (let n = 2; names.has(name); n++) name = `${o.name} ${n}`;
+    names.add(name);
+    objects[id] = { ...o, name };
+  }
+  const whole = { ...emptyPiece('copy', 'Copy'), ...records, objects };
+  const read = readPieceJson(whole);
+  // References that lead out of the copy are looked after when it is put in; all else must be right.
+  if (!read.ok && read.problems.some((p) => p.code !== 'reference')) return null;
+  return { roots, records: read.ok ? read.value : (whole as Excerpt['records']) };
+}

@@ -8,6 +8,7 @@ import {
   FILL_BALL,
   FILL_GRADIENT,
   FILL_NONE,
+  type MaskUse,
   OUTLINE_ELLIPSE,
   type Outline,
 } from '@apple-tick/core/world';
@@ -59,11 +60,48 @@ export interface Placement {
   readonly scale: number;
 }
 
-/** Paints the faces in their order. The canvas is not cleared. Leaves the context's transform as the identity. */
-export function paintFaces(ctx: Context, faces: FaceList, at: Placement): void {
-  for (let i = 0; i < faces.count; i++) paintFace(ctx, faces, faces.order[i] as number, at);
+/**
+ * Paints the faces in their order. The canvas is not cleared. Leaves the context's transform as the identity.
+ * `masks: false` paints what is masked away too, for a look while working.
+ */
+export function paintFaces(ctx: Context, faces: FaceList, at: Placement, masks = true): void {
+  for (let i = 0; i < faces.count; i++) {
+    const f = faces.order[i] as number;
+    const uses = masks ? faces.masks[f] : null;
+    if (!uses) {
+      paintFace(ctx, faces, f, at);
+      continue;
+    }
+    ctx.save();
+    ctx.setTransform(1, 0, 0, 1, 0, 0);
+    for (const m of uses) clipTo(ctx, faces, m, at);
+    paintFace(ctx, faces, f, at);
+    ctx.restore();
+  }
   ctx.setTransform(1, 0, 0, 1, 0, 0);
   ctx.globalAlpha = 1;
+}
+
+/** Far beyond any canvas: the ground of which an outside mask leaves all but its outline. */
+const FAR = 1e5;
+
+/** Clips to a mask: the union of its faces' outlines, or for each of them what lies outside. */
+function clipTo(ctx: Context, faces: FaceList, use: MaskUse, at: Placement): void {
+  const { regions, regionStart } = faces;
+  if (!regions) return;
+  const [start, end] = [regionStart[use.region] as number, regionStart[use.region + 1] as number];
+  if (use.inside) {
+    const path = new Path2D();
+    for (let f = start; f < end; f++) addContours(path, regions, f, at, true);
+    ctx.clip(path, 'nonzero');
+    return;
+  }
+  for (let f = start; f < end; f++) {
+    const path = new Path2D();
+    path.rect(-FAR, -FAR, 2 * FAR, 2 * FAR);
+    addContours(path, regions, f, at, false);
+    ctx.clip(path, 'evenodd');
+  }
 }
 
 function paintFace(ctx: Context, faces: FaceList, f: number, at: Placement): void {
@@ -154,23 +192,48 @@ function ballOf(ctx: Context, rgb: number, u: number, v: number): CanvasGradient
 
 /** The face's contours on the canvas, for a line whose width does not turn with the face. */
 function edgePath(faces: FaceList, f: number, at: Placement): Path2D {
+  const path = new Path2D();
+  addContours(path, faces, f, at, false);
+  return path;
+}
+
+/**
+ * Adds the face's contours, as they lie on the canvas. `oneWay`: outer ones all turn the same way, so that several
+ * faces in one path join instead of cutting holes into each other.
+ */
+function addContours(path: Path2D, faces: FaceList, f: number, at: Placement, oneWay: boolean): void {
   const p = faces.plane;
   const o = f * 9;
-  const path = new Path2D();
   const { points, ends } = (faces.outline[f] as Outline).contours;
+  let turning = 0;
   let start = 0;
+  if (oneWay) {
+    for (const end of ends) {
+      for (let i = start; i < end; i++) {
+        const j = i + 1 < end ? i + 1 : start;
+        turning +=
+          (points[i * 2] as number) * (points[j * 2 + 1] as number) -
+          (points[j * 2] as number) * (points[i * 2 + 1] as number);
+      }
+      start = end;
+    }
+    const mirrored =
+      (p[o + 3] as number) * (p[o + 7] as number) < (p[o + 4] as number) * (p[o + 6] as number);
+    if (mirrored) turning = -turning;
+    start = 0;
+  }
   for (const end of ends) {
-    for (let i = start; i < end; i++) {
+    for (let n = start; n < end; n++) {
+      const i = turning < 0 ? end - 1 - (n - start) : n;
       const u = points[i * 2] as number;
       const v = points[i * 2 + 1] as number;
       const x = at.x + at.scale * ((p[o] as number) + (p[o + 3] as number) * u + (p[o + 6] as number) * v);
       const y =
         at.y - at.scale * ((p[o + 1] as number) + (p[o + 4] as number) * u + (p[o + 7] as number) * v);
-      if (i === start) path.moveTo(x, y);
+      if (n === start) path.moveTo(x, y);
       else path.lineTo(x, y);
     }
     path.closePath();
     start = end;
   }
-  return path;
 }

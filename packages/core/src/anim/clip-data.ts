@@ -4,9 +4,8 @@
  * Track record in `keys` from `start[i]`: per key [t, easing, v0, v1, v2]; `easing` is −1 for hold, −2 for linear,
  * else the offset of a curve in `curves`. Only colours use v1 and v2.
  */
-import { hexToOklab } from '../base/color.ts';
 import type { Clip, Easing, Key, PropertyInfo } from '../model/index.ts';
-import { propertyInfo } from '../model/index.ts';
+import { propertyInfo, writeValue } from '../model/index.ts';
 import { CURVE, compileCurve, evaluateCurve } from './easing.ts';
 
 export const KEY = 5;
@@ -15,7 +14,7 @@ const LINEAR = -2;
 /** A position this little before a key counts as at the key: dates are only good to that. */
 const AT_KEY = 1e-9;
 
-/** How a track's values mix; the numbers stand in `mode`. */
+/** How a track's values mix; the numbers stand in `mode`. What mixes as a switch changes at once. */
 export const MIX_NUMBER = 0;
 export const MIX_AMOUNT = 1;
 export const MIX_SWITCH = 2;
@@ -36,6 +35,7 @@ export function mixOf(info: PropertyInfo): number {
     case 'amount':
       return MIX_AMOUNT;
     case 'switch':
+    case 'look':
       return MIX_SWITCH;
     case 'color':
       return MIX_COLOR;
@@ -96,8 +96,7 @@ class CurvePool {
 function writeKey(keys: Float64Array, at: number, k: Key, easing: number, info: PropertyInfo): void {
   keys[at] = k.t;
   keys[at + 1] = easing;
-  if (info.kind === 'color') hexToOklab(k.value as string, keys, at + 2);
-  else keys[at + 2] = typeof k.value === 'boolean' ? (k.value ? 1 : 0) : (k.value as number);
+  writeValue(info, k.value, keys, at + 2);
 }
 
 /**

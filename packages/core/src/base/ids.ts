@@ -12,6 +12,7 @@ export const ID_PREFIX = {
   reactions: 're',
   sounds: 'so',
   cues: 'cu',
+  looks: 'lo',
 } as const;
 
 export type IdKind = keyof typeof ID_PREFIX;

@@ -54,6 +54,13 @@ export const actionSchema = z.discriminatedUnion('do', [
   z.strictObject({ ...after, do: z.literal('release'), object: idSchema, property: z.string().max(100) }),
   z.strictObject({ ...after, do: z.literal('show'), object: idSchema }),
   z.strictObject({ ...after, do: z.literal('hide'), object: idSchema }),
+  /** `to` is the id of a look of the object, or '' for its own drawing. */
+  z.strictObject({
+    ...after,
+    do: z.literal('look'),
+    object: idSchema,
+    to: z.union([idSchema, z.literal('')]),
+  }),
   z.strictObject({
     ...after,
     do: z.literal('go'),

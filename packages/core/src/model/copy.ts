@@ -86,7 +86,10 @@ export function insertExcerpt(
 ): { roots: string[]; outside: OutsideReference[] } {
   const { store } = e;
   const ids = new Map<string, string>();
-  for (const id of Object.keys(x.records.objects)) ids.set(id, newId('objects'));
+  for (const [id, o] of Object.entries(x.records.objects)) {
+    ids.set(id, newId('objects'));
+    for (const l of o.looks ?? []) ids.set(l.id, newId('looks'));
+  }
   for (const t of OWNED) for (const id of Object.keys(x.records[t])) ids.set(id, newId(t));
   for (const c of Object.values(x.records.clips)) for (const q of c.cues) ids.set(q.id, newId('cues'));
   for (const m of Object.values(x.records.machines))
@@ -132,6 +135,7 @@ export function insertExcerpt(
 export function knownIds(store: PieceStore): Set<string> {
   const all = new Set<string>();
   for (const t of TABLES) for (const id of store.ids(t)) all.add(id);
+  for (const o of store.all('objects')) for (const l of o.looks ?? []) all.add(l.id);
   for (const c of store.all('clips')) for (const q of c.cues) all.add(q.id);
   for (const m of store.all('machines'))
     for (const l of m.lanes) {

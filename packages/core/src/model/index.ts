@@ -21,6 +21,7 @@ export {
 } from './event.ts';
 export { History, type HistoryEntry, type HistoryEvent, type HistoryState } from './history.ts';
 export { checkIntegrity, uniqueName } from './integrity.ts';
+export { baseLook, drawn, editDrawing, withLook } from './look.ts';
 export type { ClipPlay, Lane, Machine, NotBefore, PlayFrom, State, Transition } from './machine.ts';
 export { MIGRATIONS, migrate } from './migrate.ts';
 export { orderBetween } from './order.ts';
@@ -39,15 +40,19 @@ export {
 } from './piece.ts';
 export {
   CH_FILL,
+  CH_LOOK,
   CH_OPACITY,
   CH_SHOWN,
   CHANNELS,
   fitsProperty,
+  lookName,
+  lookNumber,
   PROPERTIES,
   type PropertyInfo,
   type PropertyValue,
   propertyAt,
   propertyInfo,
+  writeValue,
 } from './property.ts';
 export type { Reaction } from './reaction.ts';
 export { MAX_TEXT, readPiece, readPieceJson, tooLarge, writePiece } from './read.ts';
@@ -55,6 +60,8 @@ export { type RecordChange, type RecordsDiff, reverseDiff, squash, touchedIds } 
 export { type RefKind, visitReferences } from './references.ts';
 export { isSet, removeWithReferences, subtreeOf } from './removal.ts';
 export {
+  ANCHORS,
+  type Anchor,
   type Base,
   compareSiblings,
   defaultBase,
@@ -62,7 +69,9 @@ export {
   fillColor,
   type Gradient,
   type KindOf,
+  type Look,
   type ObjectKind,
+  type Overlay,
   type SceneObject,
   type Stroke,
   treeOrder,

@@ -3,6 +3,7 @@ import type { Problem } from '../base/result.ts';
 import type { Action } from './action.ts';
 import type { Clip } from './clip.ts';
 import type { On } from './event.ts';
+import { lookProblem } from './look.ts';
 import type { Lane } from './machine.ts';
 import { type AnyRecord, type Piece, TABLES } from './piece.ts';
 import { fitsProperty, propertyInfo } from './property.ts';
@@ -21,6 +22,7 @@ const KIND_WORD: Record<RefKind, string> = {
   lanes: 'lane',
   states: 'state',
   cues: 'cue',
+  looks: 'look',
 };
 
 /** All problems of a piece that already has the right types, in the order of the file. */
@@ -40,6 +42,16 @@ export function checkIntegrity(piece: Piece): Problem[] {
     }
   }
   checkTree(piece, add);
+  for (const o of Object.values(piece.objects))
+    o.looks?.forEach((l, i) => {
+      const problem = lookProblem(o, l);
+      if (problem)
+        add(
+          'look',
+          `objects.${o.id}.looks[${i}]`,
+          `The look "${l.name}" does not suit its object: ${problem}.`,
+        );
+    });
   checkNames(piece, add);
   for (const c of Object.values(piece.clips)) checkClip(c, add);
   checkLanes(piece, add);
@@ -64,6 +76,7 @@ function collectIds(piece: Piece, add: Add): Record<RefKind, Set<string>> {
     lanes: new Set(),
     states: new Set(),
     cues: new Set(),
+    looks: new Set(),
   } as Record<RefKind, Set<string>>;
   for (const t of TABLES) known[t] = new Set(Object.keys(piece[t]));
   const transitions = new Set<string>();
@@ -83,6 +96,10 @@ function collectIds(piece: Piece, add: Add): Record<RefKind, Set<string>> {
       });
     });
   }
+  for (const o of Object.values(piece.objects))
+    o.looks?.forEach((l, i) => {
+      once(known.looks, l.id, `objects.${o.id}.looks[${i}].id`);
+    });
   for (const c of Object.values(piece.clips)) {
     c.cues.forEach((q, i) => {
       once(known.cues, q.id, `clips.${c.id}.cues[${i}].id`);

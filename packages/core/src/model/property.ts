@@ -1,5 +1,7 @@
 /** The properties that clips, puts and lanes can set, and where each lies in an object's row of channels. */
-export type PropertyKind = 'number' | 'angle' | 'amount' | 'switch' | 'color';
+import { fnv1a32, hexToOklab } from '../base/index.ts';
+
+export type PropertyKind = 'number' | 'angle' | 'amount' | 'switch' | 'color' | 'look';
 
 export interface PropertyInfo {
   readonly name: string;
@@ -13,10 +15,11 @@ export interface PropertyInfo {
 }
 
 /** Numbers that one object takes in the flat array of values. The first twelve are what `composeLocal` reads. */
-export const CHANNELS = 17;
+export const CHANNELS = 18;
 export const CH_OPACITY = 12;
 export const CH_SHOWN = 13;
 export const CH_FILL = 14;
+export const CH_LOOK = 17;
 
 const axes = ['x', 'y', 'z'] as const;
 function vector(
@@ -44,6 +47,7 @@ export const PROPERTIES: readonly PropertyInfo[] = [
   { name: 'opacity', kind: 'amount', channel: CH_OPACITY, width: 1, label: 'opacity', unit: '' },
   { name: 'shown', kind: 'switch', channel: CH_SHOWN, width: 1, label: 'shown', unit: '' },
   { name: 'fill', kind: 'color', channel: CH_FILL, width: 3, label: 'fill', unit: '' },
+  { name: 'look', kind: 'look', channel: CH_LOOK, width: 1, label: 'look', unit: '' },
 ];
 
 const byName = new Map(PROPERTIES.map((p) => [p.name, p]));
@@ -68,7 +72,30 @@ export function fitsProperty(info: PropertyInfo, value: unknown): value is Prope
       return typeof value === 'boolean';
     case 'color':
       return typeof value === 'string' && /^#[0-9a-f]{6}$/.test(value);
+    case 'look':
+      return typeof value === 'string' && (value === '' || /^lo_[A-Za-z0-9_-]{1,60}$/.test(value));
     default:
       return typeof value === 'number' && Number.isFinite(value);
   }
+}
+
+const lookNames = new Map<number, string>();
+
+/** The number that stands for a look in the flat array of values: 0 for the object's own drawing (`''`). */
+export function lookNumber(id: string): number {
+  if (id === '') return 0;
+  const n = 1 + fnv1a32(id);
+  lookNames.set(n, id);
+  return n;
+}
+
+/** The look that a number made by `lookNumber` stands for. */
+export function lookName(n: number): string {
+  return lookNames.get(n) ?? '';
+}
+
+/** Writes a value that suits the property into its channels, from `out[at]` on. */
+export function writeValue(info: PropertyInfo, value: PropertyValue, out: Float64Array, at: number): void {
+  if (info.kind === 'color') hexToOklab(value as string, out, at);
+  else out[at] = info.kind === 'look' ? lookNumber(value as string) : Number(value);
 }

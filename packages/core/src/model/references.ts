@@ -8,7 +8,7 @@ import { COMPARISONS } from './event.ts';
 import type { Machine } from './machine.ts';
 import type { AnyRecord, RecordOf, TableName } from './piece.ts';
 
-export type RefKind = TableName | 'lanes' | 'states' | 'cues';
+export type RefKind = TableName | 'lanes' | 'states' | 'cues' | 'looks';
 /** `path` is relative to the record, e.g. `.tracks[0].object`. */
 export type RefVisitor = (kind: RefKind, id: string, path: string) => void;
 
@@ -21,6 +21,8 @@ export function visitReferences<T extends TableName>(table: T, record: RecordOf<
       o.tags.forEach((t, i) => {
         visit('tags', t, `.tags[${i}]`);
       });
+      if (o.mask) visit('objects', o.mask.by, '.mask.by');
+      if (o.base.look) visit('looks', o.base.look, '.base.look');
       return;
     }
     case 'clips': {
@@ -28,6 +30,10 @@ export function visitReferences<T extends TableName>(table: T, record: RecordOf<
       visit('objects', c.root, '.root');
       c.tracks.forEach((t, i) => {
         visit('objects', t.object, `.tracks[${i}].object`);
+        if (t.property === 'look')
+          t.keys.forEach((k, n) => {
+            if (k.value !== '') visit('looks', String(k.value), `.tracks[${i}].keys[${n}].value`);
+          });
       });
       c.cues.forEach((q, i) => {
         visitActions(q.actions, `.cues[${i}].actions`, visit);
@@ -120,7 +126,9 @@ export function visitActions(list: readonly Action[], path: string, visit: RefVi
       visit('lanes', a.lane, `${p}.lane`);
       visit('states', a.state, `${p}.state`);
     }
-    if ('to' in a) visitValue(a.to, `${p}.to`, visit);
+    if (a.do === 'look') {
+      if (a.to !== '') visit('looks', a.to, `${p}.to`);
+    } else if ('to' in a) visitValue(a.to, `${p}.to`, visit);
     if ('by' in a) visitValue(a.by, `${p}.by`, visit);
   });
 }

@@ -38,6 +38,7 @@ export function removeWithReferences(e: Editor, ids: Iterable<string>): void {
       for (const l of m.lanes) for (const x of [l.id, ...l.states.map((s) => s.id)]) gone.add(x);
     }
   for (const c of store.all('clips')) if (gone.has(c.id)) for (const q of c.cues) gone.add(q.id);
+  for (const o of store.all('objects')) if (gone.has(o.id)) for (const l of o.looks ?? []) gone.add(l.id);
   for (const table of ['reactions', 'machines', 'clips', 'objects'] as const)
     for (const r of store.all(table)) {
       const left = gone.has(r.id) ? null : without(table, r, gone);
@@ -66,11 +67,23 @@ function without<T extends TableName>(
   switch (table) {
     case 'objects': {
       const o = r as RecordOf<'objects'>;
-      return { ...o, tags: o.tags.filter((t) => !gone.has(t)) } as RecordOf<T>;
+      const masked = o.mask && gone.has(o.mask.by);
+      const base = o.base.look && gone.has(o.base.look) ? { ...o.base, look: '' } : o.base;
+      return {
+        ...o,
+        base,
+        tags: o.tags.filter((t) => !gone.has(t)),
+        ...(masked ? { mask: null } : {}),
+      } as RecordOf<T>;
     }
     case 'clips': {
       const c = r as RecordOf<'clips'>;
-      const tracks = c.tracks.filter((t) => !gone.has(t.object));
+      const tracks = c.tracks.flatMap((t) => {
+        if (gone.has(t.object)) return [];
+        if (t.property !== 'look') return [t];
+        const keys = t.keys.filter((k) => !gone.has(String(k.value)));
+        return keys.length > 0 ? [{ ...t, keys }] : [];
+      });
       const cues = c.cues.map((q) => ({ ...q, actions: clean.actions(q.actions) }));
       return { ...c, tracks, cues } as RecordOf<T>;
     }

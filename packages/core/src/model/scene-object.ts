@@ -36,6 +36,27 @@ export const strokeSchema = z.strictObject({
 });
 export type Stroke = z.infer<typeof strokeSchema>;
 
+export const ANCHORS = [
+  'top left',
+  'top',
+  'top right',
+  'left',
+  'middle',
+  'right',
+  'bottom left',
+  'bottom',
+  'bottom right',
+] as const;
+export type Anchor = (typeof ANCHORS)[number];
+export const overlaySchema = z.strictObject({
+  anchor: z.enum(ANCHORS),
+  /** Px from the anchor, x right and y up. */
+  offset: point.default([0, 0]),
+  /** Per cent of the object's own width and height, besides. */
+  ofOwn: z.tuple([z.number().min(-1000).max(1000), z.number().min(-1000).max(1000)]).default([0, 0]),
+});
+export type Overlay = z.infer<typeof overlaySchema>;
+
 export const baseSchema = z.strictObject({
   /** Where the object's origin is, px, in its parent's space. */
   position: vec3.default([0, 0, 0]),
@@ -47,6 +68,8 @@ export const baseSchema = z.strictObject({
   opacity: amount.default(1),
   shown: z.boolean().default(true),
   fill: fillSchema.default('#c9c2ae'),
+  /** The id of the look that it has; '' or absent for its own drawing. */
+  look: z.union([idSchema, z.literal('')]).optional(),
 });
 export type Base = z.infer<typeof baseSchema>;
 
@@ -65,10 +88,16 @@ const common = {
   guide: z.boolean().optional(),
   /** Cannot be taken hold of on the view. */
   locked: z.boolean().optional(),
-  // What later versions of the format fill; only their empty values are read so far.
-  overlay: z.null().optional(),
-  looks: z.array(z.never('looks are not read by this version')).optional(),
-  mask: z.null().optional(),
+  /** Fixed to the frame, whatever its size and the view. */
+  overlay: overlaySchema.nullable().optional(),
+  /** Several drawings of it, swapped in place; each says only what differs. */
+  looks: z.lazy(() => z.array(lookSchema).max(200)).optional(),
+  /** It and what lies below it show only inside (or outside) the projected outline of another object. */
+  mask: z
+    .strictObject({ by: idSchema, side: z.enum(['inside', 'outside']).default('inside') })
+    .nullable()
+    .optional(),
+  // What later versions of the format fill; only its empty value is read so far.
   colliders: z.array(z.never('zones and blockers are not read by this version')).optional(),
 };
 const flatSize = z.tuple([extent, extent]);
@@ -113,6 +142,24 @@ export const sceneObjectSchema = z.discriminatedUnion('kind', [
   z.strictObject({ ...common, kind: z.literal('prism'), subpaths, rule, depth: extent }),
 ]);
 export type SceneObject = z.infer<typeof sceneObjectSchema>;
+
+/** What a look may change; together with its object it must make a sound object of its kind. */
+export const lookSchema = z.strictObject({
+  id: idSchema,
+  name: nameSchema,
+  kind: z.enum(['rect', 'ellipse', 'polygon', 'path', 'box', 'cylinder', 'ball', 'prism']).optional(),
+  size: z.union([flatSize, solidSize]).optional(),
+  radius: length.min(0).optional(),
+  points: z.array(point).min(3).max(5000).optional(),
+  sides: z.number().int().min(3).max(200).optional(),
+  star: z.number().min(0.02).max(1).optional(),
+  subpaths: subpaths.optional(),
+  rule: z.enum(['nonzero', 'evenodd']).optional(),
+  depth: extent.optional(),
+  fill: fillSchema.optional(),
+  stroke: strokeSchema.nullable().optional(),
+});
+export type Look = z.infer<typeof lookSchema>;
 export type ObjectKind = SceneObject['kind'];
 export type KindOf<K extends ObjectKind> = Extract<SceneObject, { kind: K }>;
 

@@ -1,5 +1,5 @@
 /** Reactions, actions, timers and everything delayed. */
-import { clamp, drawUnit, hexToOklab, snapDate } from '../base/index.ts';
+import { clamp, drawUnit, snapDate } from '../base/index.ts';
 import { readValue, toNumber } from '../logic/index.ts';
 import {
   type Action,
@@ -10,6 +10,7 @@ import {
   type Signal,
   type SignalValue,
   type Value,
+  writeValue,
 } from '../model/index.ts';
 import type { ActionList, ReactionProgram } from './compile.ts';
 import type { Run } from './run.ts';
@@ -106,6 +107,8 @@ export class Actions {
       case 'show':
       case 'hide':
         return this.put(a.object, 'shown', a.do === 'show', cause);
+      case 'look':
+        return this.put(a.object, 'look', a.to, cause);
       case 'release':
         return this.release(a.object, a.property, cause);
       case 'sound':
@@ -158,9 +161,7 @@ export class Actions {
     const o = program.objectIndex.get(object);
     if (!info || o === undefined || !fitsProperty(info, value)) return;
     const at = o * CHANNELS + info.channel;
-    if (info.kind === 'color') hexToOklab(value as string, state.putV, at);
-    else if (info.kind === 'amount') state.putV[at] = clamp(value as number, 0, 1);
-    else state.putV[at] = Number(value);
+    writeValue(info, info.kind === 'amount' ? clamp(value as number, 0, 1) : value, state.putV, at);
     state.putSet.fill(1, at, at + info.width);
     this.run.raise({ kind: 'action', action: 'put', object, property, to: value }, cause);
   }

@@ -4,6 +4,7 @@ import { hexToOklab } from '../base/index.ts';
 import {
   type Action,
   CH_FILL,
+  CH_LOOK,
   CH_OPACITY,
   CH_SHOWN,
   CHANNELS,
@@ -11,6 +12,7 @@ import {
   type EventName,
   fillColor,
   type Lane,
+  lookNumber,
   type Piece,
   type PropertyInfo,
   propertyInfo,
@@ -21,7 +23,7 @@ import {
   type Transition,
   treeOrder,
 } from '../model/index.ts';
-import { type Geometry, geometryOf } from '../world/index.ts';
+import { type Geometry, geometryOfAll } from '../world/index.ts';
 
 export const REST = 0;
 export const HOLD = 1;
@@ -314,13 +316,6 @@ function reactionsByEvent(reactions: readonly ReactionProgram[]): Map<EventName,
   return map;
 }
 
-function geometryOfAll(objects: readonly SceneObject[], index: ReadonlyMap<string, number>): Geometry {
-  return {
-    parent: Int32Array.from(objects, (o) => (o.parent === null ? -1 : (index.get(o.parent) ?? -1))),
-    objects: objects.map(geometryOf),
-  };
-}
-
 function guidesOf(objects: readonly SceneObject[], index: ReadonlyMap<string, number>): Uint8Array {
   const out = new Uint8Array(objects.length);
   objects.forEach((o, i) => {
@@ -341,6 +336,7 @@ function baseValues(objects: readonly SceneObject[]): Float64Array {
     values.set(b.pivot, row + 9);
     values[row + CH_OPACITY] = b.opacity;
     values[row + CH_SHOWN] = b.shown ? 1 : 0;
+    values[row + CH_LOOK] = lookNumber(b.look ?? '');
     hexToOklab(fillColor(b.fill) ?? '#000000', values, row + CH_FILL);
   });
   return values;

@@ -1,7 +1,7 @@
 /** Poses outside a run: the base, or a clip at a place, for the view while working and for pictures. */
 import { MIX_COLOR, sampleTrack } from '../anim/index.ts';
 import { oklabToRgb, rgbToHex } from '../base/index.ts';
-import { CHANNELS, type PropertyValue, propertyInfo } from '../model/index.ts';
+import { CHANNELS, lookName, type PropertyValue, propertyInfo } from '../model/index.ts';
 import type { Program } from './compile.ts';
 
 const sampled = new Float64Array(3);
@@ -27,6 +27,7 @@ export function propertyValue(values: Float64Array, object: number, property: st
   const at = object * CHANNELS + info.channel;
   if (info.kind === 'color')
     return rgbToHex(oklabToRgb(values[at] as number, values[at + 1] as number, values[at + 2] as number));
+  if (info.kind === 'look') return lookName(values[at] as number);
   if (info.kind === 'switch') return (values[at] as number) >= 0.5;
   return values[at] as number;
 }

@@ -1,5 +1,5 @@
 /** What is on the screen at the present tick: matrices and sorted faces, worked out when somebody asks. */
-import { MAT, multiply } from '../base/index.ts';
+import { invert, MAT, multiply } from '../base/index.ts';
 import {
   buildFaces,
   FaceList,
@@ -24,13 +24,15 @@ export class FaceBuilder {
   private seen = new Float64Array(0);
   private readonly sorter = new PaintOrder();
   private readonly view = new Float64Array(MAT);
+  private readonly unview = new Float64Array(MAT);
 
-  /** `skip` leaves out the objects with a 1 there: by default the guides, which are seen only while making. */
+  /** `frame` is what people see of the piece: objects on top stand at its edges. `skip` leaves out the objects with a 1 there: by default the guides, which are seen only while making. */
   build(
     program: Program,
     values: Float64Array,
     angle: Angle,
     skip: Uint8Array | null = program.guides,
+    frame: { readonly width: number; readonly height: number } = program.piece.frame,
   ): FaceList {
     const n = program.objects.length;
     if (this.seen.length !== n) {
@@ -39,7 +41,14 @@ export class FaceBuilder {
       this.seen = new Float64Array(n);
     }
     viewMatrix(angle, this.view);
-    worldMatrices(this.world, program.geometry.parent, values);
+    // The view only turns, so its inverse is always there.
+    invert(this.unview, 0, this.view, 0);
+    worldMatrices(this.world, program.geometry.parent, values, {
+      overlays: program.geometry.overlays,
+      halfWidth: frame.width / 2,
+      halfHeight: frame.height / 2,
+      unview: this.unview,
+    });
     for (let i = 0; i < n; i++) multiply(this.viewWorld, i * MAT, this.view, 0, this.world, i * MAT);
     const [x, y, z] = lightDirection(program.piece.light);
     const v = this.view;
@@ -63,9 +72,19 @@ export class Scene {
     this.fresh = false;
   }
 
+  /** What people see of the piece where it is shown, when that is not just its frame: px. */
+  private frame: { readonly width: number; readonly height: number } | null = null;
+  setFrame(frame: { readonly width: number; readonly height: number } | null): void {
+    if (frame?.width === this.frame?.width && frame?.height === this.frame?.height) return;
+    this.frame = frame;
+    this.changed();
+  }
+
   faces(): FaceList {
     if (!this.fresh) {
-      this.builder.build(this.owner.program, this.owner.state.values, this.owner.state.view);
+      const { program, state } = this.owner;
+      const frame = this.frame ?? program.piece.frame;
+      this.builder.build(program, state.values, state.view, program.guides, frame);
       this.fresh = true;
     }
     return this.builder.faces;

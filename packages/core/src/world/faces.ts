@@ -3,8 +3,17 @@
  * painting, hit tests and exports all work on the same numbers.
  */
 import { oklabToRgb, shadeRgb } from '../base/index.ts';
-import { CH_FILL, CH_OPACITY, CH_SHOWN, CHANNELS } from '../model/index.ts';
-import { EDGE_NONE, type FaceStyle, FLAT, type Geometry, type LocalFace, SOLID } from './geometry.ts';
+import { CH_FILL, CH_LOOK, CH_OPACITY, CH_SHOWN, CHANNELS } from '../model/index.ts';
+import {
+  EDGE_NONE,
+  type FaceStyle,
+  FLAT,
+  type Geometry,
+  type LocalFace,
+  type MaskUse,
+  type ObjectGeometry,
+  SOLID,
+} from './geometry.ts';
 import { ellipseOutline, type Outline } from './outline.ts';
 
 /** What fills a face: its colour; nothing, only its stroke; its style's gradient; a ball's colour, lit at `spot`. */
@@ -35,7 +44,14 @@ export class FaceList {
   fill = new Uint8Array(64);
   /** Where a ball is brightest, in (u, v). */
   spot = new Float64Array(64 * 2);
+  /** 1 for what is on top: painted after everything else. */
+  layer = new Uint8Array(64);
   outline: Outline[] = [];
+  /** The masks that the face shows through; null for none. */
+  masks: (readonly MaskUse[] | null)[] = [];
+  /** The faces that make up the masks: those of region r are `regionStart[r]` up to `regionStart[r + 1]`. */
+  regions: FaceList | null = null;
+  regionStart: number[] = [];
   style: (FaceStyle | null)[] = [];
   /** The outline in (u, v) when a face was split; null for a whole one. A convex polygon. */
   piece: (Float64Array | null)[] = [];
@@ -56,6 +72,7 @@ export class FaceList {
     this.edge = wider(this.edge, 1);
     this.fill = wider(this.fill, 1);
     this.spot = wider(this.spot, 2);
+    this.layer = wider(this.layer, 1);
   }
 
   /** A new face; its plane and spot are still to be written. */
@@ -71,6 +88,8 @@ export class FaceList {
     this.fill[f] = FILL_COLOR;
     this.style[f] = null;
     this.piece[f] = null;
+    this.masks[f] = null;
+    this.layer[f] = 0;
     return f;
   }
 
@@ -88,6 +107,8 @@ export class FaceList {
     this.edge[n] = this.edge[f] as number;
     this.fill[n] = this.fill[f] as number;
     this.style[n] = this.style[f] as FaceStyle | null;
+    this.masks[n] = this.masks[f] as readonly MaskUse[] | null;
+    this.layer[n] = this.layer[f] as number;
     this.piece[n] = piece;
     return n;
   }
@@ -122,23 +143,19 @@ export function buildFaces(
     const opacity =
       (values[row + CH_SHOWN] as number) >= 0.5 ? above * (values[row + CH_OPACITY] as number) : 0;
     seen[i] = opacity;
-    const object = g.objects[i] as Geometry['objects'][number];
+    const object = drawingOf(g, values, i);
     if (opacity === 0 || skip?.[i] === 1 || (object.faces.length === 0 && !object.ball)) continue;
     const L = values[row + CH_FILL] as number;
     const a = values[row + CH_FILL + 1] as number;
     const b = values[row + CH_FILL + 2] as number;
-    const rgb = oklabToRgb(L, a, b);
+    // A written colour stands over a gradient or the look's own, and fills what has no fill.
+    const plain = g.plain[i * 3] === L && g.plain[i * 3 + 1] === a && g.plain[i * 3 + 2] === b;
+    const rgb = plain ? object.rgb : oklabToRgb(L, a, b);
     const { style } = object;
-    // A written colour stands over a gradient, and fills what has no fill.
-    const plain = style !== null && style.plain[0] === L && style.plain[1] === a && style.plain[2] === b;
-    const fill = !plain
-      ? FILL_COLOR
-      : !style.filled
-        ? FILL_NONE
-        : style.gradient
-          ? FILL_GRADIENT
-          : FILL_COLOR;
+    const fill =
+      !plain || !style ? FILL_COLOR : !style.filled ? FILL_NONE : style.gradient ? FILL_GRADIENT : FILL_COLOR;
     if (fill === FILL_NONE && style?.stroke == null) continue;
+    const first = out.count;
     if (object.ball) addBall(out, viewWorld, i, object.ball, rgb, opacity, light);
     else
       for (const face of object.faces) {
@@ -147,8 +164,43 @@ export function buildFaces(
         out.fill[f] = fill;
         out.style[f] = style;
       }
+    for (let f = first; f < out.count; f++) {
+      out.masks[f] = g.masks[i] ?? null;
+      out.layer[f] = g.onTop[i] as number;
+    }
   }
+  buildRegions(out, g, values, viewWorld, light);
   for (let f = 0; f < out.count; f++) out.order[f] = f;
+}
+
+function drawingOf(g: Geometry, values: Float64Array, i: number): ObjectGeometry {
+  const looks = g.looks[i];
+  const own = g.objects[i] as ObjectGeometry;
+  return looks ? (looks.get(values[i * CHANNELS + CH_LOOK] as number) ?? own) : own;
+}
+
+/** The outlines of the masks. A mask works whether or not it is shown, and however transparent. */
+function buildRegions(
+  out: FaceList,
+  g: Geometry,
+  values: Float64Array,
+  viewWorld: Float64Array,
+  light: ArrayLike<number>,
+): void {
+  if (g.regions.length === 0) return;
+  out.regions ??= new FaceList();
+  const { regions } = out;
+  regions.count = 0;
+  out.regionStart.length = 0;
+  for (const objects of g.regions) {
+    out.regionStart.push(regions.count);
+    for (const i of objects) {
+      const drawing = drawingOf(g, values, i);
+      if (drawing.ball) addBall(regions, viewWorld, i, drawing.ball, 0, 1, light);
+      else for (const face of drawing.faces) addFace(regions, viewWorld, i, face, 0, 1, light);
+    }
+  }
+  out.regionStart.push(regions.count);
 }
 
 const from = new Float64Array(9);

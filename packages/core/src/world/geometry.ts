@@ -1,14 +1,18 @@
 /** Objects as faces in their own space: what is worked out once, when a piece is compiled. */
 import { flatten, hexToOklab, type Subpath } from '../base/index.ts';
 import {
+  ANCHORS,
   type Fill,
   fillColor,
   type Gradient,
   isSolid,
+  lookNumber,
   type SceneObject,
   type Stroke,
+  sizeOf,
   subpathsOf,
   type Vec3,
+  withLook,
 } from '../model/index.ts';
 import { ellipseOutline, type Outline, pathOutline, rectOutline } from './outline.ts';
 
@@ -38,33 +42,136 @@ export interface FaceStyle {
   readonly filled: boolean;
   readonly gradient: Gradient | null;
   readonly stroke: Stroke | null;
-  /** The base colour as OKLab: while it is what is written, the gradient (or no fill) stands; else the colour does. */
-  readonly plain: Float64Array;
 }
 
+/** One drawing of an object. */
 export interface ObjectGeometry {
   readonly faces: readonly LocalFace[];
-  /** Half width, height and depth of a ball, px; null for everything else. */
+  /** Half width, half height and depth of a ball, px; null for everything else. */
   readonly ball: Vec3 | null;
   readonly style: FaceStyle | null;
+  /** Its own colour, 0xrrggbb: it stands while the fill that is written is the object's base; else that one does. */
+  readonly rgb: number;
+}
+
+/** One mask that an object shows through: a region of `Geometry.regions`, and on which side of it. */
+export interface MaskUse {
+  readonly region: number;
+  readonly inside: boolean;
+}
+
+/** Where an object on top is fixed: the anchor as −1, 0, 1 of the half frame, and px from there. */
+export interface OverlayPlace {
+  readonly ax: number;
+  readonly ay: number;
+  readonly x: number;
+  readonly y: number;
 }
 
 export interface Geometry {
   /** Number of each object's parent, or −1; parents come first. */
   readonly parent: Int32Array;
   readonly objects: readonly ObjectGeometry[];
+  /** The other drawings of an object, by the number of the look; null where it has none. */
+  readonly looks: readonly (ReadonlyMap<number, ObjectGeometry> | null)[];
+  /** The base colour of each object as OKLab, three numbers each. */
+  readonly plain: Float64Array;
+  /** The masks of each object, its own and those above it; null for none. */
+  readonly masks: readonly (readonly MaskUse[] | null)[];
+  /** The objects whose outlines make up each mask. */
+  readonly regions: readonly (readonly number[])[];
+  /** Objects on top have a place; what lies below one has 1 in `onTop` only. */
+  readonly overlays: readonly (OverlayPlace | null)[];
+  readonly onTop: Uint8Array;
 }
 
 const cache = new WeakMap<SceneObject, ObjectGeometry>();
 
-/** The faces of one object; the same record gives the same object again. */
-export function geometryOf(o: SceneObject): ObjectGeometry {
+/** The geometry of all objects, which stand in the order of the tree. */
+export function geometryOfAll(objects: readonly SceneObject[], index: ReadonlyMap<string, number>): Geometry {
+  const parent = Int32Array.from(objects, (o) => (o.parent === null ? -1 : (index.get(o.parent) ?? -1)));
+  const plain = new Float64Array(objects.length * 3);
+  const onTop = new Uint8Array(objects.length);
+  objects.forEach((o, i) => {
+    const p = parent[i] as number;
+    hexToOklab(fillColor(o.base.fill) ?? '#000000', plain, i * 3);
+    onTop[i] = o.overlay || (p >= 0 && onTop[p] === 1) ? 1 : 0;
+  });
+  return {
+    parent,
+    objects: objects.map(geometryOf),
+    looks: objects.map((o) =>
+      o.looks && o.looks.length > 0
+        ? new Map(o.looks.map((l) => [lookNumber(l.id), geometryOf(withLook(o, l))]))
+        : null,
+    ),
+    plain,
+    ...masksOf(objects, index, parent),
+    overlays: objects.map(overlayOf),
+    onTop,
+  };
+}
+
+function masksOf(
+  objects: readonly SceneObject[],
+  index: ReadonlyMap<string, number>,
+  parent: Int32Array,
+): Pick<Geometry, 'masks' | 'regions'> {
+  const masks: (readonly MaskUse[] | null)[] = [];
+  const regionOf = new Map<number, number>();
+  const regions: number[][] = [];
+  objects.forEach((o, i) => {
+    const p = parent[i] as number;
+    let chain = p >= 0 ? (masks[p] ?? null) : null;
+    const by = o.mask ? index.get(o.mask.by) : undefined;
+    if (o.mask && by !== undefined) {
+      let region = regionOf.get(by);
+      if (region === undefined) {
+        region = regions.length;
+        regionOf.set(by, region);
+        regions.push(below(parent, by));
+      }
+      chain = [...(chain ?? []), { region, inside: o.mask.side === 'inside' }];
+    }
+    masks.push(chain);
+  });
+  return { masks, regions };
+}
+
+/** An object and everything below it, by number. */
+function below(parent: Int32Array, root: number): number[] {
+  const out: number[] = [];
+  const inside = new Uint8Array(parent.length);
+  for (let i = root; i < parent.length; i++) {
+    const p = parent[i] as number;
+    if (i !== root && (p < 0 || inside[p] === 0)) continue;
+    inside[i] = 1;
+    out.push(i);
+  }
+  return out;
+}
+
+function overlayOf(o: SceneObject): OverlayPlace | null {
+  if (!o.overlay) return null;
+  const at = ANCHORS.indexOf(o.overlay.anchor);
+  const [w, h] = sizeOf(o);
+  return {
+    ax: (at % 3) - 1,
+    ay: 1 - Math.floor(at / 3),
+    x: o.overlay.offset[0] + (o.overlay.ofOwn[0] * w) / 100,
+    y: o.overlay.offset[1] + (o.overlay.ofOwn[1] * h) / 100,
+  };
+}
+
+/** One drawing; the same record gives the same object again. */
+function geometryOf(o: SceneObject): ObjectGeometry {
   let g = cache.get(o);
   if (!g) {
     g = {
       faces: facesOf(o),
       ball: o.kind === 'ball' ? [o.size[0] / 2, o.size[1] / 2, o.size[2] / 2] : null,
       style: styleOf(o),
+      rgb: Number.parseInt((fillColor(o.base.fill) ?? '#000000').slice(1), 16),
     };
     cache.set(o, g);
   }
@@ -75,13 +182,10 @@ function styleOf(o: SceneObject): FaceStyle | null {
   const fill: Fill = o.base.fill;
   const stroke = isSolid(o) ? null : (o.stroke ?? null);
   if (typeof fill === 'string' && fill !== 'none' && !stroke) return null;
-  const plain = new Float64Array(3);
-  hexToOklab(fillColor(fill) ?? '#000000', plain, 0);
   return {
     filled: fill !== 'none',
     gradient: typeof fill === 'object' && !isSolid(o) ? fill : null,
     stroke,
-    plain,
   };
 }
 

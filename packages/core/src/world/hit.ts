@@ -32,7 +32,18 @@ export function faceContains(faces: FaceList, f: number, x: number, y: number): 
     if (!stroke || distanceToContours(outline.contours, u, v) > stroke.width / 2) return false;
   }
   const piece = faces.piece[f];
-  return !piece || insideConvex(piece, u, v);
+  if (piece && !insideConvex(piece, u, v)) return false;
+  const masks = faces.masks[f];
+  return !masks || masks.every((m) => inRegion(faces, m.region, x, y) === m.inside);
+}
+
+/** Whether a mask covers the view-space point. */
+function inRegion(faces: FaceList, region: number, x: number, y: number): boolean {
+  const { regions, regionStart } = faces;
+  if (!regions) return false;
+  for (let f = regionStart[region] as number; f < (regionStart[region + 1] as number); f++)
+    if (faceContains(regions, f, x, y)) return true;
+  return false;
 }
 
 function insideConvex(poly: Float64Array, u: number, v: number): boolean {

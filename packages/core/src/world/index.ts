@@ -1,4 +1,5 @@
 export { buildFaces, FaceList, FILL_BALL, FILL_COLOR, FILL_GRADIENT, FILL_NONE } from './faces.ts';
+export { type Fitted, fitFrame } from './frame.ts';
 export {
   CONVEX,
   EDGE_LINE,
@@ -7,7 +8,8 @@ export {
   type FaceStyle,
   FLAT,
   type Geometry,
-  geometryOf,
+  geometryOfAll,
+  type MaskUse,
   type ObjectGeometry,
   SOLID,
 } from './geometry.ts';
@@ -15,4 +17,4 @@ export { faceContains, hitAll, hitTop, visiblePoint } from './hit.ts';
 export { OUTLINE_ELLIPSE, OUTLINE_PATH, OUTLINE_RECT, type Outline, outlineContains } from './outline.ts';
 export { PaintOrder } from './paint-order.ts';
 export { lightDirection, type ViewAngle, viewMatrix } from './projection.ts';
-export { worldMatrices } from './transforms.ts';
+export { type Fixing, worldMatrices } from './transforms.ts';

@@ -127,6 +127,12 @@ export class PaintOrder {
     if (faces.side[a] === CONVEX && faces.object[a] === faces.object[b] && faces.piece[a] === null) return;
     const n = this.overlap(a, b);
     if (n < 3) return;
+    // What is on top is painted last, whatever its depth.
+    if (faces.layer[a] !== faces.layer[b]) {
+      if ((faces.layer[a] as number) < (faces.layer[b] as number)) this.edge(a, b);
+      else this.edge(b, a);
+      return;
+    }
     const poly = this.clipA;
     let least = Number.POSITIVE_INFINITY;
     let most = Number.NEGATIVE_INFINITY;

@@ -18,6 +18,10 @@ export function nameOf(store: PieceStore, id: string | undefined): string {
     const r = store.get(t, id);
     if (r) return r.name;
   }
+  for (const o of store.all('objects')) {
+    const look = o.looks?.find((l) => l.id === id);
+    if (look) return look.name;
+  }
   for (const m of store.all('machines'))
     for (const l of m.lanes) {
       if (l.id === id) return l.name;
@@ -129,6 +133,8 @@ export function actionWords(store: PieceStore, a: Action): string {
       case 'show':
       case 'hide':
         return `${a.do} ${n(a.object)}`;
+      case 'look':
+        return `give ${n(a.object)} the look ${a.to === '' ? 'of its own' : n(a.to)}`;
       case 'go':
         return `go to ${n(a.state)}`;
       case 'sound':

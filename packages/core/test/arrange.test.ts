@@ -278,6 +278,24 @@ describe('the drawing that is shown', () => {
     expect(moved.looks).toEqual(face.looks);
   });
 
+  it('can be without what the own drawing has', () => {
+    const star = object(
+      'ob_s',
+      { kind: 'polygon', size: [40, 40], sides: 5, star: 0.5 },
+      { look: 'lo_a' },
+      {
+        looks: [{ id: 'lo_a', name: 'a' }],
+      },
+    );
+    const plain = editDrawing(star, (o) => {
+      const { star: _, ...rest } = o as SceneObject & { star?: number };
+      return rest as SceneObject;
+    });
+    expect(drawn(plain)).not.toHaveProperty('star');
+    expect(drawn({ ...plain, base: { ...plain.base, look: '' } })).toHaveProperty('star', 0.5);
+    expect(readPieceJson(pieceWith(plain))).toMatchObject({ ok: true });
+  });
+
   it('without a look it is the object itself', () => {
     const plain = { ...face, base: { ...face.base, look: '' } };
     expect(drawn(plain)).toBe(plain);

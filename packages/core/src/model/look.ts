@@ -16,8 +16,8 @@ export function withLook(o: SceneObject, look: Look): SceneObject {
 function merged(o: SceneObject, look: Look): Record<string, unknown> {
   const { id: _, name: __, fill, ...shape } = look;
   const out: Record<string, unknown> = { ...o };
-  // Another kind brings its whole shape; nothing of the old one is left.
-  if (shape.kind !== undefined && shape.kind !== o.kind) for (const f of SHAPE_FIELDS) delete out[f];
+  // A kind, be it the same, brings its whole shape; nothing of the old one is left.
+  if (shape.kind !== undefined) for (const f of SHAPE_FIELDS) delete out[f];
   // A polygon is given by corners or by sides, so one kind of giving takes the place of the other.
   if (shape.points) for (const f of ['size', 'sides', 'star']) delete out[f];
   if (shape.sides) delete out['points'];
@@ -56,7 +56,9 @@ export function editDrawing(o: SceneObject, change: (o: SceneObject) => SceneObj
   const next = change(withLook(o, look)) as SceneObject & Record<string, unknown>;
   const own = o as SceneObject & Record<string, unknown>;
   const made: Record<string, unknown> = { id: look.id, name: look.name };
-  const whole = next.kind !== o.kind;
+  // What is no longer there (a star made plain) cannot be told by what differs.
+  const whole =
+    next.kind !== o.kind || SHAPE_FIELDS.some((f) => own[f] !== undefined && next[f] === undefined);
   if (whole) made['kind'] = next.kind;
   for (const f of [...SHAPE_FIELDS, 'stroke'])
     if (next[f] !== undefined && (whole || JSON.stringify(next[f]) !== JSON.stringify(own[f])))

@@ -218,6 +218,32 @@ function TopBar({ onSearch, onKeys }: { onSearch: () => void; onKeys: () => void
             >
               Keep this view angle
             </DropdownMenu.Item>
+            <DropdownMenu.Sub>
+              <DropdownMenu.SubTrigger>How the frame fits its space ▸</DropdownMenu.SubTrigger>
+              <DropdownMenu.Portal>
+                <DropdownMenu.SubContent className="menu">
+                  {(
+                    [
+                      ['contain', 'All of it, with bars'],
+                      ['cover', 'No bars, cut at the edges'],
+                      ['widen', 'No bars, more is seen'],
+                    ] as const
+                  ).map(([fit, words]) => (
+                    <DropdownMenu.Item
+                      key={fit}
+                      onSelect={() =>
+                        s.edit('Changed how the frame fits', (e) =>
+                          e.head((h) => ({ ...h, frame: { ...h.frame, fit } })),
+                        )
+                      }
+                    >
+                      {words}
+                      {head.frame.fit === fit && <span aria-hidden="true">✓</span>}
+                    </DropdownMenu.Item>
+                  ))}
+                </DropdownMenu.SubContent>
+              </DropdownMenu.Portal>
+            </DropdownMenu.Sub>
             <DropdownMenu.Item onSelect={toggleTheme}>Light or dark</DropdownMenu.Item>
             <DropdownMenu.Item onSelect={onKeys}>Shortcuts</DropdownMenu.Item>
           </DropdownMenu.Content>

@@ -37,6 +37,10 @@ export interface UiState {
   hidden: ReadonlySet<string>;
   /** The one object that alone is shown and run, or null. */
   only: string | null;
+  /** Off: what is masked away is drawn too, while working and in a run. */
+  masks: boolean;
+  /** The space that the frame is tried in. */
+  space: 'own' | 'wide' | 'tall';
   /** Where the frame's centre lies from the view's, screen px. */
   pan: { x: number; y: number };
   tool: Tool;
@@ -87,6 +91,8 @@ export class Session {
       also: [],
       hidden: new Set(),
       only: null,
+      masks: true,
+      space: 'own',
       pan: { x: 0, y: 0 },
       tool: 'place',
       azimuth: view.azimuth,

@@ -31,6 +31,11 @@ export function nameOf(store: PieceStore, id: string | undefined): string {
   return 'something deleted';
 }
 
+/** A look by its name; '' is the object's own drawing. */
+export function lookWords(store: PieceStore, id: string): string {
+  return id === '' ? 'own' : nameOf(store, id);
+}
+
 /** Events in words: after the name of what they happen to, where there is one. */
 export const EVENT_WORDS: Record<EventName, string> = {
   'pointer.click': 'clicked',
@@ -134,7 +139,7 @@ export function actionWords(store: PieceStore, a: Action): string {
       case 'hide':
         return `${a.do} ${n(a.object)}`;
       case 'look':
-        return `give ${n(a.object)} the look ${a.to === '' ? 'of its own' : n(a.to)}`;
+        return `give ${n(a.object)} the look ${lookWords(store, a.to)}`;
       case 'go':
         return `go to ${n(a.state)}`;
       case 'sound':

@@ -18,6 +18,7 @@ const DEEDS: readonly (readonly [Deed, string])[] = [
   ['release', 'release a property'],
   ['show', 'show'],
   ['hide', 'hide'],
+  ['look', 'give a look to'],
   ['go', 'go to the state'],
 ];
 
@@ -93,6 +94,8 @@ export function newAction(s: Session, deed: Deed, owner: string): Action {
     case 'show':
     case 'hide':
       return { do: deed, object: owner };
+    case 'look':
+      return { do: 'look', object: owner, to: s.store.get('objects', owner)?.looks?.[0]?.id ?? '' };
     case 'go': {
       const lane = s.store.all('machines').flatMap((m) => m.lanes)[0];
       const state = lane?.states[0];
@@ -195,7 +198,7 @@ function Parts({ a, onChange }: { a: Action; onChange: (a: Action) => void }) {
           <Pick
             label="Property"
             value={a.property}
-            options={PROPERTIES.map((p): Option => [p.name, p.label])}
+            options={PROPERTIES.filter((p) => p.kind !== 'look').map((p): Option => [p.name, p.label])}
             onChange={(property) =>
               onChange(a.do === 'put' ? { ...a, property, to: valueFor(property) } : { ...a, property })
             }
@@ -205,6 +208,26 @@ function Parts({ a, onChange }: { a: Action; onChange: (a: Action) => void }) {
               to <PutField a={a} onChange={onChange} />
             </>
           )}
+        </>
+      );
+    case 'look':
+      return (
+        <>
+          <Pick
+            label="Object"
+            value={a.object}
+            options={objects.map(named)}
+            onChange={(v) => onChange({ ...a, object: v, to: '' })}
+          />
+          <Pick
+            label="Look"
+            value={a.to}
+            options={[
+              ['', 'its own'],
+              ...(s.store.get('objects', a.object)?.looks ?? []).map((l): Option => [l.id, l.name]),
+            ]}
+            onChange={(to) => onChange({ ...a, to })}
+          />
         </>
       );
     default:

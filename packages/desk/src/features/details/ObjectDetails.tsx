@@ -1,8 +1,12 @@
 import {
   boundsOf,
+  CH_LOOK,
   CHANNELS,
+  drawn,
+  editDrawing,
   fillColor,
   isSolid,
+  lookName,
   type PropertyValue,
   propertyInfo,
   type SceneObject,
@@ -18,6 +22,8 @@ import { KIND_WORDS } from '../../session/model-help.ts';
 import { keyMoves, setProperties } from '../../session/properties.ts';
 import { resizedAboutPivot } from '../../session/resize.ts';
 import { Heading, NumberField, Row, TextField } from '../../ui/fields.tsx';
+import { LooksDetails } from './LooksDetails.tsx';
+import { MaskDetails, OverlayDetails } from './MaskDetails.tsx';
 import { PaintDetails } from './PaintDetails.tsx';
 import { Reactions } from './Reactions.tsx';
 import { ShapeDetails } from './ShapeDetails.tsx';
@@ -33,6 +39,7 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
   const values = program.base.slice();
   poseClip(program, clip, playhead, values);
   const row = (program.objectIndex.get(object.id) ?? 0) * CHANNELS;
+  const shown = drawn(object);
   const tracks = clip ? (s.store.get('clips', clip)?.tracks ?? []) : [];
   const set = (property: string, value: PropertyValue, what: string, was: PropertyValue) => {
     keyMoves(s, [{ object: object.id, changes: [[property, was]] }]);
@@ -98,8 +105,8 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
       {vector('Turn °', 'rotation', 'Turned')}
       {object.kind !== 'group' && (
         <Row title="Size">
-          {sizeOf(object)
-            .slice(0, isSolid(object) ? 3 : 2)
+          {sizeOf(shown)
+            .slice(0, isSolid(shown) ? 3 : 2)
             .map((n, k) => (
               <NumberField
                 // biome-ignore lint/suspicious/noArrayIndexKey: the axes are fixed
@@ -109,7 +116,9 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
                 value={n}
                 onChange={(to) =>
                   s.edit(`Sized ${object.name}`, (e) =>
-                    e.update('objects', object.id, (o) => resizedAboutPivot(o, k, Math.max(0, to))),
+                    e.update('objects', object.id, (o) =>
+                      editDrawing(o, (d) => resizedAboutPivot(d, k, Math.max(0, to))),
+                    ),
                   )
                 }
               />
@@ -135,13 +144,31 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
           shown
         </label>
       </Row>
-      <ShapeDetails object={object} />
+      <ShapeDetails object={shown} />
       {object.kind !== 'group' && (
         <PaintDetails
-          object={object}
-          onFill={(v) => set('fill', v, 'Coloured', fillColor(object.base.fill) ?? '#000000')}
+          object={shown}
+          onFill={(v) => {
+            // While keying, the colour is a key; else it belongs to the drawing that is shown.
+            if (s.state.keying && clip) set('fill', v, 'Coloured', fillColor(object.base.fill) ?? '#000000');
+            else
+              s.edit(`Coloured ${object.name}`, (e) =>
+                e.update('objects', object.id, (o) =>
+                  editDrawing(o, (d) => ({ ...d, base: { ...d.base, fill: v } })),
+                ),
+              );
+          }}
         />
       )}
+      {object.kind !== 'group' && (
+        <LooksDetails
+          object={object}
+          now={lookName(values[row + CH_LOOK] as number)}
+          onLook={(id) => set('look', id, 'Gave a look to', object.base.look ?? '')}
+        />
+      )}
+      <MaskDetails object={object} />
+      <OverlayDetails object={object} />
       <Tags objects={[object]} />
       <Row title="Making">
         <label className="flex items-center gap-1.5">

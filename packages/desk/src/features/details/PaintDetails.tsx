@@ -1,5 +1,6 @@
 import {
   boundsOf,
+  editDrawing,
   type Fill,
   fillColor,
   type Gradient,
@@ -25,7 +26,7 @@ export function PaintDetails({ object, onFill }: { object: SceneObject; onFill: 
   const kind = typeof fill === 'object' ? fill.gradient : fill === 'none' ? 'none' : 'color';
   const setFill = (to: Fill) =>
     s.edit(`Filled ${object.name}`, (e) =>
-      e.update('objects', object.id, (o) => ({ ...o, base: { ...o.base, fill: to } })),
+      e.update('objects', object.id, (o) => editDrawing(o, (d) => ({ ...d, base: { ...d.base, fill: to } }))),
     );
   return (
     <>
@@ -152,7 +153,9 @@ function StrokeFields({ object }: { object: SceneObject }) {
   const s = useSession();
   const stroke = object.stroke ?? null;
   const set = (to: Stroke | null) =>
-    s.edit(`Stroked ${object.name}`, (e) => e.update('objects', object.id, (o) => ({ ...o, stroke: to })));
+    s.edit(`Stroked ${object.name}`, (e) =>
+      e.update('objects', object.id, (o) => editDrawing(o, (d) => ({ ...d, stroke: to }))),
+    );
   if (!stroke)
     return (
       <Row title="Stroke">

@@ -1,4 +1,4 @@
-import type { KindOf, SceneObject } from '@apple-tick/core/model';
+import { editDrawing, type KindOf, type SceneObject } from '@apple-tick/core/model';
 import { useSession } from '../../session/hooks.ts';
 import { NumberField, Row } from '../../ui/fields.tsx';
 
@@ -7,7 +7,7 @@ export function ShapeDetails({ object }: { object: SceneObject }) {
   const s = useSession();
   const change = (part: object) =>
     s.edit(`Changed ${object.name}`, (e) =>
-      e.update('objects', object.id, (o) => ({ ...o, ...part }) as SceneObject),
+      e.update('objects', object.id, (o) => editDrawing(o, (d) => ({ ...d, ...part }) as SceneObject)),
     );
   if (object.kind === 'rect')
     return (
@@ -61,10 +61,12 @@ function Sides({ object, onChange }: { object: KindOf<'polygon'>; onChange: (par
             if (e.target.checked) onChange({ star: 0.5 });
             else
               s.edit(`Changed ${object.name}`, (ed) =>
-                ed.update('objects', object.id, (o) => {
-                  const { star: _, ...plain } = o as KindOf<'polygon'>;
-                  return plain;
-                }),
+                ed.update('objects', object.id, (o) =>
+                  editDrawing(o, (d) => {
+                    const { star: _, ...plain } = d as KindOf<'polygon'>;
+                    return plain;
+                  }),
+                ),
               );
           }}
         />

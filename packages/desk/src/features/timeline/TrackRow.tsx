@@ -1,8 +1,8 @@
 import { compileClip, sampleTrack } from '@apple-tick/core/anim';
 import { oklabToRgb, rgbToHex } from '@apple-tick/core/base';
-import { type Clip, type Key, propertyInfo, type Track } from '@apple-tick/core/model';
+import { type Clip, type Key, lookName, propertyInfo, type Track } from '@apple-tick/core/model';
 import { useSession, useUi } from '../../session/hooks.ts';
-import { nameOf } from '../../session/words.ts';
+import { lookWords, nameOf } from '../../session/words.ts';
 import { clipTimes, HEAD, type TimeScale, xOf } from './scale.ts';
 
 /** Follows the pointer until it is let go: the time under it, snapped to `targets`. */
@@ -15,7 +15,7 @@ export type Drag = (
 /** Px of a row; the one with the selected key, or the only one, is tall; switches and colours need little. */
 export function rowHeight(clip: Clip, index: number, chosenTrack: number): number {
   const kind = propertyInfo(clip.tracks[index]?.property ?? '')?.kind;
-  if (kind === 'switch' || kind === 'color') return 32;
+  if (kind === 'switch' || kind === 'color' || kind === 'look') return 32;
   return clip.tracks.length === 1 || index === chosenTrack ? 112 : 52;
 }
 
@@ -47,7 +47,7 @@ export function TrackRow(props: {
     sampleTrack(data, 0, t, out, 0);
     return rgbToHex(oklabToRgb(out[0] as number, out[1] as number, out[2] as number));
   };
-  const plotted = info?.kind !== 'switch' && info?.kind !== 'color';
+  const plotted = info?.kind !== 'switch' && info?.kind !== 'color' && info?.kind !== 'look';
   const end = Math.max(clip.duration, track.keys.at(-1)?.t ?? 0);
   const samples = Array.from({ length: 121 }, (_, i) => (i / 120) * end);
   const values = samples.map(at);
@@ -64,7 +64,9 @@ export function TrackRow(props: {
         : 'off'
       : info?.kind === 'color'
         ? colorAt(playhead)
-        : `${Math.round(now * 10) / 10}${info?.unit}`;
+        : info?.kind === 'look'
+          ? lookWords(s.store, lookName(now))
+          : `${Math.round(now * 10) / 10}${info?.unit}`;
   const editKey = (name: string, n: number, change: (k: Track['keys'][number]) => Track['keys'][number]) =>
     s.edit(name, (e) =>
       e.update('clips', clip.id, (c) => ({
@@ -147,6 +149,9 @@ export function TrackRow(props: {
         aria-label={`${nameOf(s.store, track.object)} ${info?.label}`}
       >
         {info?.kind === 'switch' && <Bars track={track} end={end} x={x} />}
+        {info?.kind === 'look' && (
+          <Blocks track={track} end={end} x={x} name={(id) => lookWords(s.store, id)} />
+        )}
         {info?.kind === 'color' && <Band at={colorAt} end={end} x={x} />}
         {plotted && (
           <>
@@ -256,6 +261,30 @@ function Bars({ track, end, x }: { track: Track; end: number; x: (t: number) => 
       />
     ) : (
       <line key={k.t} x1={x(first)} x2={x(last)} y1="16" y2="16" stroke="var(--line)" />
+    );
+  });
+}
+
+/** Looks along time: a named block each. */
+function Blocks(props: {
+  track: Track;
+  end: number;
+  x: (t: number) => number;
+  name: (id: string) => string;
+}) {
+  const { track, end, x, name } = props;
+  return track.keys.map((k, i) => {
+    const first = x(i === 0 ? 0 : k.t);
+    const w = Math.max(0, x(track.keys[i + 1]?.t ?? end) - first);
+    return (
+      <g key={k.t}>
+        <rect x={first} y="8" width={w} height="16" rx="4" fill="var(--card)" stroke="var(--ink-3)" />
+        {w > 40 && (
+          <text x={first + 12} y="20" fontSize="10.5" fill="var(--ink-2)" aria-hidden="true">
+            {name(String(k.value))}
+          </text>
+        )}
+      </g>
     );
   });
 }

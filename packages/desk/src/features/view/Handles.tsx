@@ -1,6 +1,8 @@
 import {
   boundsOf,
   CHANNELS,
+  drawn,
+  editDrawing,
   isSolid,
   propertyInfo,
   type SceneObject,
@@ -27,7 +29,9 @@ export function Handles(props: { posed: Posed; screen: Screen; width: number; he
   const tool = useUi((u) => u.tool);
   const [dragged, setSwing] = useState<Vec3 | null>(null);
   const shown = useUi((u) => u.swing);
-  const object = id === null ? undefined : s.store.get('objects', id);
+  const record = id === null ? undefined : s.store.get('objects', id);
+  // What is seen: its look's shape, where it has one.
+  const object = record && drawn(record);
   const i = posed.program.objectIndex.get(id ?? '');
   if (!object || i === undefined || posed.builder.world.length < (i + 1) * 12) return null;
   const world = posed.builder.world;
@@ -218,6 +222,7 @@ function AxisHandle(props: {
     const name = { turn: 'Turned', place: 'Moved', size: 'Sized', scale: 'Scaled', pivot: '' }[tool];
     const before = Float64Array.from(row);
     const size = sizeOf(object);
+    const whole = s.store.get('objects', object.id) ?? object;
     const others = topmost(s)
       .filter((x) => x !== object.id)
       .map((x) => {
@@ -231,7 +236,7 @@ function AxisHandle(props: {
       if (tool === 'size') {
         const to = Math.max(1, Math.round((size[k] as number) + along / len));
         s.edit(`Sized ${object.name}`, (e) =>
-          e.update('objects', object.id, () => resizedFromEdge(object, k, to)),
+          e.update('objects', object.id, () => editDrawing(whole, (d) => resizedFromEdge(d, k, to))),
         );
       } else if (tool === 'place')
         set(`position.${axis}`, (before[k] as number) + along / len, ev.shiftKey ? 10 : 1, before[k]);

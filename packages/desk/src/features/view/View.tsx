@@ -1,6 +1,6 @@
 import type { SceneObject } from '@apple-tick/core/model';
 import { compile, FaceBuilder, type Program, poseClip } from '@apple-tick/core/run';
-import { hitAll } from '@apple-tick/core/world';
+import { fitFrame, hitAll } from '@apple-tick/core/world';
 import { paintFaces } from '@apple-tick/painter';
 import { DropdownMenu } from 'radix-ui';
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
@@ -13,6 +13,12 @@ import { LiveKeys } from './LiveKeys.tsx';
 import { dragChosen, nudge } from './move.ts';
 import { type Box, type SnapLine, touches } from './snapping.ts';
 import { ViewBar } from './ViewBar.tsx';
+
+/** Spaces to try a frame in, px; none is the frame's own. */
+const SPACES: Record<string, { width: number; height: number } | undefined> = {
+  wide: { width: 1200, height: 360 },
+  tall: { width: 400, height: 720 },
+};
 
 /** The view: the frame as it is, with handles for what is selected; while running, the live frame. */
 export function View() {
@@ -62,7 +68,9 @@ export function View() {
     const program = compile(s.piece());
     return { program, values: program.base.slice(), builder: new FaceBuilder() };
   }, [s, version]);
-  const fit = Math.min((size.w - 36) / head.frame.width, (size.h - 28) / head.frame.height);
+  // What people see of the piece in the space that it is tried in.
+  const seen = fitFrame(head.frame, SPACES[ui.space] ?? head.frame);
+  const fit = Math.min((size.w - 36) / seen.width, (size.h - 28) / seen.height);
   const screen: Screen = {
     x: size.w / 2 + ui.pan.x,
     y: size.h / 2 + ui.pan.y,
@@ -72,10 +80,17 @@ export function View() {
   };
   poseClip(posed.program, ui.openClip, ui.playhead, posed.values);
   const run = ui.running ? (s.player?.run ?? null) : null;
+  run?.scene.setFrame(seen);
   if (run) run.state.view = { azimuth: ui.azimuth, elevation: ui.elevation };
   const faces = run
     ? run.scene.faces()
-    : posed.builder.build(posed.program, posed.values, screen, unseen(posed.program, ui.hidden, ui.only));
+    : posed.builder.build(
+        posed.program,
+        posed.values,
+        screen,
+        unseen(posed.program, ui.hidden, ui.only),
+        seen,
+      );
 
   useEffect(() => {
     const el = canvas.current;
@@ -87,7 +102,7 @@ export function View() {
       el.height = size.h * ratio;
     }
     const k = screen.scale * ratio;
-    const [w, h] = [head.frame.width * k, head.frame.height * k];
+    const [w, h] = [seen.width * k, seen.height * k];
     const [x, y] = [screen.x * ratio, screen.y * ratio];
     ctx.clearRect(0, 0, el.width, el.height);
     ctx.fillStyle = head.frame.background;
@@ -98,7 +113,7 @@ export function View() {
       ctx.rect(x - w / 2, y - h / 2, w, h);
       ctx.clip();
     }
-    paintFaces(ctx, faces, { x, y, scale: k });
+    paintFaces(ctx, faces, { x, y, scale: k }, ui.masks);
     ctx.restore();
     if (run) return;
     // What lies outside the frame is seen faintly while working.
@@ -175,7 +190,7 @@ export function View() {
     track((ev) => s.set({ pan: { x: from.x + ev.clientX - e.clientX, y: from.y + ev.clientY - e.clientY } }));
   };
   const keyedInto = ui.openClip ? s.store.get('clips', ui.openClip)?.name : undefined;
-  const f = { w: head.frame.width * screen.scale, h: head.frame.height * screen.scale };
+  const f = { w: seen.width * screen.scale, h: seen.height * screen.scale };
   return (
     <section
       className="relative select-none bg-ground overflow-hidden min-w-0 flex flex-col"

@@ -1,6 +1,6 @@
 import { DropdownMenu } from 'radix-ui';
 import { runCommand } from '../../commands/registry.ts';
-import { useSession, useUi } from '../../session/hooks.ts';
+import { useSession, useTable, useUi } from '../../session/hooks.ts';
 import { KIND_MENU } from '../../session/model-help.ts';
 import type { Tool } from '../../session/session.ts';
 import { AddMenu } from '../../ui/AddMenu.tsx';
@@ -16,6 +16,7 @@ const TOOLS: readonly [Tool, string][] = [
 export function ViewBar() {
   const s = useSession();
   const ui = useUi((u) => u);
+  const anyMask = useTable('objects').some((o) => o.mask);
   return (
     <div className="flex items-center gap-1 px-2 pt-2 pb-1 flex-none">
       {ui.running ? (
@@ -48,6 +49,16 @@ export function ViewBar() {
       >
         Only this
       </button>
+      {anyMask && (
+        <button
+          type="button"
+          className="btn"
+          aria-pressed={ui.masks}
+          onClick={() => s.set({ masks: !ui.masks })}
+        >
+          Masks
+        </button>
+      )}
       <Dial />
       <DropdownMenu.Root>
         <DropdownMenu.Trigger className="btn num" aria-label="View angles">
@@ -70,6 +81,19 @@ export function ViewBar() {
             {[0.5, 1, 2, 4].map((z) => (
               <DropdownMenu.Item key={z} onSelect={() => s.set({ zoom: z })}>
                 {z * 100} %
+              </DropdownMenu.Item>
+            ))}
+            <DropdownMenu.Separator className="h-px bg-line my-1" />
+            {(
+              [
+                ['own', 'The frame as it is made'],
+                ['wide', 'Tried in a wide space'],
+                ['tall', 'Tried in a tall space'],
+              ] as const
+            ).map(([space, words]) => (
+              <DropdownMenu.Item key={space} onSelect={() => s.set({ space })}>
+                {words}
+                {ui.space === space && <span aria-hidden="true">✓</span>}
               </DropdownMenu.Item>
             ))}
           </DropdownMenu.Content>

@@ -18,6 +18,13 @@ export function parentAxes(posed: Posed, screen: Screen, object: SceneObject): V
     [0, 1, 0],
     [0, 0, 1],
   ];
+  // What is on top moves along the frame's own axes.
+  if (object.overlay)
+    return [
+      [screen.scale, 0, 0],
+      [0, -screen.scale, 0],
+      [0, 0, screen.scale],
+    ];
   return unit.map((u, k) => onScreen(screen, p < 0 ? u : column(posed.builder.world, p * 12, k)));
 }
 

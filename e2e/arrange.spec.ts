@@ -248,3 +248,50 @@ test('A10: every kind is drawn, sized by numbers, filled, stroked; each is one u
   await page.reload();
   await expect(page.getByRole('treeitem')).toHaveCount(8);
 });
+
+test('A10: a path is drawn by points, and its points and handles are edited on the view', async ({
+  page,
+}) => {
+  await newPiece(page);
+  await page.locator('body').press('p');
+  const corner = async (x: number, y: number) => {
+    const p = await at(page, x, y);
+    await page.mouse.click(p.x, p.y);
+  };
+  await corner(-100, -60);
+  await corner(100, -60);
+  // Dragged: a smooth point.
+  const top = await at(page, 0, 80);
+  await drag(page, top, -60 * top.scale, 0);
+  await page.mouse.up();
+  await corner(-100, -60);
+  await expect(item(page, 'Path')).toBeVisible();
+  await expect(page.getByText('3 points')).toBeVisible();
+  await page.getByRole('button', { name: 'Points' }).click();
+  const point = page.locator('[data-handle="point-0-1"]');
+  const b = await point.boundingBox();
+  if (!b) throw new Error('no point');
+  const width = Number(await page.getByLabel('Size w').inputValue());
+  await drag(page, { x: b.x + 4, y: b.y + 4 }, 40 * top.scale, 0);
+  await page.mouse.up();
+  await expect
+    .poll(async () => Number(await page.getByLabel('Size w').inputValue()))
+    .toBeGreaterThan(width + 25);
+  await expect(page.getByRole('button', { name: 'Undo “Shaped Path”' })).toBeEnabled();
+  await point.dblclick();
+  await expect(page.locator('[data-handle^="curve-"]')).toHaveCount(2);
+  await page.locator('body').press('Delete');
+  await expect(page.getByText('2 points')).toBeVisible();
+  await undo(page);
+  await expect(page.getByText('3 points')).toBeVisible();
+  await point.dblclick();
+  await expect(page.locator('[data-handle^="curve-"]')).toHaveCount(0);
+  // On the line a double-click adds one; Escape while drawing gives up.
+  const line = await at(page, 0, -60);
+  await page.mouse.dblclick(line.x, line.y);
+  await expect(page.getByText('4 points')).toBeVisible();
+  await page.locator('body').press('p');
+  await corner(50, 50);
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('treeitem')).toHaveCount(1);
+});

@@ -76,7 +76,7 @@ export {
   type Stroke,
   treeOrder,
 } from './scene-object.ts';
-export { boundsOf, isSolid, resized, sizeOf, subpathsOf } from './shape.ts';
+export { boundsOf, isSolid, polygonNodes, resized, sizeOf, subpathsOf } from './shape.ts';
 export {
   fitsSignal,
   initialValue,

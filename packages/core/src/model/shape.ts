@@ -11,10 +11,15 @@ export function subpathsOf(o: SceneObject): readonly Subpath[] | null {
     case 'prism':
       return o.subpaths.map((s) => ({ ...s, closed: true }));
     case 'polygon':
-      return [polygonPath(o.points ?? regular(o))];
+      return polygonNodes(o);
     default:
       return null;
   }
+}
+
+/** The outline of a polygon as points that can be edited. */
+export function polygonNodes(o: KindOf<'polygon'>): Subpath[] {
+  return [polygonPath(o.points ?? regular(o))];
 }
 
 /** Corners of a regular polygon or star within its size, the first at the top. */

@@ -1,19 +1,22 @@
-import { writePiece } from '@apple-tick/core/model';
+import type { SvgImport } from '@apple-tick/core/formats';
+import { knownIds, writePiece } from '@apple-tick/core/model';
 import { Redo2, Undo2 } from 'lucide-react';
 import { Dialog, DropdownMenu } from 'radix-ui';
-import { useEffect, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { COMMANDS, commandFor, runCommand, tellOutside } from '../commands/registry.ts';
 import { Details } from '../features/details/Details.tsx';
 import { Objects } from '../features/objects/Objects.tsx';
 import { RunSide } from '../features/run/RunSide.tsx';
 import { View } from '../features/view/View.tsx';
-import { copyChosen, pasteExcerpt } from '../session/arrange.ts';
+import { addPicture, copyChosen, pasteExcerpt } from '../session/arrange.ts';
 import { excerptText, readExcerpt } from '../session/clipboard.ts';
 import { SessionContext, useHead, useSession, useUi, useVersion } from '../session/hooks.ts';
 import { loadHistory } from '../session/keeping.ts';
 import { Session } from '../session/session.ts';
 import { TextField } from '../ui/fields.tsx';
+import { ImportDialog } from '../ui/ImportDialog.tsx';
+import type { ReadJob } from '../ui/import-worker.ts';
 import { Mark } from '../ui/Mark.tsx';
 import { Splitter, useSizes } from '../ui/Splitter.tsx';
 import { saveFile } from '../ui/save-file.ts';
@@ -92,6 +95,20 @@ function Screen() {
   const readOnly = useUi((u) => u.readOnly);
   const [dialog, setDialog] = useState<'keys' | 'search' | null>(null);
   const [sizes, setSize] = useSizes();
+  const [job, setJob] = useState<ReadJob | null>(null);
+  const picker = useRef<HTMLInputElement>(null);
+  const bringIn = useCallback(
+    (file: File | undefined) =>
+      setJob(file ? { as: 'picture', file, known: [...knownIds(s.store)], room: s.store.head.frame } : null),
+    [s],
+  );
+  const broughtIn = useCallback(
+    (picture: SvgImport) => {
+      setJob(null);
+      addPicture(s, picture.objects, picture.notes);
+    },
+    [s],
+  );
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
       const typing =
@@ -113,18 +130,40 @@ function Screen() {
       c.run(s);
     };
     addEventListener('keydown', onKey);
-    const leave = listenToClipboard(s);
+    const leave = listenToClipboard(s, bringIn);
     return () => {
       removeEventListener('keydown', onKey);
       leave();
     };
-  }, [s]);
+  }, [s, bringIn]);
   return (
     <div
+      onDragOver={(e) => e.preventDefault()}
+      onDrop={(e) => {
+        e.preventDefault();
+        if (!readOnly) bringIn(e.dataTransfer.files[0]);
+      }}
       className="h-full grid grid-cols-[minmax(0,1fr)]"
       style={{ gridTemplateRows: `44px minmax(0,1fr) ${sizes.deck || 38}px` }}
     >
-      <TopBar onSearch={() => setDialog('search')} onKeys={() => setDialog('keys')} />
+      <TopBar
+        onSearch={() => setDialog('search')}
+        onKeys={() => setDialog('keys')}
+        onBringIn={() => picker.current?.click()}
+      />
+      <input
+        ref={picker}
+        type="file"
+        accept=".svg,image/svg+xml"
+        aria-label="Picture to bring in"
+        className="sr-only"
+        tabIndex={-1}
+        onChange={(e) => {
+          bringIn(e.target.files?.[0]);
+          e.target.value = '';
+        }}
+      />
+      <ImportDialog job={job} onDone={broughtIn} onClose={() => setJob(null)} />
       <main
         className="grid min-h-0 relative"
         style={{ gridTemplateColumns: `${sizes.left}px minmax(0,1fr) ${sizes.right}px` }}
@@ -176,7 +215,8 @@ function Screen() {
   );
 }
 
-function TopBar({ onSearch, onKeys }: { onSearch: () => void; onKeys: () => void }) {
+function TopBar(props: { onSearch: () => void; onKeys: () => void; onBringIn: () => void }) {
+  const { onSearch, onKeys, onBringIn } = props;
   const s = useSession();
   useVersion();
   const head = useHead();
@@ -204,6 +244,7 @@ function TopBar({ onSearch, onKeys }: { onSearch: () => void; onKeys: () => void
         <DropdownMenu.Portal>
           <DropdownMenu.Content className="menu">
             <DropdownMenu.Item onSelect={() => void go('/')}>Shelf</DropdownMenu.Item>
+            <DropdownMenu.Item onSelect={onBringIn}>Bring in a picture…</DropdownMenu.Item>
             <DropdownMenu.Item
               onSelect={() => saveFile(`${head.name}.tick.json`, writePiece(s.piece(), true))}
             >
@@ -333,7 +374,7 @@ function Commands({ which, onClose }: { which: 'keys' | 'search' | null; onClose
 }
 
 /** Copy, cut and paste as the browser means them: they reach other pieces and other tabs. */
-function listenToClipboard(s: Session): () => void {
+function listenToClipboard(s: Session, bringIn: (file: File) => void): () => void {
   const elsewhere = (e: Event) =>
     (e.target instanceof HTMLElement && e.target.closest('input, textarea, [role="dialog"]') !== null) ||
     s.state.selected?.kind !== 'object';
@@ -345,7 +386,14 @@ function listenToClipboard(s: Session): () => void {
   };
   const paste = (e: ClipboardEvent) => {
     if (e.target instanceof HTMLElement && e.target.closest('input, textarea, [role="dialog"]')) return;
-    const x = readExcerpt(e.clipboardData?.getData('text/plain') ?? '');
+    const file = e.clipboardData?.files[0];
+    const text = e.clipboardData?.getData('text/plain') ?? '';
+    if (file || /^\s*(<\?xml|<svg)/.test(text)) {
+      e.preventDefault();
+      bringIn(file ?? new File([text], 'Picture.svg', { type: 'image/svg+xml' }));
+      return;
+    }
+    const x = readExcerpt(text);
     if (!x) return;
     e.preventDefault();
     tellOutside(s, pasteExcerpt(s, x));

@@ -133,6 +133,7 @@ export const COMMANDS: readonly CommandInfo[] = [
     run: (s) => tellOutside(s, duplicate(s, false)),
     enabled: anyChosen,
   },
+  { id: 'draw.path', name: 'Draw a path by points', keys: ['p'], run: (s) => s.set({ tool: 'pen' }) },
   { id: 'join', name: 'Join under one root', keys: ['Mod+j'], run: joinUnderRoot, enabled: anyChosen },
   {
     id: 'all',

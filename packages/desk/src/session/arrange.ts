@@ -80,6 +80,22 @@ export function pasteExcerpt(s: Session, x: Excerpt): OutsideReference[] {
   return got.outside;
 }
 
+/** Puts objects that were read from a picture into the piece, and says how many and what was left out. */
+export function addPicture(s: Session, objects: readonly SceneObject[], notes: readonly string[]): void {
+  const root = objects[0];
+  if (!root) return;
+  const siblings = siblingsOf(s.store, null);
+  const name = uniqueName(root.name, new Set(siblings.map((o) => o.name)));
+  const order = orderBetween(siblings.at(-1)?.order ?? null, null);
+  s.edit(`Brought in ${name}`, (e) => {
+    for (const o of objects) e.add('objects', o === root ? { ...o, name, order } : o);
+  });
+  s.select({ kind: 'object', id: root.id });
+  const n = objects.length - 1;
+  const made = `${n === 1 ? 'One object was' : `${n} objects were`} brought in.`;
+  s.set({ notice: notes.length === 0 ? made : `${made} Left out or taken otherwise: ${notes.join(', ')}.` });
+}
+
 /** A new group round the chosen objects, at the middle of them; nothing moves on the screen. */
 export function joinUnderRoot(s: Session): void {
   const ids = topmost(s);

@@ -1,12 +1,16 @@
 /** What a new object of each kind is like, before anybody changes it. */
+import type { Subpath } from '@apple-tick/core/base';
 import {
   defaultBase,
   type Fill,
+  type KindOf,
   type ObjectKind,
   orderBetween,
   type SceneObject,
+  uniqueName,
 } from '@apple-tick/core/model';
-import type { PieceStore } from './model-help.ts';
+import { capital, KIND_WORDS, type PieceStore } from './model-help.ts';
+import type { Session } from './session.ts';
 
 const FILLS: Record<ObjectKind, string> = {
   group: '#c9c2ae',
@@ -82,4 +86,24 @@ export function lastOrder(store: PieceStore, parent: string | null): string | nu
   for (const o of store.all('objects'))
     if (o.parent === parent && (last === null || o.order > last)) last = o.order;
   return last;
+}
+
+/** Adds a path that was drawn by hand, its middle at `middle` of the piece; an open one is a line without a fill. */
+export function addDrawnPath(s: Session, drawn: Subpath, middle: readonly [number, number]): void {
+  const id = s.newId('objects');
+  const roots = s.store.all('objects').filter((o) => o.parent === null);
+  const name = uniqueName(capital(KIND_WORDS.path), new Set(roots.map((o) => o.name)));
+  const made = newObject(s.store, 'path', id, name, null) as KindOf<'path'>;
+  const subpaths = [drawn] as KindOf<'path'>['subpaths'];
+  const base = { ...made.base, position: [middle[0], middle[1], 0] as [number, number, number] };
+  const path: SceneObject = drawn.closed
+    ? { ...made, subpaths, base }
+    : {
+        ...made,
+        subpaths,
+        base: { ...base, fill: 'none' },
+        stroke: { color: '#20302a', width: 4, cap: 'round', join: 'round' },
+      };
+  s.edit(`Drew ${name}`, (e) => e.add('objects', path));
+  s.select({ kind: 'object', id });
 }

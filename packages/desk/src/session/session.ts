@@ -17,7 +17,7 @@ import {
 } from './model-help.ts';
 import { withPivot } from './pivot.ts';
 
-export type Tool = 'pivot' | 'turn' | 'place' | 'size' | 'scale';
+export type Tool = 'pivot' | 'turn' | 'place' | 'size' | 'scale' | 'points' | 'pen';
 export type Selected =
   | { kind: 'object'; id: string }
   | { kind: 'state'; machine: string; lane: string; id: string }
@@ -126,8 +126,12 @@ export class Session {
     this.ui.setState(part);
   }
   select(selected: Selected): void {
-    if (selected?.kind === 'object') this.set({ selected, object: selected.id, also: [] });
-    else if (selected?.kind === 'state' || selected?.kind === 'transition')
+    if (selected?.kind === 'object') {
+      // The points that could be taken hold of were the other object's.
+      const tool =
+        this.state.tool === 'points' && selected.id !== this.state.object ? 'place' : this.state.tool;
+      this.set({ selected, object: selected.id, also: [], tool });
+    } else if (selected?.kind === 'state' || selected?.kind === 'transition')
       this.set({ selected, machine: selected.machine, lane: selected.lane });
     else this.set({ selected });
   }

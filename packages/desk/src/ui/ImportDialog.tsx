@@ -1,24 +1,29 @@
 import { type Problem, problemLine, type Result } from '@apple-tick/core/base';
-import type { Piece } from '@apple-tick/core/model';
 import { Dialog } from 'radix-ui';
 import { useEffect, useState } from 'react';
+import type { ReadJob } from './import-worker.ts';
 
-/** Reads a chosen file in a worker; hands over the piece, or shows what is wrong with the file and changes nothing. */
-export function ImportDialog(props: { file: File | null; onPiece: (p: Piece) => void; onClose: () => void }) {
-  const { file, onPiece, onClose } = props;
+/** Reads a chosen file in a worker; hands over what it holds, or shows what is wrong with it and changes nothing. */
+export function ImportDialog<T>(props: {
+  job: ReadJob | null;
+  onDone: (value: T) => void;
+  onClose: () => void;
+}) {
+  const { job, onDone, onClose } = props;
+  const file = job?.file ?? null;
   const [problems, setProblems] = useState<readonly Problem[] | null>(null);
   useEffect(() => {
     setProblems(null);
-    if (!file) return;
+    if (!job) return;
     const worker = new Worker(new URL('./import-worker.ts', import.meta.url), { type: 'module' });
-    worker.onmessage = (e: MessageEvent<Result<Piece>>) => {
-      if (e.data.ok) onPiece(e.data.value);
+    worker.onmessage = (e: MessageEvent<Result<T>>) => {
+      if (e.data.ok) onDone(e.data.value);
       else setProblems(e.data.problems);
     };
     worker.onerror = () => setProblems([{ code: 'read', path: '', message: 'The file could not be read.' }]);
-    worker.postMessage(file);
+    worker.postMessage(job);
     return () => worker.terminate();
-  }, [file, onPiece]);
+  }, [job, onDone]);
   return (
     <Dialog.Root open={file !== null} onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>

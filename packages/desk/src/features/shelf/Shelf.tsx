@@ -7,6 +7,7 @@ import { useNavigate } from 'react-router';
 import { addPiece, db, deletePiece, loadHistory, type PieceRow } from '../../session/keeping.ts';
 import { copyOf, newPieceId } from '../../session/model-help.ts';
 import { ImportDialog } from '../../ui/ImportDialog.tsx';
+import type { ReadJob } from '../../ui/import-worker.ts';
 import { Mark } from '../../ui/Mark.tsx';
 import { PieceThumb } from '../../ui/PieceThumb.tsx';
 import { toggleTheme } from '../../ui/theme.ts';
@@ -26,7 +27,8 @@ export function Shelf() {
       });
     },
   });
-  const [file, setFile] = useState<File | null>(null);
+  const [job, setJob] = useState<ReadJob | null>(null);
+  const take = (file: File | undefined) => setJob(file ? { as: 'piece', file } : null);
   const [gone, setGone] = useState<PieceRow | null>(null);
   const input = useRef<HTMLInputElement>(null);
 
@@ -44,7 +46,7 @@ export function Shelf() {
   };
   const imported = useCallback(
     async (piece: Piece) => {
-      setFile(null);
+      setJob(null);
       const taken = await db.pieces.get(piece.id);
       const own = taken ? { ...piece, id: newPieceId() } : piece;
       await addPiece(own);
@@ -58,7 +60,7 @@ export function Shelf() {
       onDragOver={(e) => e.preventDefault()}
       onDrop={(e) => {
         e.preventDefault();
-        setFile(e.dataTransfer.files[0] ?? null);
+        take(e.dataTransfer.files[0]);
       }}
     >
       <header className="h-11 bg-card border-b border-line flex items-center px-4 gap-2">
@@ -86,7 +88,7 @@ export function Shelf() {
           tabIndex={-1}
           accept=".json"
           onChange={(e) => {
-            setFile(e.target.files?.[0] ?? null);
+            take(e.target.files?.[0]);
             e.target.value = '';
           }}
         />
@@ -138,7 +140,7 @@ export function Shelf() {
           </button>
         </div>
       )}
-      <ImportDialog file={file} onPiece={imported} onClose={() => setFile(null)} />
+      <ImportDialog job={job} onDone={imported} onClose={() => setJob(null)} />
     </div>
   );
 }

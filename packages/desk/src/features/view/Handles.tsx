@@ -17,6 +17,7 @@ import { resizedFromEdge } from '../../session/resize.ts';
 import { column, onScreen, pointIn, type Screen, solve2, toScreen } from '../../session/view-math.ts';
 import { screenBoxes } from './boxes.ts';
 import { follow, type Posed, parentAxes } from './drag.ts';
+import { hasPoints, PathPoints } from './PathPoints.tsx';
 
 const REACH = 62;
 
@@ -66,7 +67,12 @@ export function Handles(props: { posed: Posed; screen: Screen; width: number; he
       {tool === 'pivot' && swing && (
         <Swing object={object} pivot={swing} screen={screen} posed={posed} index={i} />
       )}
+      {tool === 'points' && hasPoints(object) && (
+        <PathPoints posed={posed} screen={screen} object={object} index={i} />
+      )}
       {tool !== 'pivot' &&
+        tool !== 'points' &&
+        tool !== 'pen' &&
         [0, 1, 2].map((k) => (
           <AxisHandle
             key={k}
@@ -219,7 +225,15 @@ function AxisHandle(props: {
   const axis = 'xyz'[k] as string;
   const start = (e: React.PointerEvent) => {
     e.stopPropagation();
-    const name = { turn: 'Turned', place: 'Moved', size: 'Sized', scale: 'Scaled', pivot: '' }[tool];
+    const name = {
+      turn: 'Turned',
+      place: 'Moved',
+      size: 'Sized',
+      scale: 'Scaled',
+      pivot: '',
+      points: '',
+      pen: '',
+    }[tool];
     const before = Float64Array.from(row);
     const size = sizeOf(object);
     const whole = s.store.get('objects', object.id) ?? object;

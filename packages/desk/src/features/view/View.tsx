@@ -11,6 +11,7 @@ import type { Posed } from './drag.ts';
 import { Handles } from './Handles.tsx';
 import { LiveKeys } from './LiveKeys.tsx';
 import { dragChosen, nudge } from './move.ts';
+import { Pen } from './Pen.tsx';
 import { type Box, type SnapLine, touches } from './snapping.ts';
 import { ViewBar } from './ViewBar.tsx';
 
@@ -293,6 +294,7 @@ export function View() {
           </svg>
         )}
         <UnderPointer list={list} onClose={() => setList(null)} />
+        {!run && ui.tool === 'pen' && <Pen screen={screen} width={size.w} height={size.h} />}
         {!run && <Handles posed={posed} screen={screen} width={size.w} height={size.h} />}
       </div>
     </section>

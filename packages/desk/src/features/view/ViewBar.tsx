@@ -4,6 +4,7 @@ import { useSession, useTable, useUi } from '../../session/hooks.ts';
 import { KIND_MENU } from '../../session/model-help.ts';
 import type { Tool } from '../../session/session.ts';
 import { AddMenu } from '../../ui/AddMenu.tsx';
+import { hasPoints } from './PathPoints.tsx';
 
 const TOOLS: readonly [Tool, string][] = [
   ['pivot', 'Pivot'],
@@ -12,10 +13,14 @@ const TOOLS: readonly [Tool, string][] = [
   ['size', 'Size'],
   ['scale', 'Scale'],
 ];
+/** The kinds to add, and drawing by hand. */
+const DRAW = [...KIND_MENU, ['pen', 'Path by points…']] as const;
 
 export function ViewBar() {
   const s = useSession();
   const ui = useUi((u) => u);
+  const chosen = useTable('objects').find((o) => o.id === ui.object);
+  const withPoints = chosen !== undefined && hasPoints(chosen);
   const anyMask = useTable('objects').some((o) => o.mask);
   return (
     <div className="flex items-center gap-1 px-2 pt-2 pb-1 flex-none">
@@ -34,7 +39,21 @@ export function ViewBar() {
               {name}
             </button>
           ))}
-          <AddMenu className="btn" kinds={KIND_MENU} onPick={(k) => runCommand(s, `add.${k}`)}>
+          {withPoints && (
+            <button
+              type="button"
+              className="btn"
+              aria-pressed={ui.tool === 'points'}
+              onClick={() => s.set({ tool: 'points' })}
+            >
+              Points
+            </button>
+          )}
+          <AddMenu
+            className="btn"
+            kinds={DRAW}
+            onPick={(k) => runCommand(s, k === 'pen' ? 'draw.path' : `add.${k}`)}
+          >
             Draw ▾
           </AddMenu>
         </>

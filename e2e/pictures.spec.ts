@@ -1,0 +1,126 @@
+import { expect, type Page, test } from '@playwright/test';
+import { newPiece } from './helpers.ts';
+
+const PRESS = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 400 300">
+  <defs><linearGradient id="g" x1="0" y1="0" x2="0" y2="1"><stop offset="0" stop-color="#dce7e2"/><stop offset="1" stop-color="#815a15"/></linearGradient></defs>
+  <rect width="400" height="300" fill="#f4eee2"/>
+  <g id="frame" transform="translate(60 40)">
+    <rect id="left" width="30" height="200" fill="#c4935a"/>
+    <rect id="right" x="230" width="30" height="200" fill="#c4935a"/>
+    <rect id="beam" x="-10" y="-20" width="280" height="34" rx="6" fill="#d8ac72" stroke="#815a15" stroke-width="4"/>
+  </g>
+  <g id="screw" transform="rotate(12 190 120)"><rect x="180" y="50" width="20" height="120" fill="#93907f"/>
+    <ellipse cx="190" cy="180" rx="70" ry="24" fill="#b23529"/></g>
+  <path id="tub" d="M80 220 C 90 290 290 290 300 220 Z" fill="url(#g)" stroke="#20302a" stroke-width="3" stroke-linejoin="round"/>
+  <circle cx="330" cy="80" r="24" fill="#dfa83f" fill-opacity=".6"/>
+  <path d="M310 200 q 20 -40 40 0 t 40 0" fill="none" stroke="#356d47" stroke-width="6" stroke-linecap="round"/>
+</svg>`;
+const file = (name: string, text: string, mimeType = 'image/svg+xml') => ({
+  name,
+  mimeType,
+  buffer: Buffer.from(text),
+});
+const bringIn = (page: Page, name: string, text: string) =>
+  page
+    .getByLabel('Picture to bring in')
+    .setInputFiles(file(name, text, name.endsWith('.svg') ? 'image/svg+xml' : 'text/plain'));
+
+test('A10: an SVG looks as in the browser itself, its groups are kept, undo takes it back', async ({
+  page,
+}) => {
+  await newPiece(page);
+  await bringIn(page, 'Press.svg', PRESS);
+  await expect(page.getByRole('status')).toContainText('11 objects were brought in.');
+  await expect(page.getByRole('treeitem', { name: 'screw', exact: true })).toHaveAttribute('aria-level', '2');
+  await expect(page.getByRole('treeitem', { name: 'beam', exact: true })).toHaveAttribute('aria-level', '3');
+  await page.getByRole('button', { name: 'Good' }).click();
+  await page.locator('body').press('Escape');
+  // The same file drawn by Chromium's own SVG, at the same place and size, compared point by point.
+  const far = await page.evaluate(async (text) => {
+    const canvas = document.querySelector('canvas') as HTMLCanvasElement;
+    const scale = Math.min((canvas.clientWidth - 36) / 960, (canvas.clientHeight - 28) / 540);
+    const ratio = canvas.width / canvas.clientWidth;
+    const k = scale * ratio;
+    const img = new Image();
+    img.src = `data:image/svg+xml,${encodeURIComponent(text.replace('<svg ', '<svg width="400" height="300" '))}`;
+    await img.decode();
+    const other = document.createElement('canvas');
+    other.width = canvas.width;
+    other.height = canvas.height;
+    const ctx = other.getContext('2d') as CanvasRenderingContext2D;
+    ctx.drawImage(img, canvas.width / 2 - 200 * k, canvas.height / 2 - 150 * k, 400 * k, 300 * k);
+    const a = canvas.getContext('2d')?.getImageData(0, 0, canvas.width, canvas.height).data ?? [];
+    const b = ctx.getImageData(0, 0, canvas.width, canvas.height).data;
+    let asked = 0;
+    let wrong = 0;
+    for (let y = Math.ceil(canvas.height / 2 - 148 * k); y < canvas.height / 2 + 148 * k; y++)
+      for (let x = Math.ceil(canvas.width / 2 - 198 * k); x < canvas.width / 2 + 198 * k; x++) {
+        const i = (y * canvas.width + x) * 4;
+        asked++;
+        const d = Math.max(...[0, 1, 2].map((n) => Math.abs((a[i + n] as number) - (b[i + n] as number))));
+        if (d > 40) wrong++;
+      }
+    return { asked, wrong };
+  }, PRESS);
+  expect(far.asked).toBeGreaterThan(20_000);
+  // Only rims differ, by the way they are smoothed.
+  expect(far.wrong / far.asked).toBeLessThan(0.004);
+  await page.locator('body').press('ControlOrMeta+z');
+  await expect(page.getByText('Nothing here yet')).toBeVisible();
+  await page.locator('body').press('ControlOrMeta+Shift+z');
+  await page.reload();
+  await expect(page.getByRole('treeitem', { name: 'tub', exact: true })).toBeVisible();
+});
+
+test('A10: by dropping and by pasting; what is not understood is listed and never runs', async ({ page }) => {
+  await newPiece(page);
+  let ran = false;
+  await page.exposeFunction('ran', () => {
+    ran = true;
+  });
+  const hostile = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9"><script>ran()</script><rect id="&lt;img src=x onerror=ran()&gt;" width="9" height="9" onclick="ran()"/><foreignObject><iframe src="javascript:ran()"/></foreignObject></svg>`;
+  await page.evaluate((text) => {
+    const data = new DataTransfer();
+    data.items.add(new File([text], 'hostile.svg', { type: 'image/svg+xml' }));
+    document
+      .querySelector('canvas')
+      ?.dispatchEvent(new DragEvent('drop', { dataTransfer: data, bubbles: true }));
+  }, hostile);
+  await expect(page.getByRole('status')).toContainText(
+    'One object was brought in. Left out or taken otherwise: <script>, <foreignObject>.',
+  );
+  await expect(page.getByRole('treeitem', { name: '<img src=x onerror=ran()>' })).toBeVisible();
+  await page.evaluate((text) => {
+    const data = new DataTransfer();
+    data.setData('text/plain', text);
+    document.body.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true }));
+  }, PRESS);
+  await expect(page.getByRole('treeitem', { name: 'tub', exact: true })).toBeVisible();
+  expect(ran).toBe(false);
+});
+
+for (const [what, name, text, sentence] of [
+  ['another kind of file', 'notes.txt', 'hello', 'This kind of file cannot be brought in'],
+  ['broken XML', 'broken.svg', '<svg><g></svg>', 'cannot be read as SVG'],
+  [
+    'an entity bomb',
+    'bomb.svg',
+    '<!DOCTYPE s [<!ENTITY a "aa"><!ENTITY b "&a;&a;">]><svg>&b;</svg>',
+    'entities',
+  ],
+  [
+    'far too deep nesting',
+    'deep.svg',
+    `<svg>${'<g>'.repeat(400)}${'</g>'.repeat(400)}</svg>`,
+    'nested more than',
+  ],
+] as const)
+  test(`a wrong file dropped in, ${what}, is explained, and the piece is as it was`, async ({ page }) => {
+    await newPiece(page);
+    await page.getByRole('button', { name: 'Add a box' }).click();
+    await bringIn(page, name, text);
+    await expect(page.getByRole('dialog')).toContainText(sentence);
+    await page.getByRole('button', { name: 'Close' }).click();
+    await expect(page.getByRole('treeitem')).toHaveCount(1);
+    await expect(page.getByRole('button', { name: 'Undo “Added Box”' })).toBeEnabled();
+  });

@@ -1,0 +1,1 @@
+export { importSvg, type SvgImport } from './svg-import.ts';

@@ -1,0 +1,559 @@
+/**
+ * SVG pictures as objects: groups kept, every shape a rectangle, ellipse or path in the piece's px (y up). Transforms
+ * are worked into the shapes, so that what is skewed or mirrored comes out right. What is not understood is listed.
+ * Formulas: SVG 2; arcs and relative commands are turned into cubics by the package svgpath.
+ */
+import svgpath from 'svgpath';
+import { type IdKind, type PathNode, pathBounds, type Result, type Subpath } from '../base/index.ts';
+import {
+  type Fill,
+  type Gradient,
+  orderBetween,
+  type SceneObject,
+  type Stroke,
+  uniqueName,
+} from '../model/index.ts';
+import { apply, areaScale, type Matrix, parseTransform, times } from './svg-matrix.ts';
+import {
+  readAmount,
+  readColor,
+  readLength,
+  readRules,
+  type Style,
+  type StyleRule,
+  styleOf,
+} from './svg-style.ts';
+import { readSvgTree, type SvgElement } from './svg-tree.ts';
+
+export interface SvgImport {
+  /** Parents before children; the first is the group that holds all. */
+  readonly objects: SceneObject[];
+  /** What is in the file but was left out or taken otherwise, each with how often. */
+  readonly notes: string[];
+}
+
+/** What stands for an element until its place within its parent is known. */
+interface Node {
+  object: SceneObject;
+  /** Least x, least y, greatest x, greatest y in the piece; null for an empty group. */
+  bounds: [number, number, number, number] | null;
+  children: Node[];
+}
+
+const MAX_USES = 2_000;
+const SILENT = new Set([
+  'title',
+  'desc',
+  'metadata',
+  'defs',
+  'symbol',
+  'style',
+  'namedview',
+  'linearGradient',
+]);
+for (const n of ['radialGradient', 'clipPath', 'stop', 'marker', 'pattern', 'mask', 'filter']) SILENT.add(n);
+const GROUPS = new Set(['g', 'a', 'switch', 'svg']);
+const SHAPES = new Set(['path', 'rect', 'circle', 'ellipse', 'line', 'polyline', 'polygon']);
+
+/**
+ * Reads an SVG text. `name` names the group that holds all; `newId` gives ids that are free in the piece; `room` is
+ * the size, px, that the picture is made smaller to fit into, when it is larger.
+ */
+export function importSvg(
+  text: string,
+  name: string,
+  newId: (kind: IdKind) => string,
+  room: { readonly width: number; readonly height: number },
+): Result<SvgImport> {
+  const tree = readSvgTree(text);
+  return tree.ok ? new Importer(tree.value, newId).run(name, room) : tree;
+}
+
+class Importer {
+  private readonly root: SvgElement;
+  private readonly newId: (kind: IdKind) => string;
+  private readonly byId = new Map<string, SvgElement>();
+  private readonly rules: StyleRule[];
+  private readonly counts = new Map<string, number>();
+  private uses = 0;
+
+  constructor(root: SvgElement, newId: (kind: IdKind) => string) {
+    this.root = root;
+    this.newId = newId;
+    const sheets: SvgElement[] = [];
+    const visit = (el: SvgElement) => {
+      const { id } = el.attributes;
+      if (id !== undefined && !this.byId.has(id)) this.byId.set(id, el);
+      if (el.name === 'style') sheets.push(el);
+      for (const c of el.children) visit(c);
+    };
+    visit(root);
+    this.rules = readRules(sheets, (what) => this.note(what));
+  }
+
+  run(name: string, room: { width: number; height: number }): Result<SvgImport> {
+    const [x, y, w, h] = this.viewBox();
+    const k = Math.min(1, room.width / w, room.height / h);
+    const toPiece: Matrix = [k, 0, 0, -k, -k * (x + w / 2), k * (y + h / 2)];
+    const style = styleOf(this.root, { fill: 'black', stroke: 'none' }, this.rules);
+    const children = this.children(this.root, toPiece, style, 0);
+    const top = this.group(name, children, style);
+    if (children.length === 0)
+      return {
+        ok: false,
+        problems: [{ code: 'svg', path: '', message: 'The picture holds nothing that can be brought in.' }],
+      };
+    const objects: SceneObject[] = [];
+    place(top, null, [0, 0], 'a0', objects);
+    const notes = [...this.counts].map(([what, n]) => (n === 1 ? what : `${what} (${n} times)`));
+    return { ok: true, value: { objects, notes } };
+  }
+
+  private note(what: string): void {
+    this.counts.set(what, (this.counts.get(what) ?? 0) + 1);
+  }
+
+  private viewBox(): [number, number, number, number] {
+    const a = this.root.attributes;
+    const box = (a['viewBox'] ?? '')
+      .trim()
+      .split(/[\s,]+/)
+      .map(Number);
+    if (box.length === 4 && box.every(Number.isFinite) && (box[2] as number) > 0 && (box[3] as number) > 0)
+      return box as [number, number, number, number];
+    return [0, 0, readLength(a['width'], 300) || 300, readLength(a['height'], 150) || 150];
+  }
+
+  private children(el: SvgElement, m: Matrix, style: Style, depth: number): Node[] {
+    const out: Node[] = [];
+    for (const c of el.children) {
+      const made = this.element(c, m, style, depth + 1);
+      if (made) out.push(...made);
+    }
+    return out;
+  }
+
+  private element(el: SvgElement, parent: Matrix, inherited: Style, depth: number): Node[] | null {
+    if (SILENT.has(el.name)) return null;
+    if (!GROUPS.has(el.name) && !SHAPES.has(el.name) && el.name !== 'use') {
+      this.note(`<${el.name}>`);
+      return null;
+    }
+    const style = styleOf(el, inherited, this.rules);
+    for (const [k, words] of [
+      ['filter', 'a filter'],
+      ['mask', 'a mask by brightness'],
+    ] as const)
+      if (style[k] && style[k] !== 'none') this.note(words);
+    const m = times(parent, parseTransform(el.attributes['transform']));
+    const node = this.node(el, m, style, depth);
+    if (!node) return null;
+    return this.clipped(node, m, style, depth);
+  }
+
+  private node(el: SvgElement, m: Matrix, style: Style, depth: number): Node | null {
+    if (el.name === 'use') return this.use(el, m, style, depth);
+    if (GROUPS.has(el.name)) return this.group(nameOf(el), this.children(el, m, style, depth), style);
+    return this.shape(el, m, style);
+  }
+
+  private group(name: string, children: Node[], style: Style): Node {
+    const bounds = children.reduce<Node['bounds']>((b, c) => join(b, c.bounds), null);
+    return { object: this.object(name, style, { kind: 'group' }), bounds, children };
+  }
+
+  private use(el: SvgElement, m: Matrix, style: Style, depth: number): Node | null {
+    const href = el.attributes['href'] ?? el.attributes['xlink:href'] ?? '';
+    const target = href.startsWith('#') ? this.byId.get(href.slice(1)) : undefined;
+    if (!target) {
+      this.note(href.startsWith('#') ? 'a <use> of something that is not there' : 'a <use> of another file');
+      return null;
+    }
+    if (++this.uses > MAX_USES || depth > 40) {
+      this.note('a <use> too many or too deep');
+      return null;
+    }
+    const at: Matrix = [1, 0, 0, 1, readLength(el.attributes['x'], 0), readLength(el.attributes['y'], 0)];
+    const moved = times(m, at);
+    const inner =
+      target.name === 'symbol'
+        ? this.children(target, moved, styleOf(target, style, this.rules), depth + 1)
+        : (this.element(target, moved, style, depth + 1) ?? []);
+    return this.group(nameOf(el), inner, style);
+  }
+
+  /** A clip path becomes a window: a group that is not shown, which masks the element. */
+  private clipped(node: Node, m: Matrix, style: Style, depth: number): Node[] {
+    const id = /^url\(\s*["']?#([^"')]+)["']?\s*\)/.exec(style['clip-path'] ?? '')?.[1];
+    const clip = id === undefined ? undefined : this.byId.get(id);
+    if (!clip) {
+      if (style['clip-path'] && style['clip-path'] !== 'none') this.note('a clip path that is not there');
+      return [node];
+    }
+    if (clip.attributes['clipPathUnits'] === 'objectBoundingBox') {
+      this.note('a clip path in parts of a bounding box');
+      return [node];
+    }
+    const inside = times(m, parseTransform(clip.attributes['transform']));
+    const window = this.group(
+      `${node.object.name} window`,
+      this.children(clip, inside, { fill: 'black' }, depth + 1),
+      {},
+    );
+    window.object = { ...window.object, base: { ...window.object.base, shown: false } };
+    node.object = { ...node.object, mask: { by: window.object.id, side: 'inside' } };
+    return [window, node];
+  }
+
+  private shape(el: SvgElement, m: Matrix, style: Style): Node | null {
+    const straight = m[1] === 0 && m[2] === 0;
+    const plain = straight ? simpleShape(el, m) : null;
+    const subpaths = plain ? null : toSubpaths(outlineText(el), m);
+    if (subpaths && subpaths.length === 0) {
+      this.note(`<${el.name}> without a sound outline, in line ${el.line}`);
+      return null;
+    }
+    const bounds = plain ? plain.bounds : pathBounds(subpaths as Subpath[]);
+    const middle: [number, number] = [(bounds[0] + bounds[2]) / 2, (bounds[1] + bounds[3]) / 2];
+    const shape = plain
+      ? plain.shape
+      : {
+          kind: 'path',
+          rule: style['fill-rule'] === 'evenodd' ? 'evenodd' : 'nonzero',
+          subpaths: centred(subpaths as Subpath[], middle),
+        };
+    const object = this.object(nameOf(el), style, shape, m, bounds, middle);
+    return { object, bounds, children: [] };
+  }
+
+  private object(
+    name: string,
+    style: Style,
+    shape: object,
+    m: Matrix = [1, 0, 0, 1, 0, 0],
+    bounds: [number, number, number, number] = [0, 0, 0, 0],
+    middle: [number, number] = [0, 0],
+  ): SceneObject {
+    const isGroup = 'kind' in shape && shape.kind === 'group';
+    const stroke = isGroup ? null : this.stroke(style, m);
+    const { fill, opacity } = isGroup
+      ? { fill: '#c9c2ae' as Fill, opacity: 1 }
+      : this.fill(style, m, bounds, middle, stroke !== null);
+    const hidden = style.display === 'none' || style.visibility === 'hidden';
+    return {
+      id: this.newId('objects'),
+      name,
+      parent: null,
+      order: 'a0',
+      tags: [],
+      hint: '',
+      ...(stroke ? { stroke } : {}),
+      base: {
+        position: [0, 0, 0],
+        rotation: [0, 0, 0],
+        scale: [1, 1, 1],
+        pivot: [0, 0, 0],
+        opacity: readAmount(style.opacity) * opacity,
+        shown: !hidden,
+        fill,
+      },
+      ...shape,
+    } as unknown as SceneObject;
+  }
+
+  private fill(
+    style: Style,
+    m: Matrix,
+    bounds: [number, number, number, number],
+    middle: [number, number],
+    stroked: boolean,
+  ): { fill: Fill; opacity: number } {
+    const text = style.fill ?? 'black';
+    const amount = readAmount(style['fill-opacity']);
+    if (text === 'none' || text === 'transparent') return { fill: 'none', opacity: 1 };
+    const id = /^url\(\s*["']?#([^"')]+)["']?\s*\)/.exec(text)?.[1];
+    if (id !== undefined) {
+      const gradient = this.gradient(id, m, bounds, middle, amount);
+      return { fill: gradient ?? 'none', opacity: 1 };
+    }
+    const c = readColor(text, style.color);
+    if (!c) {
+      this.note(`the colour "${text.slice(0, 30)}"`);
+      return { fill: '#000000', opacity: 1 };
+    }
+    const opacity = amount * c.opacity;
+    if (opacity < 1 && stroked) this.note('a fill more transparent than its stroke');
+    return { fill: c.color, opacity: stroked ? 1 : opacity };
+  }
+
+  private stroke(style: Style, m: Matrix): Stroke | null {
+    const text = style.stroke ?? 'none';
+    if (text === 'none') return null;
+    const c = readColor(text, style.color);
+    if (!c) {
+      this.note(text.startsWith('url') ? 'a gradient along a stroke' : `the colour "${text.slice(0, 30)}"`);
+      return null;
+    }
+    const width = readLength(style['stroke-width'], 1) * areaScale(m);
+    if (!(width >= 0.01)) return null;
+    const opacity = readAmount(style['stroke-opacity']) * c.opacity;
+    const cap = style['stroke-linecap'];
+    const join = style['stroke-linejoin'];
+    return {
+      color: c.color,
+      width: Math.min(1000, round(width)),
+      cap: cap === 'round' || cap === 'square' ? cap : 'butt',
+      join: join === 'round' || join === 'bevel' ? join : 'miter',
+      ...(opacity < 1 ? { opacity } : {}),
+    };
+  }
+
+  private gradient(
+    id: string,
+    m: Matrix,
+    bounds: [number, number, number, number],
+    middle: [number, number],
+    amount: number,
+  ): Gradient | null {
+    const chain: SvgElement[] = [];
+    for (let at = this.byId.get(id); at && chain.length < 10; ) {
+      chain.push(at);
+      const href = at.attributes['href'] ?? at.attributes['xlink:href'];
+      at = href?.startsWith('#') ? this.byId.get(href.slice(1)) : undefined;
+    }
+    const el = chain[0];
+    if (el?.name !== 'linearGradient' && el?.name !== 'radialGradient') {
+      this.note(el ? `a fill by <${el.name}>` : 'a fill by something that is not there');
+      return null;
+    }
+    const get = (k: string) => chain.find((e) => e.attributes[k] !== undefined)?.attributes[k];
+    const stops = (chain.find((e) => e.children.some((c) => c.name === 'stop'))?.children ?? [])
+      .filter((c) => c.name === 'stop')
+      .map((c) => {
+        const s = styleOf(c, {}, this.rules);
+        const color = readColor(s['stop-color'] ?? 'black', undefined) ?? { color: '#000000', opacity: 1 };
+        const opacity = readAmount(s['stop-opacity']) * color.opacity * amount;
+        return {
+          at: readAmount(c.attributes['offset'], 0),
+          color: color.color,
+          ...(opacity < 1 ? { opacity } : {}),
+        };
+      });
+    const only = stops[0];
+    if (!only) return null;
+    if (stops.length === 1) stops.push({ ...only, at: 1 });
+    // In parts of the bounding box the box itself is the unit, y down as in the file.
+    const ofBox = get('gradientUnits') !== 'userSpaceOnUse';
+    const [w, h] = [bounds[2] - bounds[0], bounds[3] - bounds[1]];
+    const unit: Matrix = ofBox ? [w, 0, 0, -h, bounds[0], bounds[3]] : m;
+    const space = times(unit, parseTransform(get('gradientTransform')));
+    const full = ofBox ? 1 : 100;
+    const n = (k: string, fallback: string) => readLength(get(k) ?? fallback, 0, full);
+    const at = (x: number, y: number): [number, number] => {
+      const [px, py] = apply(space, x, y);
+      return [round(px - middle[0]), round(py - middle[1])];
+    };
+    if (get('spreadMethod') && get('spreadMethod') !== 'pad') this.note('a gradient that repeats');
+    if (el.name === 'linearGradient')
+      return {
+        gradient: 'linear',
+        from: at(n('x1', '0'), n('y1', '0')),
+        to: at(n('x2', ofBox ? '1' : '100%'), n('y2', '0')),
+        stops,
+      };
+    const half = ofBox ? '0.5' : '50%';
+    const centre = at(n('cx', half), n('cy', half));
+    const focus = at(n('fx', get('cx') ?? half), n('fy', get('cy') ?? half));
+    const radius = round(n('r', half) * areaScale(space));
+    return {
+      gradient: 'radial',
+      centre,
+      radius,
+      ...(focus.join() === centre.join() ? {} : { focus }),
+      stops,
+    };
+  }
+}
+
+function nameOf(el: SvgElement): string {
+  const given = el.attributes['inkscape:label'] ?? el.attributes['id'];
+  const kinds: Record<string, string> = {
+    g: 'Group',
+    rect: 'Rectangle',
+    circle: 'Circle',
+    use: 'Copy',
+    svg: 'Group',
+  };
+  const name = (given ?? kinds[el.name] ?? el.name.charAt(0).toUpperCase() + el.name.slice(1)).trim();
+  return name === '' ? 'Shape' : name.slice(0, 200);
+}
+
+function round(n: number): number {
+  return Math.round(n * 1e4) / 1e4 + 0;
+}
+
+function join(a: Node['bounds'], b: Node['bounds']): Node['bounds'] {
+  if (!a || !b) return a ?? b;
+  return [Math.min(a[0], b[0]), Math.min(a[1], b[1]), Math.max(a[2], b[2]), Math.max(a[3], b[3])];
+}
+
+/** Rectangles and ellipses that stay what they are, because nothing turns or skews them. */
+function simpleShape(
+  el: SvgElement,
+  m: Matrix,
+): { shape: object; bounds: [number, number, number, number] } | null {
+  const a = el.attributes;
+  const num = (k: string, fallback = 0) => readLength(a[k], fallback);
+  const box = (x: number, y: number, w: number, h: number): [number, number, number, number] => {
+    const [x0, y0] = apply(m, x, y);
+    const [x1, y1] = apply(m, x + w, y + h);
+    return [Math.min(x0, x1), Math.min(y0, y1), Math.max(x0, x1), Math.max(y0, y1)];
+  };
+  const size = (b: [number, number, number, number]) => [round(b[2] - b[0]), round(b[3] - b[1])];
+  if (el.name === 'rect') {
+    const [rx, ry] = [num('rx', num('ry')), num('ry', num('rx'))];
+    const even = Math.abs(m[0]) === Math.abs(m[3]) && rx === ry;
+    if (!(num('width') > 0 && num('height') > 0) || (rx > 0 && !even)) return null;
+    const bounds = box(num('x'), num('y'), num('width'), num('height'));
+    return { shape: { kind: 'rect', size: size(bounds), radius: round(rx * Math.abs(m[0])) }, bounds };
+  }
+  const [rx, ry] = el.name === 'circle' ? [num('r'), num('r')] : [num('rx'), num('ry')];
+  if ((el.name !== 'circle' && el.name !== 'ellipse') || !(rx > 0 && ry > 0)) return null;
+  const bounds = box(num('cx') - rx, num('cy') - ry, 2 * rx, 2 * ry);
+  return { shape: { kind: 'ellipse', size: size(bounds) }, bounds };
+}
+
+/** The outline of a basic shape as path data. */
+function outlineText(el: SvgElement): string {
+  const a = el.attributes;
+  const num = (k: string, fallback = 0) => readLength(a[k], fallback);
+  switch (el.name) {
+    case 'path':
+      return a['d'] ?? '';
+    case 'line':
+      return `M${num('x1')} ${num('y1')}L${num('x2')} ${num('y2')}`;
+    case 'polyline':
+    case 'polygon': {
+      const p = (a['points'] ?? '').trim();
+      return p === '' ? '' : `M${p}${el.name === 'polygon' ? 'Z' : ''}`;
+    }
+    case 'rect': {
+      const [x, y, w, h] = [num('x'), num('y'), num('width'), num('height')];
+      if (!(w > 0 && h > 0)) return '';
+      const rx = Math.min(w / 2, num('rx', num('ry')));
+      const ry = Math.min(h / 2, num('ry', num('rx')));
+      if (!(rx > 0 && ry > 0)) return `M${x} ${y}h${w}v${h}h${-w}Z`;
+      const arc = (dx: number, dy: number) => `a${rx} ${ry} 0 0 1 ${dx} ${dy}`;
+      return `M${x + rx} ${y}h${w - 2 * rx}${arc(rx, ry)}v${h - 2 * ry}${arc(-rx, ry)}h${2 * rx - w}${arc(-rx, -ry)}v${2 * ry - h}${arc(rx, -ry)}Z`;
+    }
+    default: {
+      const [rx, ry] = el.name === 'circle' ? [num('r'), num('r')] : [num('rx'), num('ry')];
+      if (!(rx > 0 && ry > 0)) return '';
+      return `M${num('cx') - rx} ${num('cy')}a${rx} ${ry} 0 1 0 ${2 * rx} 0a${rx} ${ry} 0 1 0 ${-2 * rx} 0Z`;
+    }
+  }
+}
+
+/** Path data in the piece's px; handles relative to their points. Empty when the data is not sound. */
+function toSubpaths(data: string, m: Matrix): Subpath[] {
+  if (data.trim() === '') return [];
+  const out: {
+    closed: boolean;
+    nodes: { at: [number, number]; in?: [number, number]; out?: [number, number] }[];
+  }[] = [];
+  let start: [number, number] = [0, 0];
+  let at: [number, number] = [0, 0];
+  try {
+    const path = svgpath(data)
+      .abs()
+      .unshort()
+      .unarc()
+      .matrix([...m])
+      .abs();
+    path.iterate((s: [string, ...number[]]) => {
+      const [op, ...n] = s;
+      const sub = out.at(-1);
+      const to = (): [number, number] => [n.at(-2) as number, n.at(-1) as number];
+      const add = (p: [number, number], handles?: readonly [number, number, number, number]) => {
+        let open = out.at(-1);
+        if (!open || open.closed) {
+          open = { closed: false, nodes: [{ at }] };
+          out.push(open);
+        }
+        const before = open.nodes.at(-1);
+        const node: { at: [number, number]; in?: [number, number]; out?: [number, number] } = { at: p };
+        if (handles && before) {
+          before.out = [round(handles[0] - at[0]), round(handles[1] - at[1])];
+          node.in = [round(handles[2] - p[0]), round(handles[3] - p[1])];
+        }
+        open.nodes.push(node);
+        at = p;
+      };
+      if (op === 'M') {
+        start = to();
+        at = start;
+        out.push({ closed: false, nodes: [{ at }] });
+      } else if (op === 'L') add(to());
+      else if (op === 'H') add([n[0] as number, at[1]]);
+      else if (op === 'V') add([at[0], n[0] as number]);
+      else if (op === 'C') add(to(), n.slice(0, 4) as [number, number, number, number]);
+      else if (op === 'Q') {
+        const [qx, qy] = n as [number, number];
+        const p = to();
+        // A quadratic as a cubic: handles two thirds of the way to its one control point.
+        add(p, [
+          at[0] + (2 / 3) * (qx - at[0]),
+          at[1] + (2 / 3) * (qy - at[1]),
+          p[0] + (2 / 3) * (qx - p[0]),
+          p[1] + (2 / 3) * (qy - p[1]),
+        ]);
+      } else if (op === 'Z' && sub && !sub.closed) {
+        close(sub);
+        at = start;
+      }
+    });
+  } catch {
+    return [];
+  }
+  const sound = out.filter((s) => s.nodes.length > 1 && s.nodes.every((p) => p.at.every(Number.isFinite)));
+  return sound.map((s) => ({ closed: s.closed, nodes: s.nodes as PathNode[] }));
+}
+
+/** A closed path does not repeat its first point: the last one's handle goes over to it. */
+function close(s: { closed: boolean; nodes: { at: [number, number]; in?: [number, number] }[] }): void {
+  const [first, last] = [s.nodes[0], s.nodes.at(-1)];
+  s.closed = true;
+  if (!first || !last || s.nodes.length < 3) return;
+  if (Math.hypot(first.at[0] - last.at[0], first.at[1] - last.at[1]) > 1e-6) return;
+  if (last.in) first.in = last.in;
+  s.nodes.pop();
+}
+
+function centred(subpaths: readonly Subpath[], [cx, cy]: [number, number]): Subpath[] {
+  return subpaths.map((s) => ({
+    closed: s.closed,
+    nodes: s.nodes.map((n) => ({ ...n, at: [round(n.at[0] - cx), round(n.at[1] - cy)] as const })),
+  }));
+}
+
+/** Gives a node its place within its parent, whose middle is at `origin`, and the names and order of its children. */
+function place(
+  node: Node,
+  parent: string | null,
+  origin: [number, number],
+  order: string,
+  out: SceneObject[],
+): void {
+  const b = node.bounds ?? [origin[0], origin[1], origin[0], origin[1]];
+  const middle: [number, number] = [(b[0] + b[2]) / 2, (b[1] + b[3]) / 2];
+  const position: [number, number, number] = [round(middle[0] - origin[0]), round(middle[1] - origin[1]), 0];
+  out.push({ ...node.object, parent, order, base: { ...node.object.base, position } });
+  const names = new Set<string>();
+  let last: string | null = null;
+  for (const c of node.children) {
+    last = orderBetween(last, null);
+    c.object = { ...c.object, name: uniqueName(c.object.name, names) };
+    names.add(c.object.name);
+    place(c, node.object.id, middle, last, out);
+  }
+}

@@ -1,0 +1,201 @@
+import { describe, expect, it } from 'vitest';
+import { type IdKind, newId } from '../src/base/index.ts';
+import { importSvg } from '../src/formats/index.ts';
+import {
+  checkIntegrity,
+  emptyPiece,
+  type Piece,
+  readPieceJson,
+  type SceneObject,
+} from '../src/model/index.ts';
+import { compile, FaceBuilder } from '../src/run/index.ts';
+import { hitTop } from '../src/world/index.ts';
+
+const ids = () => {
+  const taken = new Set<string>();
+  return (kind: IdKind) => {
+    const id = newId(kind, (x) => taken.has(x), Math.random);
+    taken.add(id);
+    return id;
+  };
+};
+const svg = (inner: string, attributes = 'viewBox="0 0 200 100"') =>
+  `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" ${attributes}>${inner}</svg>`;
+const read = (text: string, room = { width: 960, height: 540 }) => {
+  const r = importSvg(text, 'Picture', ids(), room);
+  if (!r.ok) throw new Error(r.problems[0]?.message);
+  return r.value;
+};
+const problem = (text: string) => {
+  const r = importSvg(text, 'Picture', ids(), { width: 960, height: 540 });
+  return r.ok ? null : (r.problems[0]?.message ?? '');
+};
+const pieceOf = (objects: SceneObject[]): Piece => ({
+  ...emptyPiece('p', 'Test'),
+  objects: Object.fromEntries(objects.map((o) => [o.id, o])),
+});
+/** The name of what is hit at a point of the SVG (y down, viewBox 0 0 200 100). */
+const hit = (objects: SceneObject[], x: number, y: number) => {
+  const program = compile(pieceOf(objects));
+  const faces = new FaceBuilder().build(program, program.base, { azimuth: 0, elevation: 0 });
+  return program.objects[hitTop(faces, x - 100, 50 - y)]?.name ?? null;
+};
+
+describe('SVG', () => {
+  it('groups are kept, names are unique, and what comes out is a sound piece', () => {
+    const { objects } = read(
+      svg(
+        '<g id="press"><rect id="a" width="10" height="10"/><g><circle r="5"/><circle r="5" cx="20"/></g></g>',
+      ),
+    );
+    expect(objects.map((o) => o.name)).toEqual(['Picture', 'press', 'a', 'Group', 'Circle', 'Circle 2']);
+    expect(checkIntegrity(pieceOf(objects))).toEqual([]);
+    expect(readPieceJson(JSON.parse(JSON.stringify(pieceOf(objects))))).toMatchObject({ ok: true });
+  });
+
+  it('basic shapes stay what they are, or become paths where something turns them', () => {
+    const { objects } = read(
+      svg(
+        '<rect x="10" y="20" width="40" height="30" rx="5"/><ellipse cx="100" cy="50" rx="20" ry="10"/>' +
+          '<rect x="10" y="20" width="40" height="30" transform="rotate(30)"/><line x1="0" y1="0" x2="9" y2="9" stroke="red"/>',
+      ),
+    );
+    expect(objects.map((o) => o.kind)).toEqual(['group', 'rect', 'ellipse', 'path', 'path']);
+    expect(objects[1]).toMatchObject({ size: [40, 30], radius: 5 });
+    expect(hit(objects, 11, 21)).toBeNull();
+    expect(hit(objects, 13, 23)).toBe('Rectangle');
+    expect(hit(objects, 100, 59)).toBe('Ellipse');
+  });
+
+  it('nested transforms are worked in: moved, scaled, turned about a point, skewed, mirrored', () => {
+    const { objects } = read(
+      svg(
+        '<g transform="translate(100 50) scale(2)"><rect id="s" x="5" y="5" width="10" height="10"/></g>' +
+          '<rect id="t" x="0" y="0" width="20" height="4" transform="rotate(90 10 10)"/>' +
+          '<path id="k" d="M0 0h10v10h-10z" transform="translate(20 80) skewX(45)"/>',
+      ),
+    );
+    expect(hit(objects, 120, 70)).toBe('s');
+    expect(hit(objects, 131, 70)).toBeNull();
+    // (0…20, 0…4) turned a quarter about (10, 10): x 16…20, y 0…20.
+    expect(hit(objects, 18, 19)).toBe('t');
+    expect(hit(objects, 5, 2)).toBeNull();
+    expect(hit(objects, 38, 89)).toBe('k');
+    expect(hit(objects, 22, 88)).toBeNull();
+  });
+
+  it('paths: arcs, quadratics, relative commands, holes by rule', () => {
+    const ring =
+      'M50 50m-40 0a40 40 0 1 0 80 0a40 40 0 1 0 -80 0z M50 50m-20 0a20 20 0 1 0 40 0a20 20 0 1 0 -40 0z';
+    const { objects } = read(
+      svg(`<path id="r" fill-rule="evenodd" d="${ring}"/><path id="q" d="M120 80q30-80 60 0z"/>`),
+    );
+    expect(hit(objects, 50, 50)).toBeNull();
+    expect(hit(objects, 50, 20)).toBe('r');
+    expect(hit(objects, 150, 60)).toBe('q');
+    expect(hit(objects, 150, 30)).toBeNull();
+  });
+
+  it('paint: names, hsl, style, classes, inheritance, opacities, strokes, gradients by box and by user space', () => {
+    const { objects, notes } = read(
+      svg(
+        '<style>.k{fill:#0a0;stroke:rgb(10,20,30)} #z{stroke-width:3}</style>' +
+          '<defs><linearGradient id="g"><stop offset="0" stop-color="red"/><stop offset="100%" stop-color="#00f" stop-opacity=".5"/></linearGradient>' +
+          '<radialGradient id="h" xlink:href="#g" gradientUnits="userSpaceOnUse" cx="50" cy="50" r="30"/></defs>' +
+          '<g fill="hsl(120, 100%, 50%)" opacity=".5"><rect id="a" width="9" height="9"/></g>' +
+          '<rect id="b" width="9" height="9" style="fill:tomato;fill-opacity:50%"/>' +
+          '<rect class="k" id="z" width="9" height="9" stroke-linecap="round"/>' +
+          '<rect id="c" x="10" width="20" height="10" fill="url(#g)"/><circle id="d" cx="50" cy="50" r="30" fill="url(#h)"/>' +
+          '<path id="e" d="M0 0h9" fill="none" stroke="#abc"/>',
+      ),
+    );
+    const by = (name: string) => objects.find((o) => o.name === name) as SceneObject;
+    expect(by('a').base.fill).toBe('#00ff00');
+    expect(by('b').base).toMatchObject({ fill: '#ff6347', opacity: 0.5 });
+    expect(by('z')).toMatchObject({
+      base: { fill: '#00aa00' },
+      stroke: { color: '#0a141e', width: 3, cap: 'round' },
+    });
+    expect(by('c').base.fill).toEqual({
+      gradient: 'linear',
+      from: [-10, 5],
+      to: [10, 5],
+      stops: [
+        { at: 0, color: '#ff0000' },
+        { at: 1, color: '#0000ff', opacity: 0.5 },
+      ],
+    });
+    expect(by('d').base.fill).toMatchObject({ gradient: 'radial', centre: [0, 0], radius: 30 });
+    expect(by('e').base.fill).toBe('none');
+    expect(notes).toEqual([]);
+  });
+
+  it('a clip path becomes a window', () => {
+    const { objects } = read(
+      svg(
+        '<clipPath id="c"><circle cx="50" cy="50" r="20"/></clipPath><rect id="r" width="200" height="100" clip-path="url(#c)"/>',
+      ),
+    );
+    expect(hit(objects, 50, 50)).toBe('r');
+    expect(hit(objects, 80, 50)).toBeNull();
+  });
+
+  it('<use> is followed, and what goes round in circles or bursts comes to an end', () => {
+    const { objects } = read(
+      svg('<defs><rect id="a" width="10" height="10"/></defs><use href="#a" x="50" y="50"/>'),
+    );
+    expect(hit(objects, 55, 55)).toBe('a');
+    expect(read(svg('<g id="a"><use href="#a"/><rect width="5" height="5"/></g>')).notes.join()).toContain(
+      'too deep',
+    );
+    const levels = Array.from(
+      { length: 12 },
+      (_, i) => `<g id="l${i + 1}">${`<use href="#l${i}"/>`.repeat(10)}</g>`,
+    ).join('');
+    expect(
+      read(
+        svg(`<defs><rect id="l0" width="1" height="1"/>${levels}</defs><use href="#l12"/><circle r="3"/>`),
+      ).notes.join(),
+    ).toContain('too many');
+  });
+
+  it('what is not understood is listed, with how often, and can never run', () => {
+    const { objects, notes } = read(
+      svg(
+        '<script>alert(1)</script><foreignObject><body onload="x()"/></foreignObject>' +
+          '<rect id="&quot;&gt;&lt;img src=x onerror=alert(1)&gt;" onclick="alert(1)" width="9" height="9" filter="url(#f)"/>' +
+          '<image href="https://example.org/x.png"/><animate/><animate/><use href="other.svg#a"/>',
+      ),
+    );
+    expect(notes).toEqual([
+      '<script>',
+      '<foreignObject>',
+      'a filter',
+      '<image>',
+      '<animate> (2 times)',
+      'a <use> of another file',
+    ]);
+    expect(JSON.stringify(objects)).not.toContain('onclick');
+    expect(objects[1]?.name).toBe('"><img src=x onerror=alert(1)>');
+  });
+
+  it('broken, hostile or empty files get one sentence', () => {
+    expect(problem('hello')).toContain('cannot be read as SVG');
+    expect(problem('<svg><g></svg>')).toContain('cannot be read as SVG');
+    expect(problem('<html/>')).toContain('its root is not <svg>');
+    expect(problem(svg(''))).toContain('holds nothing');
+    expect(
+      problem(`<!DOCTYPE svg [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;&a;">]>${svg('<text>&b;</text>')}`),
+    ).toContain('entities');
+    expect(problem(svg('<g>'.repeat(300) + '</g>'.repeat(300)))).toContain('nested more than 256 deep');
+    expect(problem(svg('<path d="M0 0 L nonsense"/>'))).toContain('holds nothing');
+  });
+
+  it('a large picture is made small enough for the frame', () => {
+    const { objects } = read(svg('<rect width="4000" height="2000"/>', 'viewBox="0 0 4000 2000"'), {
+      width: 800,
+      height: 600,
+    });
+    expect(objects[1]).toMatchObject({ size: [800, 400] });
+  });
+});

@@ -18,7 +18,7 @@ test('the same run in Node and in the browser gives the same trace and poses, bi
   });
   const bundle = (Array.isArray(out) ? out[0] : out) as { output: { code: string }[] };
   const code = bundle.output[0]?.code as string;
-  const text = readFileSync(path.join(root, 'starters/chute.tick.json'), 'utf8');
+  const text = readFileSync(path.join(root, 'starters/hinge-that-turns-back.tick.json'), 'utf8');
   const inNode = new Function('text', `${code}; return tickHash.runHash(text);`)(text) as string;
   await page.goto('about:blank');
   await page.addScriptTag({ content: code });

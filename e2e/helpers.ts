@@ -1,6 +1,9 @@
 /** What several end-to-end tests do: open pieces, drag, find places. */
 import { expect, type Page } from '@playwright/test';
 
+/** Cards on the shelf at the first visit: the demo, a small piece, and the starters. */
+export const ON_SHELF = 2 + 5;
+
 export async function openChute(page: Page): Promise<void> {
   await page.goto('/');
   await page

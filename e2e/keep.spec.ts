@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { newPiece, openChute } from './helpers.ts';
+import { newPiece, ON_SHELF, openChute } from './helpers.ts';
 
 const importText = (page: Page, text: string) =>
   page
@@ -82,8 +82,7 @@ for (const [what, text, sentence] of [
 ] as const)
   test(`a wrong file, ${what}, is answered with a sentence, and the shelf stays`, async ({ page }) => {
     await page.goto('/');
-    // The demo and the starter.
-    const before = 2;
+    const before = ON_SHELF;
     await expect(page.getByRole('listitem')).toHaveCount(before);
     await importText(page, text);
     const dialog = page.getByRole('dialog');
@@ -98,7 +97,9 @@ test('wrong types, a missing reference, doubled names and a cycle are each told 
 }) => {
   await page.goto('/');
   const piece = await (await page.request.get('/api/starters')).json();
-  const chute = structuredClone(piece.starters?.[0] ?? piece[0]);
+  const chute = structuredClone(
+    piece.starters.find((s: { title: string }) => s.title === 'Hinge that turns back').piece,
+  );
   chute.objects.ob_flap.parent = 'ob_grip';
   chute.objects.ob_lid.base.opacity = 7;
   await importText(page, JSON.stringify(chute));
@@ -114,7 +115,7 @@ test('wrong types, a missing reference, doubled names and a cycle are each told 
 
 test('reading a large file can be cancelled', async ({ page }) => {
   await page.goto('/');
-  const before = 2;
+  const before = ON_SHELF;
   await expect(page.getByRole('listitem')).toHaveCount(before);
   await page.getByLabel('File to import').evaluate((input: HTMLInputElement) => {
     const keys = Array.from({ length: 200_000 }, (_, i) => `{"t":${i},"value":1,"easing":"hold"}`).join(',');

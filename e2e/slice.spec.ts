@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, test } from '@playwright/test';
-import { drag, middle, newPiece, openChute } from './helpers.ts';
+import { drag, middle, newPiece, ON_SHELF, openChute } from './helpers.ts';
 
 test('the shelf shows the demo with a picture; a new piece opens', async ({ page }) => {
   await page.goto('/');
@@ -207,8 +207,7 @@ test('by keyboard: unfold, step, fold, a new transition, undo after each', async
 
 test('a hundred megabytes of noise are refused, and what was open is untouched', async ({ page }) => {
   await page.goto('/');
-  // The demo and the starter.
-  const before = 2;
+  const before = ON_SHELF;
   await expect(page.getByRole('listitem')).toHaveCount(before);
   await page.getByLabel('File to import').evaluate((input: HTMLInputElement) => {
     const list = new DataTransfer();

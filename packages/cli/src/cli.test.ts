@@ -18,7 +18,7 @@ function file(name: string, text: string): string {
   writeFileSync(p, text);
   return p;
 }
-const chute = path.join(root, 'starters/chute.tick.json');
+const chute = path.join(root, 'starters/hinge-that-turns-back.tick.json');
 
 describe('the command line', () => {
   it('validates, and names the place of a problem', () => {

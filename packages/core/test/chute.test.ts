@@ -5,7 +5,10 @@ import { RunHash } from '../src/base/index.ts';
 import { type Piece, readPiece } from '../src/model/index.ts';
 import { compile, type Input, propertyValue, Run } from '../src/run/index.ts';
 
-const text = readFileSync(path.join(import.meta.dirname, '../../../starters/chute.tick.json'), 'utf8');
+const text = readFileSync(
+  path.join(import.meta.dirname, '../../../starters/hinge-that-turns-back.tick.json'),
+  'utf8',
+);
 function chute(change: (json: never) => void = () => {}): Piece {
   const json = JSON.parse(text);
   change(json as never);

@@ -13,7 +13,9 @@ import {
 } from '../src/model/index.ts';
 
 const chute = (): Piece => {
-  const r = readPiece(readFileSync(new URL('../../../starters/chute.tick.json', import.meta.url), 'utf8'));
+  const r = readPiece(
+    readFileSync(new URL('../../../starters/hinge-that-turns-back.tick.json', import.meta.url), 'utf8'),
+  );
   if (!r.ok) throw new Error('unreadable');
   return r.value;
 };

@@ -3,7 +3,10 @@ import path from 'node:path';
 import { expect, it } from 'vitest';
 import { History, MIGRATIONS, migrate, PieceStore, readPiece, writePiece } from '../src/model/index.ts';
 
-const text = readFileSync(path.join(import.meta.dirname, '../../../starters/chute.tick.json'), 'utf8');
+const text = readFileSync(
+  path.join(import.meta.dirname, '../../../starters/hinge-that-turns-back.tick.json'),
+  'utf8',
+);
 const changed = (change: (j: never) => void) => {
   const j = JSON.parse(text);
   change(j as never);

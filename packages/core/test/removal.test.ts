@@ -14,7 +14,9 @@ import {
 import { piece, play, seeded } from './box-piece.ts';
 
 const chute = (): Piece => {
-  const r = readPiece(readFileSync(new URL('../../../starters/chute.tick.json', import.meta.url), 'utf8'));
+  const r = readPiece(
+    readFileSync(new URL('../../../starters/hinge-that-turns-back.tick.json', import.meta.url), 'utf8'),
+  );
   if (!r.ok) throw new Error('unreadable');
   return r.value;
 };

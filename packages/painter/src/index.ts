@@ -60,6 +60,20 @@ export interface Placement {
   readonly scale: number;
 }
 
+/** Paints the ground of a frame of `width` × `height` px (of the piece), which may be wider than the piece's own. */
+export function paintGround(
+  ctx: Context,
+  background: string | Gradient,
+  width: number,
+  height: number,
+  at: Placement,
+): void {
+  ctx.setTransform(at.scale, 0, 0, -at.scale, at.x, at.y);
+  ctx.fillStyle = typeof background === 'string' ? background : gradientOf(ctx, background);
+  ctx.fillRect(-width / 2, -height / 2, width, height);
+  ctx.setTransform(1, 0, 0, 1, 0, 0);
+}
+
 /**
  * Paints the faces in their order. The canvas is not cleared. Leaves the context's transform as the identity.
  * `masks: false` paints what is masked away too, for a look while working.

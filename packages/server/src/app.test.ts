@@ -11,9 +11,13 @@ writeFileSync(path.join(dist, 'index.html'), '<title>desk</title>');
 let server: ReturnType<ReturnType<typeof createApp>['listen']>;
 let base = '';
 beforeAll(async () => {
-  const starters = path.resolve(import.meta.dirname, '../../../starters');
+  const root = path.resolve(import.meta.dirname, '../../..');
   await new Promise<void>((done) => {
-    server = createApp(dist, starters).listen(0, '127.0.0.1', () => done());
+    server = createApp(dist, path.join(root, 'starters'), path.join(root, 'demo')).listen(
+      0,
+      '127.0.0.1',
+      () => done(),
+    );
   });
   base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
 });
@@ -25,10 +29,15 @@ it('is well, and says so', async () => {
   expect(await (await fetch(`${base}/api/health`)).json()).toEqual({ ok: true });
 });
 
-it('offers starters, each of which can be read', async () => {
-  const list = (await (await fetch(`${base}/api/starters`)).json()) as unknown[];
-  expect(list.length).toBeGreaterThan(0);
-  for (const p of list) expect(readPieceJson(p)).toMatchObject({ ok: true });
+it('offers the demo and starters with their titles, each of which can be read', async () => {
+  const all = (await (await fetch(`${base}/api/starters`)).json()) as {
+    demo: unknown[];
+    starters: { title: string; piece: unknown }[];
+  };
+  expect(all.demo).toHaveLength(1);
+  expect(all.starters.map((s) => s.title)).toContain('Hinge that turns back');
+  for (const p of [...all.demo, ...all.starters.map((s) => s.piece)])
+    expect(readPieceJson(p)).toMatchObject({ ok: true });
 });
 
 it('gives the desk for every page, and a sentence for an address of the interface that is not there', async () => {

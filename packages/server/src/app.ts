@@ -4,8 +4,8 @@ import path from 'node:path';
 import express, { type Express } from 'express';
 import helmet from 'helmet';
 
-/** `dist` is the folder of the built desk, `starters` that of the pieces it offers. */
-export function createApp(dist: string, starters: string): Express {
+/** `dist` is the folder of the built desk, `starters` and `demo` those of the pieces it offers. */
+export function createApp(dist: string, starters: string, demo: string): Express {
   const app = express();
   app.use(
     helmet({
@@ -33,8 +33,7 @@ export function createApp(dist: string, starters: string): Express {
     res.json({ ok: true });
   });
   app.get('/api/starters', (_req, res) => {
-    const files = readdirSync(starters).filter((f) => f.endsWith('.tick.json'));
-    res.json(files.map((f) => JSON.parse(readFileSync(path.join(starters, f), 'utf8'))));
+    res.json({ demo: piecesIn(demo).map((p) => p.piece), starters: piecesIn(starters) });
   });
   app.use(express.static(dist, { index: 'index.html' }));
   app.get('/{*path}', (req, res) => {
@@ -42,4 +41,17 @@ export function createApp(dist: string, starters: string): Express {
     else res.sendFile(path.join(dist, 'index.html'));
   });
   return app;
+}
+
+/** The pieces of a folder; a file's name is the title of what it shows: "masked-riser" is "Masked riser". */
+function piecesIn(folder: string): { title: string; piece: unknown }[] {
+  return readdirSync(folder)
+    .filter((f) => f.endsWith('.tick.json'))
+    .map((f) => {
+      const words = f.replace('.tick.json', '').replaceAll('-', ' ');
+      return {
+        title: words.charAt(0).toUpperCase() + words.slice(1),
+        piece: JSON.parse(readFileSync(path.join(folder, f), 'utf8')),
+      };
+    });
 }

@@ -10,7 +10,7 @@ const starters = path.join(root, 'starters');
 const port = Number(process.env['PORT'] ?? 4300);
 const log = pino({ level: process.env['LOG_LEVEL'] ?? 'info' });
 
-const app = createApp(dist, starters);
+const app = createApp(dist, starters, path.join(root, 'demo'));
 if (!existsSync(path.join(dist, 'index.html'))) {
   log.error('The desk is not built yet: run npm start, which builds it.');
   process.exit(1);

@@ -4,7 +4,7 @@ import { clipSchema } from './clip.ts';
 import { colorSchema, idSchema, nameSchema } from './common.ts';
 import { machineSchema } from './machine.ts';
 import { reactionSchema } from './reaction.ts';
-import { sceneObjectSchema } from './scene-object.ts';
+import { gradientSchema, sceneObjectSchema } from './scene-object.ts';
 import { messageSchema, signalSchema } from './signal.ts';
 
 /** The version that this code writes; `migrate.ts` brings older files up to it. */
@@ -26,7 +26,8 @@ export const pieceSchema = z.strictObject({
   frame: z.strictObject({
     width: side,
     height: side,
-    background: colorSchema,
+    /** A colour, or a gradient in px of the frame round its middle, y up. */
+    background: z.union([colorSchema, gradientSchema]),
     fit: z.enum(['contain', 'cover', 'widen']).default('contain'),
   }),
   /** The angle the piece is seen from, degrees; 0/0 looks along −Z. */

@@ -1,6 +1,6 @@
 import type { Piece } from '@apple-tick/core/model';
 import { compile, FaceBuilder, poseClip } from '@apple-tick/core/run';
-import { paintFaces } from '@apple-tick/painter';
+import { paintFaces, paintGround } from '@apple-tick/painter';
 import { useEffect, useRef } from 'react';
 
 /** A still picture of a piece, painted as the frame is; `only` limits it to what lies below one object. */
@@ -25,10 +25,6 @@ export function PieceThumb(props: {
     const values = program.base.slice();
     poseClip(program, clip, at, values);
     const faces = new FaceBuilder().build(program, values, piece.view);
-    if (!only) {
-      ctx.fillStyle = piece.frame.background;
-      ctx.fillRect(0, 0, canvas.width, canvas.height);
-    }
     let scale = Math.max(width / piece.frame.width, height / piece.frame.height) * ratio;
     let x = canvas.width / 2;
     let y = canvas.height / 2;
@@ -38,6 +34,9 @@ export function PieceThumb(props: {
       x -= b.x * scale;
       y += b.y * scale;
     }
+    // A cover: what of the frame sticks out of the picture is cut.
+    if (!only)
+      paintGround(ctx, piece.frame.background, canvas.width / scale, canvas.height / scale, { x, y, scale });
     paintFaces(ctx, faces, { x, y, scale });
   }, [piece, width, height, clip, at, only]);
   return <canvas ref={ref} style={{ width, height }} aria-hidden="true" />;

@@ -12,6 +12,8 @@ import { Mark } from '../../ui/Mark.tsx';
 import { PieceThumb } from '../../ui/PieceThumb.tsx';
 import { toggleTheme } from '../../ui/theme.ts';
 
+/** Besides the demo, the starter that lies on the shelf on the first visit. */
+const FIRST = 'Hinge that turns back';
 const WELCOMED = 'apple-tick-welcomed';
 
 export function Shelf() {
@@ -20,11 +22,18 @@ export function Shelf() {
   const starters = useQuery({
     queryKey: ['starters'],
     queryFn: async () => {
-      const all = (await (await fetch('/api/starters')).json()) as unknown[];
-      return all.flatMap((j) => {
-        const r = readPieceJson(j);
-        return r.ok ? [r.value] : [];
-      });
+      const all = (await (await fetch('/api/starters')).json()) as {
+        demo: unknown[];
+        starters: { title: string; piece: unknown }[];
+      };
+      const read = (title: string, json: unknown) => {
+        const r = readPieceJson(json);
+        return r.ok ? [{ title, piece: r.value }] : [];
+      };
+      return {
+        demo: all.demo.flatMap((j) => read('', j)),
+        starters: all.starters.flatMap((x) => read(x.title, x.piece)),
+      };
     },
   });
   const [job, setJob] = useState<ReadJob | null>(null);
@@ -32,12 +41,12 @@ export function Shelf() {
   const [gone, setGone] = useState<PieceRow | null>(null);
   const input = useRef<HTMLInputElement>(null);
 
-  // On the first visit the demo lies on the shelf, as a piece of one's own.
+  // On the first visit the demo and a small piece lie on the shelf, as pieces of one's own.
   useEffect(() => {
-    const demo = starters.data?.[0];
-    if (!demo || localStorage.getItem(WELCOMED)) return;
+    if (!starters.data || localStorage.getItem(WELCOMED)) return;
     localStorage.setItem(WELCOMED, '1');
-    void addPiece(copyOf(demo, demo.name));
+    const hinge = starters.data.starters.filter((x) => x.title === FIRST);
+    for (const { piece } of [...hinge, ...starters.data.demo]) void addPiece(copyOf(piece, piece.name));
   }, [starters.data]);
 
   const open = async (piece: Piece) => {
@@ -108,15 +117,15 @@ export function Shelf() {
           <p className="text-apple">The starters could not be fetched: is the server still running?</p>
         )}
         <ul className="grid grid-cols-[repeat(auto-fill,226px)] gap-4">
-          {starters.data?.map((s) => (
-            <li key={s.id}>
+          {starters.data?.starters.map(({ title, piece }) => (
+            <li key={piece.id}>
               <button
                 type="button"
                 className="bg-card border border-line rounded-[9px] overflow-hidden text-left w-full"
-                onClick={() => void open(copyOf(s, s.name))}
+                onClick={() => void open(copyOf(piece, piece.name))}
               >
-                <PieceThumb piece={s} width={224} height={108} />
-                <span className="block px-3 py-2 font-semibold">Hinge that turns back</span>
+                <PieceThumb piece={piece} width={224} height={108} />
+                <span className="block px-3 py-2 font-semibold">{title}</span>
               </button>
             </li>
           ))}

@@ -1,7 +1,7 @@
 import type { SceneObject } from '@apple-tick/core/model';
 import { compile, FaceBuilder, type Program, poseClip } from '@apple-tick/core/run';
 import { fitFrame, hitAll } from '@apple-tick/core/world';
-import { paintFaces } from '@apple-tick/painter';
+import { paintFaces, paintGround } from '@apple-tick/painter';
 import { DropdownMenu } from 'radix-ui';
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { useHead, useSession, useUi, useVersion } from '../../session/hooks.ts';
@@ -106,8 +106,7 @@ export function View() {
     const [w, h] = [seen.width * k, seen.height * k];
     const [x, y] = [screen.x * ratio, screen.y * ratio];
     ctx.clearRect(0, 0, el.width, el.height);
-    ctx.fillStyle = head.frame.background;
-    ctx.fillRect(x - w / 2, y - h / 2, w, h);
+    paintGround(ctx, head.frame.background, seen.width, seen.height, { x, y, scale: k });
     ctx.save();
     if (run) {
       ctx.beginPath();

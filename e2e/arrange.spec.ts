@@ -295,3 +295,29 @@ test('A10: a path is drawn by points, and its points and handles are edited on t
   await page.keyboard.press('Escape');
   await expect(page.getByRole('treeitem')).toHaveCount(1);
 });
+
+test('A10: words in the bundled fonts are as wide as the browser draws them', async ({ page }) => {
+  await newPiece(page);
+  await add(page, 'Text');
+  await page.getByRole('textbox', { name: 'Text' }).fill('Windfall\nMill, 20 pints');
+  await page.getByRole('textbox', { name: 'Text' }).blur();
+  for (const [font, family] of [
+    ['serif', '"Fraunces Variable"'],
+    ['sans', '"Public Sans Variable"'],
+    ['mono', '"IBM Plex Mono"'],
+  ] as const) {
+    await page.getByLabel('Font', { exact: true }).selectOption(font);
+    await commit(page, 'Weight', '400');
+    const width = await page.evaluate((f) => {
+      const ctx = document.createElement('canvas').getContext('2d') as CanvasRenderingContext2D;
+      ctx.font = `400 48px ${f}`;
+      ctx.fontKerning = 'none';
+      return ctx.measureText('Mill, 20 pints').width;
+    }, family);
+    expect(Math.abs(Number(await page.getByLabel('Size w').inputValue()) - width)).toBeLessThan(1);
+  }
+  await commit(page, 'Font size', '96');
+  await expect.poll(async () => Number(await page.getByLabel('Size h').inputValue())).toBe(240);
+  await undo(page);
+  await expect(page.getByLabel('Font size')).toHaveValue('48');
+});

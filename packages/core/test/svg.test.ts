@@ -130,6 +130,29 @@ describe('SVG', () => {
     expect(notes).toEqual([]);
   });
 
+  it('texts keep their size, turn, alignment and lines', () => {
+    const { objects, notes } = read(
+      svg(
+        '<text x="100" y="50" font-size="20" font-family="Georgia, serif" font-weight="bold" text-anchor="middle" fill="#123456">Fresh <tspan font-style="italic">cider</tspan><tspan x="100" dy="24">daily</tspan></text>' +
+          '<text x="20" y="90" transform="rotate(-90 20 90)">up</text>',
+      ),
+    );
+    const [, a, b] = objects as [SceneObject, SceneObject, SceneObject];
+    expect(a).toMatchObject({
+      kind: 'text',
+      text: 'Fresh cider\ndaily',
+      font: 'serif',
+      weight: 700,
+      size: 20,
+      align: 'center',
+      base: { fill: '#123456' },
+    });
+    expect(hit(objects, 100, 44)).toBe('Fresh cider');
+    expect(b.base.rotation[2]).toBe(90);
+    expect(hit(objects, 15, 80)).toBe('up');
+    expect(notes).toEqual([]);
+  });
+
   it('a clip path becomes a window', () => {
     const { objects } = read(
       svg(

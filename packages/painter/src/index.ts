@@ -1,10 +1,12 @@
 /** Draws sorted faces on a 2D canvas. Outlines that do not change are kept as `Path2D`. */
 import { controls, eachSegment, rgbToHex, type Subpath, shadeRgb } from '@apple-tick/core/base';
-import type { Gradient } from '@apple-tick/core/model';
+import type { FontName, Gradient } from '@apple-tick/core/model';
 import {
   EDGE_LINE,
   EDGE_NONE,
   type FaceList,
+  type FaceStyle,
+  type FaceText,
   FILL_BALL,
   FILL_GRADIENT,
   FILL_NONE,
@@ -145,14 +147,15 @@ function paintFace(ctx: Context, faces: FaceList, f: number, at: Placement): voi
   }
   const fill = faces.fill[f];
   const style = faces.style[f] ?? null;
-  if (fill !== FILL_NONE) {
+  if (style?.text) paintText(ctx, style.text, style, rgb, fill ?? FILL_NONE, opacity);
+  else if (fill !== FILL_NONE) {
     if (fill === FILL_GRADIENT && style?.gradient) ctx.fillStyle = gradientOf(ctx, style.gradient);
     else if (fill === FILL_BALL)
       ctx.fillStyle = ballOf(ctx, rgb, faces.spot[f * 2] as number, faces.spot[f * 2 + 1] as number);
     else ctx.fillStyle = rgbToHex(rgb);
     ctx.fill(path, outline.evenodd ? 'evenodd' : 'nonzero');
   }
-  if (style?.stroke) {
+  if (style?.stroke && !style.text) {
     const { color, width, cap, join, opacity: own } = style.stroke;
     ctx.globalAlpha = opacity * (own ?? 1);
     ctx.strokeStyle = color;
@@ -174,6 +177,51 @@ function paintFace(ctx: Context, faces: FaceList, f: number, at: Placement): voi
     ctx.lineWidth = Math.min(1, k);
     ctx.stroke(edgePath(faces, f, at));
   }
+}
+
+const FAMILIES: Record<FontName, string> = {
+  serif: '"Fraunces Variable", serif',
+  sans: '"Public Sans Variable", sans-serif',
+  mono: '"IBM Plex Mono", monospace',
+};
+
+/** Letters stand upright in a plane whose y points up, so each line is turned over. */
+function paintText(
+  ctx: Context,
+  text: FaceText,
+  style: FaceStyle,
+  rgb: number,
+  fill: number,
+  opacity: number,
+): void {
+  ctx.save();
+  ctx.font = `${text.weight} ${text.size}px ${FAMILIES[text.font]}`;
+  // Widths come from the core, which knows no kerning.
+  ctx.fontKerning = 'none';
+  ctx.textAlign = 'left';
+  ctx.textBaseline = 'alphabetic';
+  ctx.fillStyle =
+    fill === FILL_GRADIENT && style.gradient ? gradientOf(ctx, flipped(style.gradient)) : rgbToHex(rgb);
+  ctx.scale(1, -1);
+  for (const line of text.lines) {
+    ctx.globalAlpha = opacity;
+    if (fill !== FILL_NONE) ctx.fillText(line.text, line.x, -line.y);
+    if (!style.stroke) continue;
+    const { color, width, join, opacity: own } = style.stroke;
+    ctx.globalAlpha = opacity * (own ?? 1);
+    ctx.strokeStyle = color;
+    ctx.lineWidth = width;
+    ctx.lineJoin = join;
+    ctx.strokeText(line.text, line.x, -line.y);
+  }
+  ctx.restore();
+}
+
+function flipped(g: Gradient): Gradient {
+  const at = ([x, y]: readonly [number, number]): [number, number] => [x, -y];
+  return g.gradient === 'linear'
+    ? { ...g, from: at(g.from), to: at(g.to) }
+    : { ...g, centre: at(g.centre), ...(g.focus ? { focus: at(g.focus) } : {}) };
 }
 
 function gradientOf(ctx: Context, g: Gradient): CanvasGradient {

@@ -7,7 +7,9 @@ import svgpath from 'svgpath';
 import { type IdKind, type PathNode, pathBounds, type Result, type Subpath } from '../base/index.ts';
 import {
   type Fill,
+  type FontName,
   type Gradient,
+  layoutText,
   orderBetween,
   type SceneObject,
   type Stroke,
@@ -135,7 +137,7 @@ class Importer {
 
   private element(el: SvgElement, parent: Matrix, inherited: Style, depth: number): Node[] | null {
     if (SILENT.has(el.name)) return null;
-    if (!GROUPS.has(el.name) && !SHAPES.has(el.name) && el.name !== 'use') {
+    if (!GROUPS.has(el.name) && !SHAPES.has(el.name) && el.name !== 'use' && el.name !== 'text') {
       this.note(`<${el.name}>`);
       return null;
     }
@@ -153,6 +155,7 @@ class Importer {
 
   private node(el: SvgElement, m: Matrix, style: Style, depth: number): Node | null {
     if (el.name === 'use') return this.use(el, m, style, depth);
+    if (el.name === 'text') return this.words(el, m, style);
     if (GROUPS.has(el.name)) return this.group(nameOf(el), this.children(el, m, style, depth), style);
     return this.shape(el, m, style);
   }
@@ -224,6 +227,48 @@ class Importer {
         };
     const object = this.object(nameOf(el), style, shape, m, bounds, middle);
     return { object, bounds, children: [] };
+  }
+
+  /** A text with its own turn and size; lines come from its tspans. Its letters may be another font's. */
+  private words(el: SvgElement, m: Matrix, style: Style): Node | null {
+    const parts: { text: string; x: number; y: number; newLine: boolean }[] = [];
+    const start = { x: readLength(el.attributes['x'], 0), y: readLength(el.attributes['y'], 0) };
+    const visit = (e: SvgElement) => {
+      const newLine = e !== el && (e.attributes['y'] !== undefined || (e.attributes['dy'] ?? '0') !== '0');
+      const text = e.text.replace(/\s+/g, ' ').trim();
+      if (text !== '') parts.push({ text, ...start, newLine });
+      for (const c of e.children) {
+        if (c.name === 'tspan') visit(c);
+        else if (!SILENT.has(c.name)) this.note(`<${c.name}> in a text`);
+      }
+    };
+    visit(el);
+    const text = parts.map((p, i) => (i === 0 ? '' : p.newLine ? '\n' : ' ') + p.text).join('');
+    if (text === '') return null;
+    const { size, weight, font } = fontOf(style);
+    const anchor = style['text-anchor'];
+    const align = anchor === 'middle' ? 'center' : anchor === 'end' ? 'right' : 'left';
+    const k = areaScale(m);
+    const shape = { kind: 'text', text, font, size: Math.max(1, round(size * k)), weight, align } as const;
+    const layout = layoutText(shape);
+    // The anchor lies on the first line's baseline; the box's middle is found from it along the turned axes.
+    const dx = align === 'center' ? 0 : align === 'left' ? layout.width / 2 : -layout.width / 2;
+    const dy = -(layout.lines[0]?.y ?? 0);
+    const [ax, ay] = apply(m, start.x, start.y);
+    const angle = Math.atan2(m[1], m[0]);
+    const [c, s] = [Math.cos(angle), Math.sin(angle)];
+    const middle: [number, number] = [ax + dx * c - dy * s, ay + dx * s + dy * c];
+    const reach = Math.hypot(layout.width, layout.height) / 2;
+    const [hw, hh] = angle === 0 ? [layout.width / 2, layout.height / 2] : [reach, reach];
+    const bounds: [number, number, number, number] = [
+      middle[0] - hw,
+      middle[1] - hh,
+      middle[0] + hw,
+      middle[1] + hh,
+    ];
+    const object = this.object(text.split('\n')[0]?.slice(0, 40) ?? 'Text', style, shape, m, bounds, middle);
+    const turned = { ...object, base: { ...object.base, rotation: [0, 0, round((angle * 180) / Math.PI)] } };
+    return { object: turned as SceneObject, bounds, children: [] };
   }
 
   private object(
@@ -373,6 +418,23 @@ class Importer {
       stops,
     };
   }
+}
+
+function fontOf(style: Style): { size: number; weight: number; font: FontName } {
+  const family = (style['font-family'] ?? '').toLowerCase();
+  const font = /mono|courier|consol/.test(family)
+    ? 'mono'
+    : /sans/.test(family) || !/serif|times|georgia|roman/.test(family)
+      ? 'sans'
+      : 'serif';
+  const words: Record<string, number> = { normal: 400, bold: 700, bolder: 700, lighter: 300 };
+  const given = style['font-weight'] ?? 'normal';
+  const weight = words[given] ?? Number(given);
+  return {
+    size: readLength(style['font-size'], 16, 16),
+    weight: weight >= 100 && weight <= 900 ? weight : 400,
+    font,
+  };
 }
 
 function nameOf(el: SvgElement): string {

@@ -14,6 +14,10 @@ const INHERITED = [
   'stroke-linejoin',
   'color',
   'visibility',
+  'font-family',
+  'font-size',
+  'font-weight',
+  'text-anchor',
 ] as const;
 const OWN = ['opacity', 'display', 'stop-color', 'stop-opacity', 'clip-path', 'mask', 'filter'] as const;
 export type Style = Partial<Record<(typeof INHERITED)[number] | (typeof OWN)[number], string>>;

@@ -86,3 +86,4 @@ export {
   type SignalValue,
 } from './signal.ts';
 export { Editor, PieceStore, type StoreListener } from './store.ts';
+export { type FontName, layoutText, type TextLayout } from './text-layout.ts';

@@ -1,7 +1,20 @@
 /** Looks: several drawings of one object. A look holds what differs; here it is put together with its object. */
 import { type Look, type SceneObject, sceneObjectSchema } from './scene-object.ts';
 
-const SHAPE_FIELDS = ['size', 'radius', 'points', 'sides', 'star', 'subpaths', 'rule', 'depth'] as const;
+const SHAPE_FIELDS = [
+  'size',
+  'radius',
+  'points',
+  'sides',
+  'star',
+  'subpaths',
+  'rule',
+  'depth',
+  'text',
+  'font',
+  'weight',
+  'align',
+] as const;
 const cache = new WeakMap<Look, { of: SceneObject; object: SceneObject }>();
 
 /** The object as it is drawn with this look. The same records give the same object again. */

@@ -112,6 +112,14 @@ const subpathSchema = z.strictObject({
 const subpaths = z.array(subpathSchema).min(1, 'must hold at least one subpath').max(2000);
 const rule = z.enum(['nonzero', 'evenodd']).default('nonzero');
 
+const textFields = {
+  text: z.string().max(5000),
+  font: z.enum(['serif', 'sans', 'mono']).default('sans'),
+  size: z.number().min(1, 'is too small').max(2000, 'is too large').default(32),
+  weight: z.number().min(100).max(900).default(400),
+  align: z.enum(['left', 'center', 'right']).default('left'),
+};
+
 const polygonSchema = z
   .strictObject({
     ...common,
@@ -134,6 +142,8 @@ export const sceneObjectSchema = z.discriminatedUnion('kind', [
   z.strictObject({ ...common, kind: z.literal('ellipse'), size: flatSize }),
   polygonSchema,
   z.strictObject({ ...common, kind: z.literal('path'), subpaths, rule }),
+  /** Words in a bundled font; `size` is the font's, px. Its own box is what is hit. */
+  z.strictObject({ ...common, kind: z.literal('text'), ...textFields }),
   z.strictObject({ ...common, kind: z.literal('box'), size: solidSize }),
   /** Round about the y axis: width and depth are its diameters, height its length. */
   z.strictObject({ ...common, kind: z.literal('cylinder'), size: solidSize }),
@@ -147,8 +157,12 @@ export type SceneObject = z.infer<typeof sceneObjectSchema>;
 export const lookSchema = z.strictObject({
   id: idSchema,
   name: nameSchema,
-  kind: z.enum(['rect', 'ellipse', 'polygon', 'path', 'box', 'cylinder', 'ball', 'prism']).optional(),
-  size: z.union([flatSize, solidSize]).optional(),
+  kind: z.enum(['rect', 'ellipse', 'polygon', 'path', 'text', 'box', 'cylinder', 'ball', 'prism']).optional(),
+  size: z.union([flatSize, solidSize, textFields.size.unwrap()]).optional(),
+  text: textFields.text.optional(),
+  font: textFields.font.unwrap().optional(),
+  weight: textFields.weight.unwrap().optional(),
+  align: textFields.align.unwrap().optional(),
   radius: length.min(0).optional(),
   points: z.array(point).min(3).max(5000).optional(),
   sides: z.number().int().min(3).max(200).optional(),

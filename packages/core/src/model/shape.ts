@@ -2,6 +2,7 @@
 import { cosDeg, pathBounds, polygonPath, type Subpath, sinDeg } from '../base/index.ts';
 import type { Vec3 } from './common.ts';
 import type { Fill, KindOf, SceneObject } from './scene-object.ts';
+import { layoutText } from './text-layout.ts';
 
 /** The outline of a polygon, path or prism, px in the object's own space; null for every other kind. */
 export function subpathsOf(o: SceneObject): readonly Subpath[] | null {
@@ -45,6 +46,13 @@ export function boundsOf(o: SceneObject): [least: Vec3, greatest: Vec3] {
       [x1, y1, d],
     ];
   }
+  if (o.kind === 'text') {
+    const { width, height } = layoutText(o);
+    return [
+      [-width / 2, -height / 2, 0],
+      [width / 2, height / 2, 0],
+    ];
+  }
   if (o.kind === 'group' || !('size' in o) || !o.size) {
     return [
       [0, 0, 0],
@@ -73,7 +81,10 @@ export function isSolid(o: SceneObject): boolean {
   return o.kind === 'box' || o.kind === 'cylinder' || o.kind === 'ball' || o.kind === 'prism';
 }
 
-/** The object with another size along one axis (0 x, 1 y, 2 z); its own origin stays the middle of what grows. */
+/**
+ * The object with another size along one axis (0 x, 1 y, 2 z); its own origin stays the middle of what grows. A text
+ * keeps its form: its font grows.
+ */
 export function resized(o: SceneObject, axis: number, to: number): SceneObject {
   if (o.kind === 'group') return o;
   const now = sizeOf(o)[axis] as number;
@@ -103,6 +114,8 @@ export function resized(o: SceneObject, axis: number, to: number): SceneObject {
       );
       return { ...o, base, points };
     }
+    case 'text':
+      return axis === 2 ? o : { ...o, base, size: Math.max(1, Math.min(2000, o.size * k)) };
     default: {
       const size = [...o.size];
       if (axis >= size.length) return o;

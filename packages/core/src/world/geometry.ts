@@ -3,14 +3,17 @@ import { flatten, hexToOklab, type Subpath } from '../base/index.ts';
 import {
   ANCHORS,
   type Fill,
+  type FontName,
   fillColor,
   type Gradient,
   isSolid,
+  layoutText,
   lookNumber,
   type SceneObject,
   type Stroke,
   sizeOf,
   subpathsOf,
+  type TextLayout,
   type Vec3,
   withLook,
 } from '../model/index.ts';
@@ -42,6 +45,14 @@ export interface FaceStyle {
   readonly filled: boolean;
   readonly gradient: Gradient | null;
   readonly stroke: Stroke | null;
+  /** Words instead of the filled outline, which is then only what is hit. */
+  readonly text: FaceText | null;
+}
+
+export interface FaceText extends TextLayout {
+  readonly font: FontName;
+  readonly size: number;
+  readonly weight: number;
 }
 
 /** One drawing of an object. */
@@ -181,11 +192,13 @@ function geometryOf(o: SceneObject): ObjectGeometry {
 function styleOf(o: SceneObject): FaceStyle | null {
   const fill: Fill = o.base.fill;
   const stroke = isSolid(o) ? null : (o.stroke ?? null);
-  if (typeof fill === 'string' && fill !== 'none' && !stroke) return null;
+  const text = o.kind === 'text' ? { ...layoutText(o), font: o.font, size: o.size, weight: o.weight } : null;
+  if (typeof fill === 'string' && fill !== 'none' && !stroke && !text) return null;
   return {
     filled: fill !== 'none',
     gradient: typeof fill === 'object' && !isSolid(o) ? fill : null,
     stroke,
+    text,
   };
 }
 
@@ -203,6 +216,10 @@ function facesOf(o: SceneObject): LocalFace[] {
       return [];
     case 'rect':
       return flat(rectOutline(o.size[0], o.size[1], o.radius));
+    case 'text': {
+      const { width, height } = layoutText(o);
+      return width > 0 ? flat(rectOutline(width, height)) : [];
+    }
     case 'ellipse':
       return flat(ellipseOutline(o.size[0], o.size[1]));
     case 'polygon':

@@ -26,7 +26,9 @@ export function faceContains(faces: FaceList, f: number, x: number, y: number): 
   const u = at[0] as number;
   const v = at[1] as number;
   const outline = faces.outline[f] as Outline;
-  const inside = faces.fill[f] !== FILL_NONE && outlineContains(outline, u, v);
+  // Words are hit by their box, whatever is filled.
+  const solid = faces.fill[f] !== FILL_NONE || faces.style[f]?.text != null;
+  const inside = solid && outlineContains(outline, u, v);
   if (!inside) {
     const stroke = faces.style[f]?.stroke;
     if (!stroke || distanceToContours(outline.contours, u, v) > stroke.width / 2) return false;

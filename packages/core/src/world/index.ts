@@ -6,6 +6,7 @@ export {
   EDGE_NONE,
   EDGE_SEAM,
   type FaceStyle,
+  type FaceText,
   FLAT,
   type Geometry,
   geometryOfAll,

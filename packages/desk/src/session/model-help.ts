@@ -61,6 +61,7 @@ export const KIND_WORDS: Record<ObjectKind, string> = {
   ellipse: 'ellipse',
   polygon: 'polygon',
   path: 'path',
+  text: 'text',
   box: 'box',
   cylinder: 'cylinder',
   ball: 'ball',

@@ -18,6 +18,7 @@ const FILLS: Record<ObjectKind, string> = {
   ellipse: '#c14436',
   polygon: '#dfa83f',
   path: '#7b9fae',
+  text: '#20302a',
   box: '#c4935a',
   cylinder: '#a98f6d',
   ball: '#c14436',
@@ -53,6 +54,8 @@ export function newObject(
       return { ...common, kind, size: [100, 100], sides: 5, star: 0.5 };
     case 'path':
       return { ...common, kind, rule: 'nonzero', subpaths: [{ closed: true, nodes: LEAF }] };
+    case 'text':
+      return { ...common, kind, text: 'Words', font: 'serif', size: 48, weight: 600, align: 'center' };
     case 'box':
       return { ...common, kind, size: [100, 100, 60] };
     case 'cylinder':

@@ -1,6 +1,7 @@
 import { editDrawing, type KindOf, type SceneObject } from '@apple-tick/core/model';
+import { useEffect, useState } from 'react';
 import { useSession } from '../../session/hooks.ts';
-import { NumberField, Row } from '../../ui/fields.tsx';
+import { NumberField, Pick, Row } from '../../ui/fields.tsx';
 
 /** What only this kind of object has: the radius of its corners, how many sides, whether it is a star. */
 export function ShapeDetails({ object }: { object: SceneObject }) {
@@ -20,6 +21,7 @@ export function ShapeDetails({ object }: { object: SceneObject }) {
         />
       </Row>
     );
+  if (object.kind === 'text') return <Words object={object} onChange={change} />;
   if (object.kind === 'polygon' && object.sides !== undefined)
     return <Sides object={object} onChange={change} />;
   if (object.kind === 'path' || object.kind === 'prism')
@@ -72,6 +74,60 @@ function Sides({ object, onChange }: { object: KindOf<'polygon'>; onChange: (par
         />
         a star
       </label>
+    </>
+  );
+}
+
+function Words({ object, onChange }: { object: KindOf<'text'>; onChange: (part: object) => void }) {
+  const [text, setText] = useState(object.text);
+  useEffect(() => setText(object.text), [object.text]);
+  return (
+    <>
+      <textarea
+        aria-label="Text"
+        className="field w-full"
+        rows={Math.min(6, Math.max(2, text.split('\n').length))}
+        value={text}
+        data-clean={text === object.text}
+        onChange={(e) => setText(e.target.value)}
+        onBlur={() => text !== object.text && onChange({ text })}
+      />
+      <Row title="Font">
+        <Pick
+          label="Font"
+          value={object.font}
+          options={[
+            ['serif', 'Fraunces'],
+            ['sans', 'Public Sans'],
+            ['mono', 'Plex Mono'],
+          ]}
+          onChange={(font) => onChange({ font })}
+        />
+        <NumberField
+          label="Font size"
+          axis="px"
+          value={object.size}
+          onChange={(n) => onChange({ size: Math.max(1, Math.min(2000, n)) })}
+        />
+      </Row>
+      <Row title="Weight">
+        <NumberField
+          label="Weight"
+          step={100}
+          value={object.weight}
+          onChange={(n) => onChange({ weight: Math.max(100, Math.min(900, n)) })}
+        />
+        <Pick
+          label="Alignment"
+          value={object.align}
+          options={[
+            ['left', 'left'],
+            ['center', 'centred'],
+            ['right', 'right'],
+          ]}
+          onChange={(align) => onChange({ align })}
+        />
+      </Row>
     </>
   );
 }

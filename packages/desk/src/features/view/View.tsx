@@ -30,6 +30,13 @@ export function View() {
   const box = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const [size, setSize] = useState({ w: 700, h: 400 });
+  // Words are painted again when their font has come.
+  const [, fontsCame] = useState(0);
+  useEffect(() => {
+    const again = () => fontsCame((n) => n + 1);
+    document.fonts.addEventListener('loadingdone', again);
+    return () => document.fonts.removeEventListener('loadingdone', again);
+  }, []);
   const [lines, setLines] = useState<SnapLine[]>([]);
   const [marquee, setMarquee] = useState<Box | null>(null);
   const [list, setList] = useState<{ x: number; y: number; objects: SceneObject[] } | null>(null);

@@ -1,0 +1,59 @@
+// Writes the advance widths of the bundled fonts into the core, so that a text is as wide in Node as in a browser.
+// Run by hand after a font changes: node scripts/font-widths.mjs
+// The widths are measured in Chromium, glyph by glyph at 1000 px, without kerning.
+import { readFileSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { chromium } from '@playwright/test';
+
+const root = path.resolve(import.meta.dirname, '..');
+const FONTS = {
+  serif: '@fontsource-variable/fraunces/files/fraunces-latin-wght-normal.woff2',
+  sans: '@fontsource-variable/public-sans/files/public-sans-latin-wght-normal.woff2',
+  mono: '@fontsource/ibm-plex-mono/files/ibm-plex-mono-latin-400-normal.woff2',
+};
+/** Printable ASCII and Latin-1, and the marks that people type besides. */
+const CHARACTERS = [
+  ...Array.from({ length: 95 }, (_, i) => 0x20 + i),
+  ...Array.from({ length: 96 }, (_, i) => 0xa0 + i),
+  ...[0x2013, 0x2014, 0x2018, 0x2019, 0x201c, 0x201d, 0x2022, 0x2026, 0x20ac],
+];
+
+const browser = await chromium.launch({
+  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu'],
+});
+const page = await browser.newPage();
+const data = {};
+for (const [name, file] of Object.entries(FONTS)) {
+  const bytes = readFileSync(path.join(root, 'node_modules', file)).toString('base64');
+  data[name] = await page.evaluate(
+    async ({ name, bytes, characters }) => {
+      const face = new FontFace(name, `url(data:font/woff2;base64,${bytes})`, { weight: '100 900' });
+      document.fonts.add(await face.load());
+      const ctx = document.createElement('canvas').getContext('2d');
+      ctx.fontKerning = 'none';
+      const out = {};
+      for (const weight of [400, 700]) {
+        ctx.font = `${weight} 1000px ${name}`;
+        out[weight] = characters.map(
+          (c) => Math.round(ctx.measureText(String.fromCodePoint(c)).width * 10) / 10,
+        );
+      }
+      return out;
+    },
+    { name: `made-${name}`, bytes, characters: CHARACTERS },
+  );
+}
+await browser.close();
+const list = (numbers) => `[${numbers.join(', ')}]`;
+const text = `// Made by scripts/font-widths.mjs from the bundled fonts: do not change by hand.
+/** The characters that have widths here, by code point. */
+export const WIDTH_CHARACTERS = ${list(CHARACTERS)};
+/** Advance widths in thousandths of the font size, in the order of WIDTH_CHARACTERS, by font and weight. */
+export const WIDTHS = {
+${Object.entries(data)
+  .map(([name, w]) => `  ${name}: { 400: ${list(w[400])}, 700: ${list(w[700])} },`)
+  .join('\n')}
+} as const;
+`;
+writeFileSync(path.join(root, 'packages/core/src/model/font-widths.ts'), text);

@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
 import { newPiece } from './helpers.ts';
 
@@ -124,3 +125,124 @@ for (const [what, name, text, sentence] of [
     await expect(page.getByRole('treeitem')).toHaveCount(1);
     await expect(page.getByRole('button', { name: 'Undo “Added Box”' })).toBeEnabled();
   });
+
+/** A PNG of 4 × 2 px, each of its own colour. */
+const tile = async (page: Page) => {
+  const url = await page.evaluate(() => {
+    const c = document.createElement('canvas');
+    c.width = 4;
+    c.height = 2;
+    const ctx = c.getContext('2d') as CanvasRenderingContext2D;
+    ['#b23529', '#356d47', '#2f6785', '#dfa83f', '#20302a', '#7b4a70', '#815a15', '#fffcf5'].forEach(
+      (f, i) => {
+        ctx.fillStyle = f;
+        ctx.fillRect(i % 4, Math.floor(i / 4), 1, 1);
+      },
+    );
+    return c.toDataURL('image/png');
+  });
+  return Buffer.from(url.slice(url.indexOf(',') + 1), 'base64');
+};
+/** The colour of the view at a point, px of the piece round its middle. */
+const colour = (page: Page, x: number, y: number) =>
+  page
+    .locator('canvas')
+    .first()
+    .evaluate(
+      (c: HTMLCanvasElement, p) => {
+        const k =
+          Math.min((c.clientWidth - 36) / 960, (c.clientHeight - 28) / 540) * (c.width / c.clientWidth);
+        const d = c
+          .getContext('2d')
+          ?.getImageData(Math.round(c.width / 2 + p.x * k), Math.round(c.height / 2 - p.y * k), 1, 1).data;
+        return `#${[0, 1, 2].map((i) => (d?.[i] ?? 0).toString(16).padStart(2, '0')).join('')}`;
+      },
+      { x, y },
+    );
+
+test('A10: a PNG is brought in, pixel-sharp, cut into parts; handed over as a tickpack and opened again', async ({
+  page,
+}) => {
+  await newPiece(page);
+  await page
+    .getByLabel('Picture to bring in')
+    .setInputFiles({ name: 'Tile.png', mimeType: 'image/png', buffer: await tile(page) });
+  await expect(page.getByText('Tile: 4 × 2 px')).toBeVisible();
+  await page.getByLabel('pixels as squares').check();
+  await page.getByLabel('Size w').fill('400');
+  await page.keyboard.press('Enter');
+  await page.getByLabel('Size h').fill('200');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Good' }).click();
+  await expect.poll(() => colour(page, -150, 70)).toBe('#b23529');
+  expect(await colour(page, 120, -70)).toBe('#fffcf5');
+  // Only a part of it.
+  await page.getByLabel('Part x').fill('2');
+  await page.keyboard.press('Enter');
+  await expect.poll(() => colour(page, -150, 70)).toBe('#2f6785');
+  await page.locator('body').press('ControlOrMeta+z');
+  await page.getByLabel('Columns').fill('4');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Cut', exact: true }).click();
+  await expect(page.getByRole('treeitem')).toHaveCount(9);
+  await expect.poll(() => colour(page, -150, 70)).toBe('#b23529');
+  await page.getByRole('treeitem', { name: 'Tile 1', exact: true }).click();
+  await page.getByLabel('Place y').fill('150');
+  await page.keyboard.press('Enter');
+  await expect.poll(() => colour(page, -150, 70)).toBe('#dce7e2');
+  await page.reload();
+  await expect.poll(() => colour(page, 120, -70)).toBe('#fffcf5');
+
+  await page.getByRole('link', { name: 'Hand over' }).click();
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Export the file' }).click();
+  const file = await download;
+  expect(file.suggestedFilename()).toBe('Untitled piece.tickpack');
+  const bytes = readFileSync(await (await file).path());
+  await page.goto('/');
+  // In another browser, as it were: nothing is kept here.
+  await page.evaluate(
+    () =>
+      new Promise((done) => {
+        const r = indexedDB.deleteDatabase('apple-tick');
+        r.onsuccess = done;
+        r.onblocked = done;
+      }),
+  );
+  await page.reload();
+  await page
+    .getByLabel('File to import')
+    .setInputFiles({ name: 'p.tickpack', mimeType: 'application/zip', buffer: bytes });
+  await expect(page.getByRole('treeitem')).toHaveCount(9);
+  await expect.poll(() => colour(page, 120, -70)).toBe('#fffcf5');
+});
+
+test('pictures that lie are harmless: a small file that claims 65535 × 65535, one cut short, a broken tickpack', async ({
+  page,
+}) => {
+  await newPiece(page);
+  const huge = await tile(page);
+  huge.writeUInt32BE(65535, 16);
+  huge.writeUInt32BE(65535, 20);
+  const cut = (await tile(page)).subarray(0, 60);
+  for (const [buffer, sentence] of [
+    [huge, '65535 × 65535'],
+    [cut, 'cannot be decoded'],
+  ] as const) {
+    await page
+      .getByLabel('Picture to bring in')
+      .setInputFiles({ name: 'x.png', mimeType: 'image/png', buffer });
+    await expect(page.getByRole('dialog')).toContainText(sentence);
+    await page.getByRole('button', { name: 'Close' }).click();
+  }
+  await expect(page.getByText('Nothing here yet')).toBeVisible();
+  await page.goto('/');
+  await page
+    .getByLabel('File to import')
+    .setInputFiles({
+      name: 'x.tickpack',
+      mimeType: 'application/zip',
+      buffer: Buffer.from('PK\x03\x04nothing'),
+    });
+  await expect(page.getByRole('dialog')).toContainText('The file is broken');
+});

@@ -4,6 +4,7 @@ import type { FontName, Gradient } from '@apple-tick/core/model';
 import {
   EDGE_LINE,
   EDGE_NONE,
+  type FaceImage,
   type FaceList,
   type FaceStyle,
   type FaceText,
@@ -62,6 +63,10 @@ export interface Placement {
   readonly scale: number;
 }
 
+/** The picture of an asset, or undefined while it is not there: its place is then filled with its colour. */
+export type Pictures = (asset: string) => CanvasImageSource | undefined;
+const NO_PICTURES: Pictures = () => undefined;
+
 /** Paints the ground of a frame of `width` × `height` px (of the piece), which may be wider than the piece's own. */
 export function paintGround(
   ctx: Context,
@@ -80,18 +85,24 @@ export function paintGround(
  * Paints the faces in their order. The canvas is not cleared. Leaves the context's transform as the identity.
  * `masks: false` paints what is masked away too, for a look while working.
  */
-export function paintFaces(ctx: Context, faces: FaceList, at: Placement, masks = true): void {
+export function paintFaces(
+  ctx: Context,
+  faces: FaceList,
+  at: Placement,
+  pictures: Pictures = NO_PICTURES,
+  masks = true,
+): void {
   for (let i = 0; i < faces.count; i++) {
     const f = faces.order[i] as number;
     const uses = masks ? faces.masks[f] : null;
     if (!uses) {
-      paintFace(ctx, faces, f, at);
+      paintFace(ctx, faces, f, at, pictures);
       continue;
     }
     ctx.save();
     ctx.setTransform(1, 0, 0, 1, 0, 0);
     for (const m of uses) clipTo(ctx, faces, m, at);
-    paintFace(ctx, faces, f, at);
+    paintFace(ctx, faces, f, at, pictures);
     ctx.restore();
   }
   ctx.setTransform(1, 0, 0, 1, 0, 0);
@@ -120,7 +131,7 @@ function clipTo(ctx: Context, faces: FaceList, use: MaskUse, at: Placement): voi
   }
 }
 
-function paintFace(ctx: Context, faces: FaceList, f: number, at: Placement): void {
+function paintFace(ctx: Context, faces: FaceList, f: number, at: Placement, pictures: Pictures): void {
   const { plane } = faces;
   const o = f * 9;
   const k = at.scale;
@@ -147,7 +158,9 @@ function paintFace(ctx: Context, faces: FaceList, f: number, at: Placement): voi
   }
   const fill = faces.fill[f];
   const style = faces.style[f] ?? null;
-  if (style?.text) paintText(ctx, style.text, style, rgb, fill ?? FILL_NONE, opacity);
+  const picture = style?.image ? pictures(style.image.asset) : undefined;
+  if (style?.image && picture) paintPicture(ctx, style.image, picture, outline);
+  else if (style?.text) paintText(ctx, style.text, style, rgb, fill ?? FILL_NONE, opacity);
   else if (fill !== FILL_NONE) {
     if (fill === FILL_GRADIENT && style?.gradient) ctx.fillStyle = gradientOf(ctx, style.gradient);
     else if (fill === FILL_BALL)
@@ -177,6 +190,17 @@ function paintFace(ctx: Context, faces: FaceList, f: number, at: Placement): voi
     ctx.lineWidth = Math.min(1, k);
     ctx.stroke(edgePath(faces, f, at));
   }
+}
+
+function paintPicture(ctx: Context, image: FaceImage, picture: CanvasImageSource, o: Outline): void {
+  ctx.save();
+  ctx.imageSmoothingEnabled = !image.pixel;
+  ctx.imageSmoothingQuality = 'high';
+  ctx.scale(1, -1);
+  const [w, h] = [2 * o.hw, 2 * o.hh];
+  if (image.cut) ctx.drawImage(picture, ...image.cut, -o.hw, -o.hh, w, h);
+  else ctx.drawImage(picture, -o.hw, -o.hh, w, h);
+  ctx.restore();
 }
 
 const FAMILIES: Record<FontName, string> = {

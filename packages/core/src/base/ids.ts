@@ -13,6 +13,7 @@ export const ID_PREFIX = {
   sounds: 'so',
   cues: 'cu',
   looks: 'lo',
+  assets: 'as',
 } as const;
 
 export type IdKind = keyof typeof ID_PREFIX;

@@ -1,1 +1,3 @@
+export { type PictureHead, readPictureHead } from './picture-head.ts';
 export { importSvg, type SvgImport } from './svg-import.ts';
+export { isZip, readTickpack, type Tickpack, writeTickpack } from './tickpack.ts';

@@ -14,13 +14,13 @@ export interface Excerpt {
   readonly roots: readonly string[];
   readonly records: Pick<
     Piece,
-    'objects' | 'tags' | 'clips' | 'signals' | 'messages' | 'machines' | 'reactions' | 'sounds'
+    'objects' | 'tags' | 'clips' | 'signals' | 'messages' | 'machines' | 'reactions' | 'sounds' | 'assets'
   >;
 }
 
 const OWNED = ['clips', 'machines', 'reactions'] as const;
 /** What a copy shares with the original when it stays in the same piece, and brings along into another. */
-const SHARED = ['tags', 'signals', 'messages', 'sounds'] as const;
+const SHARED = ['tags', 'signals', 'messages', 'sounds', 'assets'] as const;
 
 /** The objects `ids` with all below them; with their behaviour (clips, machines, reactions) or as drawings only. */
 export function excerpt(store: PieceStore, ids: readonly string[], withBehaviour: boolean): Excerpt {
@@ -38,6 +38,7 @@ export function excerpt(store: PieceStore, ids: readonly string[], withBehaviour
     machines: {},
     reactions: {},
     sounds: {},
+    assets: {},
   };
   for (const o of store.all('objects')) if (inside.has(o.id)) records.objects[o.id] = o;
   if (withBehaviour) {

@@ -1,4 +1,5 @@
 export type { Action, Crossfade, Value } from './action.ts';
+export { type Asset, assetFile, MAX_SIDE, PICTURE_TYPES, type PictureType } from './asset.ts';
 export type { Clip, ClipCue, Key, Track } from './clip.ts';
 export type { Vec3 } from './common.ts';
 export { type Excerpt, excerpt, insertExcerpt, knownIds, type OutsideReference } from './copy.ts';

@@ -23,6 +23,7 @@ const KIND_WORD: Record<RefKind, string> = {
   states: 'state',
   cues: 'cue',
   looks: 'look',
+  assets: 'asset',
 };
 
 /** All problems of a piece that already has the right types, in the order of the file. */

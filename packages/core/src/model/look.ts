@@ -14,6 +14,9 @@ const SHAPE_FIELDS = [
   'font',
   'weight',
   'align',
+  'asset',
+  'cut',
+  'pixel',
 ] as const;
 const cache = new WeakMap<Look, { of: SceneObject; object: SceneObject }>();
 

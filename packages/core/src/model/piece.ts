@@ -1,5 +1,6 @@
 /** The piece: one document, records in flat maps by id. */
 import { z } from 'zod';
+import { assetSchema } from './asset.ts';
 import { clipSchema } from './clip.ts';
 import { colorSchema, idSchema, nameSchema } from './common.ts';
 import { machineSchema } from './machine.ts';
@@ -54,7 +55,7 @@ export const pieceSchema = z.strictObject({
   effects: notRead,
   colliders: notRead,
   templates: notRead,
-  assets: notRead,
+  assets: z.record(idSchema, assetSchema).default({}),
 });
 export type Piece = z.infer<typeof pieceSchema>;
 
@@ -68,6 +69,7 @@ export const TABLES = [
   'machines',
   'reactions',
   'sounds',
+  'assets',
 ] as const;
 export type TableName = (typeof TABLES)[number];
 export type RecordOf<T extends TableName> = Piece[T][string];
@@ -96,6 +98,7 @@ export function emptyPiece(id: string, name: string): Piece {
     machines: {},
     reactions: {},
     sounds: {},
+    assets: {},
   };
 }
 

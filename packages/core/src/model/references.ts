@@ -21,6 +21,10 @@ export function visitReferences<T extends TableName>(table: T, record: RecordOf<
       o.tags.forEach((t, i) => {
         visit('tags', t, `.tags[${i}]`);
       });
+      if (o.kind === 'image') visit('assets', o.asset, '.asset');
+      o.looks?.forEach((l, i) => {
+        if (l.asset !== undefined) visit('assets', l.asset, `.looks[${i}].asset`);
+      });
       if (o.mask) visit('objects', o.mask.by, '.mask.by');
       if (o.base.look) visit('looks', o.base.look, '.base.look');
       return;

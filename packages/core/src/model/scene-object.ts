@@ -112,6 +112,12 @@ const subpathSchema = z.strictObject({
 const subpaths = z.array(subpathSchema).min(1, 'must hold at least one subpath').max(2000);
 const rule = z.enum(['nonzero', 'evenodd']).default('nonzero');
 
+const imageFields = {
+  asset: idSchema,
+  cut: z.tuple([length.min(0), length.min(0), length.min(1), length.min(1)]).optional(),
+  /** Its px are seen as squares instead of being smoothed. */
+  pixel: z.boolean().default(false),
+};
 const textFields = {
   text: z.string().max(5000),
   font: z.enum(['serif', 'sans', 'mono']).default('sans'),
@@ -142,6 +148,8 @@ export const sceneObjectSchema = z.discriminatedUnion('kind', [
   z.strictObject({ ...common, kind: z.literal('ellipse'), size: flatSize }),
   polygonSchema,
   z.strictObject({ ...common, kind: z.literal('path'), subpaths, rule }),
+  /** A picture, or a part of it: `cut` is x, y, width, height in its own px, y down. */
+  z.strictObject({ ...common, kind: z.literal('image'), size: flatSize, ...imageFields }),
   /** Words in a bundled font; `size` is the font's, px. Its own box is what is hit. */
   z.strictObject({ ...common, kind: z.literal('text'), ...textFields }),
   z.strictObject({ ...common, kind: z.literal('box'), size: solidSize }),
@@ -159,6 +167,9 @@ export const lookSchema = z.strictObject({
   name: nameSchema,
   kind: z.enum(['rect', 'ellipse', 'polygon', 'path', 'text', 'box', 'cylinder', 'ball', 'prism']).optional(),
   size: z.union([flatSize, solidSize, textFields.size.unwrap()]).optional(),
+  asset: imageFields.asset.optional(),
+  cut: imageFields.cut,
+  pixel: imageFields.pixel.unwrap().optional(),
   text: textFields.text.optional(),
   font: textFields.font.unwrap().optional(),
   weight: textFields.weight.unwrap().optional(),

@@ -47,6 +47,14 @@ export interface FaceStyle {
   readonly stroke: Stroke | null;
   /** Words instead of the filled outline, which is then only what is hit. */
   readonly text: FaceText | null;
+  /** A picture in the outline's box, or the part `cut` of it. */
+  readonly image: FaceImage | null;
+}
+
+export interface FaceImage {
+  readonly asset: string;
+  readonly cut: readonly [number, number, number, number] | null;
+  readonly pixel: boolean;
 }
 
 export interface FaceText extends TextLayout {
@@ -193,12 +201,14 @@ function styleOf(o: SceneObject): FaceStyle | null {
   const fill: Fill = o.base.fill;
   const stroke = isSolid(o) ? null : (o.stroke ?? null);
   const text = o.kind === 'text' ? { ...layoutText(o), font: o.font, size: o.size, weight: o.weight } : null;
-  if (typeof fill === 'string' && fill !== 'none' && !stroke && !text) return null;
+  const image = o.kind === 'image' ? { asset: o.asset, cut: o.cut ?? null, pixel: o.pixel } : null;
+  if (typeof fill === 'string' && fill !== 'none' && !stroke && !text && !image) return null;
   return {
     filled: fill !== 'none',
     gradient: typeof fill === 'object' && !isSolid(o) ? fill : null,
     stroke,
     text,
+    image,
   };
 }
 
@@ -214,6 +224,8 @@ function facesOf(o: SceneObject): LocalFace[] {
     case 'group':
     case 'ball':
       return [];
+    case 'image':
+      return flat(rectOutline(o.size[0], o.size[1]));
     case 'rect':
       return flat(rectOutline(o.size[0], o.size[1], o.radius));
     case 'text': {

@@ -26,8 +26,8 @@ export function faceContains(faces: FaceList, f: number, x: number, y: number): 
   const u = at[0] as number;
   const v = at[1] as number;
   const outline = faces.outline[f] as Outline;
-  // Words are hit by their box, whatever is filled.
-  const solid = faces.fill[f] !== FILL_NONE || faces.style[f]?.text != null;
+  // Words and pictures are hit by their box, whatever is filled.
+  const solid = faces.fill[f] !== FILL_NONE || faces.style[f]?.text != null || faces.style[f]?.image != null;
   const inside = solid && outlineContains(outline, u, v);
   if (!inside) {
     const stroke = faces.style[f]?.stroke;

@@ -5,6 +5,7 @@ export {
   EDGE_LINE,
   EDGE_NONE,
   EDGE_SEAM,
+  type FaceImage,
   type FaceStyle,
   type FaceText,
   FLAT,

@@ -1,8 +1,8 @@
-import { type Piece, writePiece } from '@apple-tick/core/model';
+import type { Piece } from '@apple-tick/core/model';
 import { useEffect, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { loadHistory } from '../session/keeping.ts';
-import { saveFile } from '../ui/save-file.ts';
+import { exportPiece } from '../ui/export-piece.ts';
 
 export function HandOver() {
   const { id = '' } = useParams();
@@ -20,11 +20,7 @@ export function HandOver() {
             The file holds the whole piece: {Object.keys(piece.objects).length} objects, every clip, machine
             and reaction. Whoever imports it gets an equal one.
           </p>
-          <button
-            type="button"
-            className="btn btn-ink"
-            onClick={() => saveFile(`${piece.name}.tick.json`, writePiece(piece, true))}
-          >
+          <button type="button" className="btn btn-ink" onClick={() => void exportPiece(piece)}>
             Export the file
           </button>
         </>

@@ -1,5 +1,4 @@
-import type { SvgImport } from '@apple-tick/core/formats';
-import { knownIds, writePiece } from '@apple-tick/core/model';
+import { knownIds } from '@apple-tick/core/model';
 import { Redo2, Undo2 } from 'lucide-react';
 import { Dialog, DropdownMenu } from 'radix-ui';
 import { useCallback, useEffect, useRef, useState } from 'react';
@@ -13,13 +12,14 @@ import { addPicture, copyChosen, pasteExcerpt } from '../session/arrange.ts';
 import { excerptText, readExcerpt } from '../session/clipboard.ts';
 import { SessionContext, useHead, useSession, useUi, useVersion } from '../session/hooks.ts';
 import { loadHistory } from '../session/keeping.ts';
+import { keepBytes } from '../session/pictures.ts';
 import { Session } from '../session/session.ts';
+import { exportPiece } from '../ui/export-piece.ts';
 import { TextField } from '../ui/fields.tsx';
 import { ImportDialog } from '../ui/ImportDialog.tsx';
-import type { ReadJob } from '../ui/import-worker.ts';
+import type { ReadJob, ReadPicture } from '../ui/import-worker.ts';
 import { Mark } from '../ui/Mark.tsx';
 import { Splitter, useSizes } from '../ui/Splitter.tsx';
-import { saveFile } from '../ui/save-file.ts';
 import { toggleTheme } from '../ui/theme.ts';
 import { Deck } from './Deck.tsx';
 
@@ -103,9 +103,10 @@ function Screen() {
     [s],
   );
   const broughtIn = useCallback(
-    (picture: SvgImport) => {
+    async (picture: ReadPicture) => {
       setJob(null);
-      addPicture(s, picture.objects, picture.notes);
+      await keepBytes(picture.bytes);
+      addPicture(s, picture);
     },
     [s],
   );
@@ -154,7 +155,7 @@ function Screen() {
       <input
         ref={picker}
         type="file"
-        accept=".svg,image/svg+xml"
+        accept=".svg,.png,.jpg,.jpeg,.webp,image/*"
         aria-label="Picture to bring in"
         className="sr-only"
         tabIndex={-1}
@@ -245,9 +246,7 @@ function TopBar(props: { onSearch: () => void; onKeys: () => void; onBringIn: ()
           <DropdownMenu.Content className="menu">
             <DropdownMenu.Item onSelect={() => void go('/')}>Shelf</DropdownMenu.Item>
             <DropdownMenu.Item onSelect={onBringIn}>Bring in a picture…</DropdownMenu.Item>
-            <DropdownMenu.Item
-              onSelect={() => saveFile(`${head.name}.tick.json`, writePiece(s.piece(), true))}
-            >
+            <DropdownMenu.Item onSelect={() => void exportPiece(s.piece())}>
               Export the file
             </DropdownMenu.Item>
             <DropdownMenu.Item

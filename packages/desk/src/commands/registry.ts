@@ -6,7 +6,7 @@ import {
   uniqueName,
 } from '@apple-tick/core/model';
 import { chosenWords, duplicate, joinUnderRoot } from '../session/arrange.ts';
-import { capital, KIND_WORDS } from '../session/model-help.ts';
+import { capital, DRAWN_KINDS, KIND_WORDS } from '../session/model-help.ts';
 import { newObject } from '../session/new-object.ts';
 import type { Session } from '../session/session.ts';
 import { nameOf } from '../session/words.ts';
@@ -148,7 +148,7 @@ export const COMMANDS: readonly CommandInfo[] = [
     run: (s) => s.set({ only: s.state.only === null ? s.state.object : null }),
     enabled: (s) => s.state.only !== null || s.state.object !== null,
   },
-  ...(Object.keys(KIND_WORDS) as ObjectKind[]).map((kind) => ({
+  ...DRAWN_KINDS.map((kind) => ({
     id: `add.${kind}`,
     name: `Add ${kind === 'ellipse' ? 'an' : 'a'} ${KIND_WORDS[kind]}`,
     keys: [],

@@ -1,6 +1,7 @@
 /** Commands on the chosen objects: copies, joining under one root, other parents, other places among siblings. */
 import { composeLocal, invert, MAT, multiply } from '@apple-tick/core/base';
 import {
+  type Asset,
   type Base,
   CHANNELS,
   compareSiblings,
@@ -80,20 +81,70 @@ export function pasteExcerpt(s: Session, x: Excerpt): OutsideReference[] {
   return got.outside;
 }
 
-/** Puts objects that were read from a picture into the piece, and says how many and what was left out. */
-export function addPicture(s: Session, objects: readonly SceneObject[], notes: readonly string[]): void {
+/** Puts what was read from a picture into the piece, and says how much it is and what was left out. */
+export function addPicture(
+  s: Session,
+  picture: {
+    readonly objects: readonly SceneObject[];
+    readonly assets: readonly Asset[];
+    readonly notes: readonly string[];
+  },
+): void {
+  const { objects, notes } = picture;
   const root = objects[0];
   if (!root) return;
   const siblings = siblingsOf(s.store, null);
   const name = uniqueName(root.name, new Set(siblings.map((o) => o.name)));
   const order = orderBetween(siblings.at(-1)?.order ?? null, null);
   s.edit(`Brought in ${name}`, (e) => {
+    for (const a of picture.assets) e.add('assets', a);
     for (const o of objects) e.add('objects', o === root ? { ...o, name, order } : o);
   });
   s.select({ kind: 'object', id: root.id });
-  const n = objects.length - 1;
+  const n = Math.max(1, objects.length - 1);
   const made = `${n === 1 ? 'One object was' : `${n} objects were`} brought in.`;
   s.set({ notice: notes.length === 0 ? made : `${made} Left out or taken otherwise: ${notes.join(', ')}.` });
+}
+
+/** A picture cut into equal parts by rows and columns: a group of pictures that show a part each. */
+export function cutIntoGrid(s: Session, id: string, columns: number, rows: number): void {
+  const o = s.store.get('objects', id);
+  const asset = o?.kind === 'image' ? s.store.get('assets', o.asset) : undefined;
+  if (o?.kind !== 'image' || !asset) return;
+  const [x0, y0, w, h] = o.cut ?? [0, 0, asset.width, asset.height];
+  const [pw, ph] = [o.size[0] / columns, o.size[1] / rows];
+  const ids: string[] = [];
+  s.edit(`Cut ${o.name}`, (e) => {
+    const { asset: _, size: __, cut: ___, pixel: ____, ...rest } = o;
+    // The picture's own record becomes the group: place, machine and reactions stay where they are.
+    e.update('objects', id, () => ({ ...rest, kind: 'group' }));
+    let order: string | null = null;
+    for (let r = 0; r < rows; r++)
+      for (let c = 0; c < columns; c++) {
+        order = orderBetween(order, null);
+        const part = s.newId('objects');
+        ids.push(part);
+        e.add('objects', {
+          id: part,
+          name: `${o.name} ${r * columns + c + 1}`.slice(0, 200),
+          parent: id,
+          order,
+          tags: [],
+          hint: '',
+          kind: 'image',
+          asset: o.asset,
+          pixel: o.pixel,
+          cut: [x0 + (w * c) / columns, y0 + (h * r) / rows, w / columns, h / rows],
+          size: [pw, ph],
+          base: {
+            ...defaultBase(),
+            fill: o.base.fill,
+            position: [pw * (c + 0.5) - o.size[0] / 2, o.size[1] / 2 - ph * (r + 0.5), 0],
+          },
+        });
+      }
+  });
+  s.selectMany(ids);
 }
 
 /** A new group round the chosen objects, at the middle of them; nothing moves on the screen. */

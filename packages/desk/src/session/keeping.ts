@@ -29,12 +29,20 @@ interface JournalRow {
   event: string;
 }
 
+/** The bytes of a picture, by their SHA-256. */
+interface AssetRow {
+  hash: string;
+  bytes: ArrayBuffer;
+}
+
 class Keeping extends Dexie {
   pieces!: Table<PieceRow, string>;
   journal!: Table<JournalRow, [string, number]>;
+  assets!: Table<AssetRow, string>;
   constructor() {
     super('apple-tick');
     this.version(1).stores({ pieces: 'id, changed', journal: '[piece+seq]' });
+    this.version(2).stores({ assets: 'hash' });
   }
 }
 export const db = new Keeping();

@@ -62,6 +62,7 @@ export const KIND_WORDS: Record<ObjectKind, string> = {
   polygon: 'polygon',
   path: 'path',
   text: 'text',
+  image: 'picture',
   box: 'box',
   cylinder: 'cylinder',
   ball: 'ball',
@@ -72,7 +73,8 @@ export function capital(text: string): string {
   return text.charAt(0).toUpperCase() + text.slice(1);
 }
 
-/** The kinds as a menu lists them. */
-export const KIND_MENU = (Object.keys(KIND_WORDS) as ObjectKind[]).map(
-  (kind) => [kind, capital(KIND_WORDS[kind])] as const,
-);
+/** The kinds that can be made from nothing: pictures are brought in. */
+export const DRAWN_KINDS = (Object.keys(KIND_WORDS) as ObjectKind[]).filter((k) => k !== 'image');
+
+/** These kinds as a menu lists them. */
+export const KIND_MENU = DRAWN_KINDS.map((kind) => [kind, capital(KIND_WORDS[kind])] as const);

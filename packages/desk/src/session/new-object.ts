@@ -19,6 +19,7 @@ const FILLS: Record<ObjectKind, string> = {
   polygon: '#dfa83f',
   path: '#7b9fae',
   text: '#20302a',
+  image: '#dcd1bd',
   box: '#c4935a',
   cylinder: '#a98f6d',
   ball: '#c14436',
@@ -56,6 +57,8 @@ export function newObject(
       return { ...common, kind, rule: 'nonzero', subpaths: [{ closed: true, nodes: LEAF }] };
     case 'text':
       return { ...common, kind, text: 'Words', font: 'serif', size: 48, weight: 600, align: 'center' };
+    case 'image':
+      throw new Error('pictures are brought in, not drawn');
     case 'box':
       return { ...common, kind, size: [100, 100, 60] };
     case 'cylinder':

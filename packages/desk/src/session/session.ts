@@ -15,6 +15,7 @@ import {
   type PieceStore,
   type TableName,
 } from './model-help.ts';
+import { picturesOf } from './pictures.ts';
 import { withPivot } from './pivot.ts';
 
 export type Tool = 'pivot' | 'turn' | 'place' | 'size' | 'scale' | 'points' | 'pen';
@@ -66,6 +67,8 @@ export interface UiState {
   hint: string;
   /** A sentence shown over the view until it is read, or ''. */
   notice: string;
+  /** Counts pictures that were decoded, so that what shows them is drawn anew. */
+  picturesCame: number;
   /** Counts ticks, so that what shows the run is drawn anew. */
   tick: number;
 }
@@ -75,6 +78,8 @@ export class Session {
   readonly history: History;
   readonly keeper: Keeper;
   readonly ui;
+  /** The pictures of the piece, for the painter. */
+  readonly pictures;
   player: Player | null = null;
   log: TraceRecord[] = [];
   private frame = 0;
@@ -113,9 +118,14 @@ export class Session {
       keptAt: Date.now(),
       hint: '',
       notice: '',
+      picturesCame: 0,
       tick: 0,
     }));
     this.keeper = new Keeper(kept, () => this.ui.setState({ keptAt: Date.now() }));
+    this.pictures = picturesOf(
+      (id) => this.store.get('assets', id),
+      () => this.set({ picturesCame: this.state.picturesCame + 1 }),
+    );
     this.store.subscribe(() => this.player?.run.edit(this.runPiece()));
   }
 

@@ -1,7 +1,8 @@
 import type { Piece } from '@apple-tick/core/model';
 import { compile, FaceBuilder, poseClip } from '@apple-tick/core/run';
 import { paintFaces, paintGround } from '@apple-tick/painter';
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, useState } from 'react';
+import { picturesOf } from '../session/pictures.ts';
 
 /** A still picture of a piece, painted as the frame is; `only` limits it to what lies below one object. */
 export function PieceThumb(props: {
@@ -14,6 +15,8 @@ export function PieceThumb(props: {
 }) {
   const ref = useRef<HTMLCanvasElement>(null);
   const { piece, width, height, clip = null, at = 0, only } = props;
+  const [came, setCame] = useState(0);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: `came` counts pictures that have come since
   useEffect(() => {
     const canvas = ref.current;
     const ctx = canvas?.getContext('2d');
@@ -37,8 +40,12 @@ export function PieceThumb(props: {
     // A cover: what of the frame sticks out of the picture is cut.
     if (!only)
       paintGround(ctx, piece.frame.background, canvas.width / scale, canvas.height / scale, { x, y, scale });
-    paintFaces(ctx, faces, { x, y, scale });
-  }, [piece, width, height, clip, at, only]);
+    const pictures = picturesOf(
+      (id) => piece.assets[id],
+      () => setCame((n) => n + 1),
+    );
+    paintFaces(ctx, faces, { x, y, scale }, pictures);
+  }, [piece, width, height, clip, at, only, came]);
   return <canvas ref={ref} style={{ width, height }} aria-hidden="true" />;
 }
 

@@ -1,7 +1,15 @@
 /** Reads a file away from the page, so that it never freezes; the page ends the worker to cancel. */
-import { type IdKind, newId, type Result } from '@apple-tick/core/base';
-import { importSvg, type SvgImport } from '@apple-tick/core/formats';
-import { MAX_TEXT, type Piece, readPiece, tooLarge } from '@apple-tick/core/model';
+import { type IdKind, newId, type Problem, type Result } from '@apple-tick/core/base';
+import { importSvg, isZip, readPictureHead, readTickpack } from '@apple-tick/core/formats';
+import {
+  type Asset,
+  defaultBase,
+  MAX_TEXT,
+  type Piece,
+  readPiece,
+  type SceneObject,
+  tooLarge,
+} from '@apple-tick/core/model';
 
 export type ReadJob =
   | { readonly as: 'piece'; readonly file: File }
@@ -12,31 +20,131 @@ export type ReadJob =
       readonly known: readonly string[];
       readonly room: { readonly width: number; readonly height: number };
     };
-export type ReadResult = Result<Piece> | Result<SvgImport>;
+/** Bytes to keep before the piece that needs them is opened or changed. */
+export interface KeptBytes {
+  readonly hash: string;
+  readonly bytes: ArrayBuffer;
+}
+export interface ReadPieceFile {
+  readonly piece: Piece;
+  readonly bytes: readonly KeptBytes[];
+}
+export interface ReadPicture {
+  /** Parents before children; the first holds all. */
+  readonly objects: readonly SceneObject[];
+  readonly assets: readonly Asset[];
+  readonly bytes: readonly KeptBytes[];
+  readonly notes: readonly string[];
+}
 
+const MB = 1024 * 1024;
 /** Larger pictures would make a piece that nothing can work with. */
-const MAX_PICTURE = 16 * 1024 * 1024;
+const MAX_SVG = 16 * MB;
+const MAX_PICTURE = 32 * MB;
+const MAX_PACK = 256 * MB;
 
 self.onmessage = async (e: MessageEvent<ReadJob>) => {
-  self.postMessage(await read(e.data));
+  self.postMessage(await (e.data.as === 'piece' ? readPieceFile(e.data.file) : readPicture(e.data)));
 };
 
-async function read(job: ReadJob): Promise<ReadResult> {
+function no(message: string): { ok: false; problems: Problem[] } {
+  return { ok: false, problems: [{ code: 'file', path: '', message }] };
+}
+
+async function readPieceFile(file: File): Promise<Result<ReadPieceFile>> {
+  const start = new Uint8Array(await file.slice(0, 4).arrayBuffer());
+  if (!isZip(start)) {
+    if (file.size > MAX_TEXT) return { ok: false, problems: [tooLarge()] };
+    const r = readPiece(await file.text());
+    return r.ok ? { ok: true, value: { piece: r.value, bytes: [] } } : r;
+  }
+  if (file.size > MAX_PACK) return no('The file is larger than 256 MB.');
+  const r = readTickpack(new Uint8Array(await file.arrayBuffer()));
+  if (!r.ok) return r;
+  const { piece, files } = r.value;
+  const bytes: KeptBytes[] = [];
+  const assets: Record<string, Asset> = {};
+  for (const a of Object.values(piece.assets)) {
+    const own = (files.get(a.id) as Uint8Array).slice().buffer;
+    const hash = await sha256(own);
+    // What the document says of its pictures is not taken on trust.
+    assets[a.id] = { ...a, hash };
+    bytes.push({ hash, bytes: own });
+  }
+  return { ok: true, value: { piece: { ...piece, assets }, bytes } };
+}
+
+type PictureJob = Extract<ReadJob, { as: 'picture' }>;
+
+async function readPicture(job: PictureJob): Promise<Result<ReadPicture>> {
   const { file } = job;
-  if (job.as === 'piece')
-    return file.size > MAX_TEXT ? { ok: false, problems: [tooLarge()] } : readPiece(await file.text());
-  const no = (message: string): ReadResult => ({
-    ok: false,
-    problems: [{ code: 'picture', path: '', message }],
-  });
-  if (!/\.svg$/i.test(file.name) && file.type !== 'image/svg+xml')
-    return no('This kind of file cannot be brought in: SVG pictures can. A piece is imported on the shelf.');
-  if (file.size > MAX_PICTURE) return no('The picture is larger than 16 MB.');
   const taken = new Set(job.known);
   const fresh = (kind: IdKind) => {
     const id = newId(kind, (x) => taken.has(x), Math.random);
     taken.add(id);
     return id;
   };
-  return importSvg(await file.text(), file.name.replace(/\.svg$/i, '') || 'Picture', fresh, job.room);
+  if (/\.svg$/i.test(file.name) || file.type === 'image/svg+xml') {
+    if (file.size > MAX_SVG) return no('The picture is larger than 16 MB.');
+    const r = importSvg(await file.text(), stem(file), fresh, job.room);
+    return r.ok ? { ok: true, value: { ...r.value, assets: [], bytes: [] } } : r;
+  }
+  if (file.size > MAX_PICTURE) return no('The picture is larger than 32 MB.');
+  const bytes = await file.arrayBuffer();
+  const head = readPictureHead(new Uint8Array(bytes));
+  if (!head.ok)
+    return head.problems[0]?.message.includes('is not a')
+      ? no(
+          'This kind of file cannot be brought in: SVG, PNG, JPEG and WebP pictures can. A piece is imported on the shelf.',
+        )
+      : head;
+  const { mime } = head.value;
+  let { width, height } = head.value;
+  try {
+    const bitmap = await createImageBitmap(new Blob([bytes], { type: mime }));
+    // A photograph that says it was taken with a turned camera is decoded the other way round.
+    const turned = bitmap.width === height && bitmap.height === width;
+    const sound = turned || (bitmap.width === width && bitmap.height === height);
+    [width, height] = [bitmap.width, bitmap.height];
+    bitmap.close();
+    if (!sound) return no('The picture is broken: it is not as large as it says.');
+  } catch {
+    return no('The picture is broken: it cannot be decoded.');
+  }
+  const asset: Asset = {
+    id: fresh('assets'),
+    name: stem(file),
+    kind: 'image',
+    mime,
+    width,
+    height,
+    hash: await sha256(bytes),
+  };
+  const k = Math.min(1, job.room.width / width, job.room.height / height);
+  const object: SceneObject = {
+    id: fresh('objects'),
+    name: asset.name,
+    parent: null,
+    order: 'a0',
+    tags: [],
+    hint: '',
+    base: { ...defaultBase(), fill: '#dcd1bd' },
+    kind: 'image',
+    asset: asset.id,
+    size: [width * k, height * k],
+    pixel: false,
+  };
+  return {
+    ok: true,
+    value: { objects: [object], assets: [asset], bytes: [{ hash: asset.hash, bytes }], notes: [] },
+  };
+}
+
+function stem(file: File): string {
+  return file.name.replace(/\.[^.]*$/, '').slice(0, 200) || 'Picture';
+}
+
+async function sha256(bytes: ArrayBuffer): Promise<string> {
+  const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes));
+  return [...digest].map((b) => b.toString(16).padStart(2, '0')).join('');
 }

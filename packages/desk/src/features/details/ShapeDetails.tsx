@@ -1,5 +1,6 @@
 import { editDrawing, type KindOf, type SceneObject } from '@apple-tick/core/model';
 import { useEffect, useState } from 'react';
+import { cutIntoGrid } from '../../session/arrange.ts';
 import { useSession } from '../../session/hooks.ts';
 import { NumberField, Pick, Row } from '../../ui/fields.tsx';
 
@@ -21,6 +22,7 @@ export function ShapeDetails({ object }: { object: SceneObject }) {
         />
       </Row>
     );
+  if (object.kind === 'image') return <Picture object={object} onChange={change} />;
   if (object.kind === 'text') return <Words object={object} onChange={change} />;
   if (object.kind === 'polygon' && object.sides !== undefined)
     return <Sides object={object} onChange={change} />;
@@ -127,6 +129,80 @@ function Words({ object, onChange }: { object: KindOf<'text'>; onChange: (part: 
           ]}
           onChange={(align) => onChange({ align })}
         />
+      </Row>
+    </>
+  );
+}
+
+function Picture({ object, onChange }: { object: KindOf<'image'>; onChange: (part: object) => void }) {
+  const s = useSession();
+  const [grid, setGrid] = useState({ columns: 2, rows: 2 });
+  const asset = s.store.get('assets', object.asset);
+  if (!asset) return null;
+  const cut = object.cut ?? [0, 0, asset.width, asset.height];
+  const limits = [
+    asset.width - 1,
+    asset.height - 1,
+    asset.width - (cut[0] ?? 0),
+    asset.height - (cut[1] ?? 0),
+  ];
+  return (
+    <>
+      <p className="text-ink-2">
+        {asset.name}: {asset.width} × {asset.height} px
+      </p>
+      <label className="flex items-center gap-2">
+        <input
+          type="checkbox"
+          checked={object.pixel}
+          onChange={(e) => onChange({ pixel: e.target.checked })}
+        />
+        pixels as squares
+      </label>
+      {(
+        [
+          ['Part from', 0, 1],
+          ['Part size', 2, 3],
+        ] as const
+      ).map(([title, a, b]) => (
+        <Row key={title} title={title}>
+          {[a, b].map((k) => (
+            <NumberField
+              key={k}
+              axis={'xywh'[k] as string}
+              label={`Part ${'xywh'[k]}`}
+              value={cut[k] as number}
+              onChange={(n) => {
+                const least = k < 2 ? 0 : 1;
+                const to = Math.max(least, Math.min(limits[k] as number, n));
+                const next = cut.map((v, i) => (i === k ? to : v)) as [number, number, number, number];
+                next[2] = Math.min(next[2], asset.width - next[0]);
+                next[3] = Math.min(next[3], asset.height - next[1]);
+                onChange({ cut: next });
+              }}
+            />
+          ))}
+        </Row>
+      ))}
+      <Row title="Cut into">
+        <NumberField
+          label="Columns"
+          value={grid.columns}
+          onChange={(n) => setGrid({ ...grid, columns: Math.max(1, Math.min(20, Math.round(n))) })}
+        />
+        ×
+        <NumberField
+          label="Rows"
+          value={grid.rows}
+          onChange={(n) => setGrid({ ...grid, rows: Math.max(1, Math.min(20, Math.round(n))) })}
+        />
+        <button
+          type="button"
+          className="btn"
+          onClick={() => cutIntoGrid(s, object.id, grid.columns, grid.rows)}
+        >
+          Cut
+        </button>
       </Row>
     </>
   );

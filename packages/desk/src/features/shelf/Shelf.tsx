@@ -6,8 +6,9 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { addPiece, db, deletePiece, loadHistory, type PieceRow } from '../../session/keeping.ts';
 import { copyOf, newPieceId } from '../../session/model-help.ts';
+import { keepBytes } from '../../session/pictures.ts';
 import { ImportDialog } from '../../ui/ImportDialog.tsx';
-import type { ReadJob } from '../../ui/import-worker.ts';
+import type { ReadJob, ReadPieceFile } from '../../ui/import-worker.ts';
 import { Mark } from '../../ui/Mark.tsx';
 import { PieceThumb } from '../../ui/PieceThumb.tsx';
 import { toggleTheme } from '../../ui/theme.ts';
@@ -54,8 +55,9 @@ export function Shelf() {
     await go(`/piece/${piece.id}`);
   };
   const imported = useCallback(
-    async (piece: Piece) => {
+    async ({ piece, bytes }: ReadPieceFile) => {
       setJob(null);
+      await keepBytes(bytes);
       const taken = await db.pieces.get(piece.id);
       const own = taken ? { ...piece, id: newPieceId() } : piece;
       await addPiece(own);

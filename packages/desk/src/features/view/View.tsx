@@ -120,7 +120,7 @@ export function View() {
       ctx.rect(x - w / 2, y - h / 2, w, h);
       ctx.clip();
     }
-    paintFaces(ctx, faces, { x, y, scale: k }, ui.masks);
+    paintFaces(ctx, faces, { x, y, scale: k }, s.pictures, ui.masks);
     ctx.restore();
     if (run) return;
     // What lies outside the frame is seen faintly while working.

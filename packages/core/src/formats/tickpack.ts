@@ -1,0 +1,83 @@
+/** A piece with its pictures in one file: a zip of `piece.json` and `assets/`. */
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
+import type { Problem, Result } from '../base/index.ts';
+import { assetFile, MAX_TEXT, type Piece, readPiece, writePiece } from '../model/index.ts';
+import { readPictureHead } from './picture-head.ts';
+
+export interface Tickpack {
+  readonly piece: Piece;
+  /** Bytes by the id of the asset. */
+  readonly files: ReadonlyMap<string, Uint8Array>;
+}
+
+const MAX_FILE = 64 * 1024 * 1024;
+const MAX_ALL = 256 * 1024 * 1024;
+const MAX_ENTRIES = 2000;
+
+export function isZip(bytes: Uint8Array): boolean {
+  return bytes[0] === 0x50 && bytes[1] === 0x4b;
+}
+
+export function writeTickpack(piece: Piece, files: ReadonlyMap<string, Uint8Array>): Uint8Array {
+  const entries: Record<string, [Uint8Array, { level: 0 | 6 }]> = {
+    'piece.json': [strToU8(writePiece(piece, true)), { level: 6 }],
+  };
+  for (const a of Object.values(piece.assets)) {
+    const bytes = files.get(a.id);
+    // Pictures are packed already.
+    if (bytes) entries[assetFile(a)] = [bytes, { level: 0 }];
+  }
+  return zipSync(entries);
+}
+
+/** Reads a tickpack. Only `piece.json` and the files of its assets are taken; no name of the zip is ever a path. */
+export function readTickpack(bytes: Uint8Array): Result<Tickpack> {
+  const fail = (path: string, message: string): Result<Tickpack> => {
+    const problem: Problem = { code: 'tickpack', path, message };
+    return { ok: false, problems: [problem] };
+  };
+  let refused: Result<Tickpack> | null = null;
+  let all = 0;
+  let count = 0;
+  let entries: Record<string, Uint8Array>;
+  try {
+    entries = unzipSync(bytes, {
+      filter: (f) => {
+        if (refused) return false;
+        count++;
+        all += f.originalSize;
+        if (count > MAX_ENTRIES) refused = fail('', `The file holds more than ${MAX_ENTRIES} entries.`);
+        else if (f.name.endsWith('/')) return false;
+        else if (f.name !== 'piece.json' && !/^assets\/as_[A-Za-z0-9_-]{1,60}\.(png|jpg|webp)$/.test(f.name))
+          refused = fail(f.name, 'This entry does not belong in a tickpack.');
+        else if (f.originalSize > (f.name === 'piece.json' ? MAX_TEXT : MAX_FILE) || all > MAX_ALL)
+          refused = fail(f.name, 'This entry is too large when unpacked.');
+        return refused === null;
+      },
+    });
+  } catch {
+    return (
+      refused ??
+      fail('', 'The file is broken: it cannot be unpacked, or an entry is not as large as it says.')
+    );
+  }
+  if (refused) return refused;
+  const json = entries['piece.json'];
+  if (!json) return fail('piece.json', 'The file holds no piece.json.');
+  const read = readPiece(strFromU8(json));
+  if (!read.ok) return read;
+  const files = new Map<string, Uint8Array>();
+  for (const a of Object.values(read.value.assets)) {
+    const file = entries[assetFile(a)];
+    if (!file) return fail(assetFile(a), `The picture of the asset "${a.name}" is missing.`);
+    const head = readPictureHead(file);
+    if (!head.ok) return fail(assetFile(a), head.problems[0]?.message ?? 'The picture cannot be read.');
+    // A photograph taken with a turned camera has its sides the other way round in the file.
+    const { width, height, mime } = head.value;
+    const upright = width === a.width && height === a.height;
+    if ((!upright && (width !== a.height || height !== a.width)) || mime !== a.mime)
+      return fail(assetFile(a), `The picture is not what the asset "${a.name}" says it is.`);
+    files.set(a.id, file);
+  }
+  return { ok: true, value: { piece: read.value, files } };
+}

@@ -321,3 +321,44 @@ test('A10: words in the bundled fonts are as wide as the browser draws them', as
   await undo(page);
   await expect(page.getByLabel('Font size')).toHaveValue('48');
 });
+
+test('A3, A12: a placement is copied to another object; a hit shape is clicked where nothing is drawn', async ({
+  page,
+}) => {
+  await newPiece(page);
+  await add(page, 'Box');
+  await commit(page, 'Place x', '90');
+  await commit(page, 'Turn ° z', '30');
+  await item(page, 'Box').click();
+  await page.locator('body').press('c');
+  await add(page, 'Ellipse');
+  await item(page, 'Ellipse').click();
+  await page.locator('body').press('v');
+  await expect(page.getByLabel('Place x')).toHaveValue('90');
+  await expect(page.getByLabel('Turn ° z')).toHaveValue('30');
+  await undo(page);
+  await expect(page.getByLabel('Place x')).toHaveValue('0');
+  await commit(page, 'Place x', '-200');
+  await page.locator('summary', { hasText: 'Hit shape' }).click();
+  await page.getByLabel('Where it is clicked').selectOption('rect');
+  await commit(page, 'Hit shape w', '300');
+  await page.getByRole('button', { name: 'Add a reaction' }).click();
+  await page.getByRole('button', { name: 'Run', exact: true }).click();
+  const box = await page.getByLabel('Live frame').boundingBox();
+  if (!box) throw new Error('no frame');
+  const scale = Math.min((box.width - 36) / 960, (box.height - 28) / 540);
+  // 120 px left of the middle of an ellipse that is 80 px wide.
+  await page.mouse.click(box.x + box.width / 2 - 320 * scale, box.y + box.height / 2);
+  await expect(page.getByText('Ellipse was clicked').first()).toBeVisible();
+});
+
+test('A3: pointing at a field shows its axis on the view', async ({ page }) => {
+  await newPiece(page);
+  await add(page, 'Box');
+  await page.getByLabel('Turn ° y').hover();
+  await expect(page.locator('[data-axis="rotation.y"] path')).toHaveCount(2);
+  await page.getByLabel('Place x').hover();
+  await expect(page.locator('[data-axis="position.x"]')).toHaveCount(1);
+  await page.getByLabel('Name', { exact: true }).hover();
+  await expect(page.locator('[data-axis]')).toHaveCount(0);
+});

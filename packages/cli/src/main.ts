@@ -1,22 +1,27 @@
 /** The command line: validate, run, schema. Exit codes: 0 fine, 1 the piece falls short, 2 used wrongly. */
 import { readFileSync, writeFileSync } from 'node:fs';
 import { problemLine, TICKS_PER_SECOND, tickAtOrAfter, tickTime } from '@apple-tick/core/base';
+import { isZip, readTickpack } from '@apple-tick/core/formats';
 import { type Piece, pieceJsonSchema, readPiece } from '@apple-tick/core/model';
 import { compile, findObject, type Input, inputsSchema, propertyValue, Run } from '@apple-tick/core/run';
 import { Command } from 'commander';
 
 class UsedWrongly extends Error {}
 
-function readText(file: string): string {
+function readBytes(file: string): Uint8Array {
   try {
-    return readFileSync(file, 'utf8');
+    return readFileSync(file);
   } catch {
     throw new UsedWrongly(`${file}: the file cannot be read.`);
   }
 }
 
+/** The piece of a file, which may be a text or a tickpack; null after telling what is wrong with it. */
 function loadPiece(file: string): Piece | null {
-  const result = readPiece(readText(file));
+  const bytes = readBytes(file);
+  const pack = isZip(bytes) ? readTickpack(bytes) : null;
+  if (pack?.ok) return pack.value.piece;
+  const result = pack ?? readPiece(new TextDecoder().decode(bytes));
   if (result.ok) return result.value;
   for (const p of result.problems) process.stderr.write(`${problemLine(p)}\n`);
   return null;
@@ -26,7 +31,7 @@ function loadInputs(file: string | undefined): Input[] {
   if (file === undefined) return [];
   let json: unknown;
   try {
-    json = JSON.parse(readText(file));
+    json = JSON.parse(new TextDecoder().decode(readBytes(file)));
   } catch (e) {
     if (e instanceof UsedWrongly) throw e;
     throw new UsedWrongly(`${file}: the inputs are not valid JSON.`);

@@ -15,7 +15,7 @@ import {
   type Vec3,
 } from '../src/model/index.ts';
 import { compile, FaceBuilder, propertyValue, Run } from '../src/run/index.ts';
-import { fitFrame, hitTop } from '../src/world/index.ts';
+import { FILL_HIT, fitFrame, hitTop } from '../src/world/index.ts';
 import { seeded } from './box-piece.ts';
 
 type Part = Partial<SceneObject['base']>;
@@ -254,6 +254,32 @@ describe('on top', () => {
     expect(top(p, 15, 0)).toBe('ob_b');
     expect(top(p, 0, 0)).toBe('ob_c');
     expect(top(p, 60, 0)).toBe('ob_z');
+  });
+});
+
+describe('hit shapes', () => {
+  const small = object('ob_s', rect(20), { opacity: 0 }, { hitShape: { kind: 'ellipse', size: [100, 60] } });
+
+  it('take the place of the drawing for hits, larger or unseen; shown off they are not hit', () => {
+    const p = pieceWith(small);
+    expect(top(p, 45, 0)).toBe('ob_s');
+    expect(top(p, 45, 25)).toBeNull();
+    expect(top(pieceWith({ ...small, base: { ...small.base, shown: false } }), 0, 0)).toBeNull();
+    const away = {
+      ...small,
+      base: { ...small.base, opacity: 1 },
+      hitShape: { kind: 'rect', size: [10, 10], at: [100, 0] },
+    };
+    expect(top(pieceWith(away as SceneObject), 100, 0)).toBe('ob_s');
+    expect(top(pieceWith(away as SceneObject), 0, 0)).toBeNull();
+  });
+
+  it('are never painted, and without one what is wholly transparent is not hit', () => {
+    const program = compile(pieceWith(small));
+    const faces = new FaceBuilder().build(program, program.base, FRONT);
+    expect([...faces.fill.subarray(0, faces.count)]).toEqual([FILL_HIT]);
+    const { hitShape: _, ...bare } = small;
+    expect(top(pieceWith(bare as SceneObject), 0, 0)).toBeNull();
   });
 });
 

@@ -10,6 +10,7 @@ import {
   type FaceText,
   FILL_BALL,
   FILL_GRADIENT,
+  FILL_HIT,
   FILL_NONE,
   type MaskUse,
   OUTLINE_ELLIPSE,
@@ -94,6 +95,7 @@ export function paintFaces(
 ): void {
   for (let i = 0; i < faces.count; i++) {
     const f = faces.order[i] as number;
+    if (faces.fill[f] === FILL_HIT) continue;
     const uses = masks ? faces.masks[f] : null;
     if (!uses) {
       paintFace(ctx, faces, f, at, pictures);

@@ -1,5 +1,5 @@
 /** Undo and redo with names, outside the store. A drag is one step: its edits are squashed while it is open. */
-import { type RecordsDiff, reverseDiff, squash } from './record-diff.ts';
+import { type RecordsDiff, squash } from './record-diff.ts';
 import { Editor, type PieceStore } from './store.ts';
 
 export interface HistoryEntry {
@@ -68,7 +68,7 @@ export class History {
   cancel(): void {
     if (this.open !== null && this.openPushed) {
       const entry = this.undoStack.pop();
-      if (entry) this.store.apply(reverseDiff(entry.diff));
+      if (entry) this.store.revert(entry.diff);
       this.tell({ kind: 'amend', entry: null });
     }
     this.end();
@@ -81,7 +81,7 @@ export class History {
       change(editor);
     } catch (e) {
       // A programmer's mistake must not leave half an edit behind.
-      this.store.apply(reverseDiff(editor.done()));
+      this.store.revert(editor.done());
       throw e;
     }
     const diff = editor.done();
@@ -107,7 +107,7 @@ export class History {
     this.end();
     const entry = this.undoStack.pop();
     if (!entry) return null;
-    this.store.apply(reverseDiff(entry.diff));
+    this.store.revert(entry.diff);
     this.redoStack.push(entry);
     this.tell({ kind: 'undo' });
     return entry;
@@ -130,7 +130,7 @@ export class History {
     else {
       if (e.kind === 'amend') {
         const old = this.undoStack.pop();
-        if (old) this.store.apply(reverseDiff(old.diff));
+        if (old) this.store.revert(old.diff);
       }
       if (e.entry) {
         this.store.apply(e.entry.diff);

@@ -57,7 +57,7 @@ export {
 } from './property.ts';
 export type { Reaction } from './reaction.ts';
 export { MAX_TEXT, readPiece, readPieceJson, tooLarge, writePiece } from './read.ts';
-export { type RecordChange, type RecordsDiff, reverseDiff, squash, touchedIds } from './record-diff.ts';
+export { type RecordChange, type RecordsDiff, squash, touchedIds } from './record-diff.ts';
 export { type RefKind, visitReferences } from './references.ts';
 export { isSet, removeWithReferences, subtreeOf } from './removal.ts';
 export {

@@ -1,6 +1,6 @@
 /**
  * An edit is a list of what happened to records: added, changed, removed. Reversed, it is the undo. Places in
- * document order are kept, so that undoing a removal brings the record back to where it was.
+ * document order are kept, so that undoing a removal brings the record back to where it was (`PieceStore.revert`).
  */
 import type { AnyRecord, PieceHead, TableName } from './piece.ts';
 
@@ -13,23 +13,6 @@ export type RecordChange =
 
 /** Changes in the order in which they are made. */
 export type RecordsDiff = readonly RecordChange[];
-
-export function reverseDiff(diff: RecordsDiff): RecordsDiff {
-  return diff.toReversed().map(reverseChange);
-}
-
-function reverseChange(c: RecordChange): RecordChange {
-  switch (c.op) {
-    case 'add':
-      return { ...c, op: 'remove' };
-    case 'remove':
-      return { ...c, op: 'add' };
-    case 'update':
-      return { ...c, from: c.to, to: c.from };
-    case 'head':
-      return { ...c, from: c.to, to: c.from };
-  }
-}
 
 /**
  * `first` followed by `then` as one diff. Updates are folded into what `first` already did to the record, so a

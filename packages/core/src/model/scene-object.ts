@@ -84,6 +84,15 @@ const common = {
   tags: z.array(idSchema).max(64).default([]),
   /** Words shown to the person who points at it. */
   hint: z.string().max(200).default(''),
+  /** Where it can be clicked instead of where it is drawn, px in its own space; works unseen too. */
+  hitShape: z
+    .strictObject({
+      kind: z.enum(['rect', 'ellipse']),
+      size: z.tuple([extent, extent]),
+      at: point.optional(),
+    })
+    .nullable()
+    .optional(),
   /** Seen only while making. */
   guide: z.boolean().optional(),
   /** Cannot be taken hold of on the view. */

@@ -73,6 +73,24 @@ export class PieceStore {
     this.tell(diff);
   }
 
+  /** Takes a diff back that was applied last: its changes undone, the last first. */
+  revert(diff: RecordsDiff): void {
+    for (let i = diff.length - 1; i >= 0; i--) {
+      const c = diff[i] as RecordChange;
+      if (c.op === 'update') this.put(c.table, c.from);
+      else if (c.op === 'head') this.headRecord = c.from;
+      else this.applyChange({ ...c, op: c.op === 'add' ? 'remove' : 'add' });
+    }
+    this.tell(diff);
+  }
+
+  private put(table: TableName, record: AnyRecord): void {
+    const t = this.tables[table];
+    t.version++;
+    if (!t.byId.has(record.id)) throw new Error(`update of ${table}.${record.id}, which is not there`);
+    t.byId.set(record.id, record);
+  }
+
   /** For `Editor`: one change of several that the listeners hear of together, in `tell`. */
   applyQuietly(c: RecordChange): void {
     this.applyChange(c);
@@ -88,12 +106,13 @@ export class PieceStore {
       this.headRecord = c.to;
       return;
     }
+    if (c.op === 'update') {
+      this.put(c.table, c.to);
+      return;
+    }
     const t = this.tables[c.table];
     t.version++;
-    if (c.op === 'update') {
-      if (!t.byId.has(c.to.id)) throw new Error(`update of ${c.table}.${c.to.id}, which is not there`);
-      t.byId.set(c.to.id, c.to);
-    } else if (c.op === 'add') {
+    if (c.op === 'add') {
       if (t.byId.has(c.record.id)) throw new Error(`${c.table}.${c.record.id} is there already`);
       t.ids.splice(c.at, 0, c.record.id);
       t.byId.set(c.record.id, c.record);

@@ -139,6 +139,7 @@ class Compiler {
     const clips = Object.values(p.clips).map((c) => this.clip(c));
     const clipIndex = new Map(clips.map((c, i) => [c.clip.id, i]));
     const signals = Object.values(p.signals);
+    const base = baseValues(this.objects);
     const lanes: LaneProgram[] = [];
     for (const m of Object.values(p.machines)) {
       const object = this.objectIndex.get(m.object) ?? -1;
@@ -149,9 +150,9 @@ class Compiler {
       piece: p,
       objects: this.objects,
       objectIndex: this.objectIndex,
-      geometry: geometryOfAll(this.objects, this.objectIndex),
+      geometry: geometryOfAll(this.objects, this.objectIndex, base),
       guides: guidesOf(this.objects, this.objectIndex),
-      base: baseValues(this.objects),
+      base,
       clips,
       clipIndex,
       signals,
@@ -185,7 +186,7 @@ class Compiler {
     const root = this.objectIndex.get(clip.root) ?? -1;
     return {
       clip,
-      data: compileClip(clip),
+      data: clipData(clip),
       cueTimes: Float64Array.from(clip.cues, (q) => q.t),
       cueActions: clip.cues.map((q) => this.list(q.id, q.id, q.actions, root)),
     };
@@ -316,6 +317,18 @@ function reactionsByEvent(reactions: readonly ReactionProgram[]): Map<EventName,
   return map;
 }
 
+const compiledClips = new WeakMap<Clip, ClipData>();
+
+/** Records are never changed in place, so an edit elsewhere leaves a clip's data as it is. */
+function clipData(clip: Clip): ClipData {
+  let data = compiledClips.get(clip);
+  if (!data) {
+    data = compileClip(clip);
+    compiledClips.set(clip, data);
+  }
+  return data;
+}
+
 function guidesOf(objects: readonly SceneObject[], index: ReadonlyMap<string, number>): Uint8Array {
   const out = new Uint8Array(objects.length);
   objects.forEach((o, i) => {
@@ -325,19 +338,31 @@ function guidesOf(objects: readonly SceneObject[], index: ReadonlyMap<string, nu
   return out;
 }
 
+const baseRows = new WeakMap<SceneObject, Float64Array>();
+
+/** The channels of an object's base; the same record gives the same row. */
+function baseRow(o: SceneObject): Float64Array {
+  let row = baseRows.get(o);
+  if (!row) {
+    row = new Float64Array(CHANNELS);
+    const b = o.base;
+    row.set(b.position, 0);
+    row.set(b.rotation, 3);
+    row.set(b.scale, 6);
+    row.set(b.pivot, 9);
+    row[CH_OPACITY] = b.opacity;
+    row[CH_SHOWN] = b.shown ? 1 : 0;
+    row[CH_LOOK] = lookNumber(b.look ?? '');
+    hexToOklab(fillColor(b.fill) ?? '#000000', row, CH_FILL);
+    baseRows.set(o, row);
+  }
+  return row;
+}
+
 function baseValues(objects: readonly SceneObject[]): Float64Array {
   const values = new Float64Array(objects.length * CHANNELS);
   objects.forEach((o, i) => {
-    const row = i * CHANNELS;
-    const b = o.base;
-    values.set(b.position, row);
-    values.set(b.rotation, row + 3);
-    values.set(b.scale, row + 6);
-    values.set(b.pivot, row + 9);
-    values[row + CH_OPACITY] = b.opacity;
-    values[row + CH_SHOWN] = b.shown ? 1 : 0;
-    values[row + CH_LOOK] = lookNumber(b.look ?? '');
-    hexToOklab(fillColor(b.fill) ?? '#000000', values, row + CH_FILL);
+    values.set(baseRow(o), i * CHANNELS);
   });
   return values;
 }

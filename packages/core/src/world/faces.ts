@@ -21,6 +21,8 @@ export const FILL_COLOR = 0;
 export const FILL_NONE = 1;
 export const FILL_GRADIENT = 2;
 export const FILL_BALL = 3;
+/** Not painted: it is only hit. */
+export const FILL_HIT = 4;
 
 const UNIT_CIRCLE = ellipseOutline(2, 2);
 
@@ -44,6 +46,8 @@ export class FaceList {
   fill = new Uint8Array(64);
   /** Where a ball is brightest, in (u, v). */
   spot = new Float64Array(64 * 2);
+  /** 1 for what is drawn but hit elsewhere, by its hit shape. */
+  unhit = new Uint8Array(64);
   /** 1 for what is on top: painted after everything else. */
   layer = new Uint8Array(64);
   outline: Outline[] = [];
@@ -73,6 +77,7 @@ export class FaceList {
     this.fill = wider(this.fill, 1);
     this.spot = wider(this.spot, 2);
     this.layer = wider(this.layer, 1);
+    this.unhit = wider(this.unhit, 1);
   }
 
   /** A new face; its plane and spot are still to be written. */
@@ -90,6 +95,7 @@ export class FaceList {
     this.piece[f] = null;
     this.masks[f] = null;
     this.layer[f] = 0;
+    this.unhit[f] = 0;
     return f;
   }
 
@@ -109,6 +115,7 @@ export class FaceList {
     this.style[n] = this.style[f] as FaceStyle | null;
     this.masks[n] = this.masks[f] as readonly MaskUse[] | null;
     this.layer[n] = this.layer[f] as number;
+    this.unhit[n] = this.unhit[f] as number;
     this.piece[n] = piece;
     return n;
   }
@@ -122,7 +129,8 @@ const EDGE_ON = 1e-9;
 /**
  * Fills `out` with the visible faces in tree order; `out.order` is left as 0, 1, 2, ….
  * `values` are the objects' channels, `viewWorld` their matrices to view space (12 each), `light` the unit vector
- * toward the light in view space; `seen` receives each object's opacity with what lies above it. A hidden or wholly
+ * toward the light in view space; `seen` receives each object's opacity with what lies above it, −1 for what is not
+ * shown. A hidden or wholly
  * transparent object has no faces, nor has anything below it; an object with 1 in `skip` has none itself.
  */
 export function buildFaces(
@@ -140,11 +148,20 @@ export function buildFaces(
     const row = i * CHANNELS;
     const parent = g.parent[i] as number;
     const above = parent < 0 ? 1 : (seen[parent] as number);
-    const opacity =
-      (values[row + CH_SHOWN] as number) >= 0.5 ? above * (values[row + CH_OPACITY] as number) : 0;
+    const shown = above >= 0 && (values[row + CH_SHOWN] as number) >= 0.5;
+    const opacity = shown ? above * (values[row + CH_OPACITY] as number) : -1;
     seen[i] = opacity;
     const object = drawingOf(g, values, i);
-    if (opacity === 0 || skip?.[i] === 1 || (object.faces.length === 0 && !object.ball)) continue;
+    if (opacity < 0 || skip?.[i] === 1) continue;
+    if (object.hit) {
+      const f = addFace(out, viewWorld, i, object.hit, 0, 1, light);
+      if (f >= 0) {
+        out.fill[f] = FILL_HIT;
+        out.masks[f] = g.masks[i] ?? null;
+        out.layer[f] = g.onTop[i] as number;
+      }
+    }
+    if (opacity === 0 || (object.faces.length === 0 && !object.ball)) continue;
     const L = values[row + CH_FILL] as number;
     const a = values[row + CH_FILL + 1] as number;
     const b = values[row + CH_FILL + 2] as number;
@@ -167,6 +184,7 @@ export function buildFaces(
     for (let f = first; f < out.count; f++) {
       out.masks[f] = g.masks[i] ?? null;
       out.layer[f] = g.onTop[i] as number;
+      out.unhit[f] = object.hit ? 1 : 0;
     }
   }
   buildRegions(out, g, values, viewWorld, light);

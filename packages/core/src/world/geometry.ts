@@ -1,7 +1,9 @@
 /** Objects as faces in their own space: what is worked out once, when a piece is compiled. */
-import { flatten, hexToOklab, type Subpath } from '../base/index.ts';
+import { flatten, type Subpath } from '../base/index.ts';
 import {
   ANCHORS,
+  CH_FILL,
+  CHANNELS,
   type Fill,
   type FontName,
   fillColor,
@@ -69,6 +71,8 @@ export interface ObjectGeometry {
   /** Half width, half height and depth of a ball, px; null for everything else. */
   readonly ball: Vec3 | null;
   readonly style: FaceStyle | null;
+  /** Where it is hit instead of where it is drawn; null: where it is drawn. */
+  readonly hit: LocalFace | null;
   /** Its own colour, 0xrrggbb: it stands while the fill that is written is the object's base; else that one does. */
   readonly rgb: number;
 }
@@ -106,14 +110,18 @@ export interface Geometry {
 
 const cache = new WeakMap<SceneObject, ObjectGeometry>();
 
-/** The geometry of all objects, which stand in the order of the tree. */
-export function geometryOfAll(objects: readonly SceneObject[], index: ReadonlyMap<string, number>): Geometry {
+/** The geometry of all objects, which stand in the order of the tree; `base` are their base channels. */
+export function geometryOfAll(
+  objects: readonly SceneObject[],
+  index: ReadonlyMap<string, number>,
+  base: Float64Array,
+): Geometry {
   const parent = Int32Array.from(objects, (o) => (o.parent === null ? -1 : (index.get(o.parent) ?? -1)));
   const plain = new Float64Array(objects.length * 3);
   const onTop = new Uint8Array(objects.length);
   objects.forEach((o, i) => {
     const p = parent[i] as number;
-    hexToOklab(fillColor(o.base.fill) ?? '#000000', plain, i * 3);
+    for (let k = 0; k < 3; k++) plain[i * 3 + k] = base[i * CHANNELS + CH_FILL + k] as number;
     onTop[i] = o.overlay || (p >= 0 && onTop[p] === 1) ? 1 : 0;
   });
   return {
@@ -190,11 +198,19 @@ function geometryOf(o: SceneObject): ObjectGeometry {
       faces: facesOf(o),
       ball: o.kind === 'ball' ? [o.size[0] / 2, o.size[1] / 2, o.size[2] / 2] : null,
       style: styleOf(o),
+      hit: hitFace(o),
       rgb: Number.parseInt((fillColor(o.base.fill) ?? '#000000').slice(1), 16),
     };
     cache.set(o, g);
   }
   return g;
+}
+
+function hitFace(o: SceneObject): LocalFace | null {
+  if (!o.hitShape) return null;
+  const { kind, size, at } = o.hitShape;
+  const outline = kind === 'rect' ? rectOutline(size[0], size[1]) : ellipseOutline(size[0], size[1]);
+  return { origin: [at?.[0] ?? 0, at?.[1] ?? 0, 0], u: X, v: Y, outline, side: FLAT, edge: EDGE_NONE };
 }
 
 function styleOf(o: SceneObject): FaceStyle | null {

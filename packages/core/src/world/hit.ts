@@ -64,7 +64,7 @@ function insideConvex(poly: Float64Array, u: number, v: number): boolean {
 export function hitTop(faces: FaceList, x: number, y: number): number {
   for (let i = faces.count - 1; i >= 0; i--) {
     const f = faces.order[i] as number;
-    if (faceContains(faces, f, x, y)) return faces.object[f] as number;
+    if (faces.unhit[f] === 0 && faceContains(faces, f, x, y)) return faces.object[f] as number;
   }
   return -1;
 }
@@ -75,7 +75,7 @@ export function hitAll(faces: FaceList, x: number, y: number): number[] {
   for (let i = faces.count - 1; i >= 0; i--) {
     const f = faces.order[i] as number;
     const object = faces.object[f] as number;
-    if (!out.includes(object) && faceContains(faces, f, x, y)) out.push(object);
+    if (faces.unhit[f] === 0 && !out.includes(object) && faceContains(faces, f, x, y)) out.push(object);
   }
   return out;
 }

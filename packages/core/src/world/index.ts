@@ -1,4 +1,4 @@
-export { buildFaces, FaceList, FILL_BALL, FILL_COLOR, FILL_GRADIENT, FILL_NONE } from './faces.ts';
+export { buildFaces, FaceList, FILL_BALL, FILL_COLOR, FILL_GRADIENT, FILL_HIT, FILL_NONE } from './faces.ts';
 export { type Fitted, fitFrame } from './frame.ts';
 export {
   CONVEX,

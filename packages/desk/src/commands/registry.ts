@@ -5,7 +5,14 @@ import {
   removeWithReferences,
   uniqueName,
 } from '@apple-tick/core/model';
-import { chosenWords, duplicate, joinUnderRoot } from '../session/arrange.ts';
+import {
+  chosenWords,
+  copyPlacement,
+  duplicate,
+  hasPlacement,
+  joinUnderRoot,
+  pastePlacement,
+} from '../session/arrange.ts';
 import { capital, DRAWN_KINDS, KIND_WORDS } from '../session/model-help.ts';
 import { newObject } from '../session/new-object.ts';
 import type { Session } from '../session/session.ts';
@@ -132,6 +139,20 @@ export const COMMANDS: readonly CommandInfo[] = [
     keys: ['Mod+Shift+d'],
     run: (s) => tellOutside(s, duplicate(s, false)),
     enabled: anyChosen,
+  },
+  {
+    id: 'placement.copy',
+    name: 'Copy the placement',
+    keys: ['c'],
+    run: copyPlacement,
+    enabled: anyChosen,
+  },
+  {
+    id: 'placement.paste',
+    name: 'Paste the placement',
+    keys: ['v'],
+    run: pastePlacement,
+    enabled: (s) => anyChosen(s) && hasPlacement(),
   },
   { id: 'draw.path', name: 'Draw a path by points', keys: ['p'], run: (s) => s.set({ tool: 'pen' }) },
   { id: 'join', name: 'Join under one root', keys: ['Mod+j'], run: joinUnderRoot, enabled: anyChosen },

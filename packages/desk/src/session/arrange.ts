@@ -295,6 +295,30 @@ export function stepInTree(s: Session, way: 'up' | 'down' | 'in' | 'out'): void 
   }
 }
 
+/** Where an object is and how it is turned and scaled, copied from one and put on others. */
+type Placement = Pick<Base, 'position' | 'rotation' | 'scale' | 'pivot'>;
+let placement: Placement | null = null;
+
+export function copyPlacement(s: Session): void {
+  const o = s.state.object === null ? undefined : s.store.get('objects', s.state.object);
+  if (!o) return;
+  const { position, rotation, scale, pivot } = o.base;
+  placement = { position, rotation, scale, pivot };
+}
+
+export function hasPlacement(): boolean {
+  return placement !== null;
+}
+
+export function pastePlacement(s: Session): void {
+  const put = placement;
+  if (!put) return;
+  const ids = s.chosen;
+  s.edit(`Placed ${chosenWords(s, ids)}`, (e) => {
+    for (const id of ids) e.update('objects', id, (o) => ({ ...o, base: { ...o.base, ...put } }));
+  });
+}
+
 /** A number of the row of channels that an object's base has: for fields that change several objects. */
 export function baseNumber(o: SceneObject, channel: number): number {
   const b = o.base;

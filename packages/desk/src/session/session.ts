@@ -38,6 +38,8 @@ export interface UiState {
   hidden: ReadonlySet<string>;
   /** The one object that alone is shown and run, or null. */
   only: string | null;
+  /** The property whose field is pointed at: its axis is shown on the view. */
+  axis: string | null;
   /** Off: what is masked away is drawn too, while working and in a run. */
   masks: boolean;
   /** The space that the frame is tried in. */
@@ -96,6 +98,7 @@ export class Session {
       also: [],
       hidden: new Set(),
       only: null,
+      axis: null,
       masks: true,
       space: 'own',
       pan: { x: 0, y: 0 },

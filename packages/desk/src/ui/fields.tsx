@@ -10,6 +10,8 @@ export function NumberField(props: {
   /** Several things are meant and they differ: the field is empty until something is typed. */
   mixed?: boolean;
   onChange?: (n: number) => void;
+  /** Told when the pointer comes over the field or the focus comes to it, and when both have left. */
+  onPoint?: (on: boolean) => void;
   /** Instead of `onChange`: what was typed, for who works it out on several values. */
   onText?: (text: string) => void;
 }) {
@@ -24,7 +26,13 @@ export function NumberField(props: {
     if (n !== null && n !== props.value && String(n) !== shown) props.onChange?.(n);
   };
   return (
-    <label className="field flex items-center gap-1 relative flex-1">
+    <label
+      className="field flex items-center gap-1 relative flex-1"
+      onPointerEnter={() => props.onPoint?.(true)}
+      onPointerLeave={() => props.onPoint?.(false)}
+      onFocus={() => props.onPoint?.(true)}
+      onBlur={() => props.onPoint?.(false)}
+    >
       {props.axis && <span className="text-ink-3 num text-[11px]">{props.axis}</span>}
       <input
         aria-label={props.label}

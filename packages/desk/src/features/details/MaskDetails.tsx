@@ -1,4 +1,11 @@
-import { ANCHORS, type Anchor, type Overlay, type SceneObject, subtreeOf } from '@apple-tick/core/model';
+import {
+  ANCHORS,
+  type Anchor,
+  type Overlay,
+  type SceneObject,
+  sizeOf,
+  subtreeOf,
+} from '@apple-tick/core/model';
 import { useSession, useTable } from '../../session/hooks.ts';
 import { nameOf } from '../../session/words.ts';
 import { NumberField, type Option, Pick, Row } from '../../ui/fields.tsx';
@@ -132,4 +139,54 @@ function beside(anchor: Anchor, where: 'inside' | 'outside'): Overlay {
     offset: [way[0] * margin + 0, way[1] * margin + 0],
     ofOwn: [way[0] * 50 * k + 0, way[1] * 50 * k + 0],
   };
+}
+
+/** Where it can be clicked, when that is not where it is drawn. */
+export function HitDetails({ object }: { object: SceneObject }) {
+  const s = useSession();
+  const hit = object.hitShape ?? null;
+  const set = (to: SceneObject['hitShape']) =>
+    s.edit(`Changed where ${object.name} is clicked`, (e) =>
+      e.update('objects', object.id, (o) => ({ ...o, hitShape: to })),
+    );
+  const [w, h] = sizeOf(object);
+  const roomy = (n: number) => Math.round(Math.max(40, n * 1.3));
+  return (
+    <Section
+      title="Hit shape"
+      note={hit ? (hit.kind === 'rect' ? 'rectangle' : 'ellipse') : 'as drawn'}
+      open={hit !== null}
+    >
+      <Row title="Clicked">
+        <Pick
+          label="Where it is clicked"
+          value={hit?.kind ?? ''}
+          options={[
+            ['', 'where it is drawn'],
+            ['rect', 'in a rectangle'],
+            ['ellipse', 'in an ellipse'],
+          ]}
+          onChange={(v) =>
+            set(v === '' ? null : { size: [roomy(w), roomy(h)], ...hit, kind: v as 'rect' | 'ellipse' })
+          }
+        />
+      </Row>
+      {hit && (
+        <Row title="Size">
+          {([0, 1] as const).map((k) => (
+            <NumberField
+              key={k}
+              axis={'wh'[k] as string}
+              label={`Hit shape ${'wh'[k]}`}
+              value={hit.size[k]}
+              onChange={(n) => {
+                const to = Math.max(1, n);
+                set({ ...hit, size: k === 0 ? [to, hit.size[1]] : [hit.size[0], to] });
+              }}
+            />
+          ))}
+        </Row>
+      )}
+    </Section>
+  );
 }

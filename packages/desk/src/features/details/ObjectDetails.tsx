@@ -23,7 +23,7 @@ import { keyMoves, setProperties } from '../../session/properties.ts';
 import { resizedAboutPivot } from '../../session/resize.ts';
 import { Heading, NumberField, Row, TextField } from '../../ui/fields.tsx';
 import { LooksDetails } from './LooksDetails.tsx';
-import { MaskDetails, OverlayDetails } from './MaskDetails.tsx';
+import { HitDetails, MaskDetails, OverlayDetails } from './MaskDetails.tsx';
 import { PaintDetails } from './PaintDetails.tsx';
 import { Reactions } from './Reactions.tsx';
 import { ShapeDetails } from './ShapeDetails.tsx';
@@ -63,6 +63,7 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
             step={property === 'scale' ? 0.1 : 1}
             keyed={tracks.some((t) => t.object === object.id && t.property === name)}
             onChange={(n) => set(name, n, what, now)}
+            onPoint={(on) => s.set({ axis: on ? name : null })}
           />
         );
       })}
@@ -169,6 +170,7 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
       )}
       <MaskDetails object={object} />
       <OverlayDetails object={object} />
+      <HitDetails object={object} />
       <Tags objects={[object]} />
       <Row title="Making">
         <label className="flex items-center gap-1.5">

@@ -64,6 +64,18 @@ export function Handles(props: { posed: Posed; screen: Screen; width: number; he
           ]}
         />
       ))}
+      {object.hitShape && (
+        <polygon
+          points={hitOutline(object.hitShape)
+            .map((p) => toScreen(screen, pointIn(world, i * 12, p)).join())
+            .join(' ')}
+          fill="var(--sky)"
+          fillOpacity="0.08"
+          stroke="var(--sky)"
+          strokeDasharray="4 3"
+        />
+      )}
+      <AxisShown screen={screen} posed={posed} object={object} index={i} at={at} />
       {tool === 'pivot' && swing && (
         <Swing object={object} pivot={swing} screen={screen} posed={posed} index={i} />
       )}
@@ -98,6 +110,18 @@ export function Handles(props: { posed: Posed; screen: Screen; width: number; he
       </g>
     </svg>
   );
+}
+
+/** Points round a hit shape, px in the object's space. */
+function hitOutline(h: NonNullable<SceneObject['hitShape']>): Vec3[] {
+  const [x, y] = h.at ?? [0, 0];
+  const [a, b] = [h.size[0] / 2, h.size[1] / 2];
+  const round = h.kind === 'ellipse';
+  return Array.from({ length: round ? 32 : 4 }, (_, i): Vec3 => {
+    if (!round) return [x + (i === 0 || i === 3 ? -a : a), y + (i < 2 ? -b : b), 0];
+    const t = (i * Math.PI) / 16;
+    return [x + a * Math.cos(t), y + b * Math.sin(t), 0];
+  });
 }
 
 /** The corners of the object's own box. */
@@ -192,6 +216,60 @@ function Swing(props: { object: SceneObject; pivot: Vec3; screen: Screen; posed:
         });
         return <polygon key={deg} points={points.join(' ')} />;
       })}
+    </g>
+  );
+}
+
+/** The axis whose field is pointed at: for a turn the arc that it turns along, with its way; else a line both ways. */
+function AxisShown(props: {
+  screen: Screen;
+  posed: Posed;
+  object: SceneObject;
+  index: number;
+  at: [number, number];
+}) {
+  const { screen, posed, object, index, at } = props;
+  const property = useUi((u) => u.axis);
+  const k = property === null ? -1 : 'xyz'.indexOf(property.slice(-1));
+  if (property === null || k < 0) return null;
+  const own = !property.startsWith('position');
+  const axes = own
+    ? ([0, 1, 2].map((n) => onScreen(screen, column(posed.builder.world, index * 12, n))) as Vec3[])
+    : parentAxes(posed, screen, object);
+  const color = COLORS[k];
+  if (!property.startsWith('rotation')) {
+    const d = axes[k] as Vec3;
+    const n = Math.hypot(d[0], d[1]) || 1;
+    const [x, y] = [(d[0] / n) * 90, (d[1] / n) * 90];
+    return (
+      <line
+        data-axis={property}
+        x1={at[0] - x}
+        y1={at[1] - y}
+        x2={at[0] + x}
+        y2={at[1] + y}
+        stroke={color}
+        strokeWidth="2"
+        strokeDasharray="6 4"
+      />
+    );
+  }
+  const [a, b] = [axes[(k + 1) % 3] as Vec3, axes[(k + 2) % 3] as Vec3];
+  const size = 70 / (Math.max(Math.hypot(a[0], a[1]), Math.hypot(b[0], b[1])) || 1);
+  const point = (deg: number) => {
+    const [c, n] = [Math.cos((deg * Math.PI) / 180) * size, Math.sin((deg * Math.PI) / 180) * size];
+    return [at[0] + a[0] * c + b[0] * n, at[1] + a[1] * c + b[1] * n] as const;
+  };
+  const arc = Array.from({ length: 61 }, (_, n) => point(n * 5));
+  const [end, before] = [point(300), point(286)];
+  const [dx, dy] = [end[0] - before[0], end[1] - before[1]];
+  return (
+    <g data-axis={property} fill="none" stroke={color} strokeWidth="2">
+      <path d={arc.map((p, n) => `${n === 0 ? 'M' : 'L'}${p[0]} ${p[1]}`).join('')} />
+      {/* The arrow's head: the way in which the number grows. */}
+      <path
+        d={`M${end[0] - dx * 0.6 - dy * 0.4} ${end[1] - dy * 0.6 + dx * 0.4}L${end[0]} ${end[1]}L${end[0] - dx * 0.6 + dy * 0.4} ${end[1] - dy * 0.6 - dx * 0.4}`}
+      />
     </g>
   );
 }

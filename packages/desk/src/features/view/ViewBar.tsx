@@ -157,6 +157,14 @@ function Dial() {
     >
       <svg width="26" height="26" aria-hidden="true">
         <circle cx="13" cy="13" r="11" fill="var(--card)" stroke="var(--line)" />
+        {/* Marks: front, three-quarter, and top in the middle. */}
+        {[
+          [13, 3],
+          [13 + 10 * Math.sin(0.61), 13 - 10 * Math.cos(0.61)],
+          [13, 13],
+        ].map(([x, y]) => (
+          <circle key={`${x} ${y}`} cx={x} cy={y} r="1.3" fill="var(--ink-3)" />
+        ))}
         <line
           x1="13"
           y1="13"

@@ -137,5 +137,4 @@ const whole = () => {
   compile(structuredClone(piece));
 };
 console.log(`compile after one edit ÷ compile of a new piece: ${ratio(again, whole, 5).toFixed(2)}`);
-console.log(
-);
+console.log();

@@ -79,6 +79,13 @@ for (const theme of ['light', 'dark'])
       await page.getByRole('treeitem', { name: /^Flap/ }).click();
       await page.getByText('only if, how often').click();
       await check('object');
+      for (const part of ['Looks', 'Mask', 'On top', 'Hit shape'])
+        await page.locator('summary', { hasText: part }).click();
+      await page.getByLabel('fixed to the frame').check();
+      await page.getByLabel('Where it is clicked').selectOption('rect');
+      await check('more of an object');
+      await page.getByRole('treeitem', { name: /^Lid/ }).click({ modifiers: ['ControlOrMeta'] });
+      await check('several objects');
       await page.getByRole('button', { name: 'Transition: done' }).first().click();
       await check('transition');
       await page.getByRole('button', { name: 'flap open switch' }).click();

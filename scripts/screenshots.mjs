@@ -22,7 +22,7 @@ await page.goto(`http://127.0.0.1:${port}/`);
 await page.waitForTimeout(600);
 await shot('shelf');
 await page
-  .getByRole('button', { name: /^Chute/ })
+  .getByRole('button', { name: /^Windfall Mill/ })
   .first()
   .click();
 await page.getByRole('treeitem', { name: /^Flap/ }).click();
@@ -37,10 +37,15 @@ await page.getByRole('button', { name: 'Key at 0.00 s' }).press('Enter');
 await shot('panel-unfolded');
 await page.getByRole('button', { name: 'Fold' }).click();
 await page.getByRole('button', { name: 'Run', exact: true }).click();
-await page.getByRole('switch').click();
-await page.waitForTimeout(1200);
+for (const name of ['flap open', 'pressing', 'lantern lit']) await page.getByRole('switch', { name }).click();
+await page.waitForTimeout(1500);
 await shot('run');
 await page.getByRole('button', { name: 'Stop' }).click();
+await page.getByLabel('Machine').selectOption({ label: 'Press' });
+await page.getByRole('treeitem', { name: /^Cider/ }).click();
+await page.getByRole('button', { name: 'Place', exact: true }).click();
+await page.getByText('Hit shape', { exact: true }).scrollIntoViewIfNeeded();
+await shot('arrange');
 await page.getByRole('button', { name: 'Menu of the piece' }).click();
 await page.getByRole('menuitem', { name: 'Light or dark' }).click();
 await shot('dark');

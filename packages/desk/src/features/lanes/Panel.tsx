@@ -112,8 +112,13 @@ export function Panel(props: {
           ))}
         </div>
         <div className="flex items-baseline gap-1 mt-1">
-          <span className="font-semibold truncate flex-1">{state.name}</span>
-          <span className="num text-[11px] text-ink-2 whitespace-nowrap">{words}</span>
+          {/* The name comes first: what it plays shortens before it does. */}
+          <span className="font-semibold truncate flex-none max-w-[75%]" title={state.name}>
+            {state.name}
+          </span>
+          <span className="num text-[11px] text-ink-2 truncate flex-1 text-right" title={words}>
+            {words}
+          </span>
         </div>
         <svg width={rect.w - 20} height="16" aria-hidden="true" className="block">
           {clip ? (

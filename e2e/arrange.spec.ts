@@ -362,3 +362,51 @@ test('A3: pointing at a field shows its axis on the view', async ({ page }) => {
   await page.getByLabel('Name', { exact: true }).hover();
   await expect(page.locator('[data-axis]')).toHaveCount(0);
 });
+
+test('a piece of many objects: the list holds all, by scrolling, by keyboard and by searching', async ({
+  page,
+}) => {
+  const object = (i: number) => ({
+    id: `ob_${i}`,
+    name: `Apple ${i}`,
+    parent: null,
+    order: `a${String(i).padStart(4, '0')}`,
+    kind: 'ellipse',
+    size: [14, 14],
+    base: { position: [(i % 40) * 20 - 390, Math.floor(i / 40) * 20 - 200, 0] },
+  });
+  const piece = {
+    format: 'apple-tick',
+    version: 1,
+    id: 'many',
+    name: 'Orchard',
+    frame: { width: 960, height: 540, background: '#dce7e2' },
+    objects: Object.fromEntries(Array.from({ length: 800 }, (_, i) => [`ob_${i}`, object(i)])),
+  };
+  await page.goto('/');
+  await page
+    .getByLabel('File to import')
+    .setInputFiles({
+      name: 'o.json',
+      mimeType: 'application/json',
+      buffer: Buffer.from(JSON.stringify(piece)),
+    });
+  await expect(item(page, 'Apple 0')).toBeVisible();
+  await expect(item(page, 'Apple 799')).toHaveCount(0);
+  await page.getByRole('tree').press('End');
+  await expect(item(page, 'Apple 799')).toBeVisible();
+  await expect(item(page, 'Apple 799')).toHaveAttribute('aria-selected', 'true');
+  await page.getByRole('complementary', { name: 'Objects' }).evaluate((e) => e.scrollTo({ top: 400 * 25 }));
+  await expect(item(page, 'Apple 400')).toBeVisible();
+  await page.getByLabel('Search the objects').fill('77');
+  await expect(page.getByText('17 of 800 objects are listed.')).toBeVisible();
+  // What is made while searching is seen: the search gives way.
+  await add(page, 'Box');
+  await expect(page.getByLabel('Search the objects')).toHaveValue('');
+  // Many at once, in one step.
+  await page.locator('body').press('Escape');
+  await page.locator('body').press('ControlOrMeta+a');
+  await expect(page.getByRole('heading', { name: '801 objects' })).toBeVisible();
+  await commit(page, 'Place y', '+5');
+  await expect(page.getByRole('button', { name: 'Undo “Moved 801 objects”' })).toBeEnabled();
+});

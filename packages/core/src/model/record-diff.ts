@@ -20,22 +20,25 @@ export type RecordsDiff = readonly RecordChange[];
  */
 export function squash(first: RecordsDiff, then: RecordsDiff): RecordsDiff {
   const out = [...first];
+  /** Where each record was touched last: a drag of many objects asks this for each of them at every move. */
+  const last = new Map<string, number>();
+  out.forEach((p, i) => {
+    last.set(keyOf(p), i);
+  });
   for (const c of then) {
-    if (c.op === 'head' || c.op === 'update') {
-      const i = out.findLastIndex((p) => touches(p, c));
-      const earlier = out[i];
-      if (earlier && foldInto(out, i, earlier, c)) continue;
-    }
+    const key = keyOf(c);
+    const i = last.get(key);
+    const earlier = i === undefined ? undefined : out[i];
+    if (i !== undefined && earlier && foldInto(out, i, earlier, c)) continue;
+    last.set(key, out.length);
     out.push(c);
   }
   return out;
 }
 
-function touches(p: RecordChange, c: RecordChange): boolean {
-  if (c.op === 'head' || p.op === 'head') return p.op === c.op;
-  const id = p.op === 'update' ? p.to.id : p.record.id;
-  const other = c.op === 'update' ? c.to.id : c.record.id;
-  return p.table === c.table && id === other;
+function keyOf(c: RecordChange): string {
+  if (c.op === 'head') return '';
+  return `${c.table}/${c.op === 'update' ? c.to.id : c.record.id}`;
 }
 
 function foldInto(out: RecordChange[], i: number, p: RecordChange, c: RecordChange): boolean {

@@ -24,10 +24,16 @@ import { nameOf } from './words.ts';
 
 /** The chosen objects without those that lie below another chosen one. */
 export function topmost(s: Session): string[] {
-  const chosen = s.chosen;
-  const below = new Set<string>();
-  for (const id of chosen) for (const x of subtreeOf(s.store, id)) if (x !== id) below.add(x);
-  return chosen.filter((id) => !below.has(id));
+  const { chosen } = s;
+  const all = new Set(chosen);
+  return chosen.filter((id) => !ancestorsOf(s.store, id).some((a) => all.has(a)));
+}
+
+/** The ids of what lies above an object, the nearest first. */
+export function ancestorsOf(store: PieceStore, id: string): string[] {
+  const out: string[] = [];
+  for (let o = store.get('objects', id); o?.parent; o = store.get('objects', o.parent)) out.push(o.parent);
+  return out;
 }
 
 /** "Flap" for one object, "3 objects" for several. */

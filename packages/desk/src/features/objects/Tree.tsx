@@ -1,6 +1,6 @@
 import { compareSiblings, fillColor, type SceneObject } from '@apple-tick/core/model';
 import { Eye, EyeOff, Lock, LockOpen } from 'lucide-react';
-import { useRef, useState } from 'react';
+import { memo, useEffect, useRef, useState } from 'react';
 import { moveInTree, stepInTree, topmost } from '../../session/arrange.ts';
 import { useSession, useTable, useUi } from '../../session/hooks.ts';
 import type { PieceStore } from '../../session/model-help.ts';
@@ -57,6 +57,30 @@ export function dropAt(rows: readonly TreeRow[], y: number): Drop | null {
   return { parent: r.o.parent, before: after?.o.id ?? null, row, where: 'below' };
 }
 
+/** From this many rows on only those near what is seen are made. */
+const MANY_ROWS = 300;
+
+/** The rows to make: all, or of very many those that are seen and some beyond. */
+function useWindow(box: React.RefObject<HTMLElement | null>, count: number): [from: number, to: number] {
+  const [range, setRange] = useState<[number, number]>([0, 80]);
+  const many = count > MANY_ROWS;
+  useEffect(() => {
+    const tree = box.current;
+    const scroller = tree?.closest('aside');
+    if (!many || !tree || !scroller) return;
+    const see = () => {
+      const top = scroller.getBoundingClientRect().top - tree.getBoundingClientRect().top;
+      const first = Math.max(0, Math.floor(top / ROW) - 20);
+      const last = first + Math.ceil(scroller.clientHeight / ROW) + 40;
+      setRange((old) => (old[0] === first && old[1] === last ? old : [first, last]));
+    };
+    see();
+    scroller.addEventListener('scroll', see);
+    return () => scroller.removeEventListener('scroll', see);
+  }, [many, box]);
+  return many ? [Math.min(range[0], count), Math.min(range[1], count)] : [0, count];
+}
+
 /** The tree of objects. `rows` may be filtered; then nothing is dragged. */
 export function Tree({ rows, filtered }: { rows: readonly TreeRow[]; filtered: boolean }) {
   const s = useSession();
@@ -67,6 +91,12 @@ export function Tree({ rows, filtered }: { rows: readonly TreeRow[]; filtered: b
   const hidden = useUi((u) => u.hidden);
   const box = useRef<HTMLDivElement>(null);
   const [drop, setDrop] = useState<Drop | null>(null);
+  const [from, to] = useWindow(box, rows.length);
+  const lanes = new Map<string, number>();
+  for (const m of machines) lanes.set(m.object, (lanes.get(m.object) ?? 0) + m.lanes.length);
+  const reacts = new Map<string, number>();
+  for (const r of reactions) reacts.set(r.object, (reacts.get(r.object) ?? 0) + 1);
+  const chosen = new Set(also);
   const take = (e: React.PointerEvent, id: string) => {
     if (filtered || e.button !== 0 || e.shiftKey || e.ctrlKey || e.metaKey) return;
     const y0 = e.clientY;
@@ -94,6 +124,8 @@ export function Tree({ rows, filtered }: { rows: readonly TreeRow[]; filtered: b
     addEventListener('pointerup', stop);
     addEventListener('keydown', cancel, true);
   };
+  const live = useRef({ rows, take });
+  live.current = { rows, take };
   return (
     <div
       ref={box}
@@ -110,21 +142,19 @@ export function Tree({ rows, filtered }: { rows: readonly TreeRow[]; filtered: b
         }
       }}
     >
-      {rows.map(({ o, depth }) => (
+      <div style={{ height: from * ROW }} />
+      {rows.slice(from, to).map(({ o, depth }) => (
         <Row
           key={o.id}
           o={o}
           depth={depth}
-          chosen={o.id === object || also.includes(o.id)}
+          chosen={o.id === object || chosen.has(o.id)}
           unseen={hidden.has(o.id)}
-          carries={carries(
-            reactions.filter((r) => r.object === o.id).length,
-            machines.filter((m) => m.object === o.id).reduce((n, m) => n + m.lanes.length, 0),
-          )}
-          onTake={take}
-          rows={rows}
+          carries={carries(reacts.get(o.id) ?? 0, lanes.get(o.id) ?? 0)}
+          live={live}
         />
       ))}
+      <div style={{ height: (rows.length - to) * ROW }} />
       {drop && (
         <div
           className={`absolute left-1 right-1 pointer-events-none ${drop.where === 'in' ? 'border-2 border-brass rounded' : 'h-[3px] bg-brass'}`}
@@ -163,7 +193,10 @@ function onTreeKey(s: Session, rows: readonly TreeRow[], e: React.KeyboardEvent)
     if (!next) return;
     if (e.shiftKey) s.selectMany([...s.chosen.filter((id) => id !== next.o.id), next.o.id]);
     else s.select({ kind: 'object', id: next.o.id });
-    document.getElementById(`tree-${next.o.id}`)?.scrollIntoView({ block: 'nearest' });
+    const row = document.getElementById(`tree-${next.o.id}`);
+    if (row) row.scrollIntoView({ block: 'nearest' });
+    // It is not made yet: scrolled near it, it will be.
+    else (e.currentTarget as HTMLElement).closest('aside')?.scrollTo({ top: rows.indexOf(next) * ROW });
   };
   switch (e.key) {
     case 'ArrowDown':
@@ -203,20 +236,25 @@ function swatchOf(o: SceneObject): string | undefined {
   return o.kind === 'group' ? undefined : (fillColor(o.base.fill) ?? o.stroke?.color);
 }
 
-function Row(props: {
+const Row = memo(TreeItem);
+
+function TreeItem(props: {
   o: SceneObject;
   depth: number;
   chosen: boolean;
   unseen: boolean;
   carries: string;
-  rows: readonly TreeRow[];
-  onTake: (e: React.PointerEvent, id: string) => void;
+  /** What changes with every render of the tree, so that a row that has not changed is not made again. */
+  live: React.RefObject<{
+    rows: readonly TreeRow[];
+    take: (e: React.PointerEvent, id: string) => void;
+  }>;
 }) {
-  const { o, depth, chosen, unseen, rows } = props;
+  const { o, depth, chosen, unseen, live } = props;
   const s = useSession();
   const choose = (e: React.MouseEvent) => {
     if (e.ctrlKey || e.metaKey) s.toggle(o.id);
-    else if (e.shiftKey) s.selectMany(range(s.store, rows, s.state.object, o.id));
+    else if (e.shiftKey) s.selectMany(range(s.store, live.current.rows, s.state.object, o.id));
     else s.select({ kind: 'object', id: o.id });
   };
   const mark = (label: string, on: boolean, icon: React.ReactNode, click: () => void) => (
@@ -247,7 +285,7 @@ function Row(props: {
       className={`group flex items-center gap-1.5 h-[25px] pr-2.5 border-l-[3px] cursor-default ${chosen ? 'bg-chosen border-brass' : 'border-transparent'}`}
       style={{ paddingLeft: 9 + (depth - 1) * 16 }}
       onClick={choose}
-      onPointerDown={(e) => props.onTake(e, o.id)}
+      onPointerDown={(e) => live.current.take(e, o.id)}
     >
       <span
         className={`w-3.5 h-3.5 rounded-[4px] border flex-none ${o.kind === 'group' ? 'border-dashed border-ink-3' : 'border-black/15'}`}

@@ -18,6 +18,7 @@ import { column, onScreen, pointIn, type Screen, solve2, toScreen } from '../../
 import { screenBoxes } from './boxes.ts';
 import { follow, type Posed, parentAxes } from './drag.ts';
 import { hasPoints, PathPoints } from './PathPoints.tsx';
+import { union } from './snapping.ts';
 
 const REACH = 62;
 
@@ -43,9 +44,11 @@ export function Handles(props: { posed: Posed; screen: Screen; width: number; he
   // The others that are chosen, and what a chosen group holds, by what is seen of them.
   const boxes =
     also.length > 0 || object.kind === 'group' ? screenBoxes(posed.program, posed.builder.faces, screen) : [];
-  const others = [...also, ...(object.kind === 'group' ? [object.id] : [])].flatMap(
+  const each = [...also, ...(object.kind === 'group' ? [object.id] : [])].flatMap(
     (x) => boxes[posed.program.objectIndex.get(x) ?? -1] ?? [],
   );
+  // Very many are marked as one.
+  const others = each.length > 60 ? [each.reduce((a, b) => union(a, b))] : each;
   const corners = cornersOf(object).map((p) => toScreen(screen, pointIn(world, i * 12, p)));
   return (
     <svg

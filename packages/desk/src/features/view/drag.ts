@@ -28,7 +28,7 @@ export function parentAxes(posed: Posed, screen: Screen, object: SceneObject): V
   return unit.map((u, k) => onScreen(screen, p < 0 ? u : column(posed.builder.world, p * 12, k)));
 }
 
-/** A drag as one step of the history; Escape takes it back. */
+/** A drag as one step of the history; Escape takes it back. Of several moves before a frame only the last counts. */
 export function follow(
   s: Session,
   name: string,
@@ -38,17 +38,27 @@ export function follow(
 ): void {
   s.history.begin(name);
   let moved = false;
+  let waiting: PointerEvent | null = null;
+  let frame = 0;
+  const act = () => {
+    const e = waiting;
+    waiting = null;
+    if (e) move(e.clientX - x0, e.clientY - y0, e);
+  };
   const onMove = (e: PointerEvent) => {
     if (!moved && Math.hypot(e.clientX - x0, e.clientY - y0) < 3) return;
     moved = true;
-    move(e.clientX - x0, e.clientY - y0, e);
+    if (!waiting) frame = requestAnimationFrame(act);
+    waiting = e;
   };
   const stop = () => {
+    cancelAnimationFrame(frame);
     removeEventListener('pointermove', onMove);
     removeEventListener('pointerup', end);
     removeEventListener('keydown', cancel, true);
   };
   const end = () => {
+    act();
     stop();
     s.history.end();
   };

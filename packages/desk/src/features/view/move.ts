@@ -1,6 +1,6 @@
 /** Moving the chosen objects on the view: by dragging with snapping, by the arrow keys. */
-import { CHANNELS, type SceneObject, subtreeOf, type Vec3 } from '@apple-tick/core/model';
-import { chosenWords, topmost } from '../../session/arrange.ts';
+import { CHANNELS, type SceneObject, type Vec3 } from '@apple-tick/core/model';
+import { ancestorsOf, chosenWords, topmost } from '../../session/arrange.ts';
 import { keyMoves, type ObjectChange, setProperties } from '../../session/properties.ts';
 import type { Session } from '../../session/session.ts';
 import { type Screen, solve2 } from '../../session/view-math.ts';
@@ -40,29 +40,23 @@ function targetsOf(
   moving: readonly Moving[],
 ): { own: Box | null; targets: Box[] } {
   const boxes = screenBoxes(posed.program, posed.builder.faces, screen);
-  const inside = new Set<string>();
-  for (const m of moving) for (const id of subtreeOf(s.store, m.id)) inside.add(id);
+  const moved = new Set(moving.map((m) => m.id));
+  // What is above moves along in part, what is below wholly: neither is a target.
+  const above = new Set(moving.flatMap((m) => ancestorsOf(s.store, m.id)));
+  const inside = new Uint8Array(boxes.length);
   const { width, height } = s.store.head.frame;
   const [w, h] = [(width * screen.scale) / 2, (height * screen.scale) / 2];
   const targets: Box[] = [{ x0: screen.x - w, y0: screen.y - h, x1: screen.x + w, y1: screen.y + h }];
   let own: Box | null = null;
   posed.program.objects.forEach((o, i) => {
+    const parent = posed.program.geometry.parent[i] as number;
+    inside[i] = moved.has(o.id) || (parent >= 0 && inside[parent] === 1) ? 1 : 0;
     const box = boxes[i];
     if (!box) return;
-    if (moving.some((m) => m.id === o.id)) own = union(own ?? undefined, box);
-    else if (!inside.has(o.id) && !moving.some((m) => isBelow(s, m.id, o.id))) targets.push(box);
+    if (moved.has(o.id)) own = union(own ?? undefined, box);
+    else if (inside[i] === 0 && !above.has(o.id)) targets.push(box);
   });
   return { own, targets };
-}
-
-function isBelow(s: Session, id: string, above: string): boolean {
-  for (
-    let o = s.store.get('objects', id);
-    o;
-    o = o.parent === null ? undefined : s.store.get('objects', o.parent)
-  )
-    if (o.parent === above) return true;
-  return false;
 }
 
 /** Follows the pointer; Alt lets go of snapping, Shift keeps to steps of 10 px. `show` draws the snap lines. */

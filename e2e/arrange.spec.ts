@@ -384,13 +384,11 @@ test('a piece of many objects: the list holds all, by scrolling, by keyboard and
     objects: Object.fromEntries(Array.from({ length: 800 }, (_, i) => [`ob_${i}`, object(i)])),
   };
   await page.goto('/');
-  await page
-    .getByLabel('File to import')
-    .setInputFiles({
-      name: 'o.json',
-      mimeType: 'application/json',
-      buffer: Buffer.from(JSON.stringify(piece)),
-    });
+  await page.getByLabel('File to import').setInputFiles({
+    name: 'o.json',
+    mimeType: 'application/json',
+    buffer: Buffer.from(JSON.stringify(piece)),
+  });
   await expect(item(page, 'Apple 0')).toBeVisible();
   await expect(item(page, 'Apple 799')).toHaveCount(0);
   await page.getByRole('tree').press('End');

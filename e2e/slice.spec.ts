@@ -6,13 +6,14 @@ test('the shelf shows the demo with a picture; a new piece opens', async ({ page
   await page.goto('/');
   const card = page.getByRole('listitem').filter({ hasText: 'Chute' }).first();
   await expect(card.locator('canvas')).toBeVisible();
-  const colours = await card.locator('canvas').evaluate((c: HTMLCanvasElement) => {
-    const d = c.getContext('2d')?.getImageData(0, 0, c.width, c.height).data ?? [];
-    return new Set(
-      Array.from({ length: d.length / 4 }, (_, i) => `${d[i * 4]},${d[i * 4 + 1]},${d[i * 4 + 2]}`),
-    ).size;
-  });
-  expect(colours).toBeGreaterThan(10);
+  const colours = () =>
+    card.locator('canvas').evaluate((c: HTMLCanvasElement) => {
+      const d = c.getContext('2d')?.getImageData(0, 0, c.width, c.height).data ?? [];
+      return new Set(
+        Array.from({ length: d.length / 4 }, (_, i) => `${d[i * 4]},${d[i * 4 + 1]},${d[i * 4 + 2]}`),
+      ).size;
+    });
+  await expect.poll(colours).toBeGreaterThan(10);
 });
 
 test('from an empty page to a flap that tips on a click, by hand', async ({ page }) => {

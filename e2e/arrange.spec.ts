@@ -1,14 +1,6 @@
 import { expect, type Page, test } from '@playwright/test';
-import { drag, newPiece, openChute } from './helpers.ts';
+import { addKind, commit, drag, newPiece, openChute } from './helpers.ts';
 
-const add = async (page: Page, kind: string) => {
-  await page.getByRole('button', { name: 'Draw ▾' }).click();
-  await page.getByRole('menuitem', { name: kind, exact: true }).click();
-};
-const commit = async (page: Page, label: string, value: string) => {
-  await page.getByLabel(label, { exact: true }).fill(value);
-  await page.keyboard.press('Enter');
-};
 const item = (page: Page, name: string) => page.getByRole('treeitem', { name, exact: true });
 const order = (page: Page) =>
   page
@@ -27,7 +19,7 @@ test('A1: the tree is reordered and re-parented by dragging; the object keeps it
   page,
 }) => {
   await newPiece(page);
-  await add(page, 'Group');
+  await addKind(page, 'Group');
   await commit(page, 'Place x', '50');
   for (const kind of ['Box', 'Ellipse']) {
     // Let go of what is chosen, so that the new one does not go into the group.
@@ -66,7 +58,7 @@ test('A1: several are chosen by keyboard keys and by a box, changed at once, joi
     ['Ellipse', '0'],
     ['Polygon', '200'],
   ] as const) {
-    await add(page, kind);
+    await addKind(page, kind);
     await commit(page, 'Place x', x);
   }
   await item(page, 'Rectangle').click();
@@ -99,7 +91,7 @@ test('A1: the eye hides only while working, the lock keeps from being taken hold
   page,
 }) => {
   await newPiece(page);
-  await add(page, 'Rectangle');
+  await addKind(page, 'Rectangle');
   await item(page, 'Rectangle').hover();
   await page.getByRole('button', { name: 'Hide while working Rectangle' }).click();
   const middle = await at(page, 40, 25);
@@ -118,7 +110,7 @@ test('A1: the eye hides only while working, the lock keeps from being taken hold
   await page.getByLabel('Name of the new tag').fill('fruit');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('button', { name: 'Take off the tag fruit' })).toBeVisible();
-  await add(page, 'Ellipse');
+  await addKind(page, 'Ellipse');
   await page.getByLabel('Add a tag').selectOption({ label: 'fruit' });
   await page.getByRole('button', { name: 'Take off the tag fruit' }).click();
   await expect(page.getByRole('button', { name: 'Take off the tag fruit' })).toBeHidden();
@@ -142,8 +134,8 @@ test('A3: dragging snaps to other things with lines, lets go with Alt, nudges by
   page,
 }) => {
   await newPiece(page);
-  await add(page, 'Rectangle');
-  await add(page, 'Ellipse');
+  await addKind(page, 'Rectangle');
+  await addKind(page, 'Ellipse');
   await commit(page, 'Place x', '200');
   await commit(page, 'Place y', '33');
   const p = await at(page, 200, 20);
@@ -169,8 +161,8 @@ test('A3: dragging snaps to other things with lines, lets go with Alt, nudges by
 
 test('A8: what lies under the pointer is listed, so that a cover is no obstacle', async ({ page }) => {
   await newPiece(page);
-  await add(page, 'Box');
-  await add(page, 'Rectangle');
+  await addKind(page, 'Box');
+  await addKind(page, 'Rectangle');
   await commit(page, 'Place z', '200');
   const p = await at(page, 20, 20);
   await page.mouse.click(p.x, p.y, { button: 'right' });
@@ -206,7 +198,7 @@ test('A9: only this shows and runs one object alone', async ({ page }) => {
 
 test('the view is zoomed about the pointer, panned, and fitted again', async ({ page }) => {
   await newPiece(page);
-  await add(page, 'Box');
+  await addKind(page, 'Box');
   const p = await at(page, 0, 0);
   await page.mouse.move(p.x + 100, p.y);
   await page.keyboard.down('Control');
@@ -228,7 +220,7 @@ test('A10: every kind is drawn, sized by numbers, filled, stroked; each is one u
 }) => {
   await newPiece(page);
   for (const kind of ['Rectangle', 'Ellipse', 'Polygon', 'Path', 'Box', 'Cylinder', 'Ball', 'Prism']) {
-    await add(page, kind);
+    await addKind(page, kind);
     await commit(page, 'Size w', '140');
     await expect(page.getByLabel('Size w')).toHaveValue('140');
     await undo(page);
@@ -298,7 +290,7 @@ test('A10: a path is drawn by points, and its points and handles are edited on t
 
 test('A10: words in the bundled fonts are as wide as the browser draws them', async ({ page }) => {
   await newPiece(page);
-  await add(page, 'Text');
+  await addKind(page, 'Text');
   await page.getByRole('textbox', { name: 'Text' }).fill('Windfall\nMill, 20 pints');
   await page.getByRole('textbox', { name: 'Text' }).blur();
   for (const [font, family] of [
@@ -326,12 +318,12 @@ test('A3, A12: a placement is copied to another object; a hit shape is clicked w
   page,
 }) => {
   await newPiece(page);
-  await add(page, 'Box');
+  await addKind(page, 'Box');
   await commit(page, 'Place x', '90');
   await commit(page, 'Turn ° z', '30');
   await item(page, 'Box').click();
   await page.locator('body').press('c');
-  await add(page, 'Ellipse');
+  await addKind(page, 'Ellipse');
   await item(page, 'Ellipse').click();
   await page.locator('body').press('v');
   await expect(page.getByLabel('Place x')).toHaveValue('90');
@@ -354,7 +346,7 @@ test('A3, A12: a placement is copied to another object; a hit shape is clicked w
 
 test('A3: pointing at a field shows its axis on the view', async ({ page }) => {
   await newPiece(page);
-  await add(page, 'Box');
+  await addKind(page, 'Box');
   await page.getByLabel('Turn ° y').hover();
   await expect(page.locator('[data-axis="rotation.y"] path')).toHaveCount(2);
   await page.getByLabel('Place x').hover();
@@ -399,7 +391,7 @@ test('a piece of many objects: the list holds all, by scrolling, by keyboard and
   await page.getByLabel('Search the objects').fill('77');
   await expect(page.getByText('17 of 800 objects are listed.')).toBeVisible();
   // What is made while searching is seen: the search gives way.
-  await add(page, 'Box');
+  await addKind(page, 'Box');
   await expect(page.getByLabel('Search the objects')).toHaveValue('');
   // Many at once, in one step.
   await page.locator('body').press('Escape');

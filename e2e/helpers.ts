@@ -39,3 +39,15 @@ export const boxWithOpenClip = async (page: Page) => {
   await page.getByRole('button', { name: 'Unfold its timeline' }).click();
   await page.getByRole('button', { name: /key as I move/ }).click();
 };
+
+/** Adds an object of a kind by the view's menu. */
+export const addKind = async (page: Page, kind: string) => {
+  await page.getByRole('button', { name: 'Draw ▾' }).click();
+  await page.getByRole('menuitem', { name: kind, exact: true }).click();
+};
+
+/** Types into a field and leaves it with Enter. */
+export const commit = async (page: Page, label: string, value: string) => {
+  await page.getByLabel(label, { exact: true }).fill(value);
+  await page.keyboard.press('Enter');
+};

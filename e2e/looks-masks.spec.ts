@@ -1,14 +1,6 @@
 import { expect, type Page, test } from '@playwright/test';
-import { boxWithOpenClip, newPiece } from './helpers.ts';
+import { addKind, boxWithOpenClip, commit, newPiece } from './helpers.ts';
 
-const add = async (page: Page, kind: string) => {
-  await page.getByRole('button', { name: 'Draw ▾' }).click();
-  await page.getByRole('menuitem', { name: kind, exact: true }).click();
-};
-const commit = async (page: Page, label: string, value: string) => {
-  await page.getByLabel(label, { exact: true }).fill(value);
-  await page.keyboard.press('Enter');
-};
 const section = (page: Page, name: string) =>
   page.getByRole('complementary', { name: 'Properties' }).locator('summary', { hasText: name });
 /** The colour of the view at a point of the piece, px from the frame's middle (front view, 100 %). */
@@ -39,10 +31,10 @@ test('A5: a shape is a window, inside or outside, while it moves; a switch shows
   page,
 }) => {
   await newPiece(page);
-  await add(page, 'Ellipse');
+  await addKind(page, 'Ellipse');
   await page.getByLabel('shown').uncheck();
   await page.locator('body').press('Escape');
-  await add(page, 'Rectangle');
+  await addKind(page, 'Rectangle');
   await commit(page, 'Size w', '300');
   await section(page, 'Mask').click();
   await page.getByLabel('Mask', { exact: true }).selectOption({ label: 'Ellipse' });
@@ -111,7 +103,7 @@ test('A7: on top of the frame at nine anchors, just inside or outside any edge, 
   page,
 }) => {
   await newPiece(page);
-  await add(page, 'Rectangle');
+  await addKind(page, 'Rectangle');
   await section(page, 'On top').click();
   await page.getByLabel('fixed to the frame').check();
   // 120 × 80, 12 px from the corner.
@@ -143,7 +135,7 @@ test('A7: on top of the frame at nine anchors, just inside or outside any edge, 
 
 test('A12: a guide is seen while making and not in a run', async ({ page }) => {
   await newPiece(page);
-  await add(page, 'Rectangle');
+  await addKind(page, 'Rectangle');
   await page.getByLabel('guide').check();
   await expect.poll(() => colour(page, 30, 20)).toBe(GREEN);
   await page.getByRole('button', { name: 'Run', exact: true }).click();

@@ -1,10 +1,6 @@
 import { expect, type Page, test } from '@playwright/test';
-import { boxWithOpenClip, drag, openChute } from './helpers.ts';
+import { boxWithOpenClip, commit, drag, openChute } from './helpers.ts';
 
-const commit = async (page: Page, label: string, value: string) => {
-  await page.getByLabel(label, { exact: true }).fill(value);
-  await page.keyboard.press('Enter');
-};
 /** The page's place of a point of the frame, px from its centre. */
 const onFrame = async (page: Page, x: number, y: number) => {
   const box = await page.getByLabel('Live frame').boundingBox();

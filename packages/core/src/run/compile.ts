@@ -1,18 +1,11 @@
 /** A piece compiled for running: records become numbers and flat arrays; names and ids stay for the trace. */
 import { type ClipData, compileClip, mixOf } from '../anim/index.ts';
-import { hexToOklab } from '../base/index.ts';
 import {
   type Action,
-  CH_FILL,
-  CH_LOOK,
-  CH_OPACITY,
-  CH_SHOWN,
   CHANNELS,
   type Clip,
   type EventName,
-  fillColor,
   type Lane,
-  lookNumber,
   type Piece,
   type PropertyInfo,
   propertyInfo,
@@ -23,7 +16,7 @@ import {
   type Transition,
   treeOrder,
 } from '../model/index.ts';
-import { type Geometry, geometryOfAll } from '../world/index.ts';
+import { compileObjects, type Geometry } from '../world/index.ts';
 
 export const REST = 0;
 export const HOLD = 1;
@@ -139,7 +132,7 @@ class Compiler {
     const clips = Object.values(p.clips).map((c) => this.clip(c));
     const clipIndex = new Map(clips.map((c, i) => [c.clip.id, i]));
     const signals = Object.values(p.signals);
-    const base = baseValues(this.objects);
+    const { base, geometry } = compileObjects(this.objects, this.objectIndex);
     const lanes: LaneProgram[] = [];
     for (const m of Object.values(p.machines)) {
       const object = this.objectIndex.get(m.object) ?? -1;
@@ -150,7 +143,7 @@ class Compiler {
       piece: p,
       objects: this.objects,
       objectIndex: this.objectIndex,
-      geometry: geometryOfAll(this.objects, this.objectIndex, base),
+      geometry,
       guides: guidesOf(this.objects, this.objectIndex),
       base,
       clips,
@@ -336,33 +329,4 @@ function guidesOf(objects: readonly SceneObject[], index: ReadonlyMap<string, nu
     out[i] = o.guide || above ? 1 : 0;
   });
   return out;
-}
-
-const baseRows = new WeakMap<SceneObject, Float64Array>();
-
-/** The channels of an object's base; the same record gives the same row. */
-function baseRow(o: SceneObject): Float64Array {
-  let row = baseRows.get(o);
-  if (!row) {
-    row = new Float64Array(CHANNELS);
-    const b = o.base;
-    row.set(b.position, 0);
-    row.set(b.rotation, 3);
-    row.set(b.scale, 6);
-    row.set(b.pivot, 9);
-    row[CH_OPACITY] = b.opacity;
-    row[CH_SHOWN] = b.shown ? 1 : 0;
-    row[CH_LOOK] = lookNumber(b.look ?? '');
-    hexToOklab(fillColor(b.fill) ?? '#000000', row, CH_FILL);
-    baseRows.set(o, row);
-  }
-  return row;
-}
-
-function baseValues(objects: readonly SceneObject[]): Float64Array {
-  const values = new Float64Array(objects.length * CHANNELS);
-  objects.forEach((o, i) => {
-    values.set(baseRow(o), i * CHANNELS);
-  });
-  return values;
 }

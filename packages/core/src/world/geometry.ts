@@ -1,8 +1,11 @@
 /** Objects as faces in their own space: what is worked out once, when a piece is compiled. */
-import { flatten, type Subpath } from '../base/index.ts';
+import { flatten, hexToOklab, type Subpath } from '../base/index.ts';
 import {
   ANCHORS,
   CH_FILL,
+  CH_LOOK,
+  CH_OPACITY,
+  CH_SHOWN,
   CHANNELS,
   type Fill,
   type FontName,
@@ -108,35 +111,77 @@ export interface Geometry {
   readonly onTop: Uint8Array;
 }
 
-const cache = new WeakMap<SceneObject, ObjectGeometry>();
+/** What one object record comes to; kept by the record, which is never changed in place. */
+interface ObjectParts {
+  readonly base: Float64Array;
+  readonly drawing: ObjectGeometry;
+  readonly looks: ReadonlyMap<number, ObjectGeometry> | null;
+  readonly overlay: OverlayPlace | null;
+}
 
-/** The geometry of all objects, which stand in the order of the tree; `base` are their base channels. */
-export function geometryOfAll(
-  objects: readonly SceneObject[],
+const partsCache = new WeakMap<SceneObject, ObjectParts>();
+
+function partsOf(o: SceneObject): ObjectParts {
+  let parts = partsCache.get(o);
+  if (!parts) {
+    parts = {
+      base: baseRow(o),
+      drawing: geometryOf(o),
+      looks:
+        o.looks && o.looks.length > 0
+          ? new Map(o.looks.map((l) => [lookNumber(l.id), geometryOf(withLook(o, l))]))
+          : null,
+      overlay: overlayOf(o),
+    };
+    partsCache.set(o, parts);
+  }
+  return parts;
+}
+
+/** The channels of an object's base. */
+function baseRow(o: SceneObject): Float64Array {
+  const row = new Float64Array(CHANNELS);
+  const b = o.base;
+  row.set(b.position, 0);
+  row.set(b.rotation, 3);
+  row.set(b.scale, 6);
+  row.set(b.pivot, 9);
+  row[CH_OPACITY] = b.opacity;
+  row[CH_SHOWN] = b.shown ? 1 : 0;
+  row[CH_LOOK] = lookNumber(b.look ?? '');
+  hexToOklab(fillColor(b.fill) ?? '#000000', row, CH_FILL);
+  return row;
+}
+
+/** The base channels and the geometry of all objects, which stand in the order of the tree. */
+export function compileObjects(
+  list: readonly SceneObject[],
   index: ReadonlyMap<string, number>,
-  base: Float64Array,
-): Geometry {
-  const parent = Int32Array.from(objects, (o) => (o.parent === null ? -1 : (index.get(o.parent) ?? -1)));
-  const plain = new Float64Array(objects.length * 3);
-  const onTop = new Uint8Array(objects.length);
-  objects.forEach((o, i) => {
-    const p = parent[i] as number;
-    for (let k = 0; k < 3; k++) plain[i * 3 + k] = base[i * CHANNELS + CH_FILL + k] as number;
-    onTop[i] = o.overlay || (p >= 0 && onTop[p] === 1) ? 1 : 0;
-  });
-  return {
-    parent,
-    objects: objects.map(geometryOf),
-    looks: objects.map((o) =>
-      o.looks && o.looks.length > 0
-        ? new Map(o.looks.map((l) => [lookNumber(l.id), geometryOf(withLook(o, l))]))
-        : null,
-    ),
-    plain,
-    ...masksOf(objects, index, parent),
-    overlays: objects.map(overlayOf),
-    onTop,
-  };
+): { base: Float64Array; geometry: Geometry } {
+  const n = list.length;
+  const base = new Float64Array(n * CHANNELS);
+  const parent = new Int32Array(n);
+  const plain = new Float64Array(n * 3);
+  const onTop = new Uint8Array(n);
+  const objects: ObjectGeometry[] = [];
+  const looks: Geometry['looks'][number][] = [];
+  const overlays: (OverlayPlace | null)[] = [];
+  let masked = false;
+  for (let i = 0; i < n; i++) {
+    const o = list[i] as SceneObject;
+    const parts = partsOf(o);
+    const p = o.parent === null ? -1 : (index.get(o.parent) ?? -1);
+    parent[i] = p;
+    base.set(parts.base, i * CHANNELS);
+    for (let k = 0; k < 3; k++) plain[i * 3 + k] = parts.base[CH_FILL + k] as number;
+    onTop[i] = parts.overlay || (p >= 0 && onTop[p] === 1) ? 1 : 0;
+    objects.push(parts.drawing);
+    looks.push(parts.looks);
+    overlays.push(parts.overlay);
+    if (o.mask) masked = true;
+  }
+  const masks = masked ? masksOf(list, index, parent) : { masks: new Array(n).fill(null), regions: [] };
+  return { base, geometry: { parent, objects, looks, plain, ...masks, overlays, onTop } };
 }
 
 function masksOf(
@@ -190,20 +235,14 @@ function overlayOf(o: SceneObject): OverlayPlace | null {
   };
 }
 
-/** One drawing; the same record gives the same object again. */
 function geometryOf(o: SceneObject): ObjectGeometry {
-  let g = cache.get(o);
-  if (!g) {
-    g = {
-      faces: facesOf(o),
-      ball: o.kind === 'ball' ? [o.size[0] / 2, o.size[1] / 2, o.size[2] / 2] : null,
-      style: styleOf(o),
-      hit: hitFace(o),
-      rgb: Number.parseInt((fillColor(o.base.fill) ?? '#000000').slice(1), 16),
-    };
-    cache.set(o, g);
-  }
-  return g;
+  return {
+    faces: facesOf(o),
+    ball: o.kind === 'ball' ? [o.size[0] / 2, o.size[1] / 2, o.size[2] / 2] : null,
+    style: styleOf(o),
+    hit: hitFace(o),
+    rgb: Number.parseInt((fillColor(o.base.fill) ?? '#000000').slice(1), 16),
+  };
 }
 
 function hitFace(o: SceneObject): LocalFace | null {

@@ -2,27 +2,13 @@
 import { distanceToContours } from '../base/index.ts';
 import { type FaceList, FILL_NONE } from './faces.ts';
 import { type Outline, outlineContains } from './outline.ts';
+import { planePoint } from './plane.ts';
 
 const at = new Float64Array(2);
 
-/** The point of the face's plane (u, v) that is seen at a view-space point; into `at`. */
-function planePoint(faces: FaceList, f: number, x: number, y: number): void {
-  const p = faces.plane;
-  const o = f * 9;
-  const ux = p[o + 3] as number;
-  const uy = p[o + 4] as number;
-  const vx = p[o + 6] as number;
-  const vy = p[o + 7] as number;
-  const det = ux * vy - uy * vx;
-  const dx = x - (p[o] as number);
-  const dy = y - (p[o + 1] as number);
-  at[0] = (dx * vy - dy * vx) / det;
-  at[1] = (ux * dy - uy * dx) / det;
-}
-
 /** Whether face f covers the view-space point (x right, y up, origin at the frame's centre), with its stroke. */
 export function faceContains(faces: FaceList, f: number, x: number, y: number): boolean {
-  planePoint(faces, f, x, y);
+  planePoint(faces, f, x, y, at);
   const u = at[0] as number;
   const v = at[1] as number;
   const outline = faces.outline[f] as Outline;

@@ -2,6 +2,7 @@ export { buildFaces, FaceList, FILL_BALL, FILL_COLOR, FILL_GRADIENT, FILL_HIT, F
 export { type Fitted, fitFrame } from './frame.ts';
 export {
   CONVEX,
+  compileObjects,
   EDGE_LINE,
   EDGE_NONE,
   EDGE_SEAM,
@@ -10,7 +11,6 @@ export {
   type FaceText,
   FLAT,
   type Geometry,
-  geometryOfAll,
   type MaskUse,
   type ObjectGeometry,
   SOLID,

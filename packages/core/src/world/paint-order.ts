@@ -7,6 +7,7 @@
 import type { FaceList } from './faces.ts';
 import { CONVEX } from './geometry.ts';
 import type { Outline } from './outline.ts';
+import { planePoint } from './plane.ts';
 
 /** Depths closer than this are one depth; overlaps smaller than this many px² are none. */
 const SAME_DEPTH = 1e-6;
@@ -321,19 +322,15 @@ function convexOf(faces: FaceList, f: number): Float64Array {
   return faces.piece[f] ?? (faces.outline[f] as Outline).hull;
 }
 
+const at = new Float64Array(2);
+
 function depthAt(faces: FaceList, f: number, x: number, y: number): number {
+  planePoint(faces, f, x, y, at);
   const p = faces.plane;
   const o = f * 9;
-  const ux = p[o + 3] as number;
-  const uy = p[o + 4] as number;
-  const vx = p[o + 6] as number;
-  const vy = p[o + 7] as number;
-  const det = ux * vy - uy * vx;
-  const dx = x - (p[o] as number);
-  const dy = y - (p[o + 1] as number);
-  const u = (dx * vy - dy * vx) / det;
-  const v = (ux * dy - uy * dx) / det;
-  return (p[o + 2] as number) + (p[o + 5] as number) * u + (p[o + 8] as number) * v;
+  return (
+    (p[o + 2] as number) + (p[o + 5] as number) * (at[0] as number) + (p[o + 8] as number) * (at[1] as number)
+  );
 }
 
 /** Keeps the part of a convex polygon where (x − x0)·nx + (y − y0)·ny ≤ 0; returns its number of corners. */

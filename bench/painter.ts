@@ -1,0 +1,29 @@
+/** The painter, measured in a real browser. Ratios within this one run. */
+import { chromium } from '@playwright/test';
+import { createServer } from 'vite';
+
+const server = await createServer({
+  root: `${import.meta.dirname}/page`,
+  logLevel: 'error',
+  server: { port: 4397, fs: { allow: [`${import.meta.dirname}/..`] } },
+});
+await server.listen();
+const browser = await chromium.launch({
+  executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+});
+try {
+  const page = await browser.newPage();
+  await page.goto('http://localhost:4397/');
+  const ratios = (await (
+    await page.waitForFunction('window.ratios', null, { timeout: 120_000 })
+  ).jsonValue()) as {
+    painter: number;
+    drag: number;
+  };
+  console.log(`painter ÷ bare loop over the same paths: ${ratios.painter.toFixed(2)} (goal ≤ 1.3)`);
+  console.log(`a frame of dragging 500 of 2,000 ÷ order and redraw: ${ratios.drag.toFixed(2)} (goal ≤ 1.5)`);
+} finally {
+  await browser.close();
+  await server.close();
+}

@@ -57,3 +57,8 @@ function one(name: string, n: number[]): Matrix {
       return [1, 0, 0, 1, 0, 0];
   }
 }
+
+/** To a ten-thousandth of a px, without −0: shorter files, and nothing that can be seen. */
+export function round(n: number): number {
+  return Math.round(n * 1e4) / 1e4 + 0;
+}

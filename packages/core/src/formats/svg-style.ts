@@ -1,5 +1,6 @@
 /** How an SVG element is painted: attributes, `style`, simple rules of style sheets, and what is inherited. */
 import colorString from 'color-string';
+import type { FontName } from '../model/index.ts';
 import type { SvgElement } from './svg-tree.ts';
 
 /** What children take over from their parents. */
@@ -126,4 +127,22 @@ export function readLength(text: string | undefined, fallback: number, of = 100)
 /** A number between 0 and 1, also as per cent. */
 export function readAmount(text: string | undefined, fallback = 1): number {
   return Math.max(0, Math.min(1, readLength(text, fallback, 1)));
+}
+
+/** The font of a text: the nearest bundled one. */
+export function fontOf(style: Style): { size: number; weight: number; font: FontName } {
+  const family = (style['font-family'] ?? '').toLowerCase();
+  const font = /mono|courier|consol/.test(family)
+    ? 'mono'
+    : /sans/.test(family) || !/serif|times|georgia|roman/.test(family)
+      ? 'sans'
+      : 'serif';
+  const words: Record<string, number> = { normal: 400, bold: 700, bolder: 700, lighter: 300 };
+  const given = style['font-weight'] ?? 'normal';
+  const weight = words[given] ?? Number(given);
+  return {
+    size: readLength(style['font-size'], 16, 16),
+    weight: weight >= 100 && weight <= 900 ? weight : 400,
+    font,
+  };
 }

@@ -4,7 +4,7 @@ import { useSession, useTable, useUi } from '../../session/hooks.ts';
 import { NumberField, Pick, TextField } from '../../ui/fields.tsx';
 import { useWidth } from '../../ui/use-width.ts';
 import { addCue, CUE_ROW, CueRow } from './CueRow.tsx';
-import { clipTimes, HEAD, rulerStep, snapTime, xOf } from './scale.ts';
+import { clipTimes, HEAD, keyTimes, rulerStep, snapTime, xOf } from './scale.ts';
 import { type Drag, rowHeight, TrackRow } from './TrackRow.tsx';
 
 const RULER = 30;
@@ -81,7 +81,8 @@ export function Timeline({ clip }: { clip: Clip }) {
       s.set({ playing: !playing, playhead: playing || playhead < clip.duration ? playhead : 0 });
     else if (e.key === 'ArrowLeft' || e.key === 'ArrowRight') {
       const right = e.key === 'ArrowRight';
-      const jump = right ? pips.find((t) => t > playhead + 1e-6) : pips.findLast((t) => t < playhead - 1e-6);
+      const keys = keyTimes(clip);
+      const jump = right ? keys.find((t) => t > playhead + 1e-6) : keys.findLast((t) => t < playhead - 1e-6);
       const frame = (Math.round(playhead * fps) + (right ? 1 : -1)) / fps;
       s.set({ playhead: Math.max(0, e.ctrlKey || e.metaKey ? (jump ?? playhead) : frame) });
     } else return;

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { clipTimes, rulerStep, snapTime, timeAt, xOf } from './scale.ts';
+import { clipTimes, keyTimes, rulerStep, snapTime, timeAt, xOf } from './scale.ts';
 
 const scale = { span: 2, width: 860 };
 
@@ -20,6 +20,8 @@ it('a dragged time takes the nearest target in reach, else a frame number', () =
 it('the times of a clip are its ends, pips and cues, once each', () => {
   const tracks = [{ keys: [{ t: 0 }, { t: 0.7 }] }, { keys: [{ t: 0.3 }, { t: 0.7 }] }];
   expect(clipTimes({ duration: 0.8, tracks, cues: [{ t: 0.5 }] })).toEqual([0, 0.3, 0.5, 0.7, 0.8]);
+  // From pip to pip neither the cue nor the end counts.
+  expect(keyTimes({ tracks })).toEqual([0, 0.3, 0.7]);
 });
 
 it('marks of the ruler are at least 44 px apart', () => {

@@ -39,9 +39,13 @@ export function clipTimes(clip: {
   tracks: readonly { keys: readonly { t: number }[] }[];
   cues: readonly { t: number }[];
 }): number[] {
-  const all = [0, clip.duration, ...clip.cues.map((q) => q.t)];
-  for (const t of clip.tracks) for (const k of t.keys) all.push(k.t);
+  const all = [0, clip.duration, ...clip.cues.map((q) => q.t), ...keyTimes(clip)];
   return [...new Set(all)].sort((a, b) => a - b);
+}
+
+/** The times of all pips, once each, in order. */
+export function keyTimes(clip: { tracks: readonly { keys: readonly { t: number }[] }[] }): number[] {
+  return [...new Set(clip.tracks.flatMap((t) => t.keys.map((k) => k.t)))].sort((a, b) => a - b);
 }
 
 /** Seconds between the ruler's marks, so that their numbers never touch. */

@@ -86,6 +86,21 @@ it('what a paste cannot find in another piece goes with whatever needs it, as in
   expect(other.all('reactions')[0]?.actions).toEqual(reaction.actions);
 });
 
+it('a masked object without its window comes unmasked into another piece, and keeps it in its own', () => {
+  const p = chute();
+  const flap = p.objects['ob_flap'] as Piece['objects'][string];
+  p.objects['ob_flap'] = { ...flap, mask: { by: 'ob_lid', side: 'inside' } };
+  const store = new PieceStore(p);
+  const x = excerpt(store, ['ob_flap'], false);
+  const here = paste(store, x);
+  expect(here.outside).toEqual([{ kind: 'objects', id: 'ob_lid' }]);
+  expect(store.get('objects', here.roots[0] as string)?.mask?.by).toBe('ob_lid');
+  const other = new PieceStore(emptyPiece('q', 'Other'));
+  const there = paste(other, x);
+  expect(other.get('objects', there.roots[0] as string)?.mask).toBeNull();
+  expect(checkIntegrity(other.toPiece())).toEqual([]);
+});
+
 it('words that look like ids stay words', () => {
   const store = new PieceStore(chute());
   const x = excerpt(store, ['ob_flap'], false);

@@ -105,8 +105,16 @@ export function insertExcerpt(
       const taken = new Set(store.all(t).map((o) => o.name));
       e.add(t, { ...r, name: uniqueName(r.name, taken) } as never);
     }
+  const own = new Set(ids.values());
+  const outside: OutsideReference[] = [];
+  const notice = (kind: string, id: string) => {
+    const shared = (SHARED as readonly string[]).includes(kind);
+    if (!shared && !own.has(id) && !outside.some((o) => o.id === id)) outside.push({ kind, id });
+  };
   for (const [id, o] of Object.entries(x.records.objects)) {
     const copy = renamed(o, ids) as SceneObject;
+    // A mask may lie outside the copy; the roots get another parent below.
+    visitReferences('objects', x.roots.includes(id) ? { ...copy, parent: null } : copy, notice);
     if (!x.roots.includes(id)) e.add('objects', copy);
     else {
       const siblings = store.all('objects').filter((s) => s.parent === parent);
@@ -115,15 +123,10 @@ export function insertExcerpt(
       e.add('objects', { ...copy, parent, name, order: orderBetween(last, null) });
     }
   }
-  const own = new Set(ids.values());
-  const outside: OutsideReference[] = [];
   for (const t of OWNED)
     for (const r of Object.values(x.records[t])) {
       const copy = renamed(r, ids) as RecordOf<typeof t>;
-      visitReferences(t as TableName, copy as never, (kind, id) => {
-        const shared = (SHARED as readonly string[]).includes(kind);
-        if (!shared && !own.has(id) && !outside.some((o) => o.id === id)) outside.push({ kind, id });
-      });
+      visitReferences(t as TableName, copy as never, notice);
       e.add(t, copy as never);
     }
   const known = knownIds(store);

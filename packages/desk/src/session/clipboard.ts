@@ -36,6 +36,13 @@ export function readExcerpt(text: string): Excerpt | null {
   const whole = { ...emptyPiece('copy', 'Copy'), ...records, objects };
   const read = readPieceJson(whole);
   // References that lead out of the copy are looked after when it is put in; all else must be right.
-  if (!read.ok && read.problems.some((p) => p.code !== 'reference')) return null;
+  const needed = /\.(parent|asset|root|object)$/;
+  if (
+    !read.ok &&
+    read.problems.some(
+      (p) => p.code !== 'reference' || (p.path.startsWith('objects.') && needed.test(p.path)),
+    )
+  )
+    return null;
   return { roots, records: read.ok ? read.value : (whole as Excerpt['records']) };
 }

@@ -83,6 +83,13 @@ it('a deleted piece is given back whole, so that deleting can be undone', async 
   expect((await open()).store.has('signals', 'si_a')).toBe(true);
 });
 
+it('a piece with something that a reader of files would refuse is opened as it was', async () => {
+  const piece = emptyPiece('p', 'Test');
+  piece.signals = { si_a: signal('si_a'), si_b: { ...signal('si_b'), name: 'si_a' } };
+  await db.pieces.update('p', { piece: JSON.stringify(piece) });
+  expect((await loadHistory('p'))?.store.ids('signals')).toHaveLength(2);
+});
+
 it('a piece that cannot be read is not there, rather than broken', async () => {
   await db.pieces.update('p', { piece: '{"format":"apple-tick"}' });
   expect(await loadHistory('p')).toBeNull();

@@ -3,12 +3,14 @@
  * Opening reads the whole and repeats the journal; undo history is part of both.
  */
 import {
+  FORMAT_VERSION,
   History,
   type HistoryEvent,
   type HistoryState,
   type Piece,
   PieceStore,
   readPiece,
+  TABLES,
   writePiece,
 } from '@apple-tick/core/model';
 import Dexie, { type Table } from 'dexie';
@@ -92,9 +94,9 @@ export async function loadHistory(id: string): Promise<Kept | null> {
     await db.journal.where('[piece+seq]').between([id, Dexie.minKey], [id, Dexie.maxKey]).toArray(),
   ]);
   if (!kept) return null;
-  const read = readPiece(kept.piece);
-  if (!read.ok) return null;
-  const store = new PieceStore(read.value);
+  const piece = ownPiece(kept.piece);
+  if (!piece) return null;
+  const store = new PieceStore(piece);
   const history = new History(store, JSON.parse(kept.history));
   let seq = kept.seq;
   for (const j of journal) {
@@ -103,6 +105,22 @@ export async function loadHistory(id: string): Promise<Kept | null> {
     seq = j.seq;
   }
   return { store, history, seq };
+}
+
+/**
+ * A piece as this browser wrote it. What an edit let through that a reader of files would refuse (a name twice, a number
+ * too large) must not cost the whole piece: when only that is wrong, it is opened as it was.
+ */
+function ownPiece(text: string): Piece | null {
+  const read = readPiece(text);
+  if (read.ok) return read.value;
+  try {
+    const json = JSON.parse(text) as Piece;
+    const whole = json.version === FORMAT_VERSION && TABLES.every((t) => typeof json[t] === 'object');
+    return whole ? json : null;
+  } catch {
+    return null;
+  }
 }
 
 /** Writes each step of a history down as it happens. A drag's step is written over while it grows. */

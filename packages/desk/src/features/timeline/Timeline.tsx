@@ -1,4 +1,4 @@
-import type { Clip } from '@apple-tick/core/model';
+import { type Clip, uniqueName } from '@apple-tick/core/model';
 import { useEffect, useRef } from 'react';
 import { useSession, useTable, useUi } from '../../session/hooks.ts';
 import { NumberField, Pick, TextField } from '../../ui/fields.tsx';
@@ -103,9 +103,11 @@ export function Timeline({ clip }: { clip: Clip }) {
           value={clip.name}
           onChange={(name) =>
             name.trim() &&
-            s.edit(`Renamed ${clip.name}`, (e) =>
-              e.update('clips', clip.id, (c) => ({ ...c, name: name.trim() })),
-            )
+            s.edit(`Renamed ${clip.name}`, (e) => {
+              const others = s.store.all('clips').filter((c) => c.root === clip.root && c.id !== clip.id);
+              const own = uniqueName(name.trim(), new Set(others.map((c) => c.name)));
+              e.update('clips', clip.id, (c) => ({ ...c, name: own }));
+            })
           }
         />
         <Pick
@@ -130,7 +132,14 @@ export function Timeline({ clip }: { clip: Clip }) {
             value={clip.duration}
             onChange={(d) =>
               (d === 0 || d >= 0.001) &&
-              s.edit('Changed the length', (e) => e.update('clips', clip.id, (c) => ({ ...c, duration: d })))
+              s.edit('Changed the length', (e) =>
+                e.update('clips', clip.id, (c) => ({
+                  ...c,
+                  duration: d,
+                  // A cue cannot lie after the end: it comes along to it.
+                  cues: c.cues.map((q) => (q.t > d ? { ...q, t: d } : q)),
+                })),
+              )
             }
           />
         </span>

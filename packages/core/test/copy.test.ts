@@ -94,7 +94,7 @@ it('a masked object without its window comes unmasked into another piece, and ke
   const x = excerpt(store, ['ob_flap'], false);
   const here = paste(store, x);
   expect(here.outside).toEqual([{ kind: 'objects', id: 'ob_lid' }]);
-  expect(store.get('objects', here.roots[0] as string)?.mask?.by).toBe('ob_lid');
+  expect(store.get('objects', here.roots[0] as string)?.mask).toEqual({ by: 'ob_lid', side: 'inside' });
   const other = new PieceStore(emptyPiece('q', 'Other'));
   const there = paste(other, x);
   expect(other.get('objects', there.roots[0] as string)?.mask).toBeNull();

@@ -12,6 +12,7 @@ import {
   FILL_GRADIENT,
   FILL_HIT,
   FILL_NONE,
+  FLAT,
   type MaskUse,
   OUTLINE_ELLIPSE,
   type Outline,
@@ -122,7 +123,9 @@ function clipTo(ctx: Context, faces: FaceList, use: MaskUse, at: Placement): voi
   if (use.inside) {
     const path = new Path2D();
     for (let f = start; f < end; f++) addContours(path, regions, f, at, true);
-    ctx.clip(path, 'nonzero');
+    // One outline keeps its own rule; several are joined.
+    const only = end - start === 1 && (regions.outline[start] as Outline).evenodd;
+    ctx.clip(path, only ? 'evenodd' : 'nonzero');
     return;
   }
   for (let f = start; f < end; f++) {
@@ -161,7 +164,9 @@ function paintFace(ctx: Context, faces: FaceList, f: number, at: Placement, pict
   const fill = faces.fill[f];
   const style = faces.style[f] ?? null;
   const picture = style?.image ? pictures(style.image.asset) : undefined;
-  if (style?.image && picture) paintPicture(ctx, style.image, picture, outline);
+  const shade = faces.shade[f] as number;
+  // A picture stands for its object's fill; on the face of a solid it lies over it.
+  if (style?.image && picture && faces.side[f] === FLAT) paintPicture(ctx, style.image, picture, null);
   else if (style?.text) paintText(ctx, style.text, style, rgb, fill ?? FILL_NONE, opacity);
   else if (fill !== FILL_NONE) {
     if (fill === FILL_GRADIENT && style?.gradient) ctx.fillStyle = gradientOf(ctx, style.gradient);
@@ -170,6 +175,8 @@ function paintFace(ctx: Context, faces: FaceList, f: number, at: Placement, pict
     else ctx.fillStyle = rgbToHex(rgb);
     ctx.fill(path, outline.evenodd ? 'evenodd' : 'nonzero');
   }
+  if (style?.image && picture && faces.side[f] !== FLAT)
+    paintPicture(ctx, style.image, shaded(picture, shade), style.image.clipped ? path : null);
   if (style?.stroke && !style.text) {
     const { color, width, cap, join, opacity: own } = style.stroke;
     ctx.globalAlpha = opacity * (own ?? 1);
@@ -194,15 +201,51 @@ function paintFace(ctx: Context, faces: FaceList, f: number, at: Placement, pict
   }
 }
 
-function paintPicture(ctx: Context, image: FaceImage, picture: CanvasImageSource, o: Outline): void {
+/** The picture in its box; `within`, when given, cuts it. */
+function paintPicture(
+  ctx: Context,
+  image: FaceImage,
+  picture: CanvasImageSource,
+  within: Path2D | null,
+): void {
+  const { box, cut } = image;
   ctx.save();
+  if (within) ctx.clip(within);
   ctx.imageSmoothingEnabled = !image.pixel;
   ctx.imageSmoothingQuality = 'high';
   ctx.scale(1, -1);
-  const [w, h] = [2 * o.hw, 2 * o.hh];
-  if (image.cut) ctx.drawImage(picture, ...image.cut, -o.hw, -o.hh, w, h);
-  else ctx.drawImage(picture, -o.hw, -o.hh, w, h);
+  const place = [box[0], -box[1] - box[3], box[2], box[3]] as const;
+  if (cut) ctx.drawImage(picture, ...cut, ...place);
+  else ctx.drawImage(picture, ...place);
   ctx.restore();
+}
+
+/** Steps of light between dark and bright: finer ones cannot be told apart, and each is a picture that is kept. */
+const SHADES = 24;
+const shadedOnes = new WeakMap<object, Map<number, CanvasImageSource>>();
+
+/** The picture darkened as the face that it lies on is; what is clear in it stays clear. */
+function shaded(picture: CanvasImageSource, shade: number): CanvasImageSource {
+  const step = Math.round(shade * SHADES);
+  const { width, height } = picture as ImageBitmap;
+  if (step >= SHADES || !(width > 0 && height > 0)) return picture;
+  let known = shadedOnes.get(picture);
+  if (!known) {
+    known = new Map();
+    shadedOnes.set(picture, known);
+  }
+  let one = known.get(step);
+  if (!one) {
+    const canvas = new OffscreenCanvas(width, height);
+    const to = canvas.getContext('2d') as OffscreenCanvasRenderingContext2D;
+    to.drawImage(picture, 0, 0);
+    to.globalCompositeOperation = 'source-atop';
+    to.globalAlpha = 1 - step / SHADES;
+    to.fillRect(0, 0, width, height);
+    one = canvas;
+    known.set(step, one);
+  }
+  return one;
 }
 
 const FAMILIES: Record<FontName, string> = {

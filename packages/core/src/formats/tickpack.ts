@@ -1,8 +1,18 @@
 /** A piece with its pictures in one file: a zip of `piece.json` and `assets/`. */
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import type { Problem, Result } from '../base/index.ts';
-import { assetFile, MAX_TEXT, type Piece, readPiece, writePiece } from '../model/index.ts';
+import {
+  assetFile,
+  isFile,
+  MAX_TEXT,
+  type PictureAsset,
+  type Piece,
+  readPiece,
+  type SoundAsset,
+  writePiece,
+} from '../model/index.ts';
 import { readPictureHead } from './picture-head.ts';
+import { soundType } from './sound-head.ts';
 
 export interface Tickpack {
   readonly piece: Piece;
@@ -22,9 +32,9 @@ export function writeTickpack(piece: Piece, files: ReadonlyMap<string, Uint8Arra
   const entries: Record<string, [Uint8Array, { level: 0 | 6 }]> = {
     'piece.json': [strToU8(writePiece(piece, true)), { level: 6 }],
   };
-  for (const a of Object.values(piece.assets)) {
+  for (const a of Object.values(piece.assets).filter(isFile)) {
     const bytes = files.get(a.id);
-    // Pictures are packed already.
+    // Pictures and sounds are packed already.
     if (bytes) entries[assetFile(a)] = [bytes, { level: 0 }];
   }
   return zipSync(entries);
@@ -48,7 +58,10 @@ export function readTickpack(bytes: Uint8Array): Result<Tickpack> {
         all += f.originalSize;
         if (count > MAX_ENTRIES) refused = fail('', `The file holds more than ${MAX_ENTRIES} entries.`);
         else if (f.name.endsWith('/')) return false;
-        else if (f.name !== 'piece.json' && !/^assets\/as_[A-Za-z0-9_-]{1,60}\.(png|jpg|webp)$/.test(f.name))
+        else if (
+          f.name !== 'piece.json' &&
+          !/^assets\/as_[A-Za-z0-9_-]{1,60}\.(png|jpg|webp|wav|mp3|ogg|m4a)$/.test(f.name)
+        )
           refused = fail(f.name, 'This entry does not belong in a tickpack.');
         else if (f.originalSize > (f.name === 'piece.json' ? MAX_TEXT : MAX_FILE) || all > MAX_ALL)
           refused = fail(f.name, 'This entry is too large when unpacked.');
@@ -67,17 +80,27 @@ export function readTickpack(bytes: Uint8Array): Result<Tickpack> {
   const read = readPiece(strFromU8(json));
   if (!read.ok) return read;
   const files = new Map<string, Uint8Array>();
-  for (const a of Object.values(read.value.assets)) {
+  for (const a of Object.values(read.value.assets).filter(isFile)) {
     const file = entries[assetFile(a)];
-    if (!file) return fail(assetFile(a), `The picture of the asset "${a.name}" is missing.`);
-    const head = readPictureHead(file);
-    if (!head.ok) return fail(assetFile(a), head.problems[0]?.message ?? 'The picture cannot be read.');
-    // A photograph taken with a turned camera has its sides the other way round in the file.
-    const { width, height, mime } = head.value;
-    const upright = width === a.width && height === a.height;
-    if ((!upright && (width !== a.height || height !== a.width)) || mime !== a.mime)
-      return fail(assetFile(a), `The picture is not what the asset "${a.name}" says it is.`);
+    const what = a.kind === 'image' ? 'picture' : 'sound';
+    if (!file) return fail(assetFile(a), `The ${what} of the asset "${a.name}" is missing.`);
+    const problem = a.kind === 'image' ? pictureProblem(a, file) : soundProblem(a, file);
+    if (problem) return fail(assetFile(a), problem);
     files.set(a.id, file);
   }
   return { ok: true, value: { piece: read.value, files } };
+}
+
+function pictureProblem(a: PictureAsset, file: Uint8Array): string | null {
+  const head = readPictureHead(file);
+  if (!head.ok) return head.problems[0]?.message ?? 'The picture cannot be read.';
+  // A photograph taken with a turned camera has its sides the other way round in the file.
+  const { width, height, mime } = head.value;
+  const upright = width === a.width && height === a.height;
+  if ((upright || (width === a.height && height === a.width)) && mime === a.mime) return null;
+  return `The picture is not what the asset "${a.name}" says it is.`;
+}
+
+function soundProblem(a: SoundAsset, file: Uint8Array): string | null {
+  return soundType(file) === a.mime ? null : `The sound is not what the asset "${a.name}" says it is.`;
 }

@@ -52,7 +52,8 @@ export function excerpt(store: PieceStore, ids: readonly string[], withBehaviour
       if (r) (records[t] as Record<string, AnyRecord>)[id] = r;
     }
   };
-  for (const t of ['objects', ...OWNED] as const)
+  // Sounds last: they name assets, and are found by what comes before.
+  for (const t of ['objects', ...OWNED, 'sounds'] as const)
     for (const r of Object.values(records[t])) visitReferences(t, r as never, need);
   return { roots, records };
 }

@@ -1,5 +1,21 @@
 export type { Action, Crossfade, Value } from './action.ts';
-export { type Asset, assetFile, MAX_SIDE, PICTURE_TYPES, type PictureType } from './asset.ts';
+export {
+  type Alpha,
+  type Asset,
+  assetFile,
+  type FileAsset,
+  isFile,
+  MAX_CELLS,
+  MAX_SIDE,
+  MAX_TRIANGLES,
+  type MeshAsset,
+  PICTURE_TYPES,
+  type PictureAsset,
+  type PictureType,
+  SOUND_TYPES,
+  type SoundAsset,
+  type SoundType,
+} from './asset.ts';
 export type { Clip, ClipCue, Key, Track } from './clip.ts';
 export type { Vec3 } from './common.ts';
 export { type Excerpt, excerpt, insertExcerpt, knownIds, type OutsideReference } from './copy.ts';
@@ -66,11 +82,15 @@ export {
   type Base,
   compareSiblings,
   defaultBase,
+  FACES_OF,
+  type FaceName,
+  type FacePicture,
   type Fill,
   fillColor,
   type Gradient,
   type KindOf,
   type Look,
+  type Mask,
   type ObjectKind,
   type Overlay,
   type SceneObject,

@@ -1,6 +1,7 @@
 /** What types cannot say: references that lead somewhere, a tree without cycles, names that are unique. */
 import type { Problem } from '../base/result.ts';
 import type { Action } from './action.ts';
+import type { Asset } from './asset.ts';
 import type { Clip } from './clip.ts';
 import type { On } from './event.ts';
 import { lookProblem } from './look.ts';
@@ -25,6 +26,8 @@ const KIND_WORD: Record<RefKind, string> = {
   looks: 'look',
   assets: 'asset',
 };
+
+const ASSET_WORD: Record<Asset['kind'], string> = { image: 'picture', sound: 'sound', mesh: 'mesh' };
 
 /** All problems of a piece that already has the right types, in the order of the file. */
 export function checkIntegrity(piece: Piece): Problem[] {
@@ -53,6 +56,7 @@ export function checkIntegrity(piece: Piece): Problem[] {
           `The look "${l.name}" does not suit its object: ${problem}.`,
         );
     });
+  checkAssets(piece, add);
   checkNames(piece, add);
   for (const c of Object.values(piece.clips)) checkClip(c, add);
   checkLanes(piece, add);
@@ -62,6 +66,26 @@ export function checkIntegrity(piece: Piece): Problem[] {
     checkActions(r.actions, `reactions.${r.id}.actions`, add);
   }
   return problems;
+}
+
+/** Whether each record that names an asset names one of the right kind. */
+function checkAssets(piece: Piece, add: Add): void {
+  const must = (id: string, kind: Asset['kind'], path: string) => {
+    const asset = piece.assets[id];
+    if (asset && asset.kind !== kind)
+      add(
+        'asset',
+        path,
+        `The asset "${asset.name}" is a ${ASSET_WORD[asset.kind]}, not a ${ASSET_WORD[kind]}.`,
+      );
+  };
+  for (const o of Object.values(piece.objects))
+    visitReferences('objects', o, (kind, id, path) => {
+      const picture = o.kind !== 'mesh' || path.includes('.pictures.');
+      if (kind === 'assets') must(id, picture ? 'image' : 'mesh', `objects.${o.id}${path}`);
+    });
+  for (const s of Object.values(piece.sounds))
+    if (s.asset !== undefined) must(s.asset, 'sound', `sounds.${s.id}.asset`);
 }
 
 function checkActions(list: readonly Action[] | undefined, path: string, add: Add): void {

@@ -17,6 +17,7 @@ const SHAPE_FIELDS = [
   'asset',
   'cut',
   'pixel',
+  'pictures',
 ] as const;
 const cache = new WeakMap<Look, { of: SceneObject; object: SceneObject }>();
 

@@ -12,7 +12,15 @@ import { messageSchema, signalSchema } from './signal.ts';
 export const FORMAT_VERSION = 1;
 
 export const tagSchema = z.strictObject({ id: idSchema, name: nameSchema });
-export const soundSchema = z.strictObject({ id: idSchema, name: nameSchema, synth: z.string().max(60) });
+/** Made by the player from the name of a synth, or played from a file that was brought in. */
+export const soundSchema = z
+  .strictObject({
+    id: idSchema,
+    name: nameSchema,
+    synth: z.string().max(60).optional(),
+    asset: idSchema.optional(),
+  })
+  .refine((x) => (x.synth === undefined) !== (x.asset === undefined), 'must have either "synth" or "asset"');
 export type Tag = z.infer<typeof tagSchema>;
 export type Sound = z.infer<typeof soundSchema>;
 

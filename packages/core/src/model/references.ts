@@ -7,6 +7,7 @@ import type { Condition, On } from './event.ts';
 import { COMPARISONS } from './event.ts';
 import type { Machine } from './machine.ts';
 import type { AnyRecord, RecordOf, TableName } from './piece.ts';
+import type { FacePicture } from './scene-object.ts';
 
 export type RefKind = TableName | 'lanes' | 'states' | 'cues' | 'looks';
 /** `path` is relative to the record, e.g. `.tracks[0].object`. */
@@ -21,11 +22,13 @@ export function visitReferences<T extends TableName>(table: T, record: RecordOf<
       o.tags.forEach((t, i) => {
         visit('tags', t, `.tags[${i}]`);
       });
-      if (o.kind === 'image') visit('assets', o.asset, '.asset');
+      if (o.kind === 'image' || o.kind === 'mesh') visit('assets', o.asset, '.asset');
+      visitPictures(o, '', visit);
       o.looks?.forEach((l, i) => {
         if (l.asset !== undefined) visit('assets', l.asset, `.looks[${i}].asset`);
+        visitPictures(l, `.looks[${i}]`, visit);
       });
-      if (o.mask) visit('objects', o.mask.by, '.mask.by');
+      if (o.mask && 'by' in o.mask) visit('objects', o.mask.by, '.mask.by');
       if (o.base.look) visit('looks', o.base.look, '.base.look');
       return;
     }
@@ -56,9 +59,20 @@ export function visitReferences<T extends TableName>(table: T, record: RecordOf<
       visitActions(re.actions, '.actions', visit);
       return;
     }
+    case 'sounds': {
+      const { asset } = r as RecordOf<'sounds'>;
+      if (asset !== undefined) visit('assets', asset, '.asset');
+      return;
+    }
     default:
       return;
   }
+}
+
+function visitPictures(drawing: object, path: string, visit: RefVisitor): void {
+  const { pictures } = drawing as { pictures?: Record<string, FacePicture | undefined> };
+  for (const [face, p] of Object.entries(pictures ?? {}))
+    if (p) visit('assets', p.asset, `${path}.pictures.${face}.asset`);
 }
 
 function visitMachine(m: Machine, visit: RefVisitor): void {

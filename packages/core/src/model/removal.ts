@@ -45,9 +45,26 @@ export function removeWithReferences(e: Editor, ids: Iterable<string>): void {
       if (left === null) gone.add(r.id);
       else e.update(table, r.id, () => left as never);
     }
+  const assets = assetsOf(store, (id) => gone.has(id));
   for (const table of ['reactions', 'machines', 'clips', 'signals', 'messages', 'tags', 'sounds'] as const)
     for (const id of [...store.ids(table)].reverse()) if (gone.has(id)) e.remove(table, id);
   for (const id of [...store.ids('objects')].reverse()) if (gone.has(id)) e.remove('objects', id);
+  if (assets.size === 0) return;
+  // A file or mesh that nothing shows any more would only make the piece heavy.
+  const used = assetsOf(store, () => true);
+  for (const id of assets) if (!used.has(id) && store.has('assets', id)) e.remove('assets', id);
+}
+
+/** The assets of the objects and sounds that `which` picks. */
+function assetsOf(store: PieceStore, which: (id: string) => boolean): Set<string> {
+  const found = new Set<string>();
+  for (const table of ['objects', 'sounds'] as const)
+    for (const r of store.all(table))
+      if (which(r.id))
+        visitReferences(table, r, (kind, id) => {
+          if (kind === 'assets') found.add(id);
+        });
+  return found;
 }
 
 /** The record without what names something gone; null when nothing sensible is left of it. */
@@ -67,7 +84,7 @@ function without<T extends TableName>(
   switch (table) {
     case 'objects': {
       const o = r as RecordOf<'objects'>;
-      const masked = o.mask && gone.has(o.mask.by);
+      const masked = o.mask && 'by' in o.mask && gone.has(o.mask.by);
       const base = o.base.look && gone.has(o.base.look) ? { ...o.base, look: '' } : o.base;
       return {
         ...o,

@@ -73,6 +73,21 @@ export const baseSchema = z.strictObject({
 });
 export type Base = z.infer<typeof baseSchema>;
 
+const threshold = z.number().min(0.01, 'must lie between 0.01 and 1').max(1, 'must lie between 0.01 and 1');
+/**
+ * It and what lies below it show only inside (or outside) the projected outline of another object, of pictures where
+ * they are as opaque as `alpha` when that is given; or, with `alpha` alone, where a picture itself is so opaque.
+ */
+export const maskSchema = z.union([
+  z.strictObject({
+    by: idSchema,
+    side: z.enum(['inside', 'outside']).default('inside'),
+    alpha: threshold.optional(),
+  }),
+  z.strictObject({ alpha: threshold }),
+]);
+export type Mask = z.infer<typeof maskSchema>;
+
 const common = {
   id: idSchema,
   name: nameSchema,
@@ -101,11 +116,7 @@ const common = {
   overlay: overlaySchema.nullable().optional(),
   /** Several drawings of it, swapped in place; each says only what differs. */
   looks: z.lazy(() => z.array(lookSchema).max(200)).optional(),
-  /** It and what lies below it show only inside (or outside) the projected outline of another object. */
-  mask: z
-    .strictObject({ by: idSchema, side: z.enum(['inside', 'outside']).default('inside') })
-    .nullable()
-    .optional(),
+  mask: z.lazy(() => maskSchema.nullable()).optional(),
   // What later versions of the format fill; only its empty value is read so far.
   colliders: z.array(z.never('zones and blockers are not read by this version')).optional(),
 };
@@ -127,6 +138,31 @@ const imageFields = {
   /** Its px are seen as squares instead of being smoothed. */
   pixel: z.boolean().default(false),
 };
+const pictureSchema = z.strictObject({
+  asset: idSchema,
+  cut: imageFields.cut,
+  pixel: imageFields.pixel.unwrap().optional(),
+});
+export type FacePicture = z.infer<typeof pictureSchema>;
+export const BOX_FACES = ['front', 'back', 'left', 'right', 'top', 'bottom'] as const;
+export type FaceName = (typeof BOX_FACES)[number];
+/** Pictures on the faces of a solid, each stretched over its whole face. */
+const onFaces = <const N extends readonly FaceName[]>(names: N) =>
+  z
+    .strictObject(
+      Object.fromEntries(names.map((n) => [n, pictureSchema.optional()])) as Record<
+        N[number],
+        z.ZodOptional<typeof pictureSchema>
+      >,
+    )
+    .optional();
+/** The faces of a kind that can carry a picture. */
+export const FACES_OF = {
+  box: BOX_FACES,
+  cylinder: ['top', 'bottom'],
+  prism: ['front', 'back'],
+} as const;
+
 const textFields = {
   text: z.string().max(5000),
   font: z.enum(['serif', 'sans', 'mono']).default('sans'),
@@ -161,12 +197,26 @@ export const sceneObjectSchema = z.discriminatedUnion('kind', [
   z.strictObject({ ...common, kind: z.literal('image'), size: flatSize, ...imageFields }),
   /** Words in a bundled font; `size` is the font's, px. Its own box is what is hit. */
   z.strictObject({ ...common, kind: z.literal('text'), ...textFields }),
-  z.strictObject({ ...common, kind: z.literal('box'), size: solidSize }),
+  z.strictObject({ ...common, kind: z.literal('box'), size: solidSize, pictures: onFaces(FACES_OF.box) }),
   /** Round about the y axis: width and depth are its diameters, height its length. */
-  z.strictObject({ ...common, kind: z.literal('cylinder'), size: solidSize }),
+  z.strictObject({
+    ...common,
+    kind: z.literal('cylinder'),
+    size: solidSize,
+    pictures: onFaces(FACES_OF.cylinder),
+  }),
   z.strictObject({ ...common, kind: z.literal('ball'), size: solidSize }),
   /** Closed outlines pushed along z, half of `depth` to each side. */
-  z.strictObject({ ...common, kind: z.literal('prism'), subpaths, rule, depth: extent }),
+  z.strictObject({
+    ...common,
+    kind: z.literal('prism'),
+    subpaths,
+    rule,
+    depth: extent,
+    pictures: onFaces(FACES_OF.prism),
+  }),
+  /** A solid brought in: the mesh of its asset, stretched to `size` round its middle, flat-shaded. */
+  z.strictObject({ ...common, kind: z.literal('mesh'), size: solidSize, asset: idSchema }),
 ]);
 export type SceneObject = z.infer<typeof sceneObjectSchema>;
 
@@ -190,6 +240,7 @@ export const lookSchema = z.strictObject({
   subpaths: subpaths.optional(),
   rule: z.enum(['nonzero', 'evenodd']).optional(),
   depth: extent.optional(),
+  pictures: onFaces(BOX_FACES),
   fill: fillSchema.optional(),
   stroke: strokeSchema.nullable().optional(),
 });

@@ -78,7 +78,9 @@ export function sizeOf(o: SceneObject): Vec3 {
 
 /** Whether the kind has a depth of its own, and so is a solid. */
 export function isSolid(o: SceneObject): boolean {
-  return o.kind === 'box' || o.kind === 'cylinder' || o.kind === 'ball' || o.kind === 'prism';
+  return (
+    o.kind === 'box' || o.kind === 'cylinder' || o.kind === 'ball' || o.kind === 'prism' || o.kind === 'mesh'
+  );
 }
 
 /**

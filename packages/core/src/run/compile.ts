@@ -132,7 +132,7 @@ class Compiler {
     const clips = Object.values(p.clips).map((c) => this.clip(c));
     const clipIndex = new Map(clips.map((c, i) => [c.clip.id, i]));
     const signals = Object.values(p.signals);
-    const { base, geometry } = compileObjects(this.objects, this.objectIndex);
+    const { base, geometry } = compileObjects(this.objects, this.objectIndex, p.assets);
     const lanes: LaneProgram[] = [];
     for (const m of Object.values(p.machines)) {
       const object = this.objectIndex.get(m.object) ?? -1;

@@ -44,6 +44,8 @@ export class FaceList {
   edge = new Uint8Array(64);
   /** FILL_…. */
   fill = new Uint8Array(64);
+  /** How light the face of a solid is: what its colour, and the picture on it, are multiplied by. */
+  shade = new Float64Array(64);
   /** Where a ball is brightest, in (u, v). */
   spot = new Float64Array(64 * 2);
   /** 1 for what is drawn but hit elsewhere, by its hit shape. */
@@ -75,6 +77,7 @@ export class FaceList {
     this.side = wider(this.side, 1);
     this.edge = wider(this.edge, 1);
     this.fill = wider(this.fill, 1);
+    this.shade = wider(this.shade, 1);
     this.spot = wider(this.spot, 2);
     this.layer = wider(this.layer, 1);
     this.unhit = wider(this.unhit, 1);
@@ -91,6 +94,7 @@ export class FaceList {
     this.side[f] = FLAT;
     this.edge[f] = EDGE_NONE;
     this.fill[f] = FILL_COLOR;
+    this.shade[f] = 1;
     this.style[f] = null;
     this.piece[f] = null;
     this.masks[f] = null;
@@ -112,6 +116,7 @@ export class FaceList {
     this.side[n] = this.side[f] as number;
     this.edge[n] = this.edge[f] as number;
     this.fill[n] = this.fill[f] as number;
+    this.shade[n] = this.shade[f] as number;
     this.style[n] = this.style[f] as FaceStyle | null;
     this.masks[n] = this.masks[f] as readonly MaskUse[] | null;
     this.layer[n] = this.layer[f] as number;
@@ -171,7 +176,7 @@ export function buildFaces(
     const { style } = object;
     const fill =
       !plain || !style ? FILL_COLOR : !style.filled ? FILL_NONE : style.gradient ? FILL_GRADIENT : FILL_COLOR;
-    if (fill === FILL_NONE && style?.stroke == null) continue;
+    if (fill === FILL_NONE && style?.stroke == null && !object.pictured) continue;
     const first = out.count;
     if (object.ball) addBall(out, viewWorld, i, object.ball, rgb, opacity, light);
     else
@@ -179,7 +184,7 @@ export function buildFaces(
         const f = addFace(out, viewWorld, i, face, rgb, opacity, light);
         if (f < 0) continue;
         out.fill[f] = fill;
-        out.style[f] = style;
+        out.style[f] = face.style ?? style;
       }
     for (let f = first; f < out.count; f++) {
       out.masks[f] = g.masks[i] ?? null;
@@ -210,11 +215,13 @@ function buildRegions(
   const { regions } = out;
   regions.count = 0;
   out.regionStart.length = 0;
-  for (const objects of g.regions) {
+  for (const { objects, shapes } of g.regions) {
     out.regionStart.push(regions.count);
     for (const i of objects) {
       const drawing = drawingOf(g, values, i);
-      if (drawing.ball) addBall(regions, viewWorld, i, drawing.ball, 0, 1, light);
+      const opaque = shapes.get(drawing);
+      if (opaque) for (const face of opaque) addFace(regions, viewWorld, i, face, 0, 1, light);
+      else if (drawing.ball) addBall(regions, viewWorld, i, drawing.ball, 0, 1, light);
       else for (const face of drawing.faces) addFace(regions, viewWorld, i, face, 0, 1, light);
     }
   }
@@ -252,6 +259,7 @@ function addFace(
   out.plane.set(from, f * 9);
   out.side[f] = face.side;
   out.edge[f] = face.edge;
+  out.shade[f] = shade;
   return f;
 }
 

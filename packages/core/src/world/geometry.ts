@@ -2,16 +2,20 @@
 import { flatten, hexToOklab, type Subpath } from '../base/index.ts';
 import {
   ANCHORS,
+  type Asset,
   CH_FILL,
   CH_LOOK,
   CH_OPACITY,
   CH_SHOWN,
   CHANNELS,
+  type FaceName,
+  type FacePicture,
   type Fill,
   type FontName,
   fillColor,
   type Gradient,
   isSolid,
+  type KindOf,
   layoutText,
   lookNumber,
   type SceneObject,
@@ -20,9 +24,12 @@ import {
   subpathsOf,
   type TextLayout,
   type Vec3,
+  visitReferences,
   withLook,
 } from '../model/index.ts';
-import { ellipseOutline, type Outline, pathOutline, rectOutline } from './outline.ts';
+import { alphaSubpaths } from './alpha.ts';
+import { meshFaces } from './mesh.ts';
+import { ellipseOutline, OUTLINE_RECT, type Outline, pathOutline, rectOutline } from './outline.ts';
 
 /** A flat thing is seen from both sides; a face of a solid from outside only. */
 export const FLAT = 0;
@@ -42,6 +49,8 @@ export interface LocalFace {
   readonly outline: Outline;
   readonly side: typeof FLAT | typeof CONVEX | typeof SOLID;
   readonly edge: typeof EDGE_NONE | typeof EDGE_LINE | typeof EDGE_SEAM;
+  /** A picture over it, of a solid's face; absent for none. */
+  readonly style?: FaceStyle;
 }
 
 /** How an object is painted besides its one colour; null where that is all. */
@@ -60,6 +69,10 @@ export interface FaceImage {
   readonly asset: string;
   readonly cut: readonly [number, number, number, number] | null;
   readonly pixel: boolean;
+  /** Where it lies in the face's plane: left, bottom, width, height. */
+  readonly box: readonly [number, number, number, number];
+  /** Whether the face is more than the picture's own box, and cuts it to its outline. */
+  readonly clipped: boolean;
 }
 
 export interface FaceText extends TextLayout {
@@ -71,6 +84,8 @@ export interface FaceText extends TextLayout {
 /** One drawing of an object. */
 export interface ObjectGeometry {
   readonly faces: readonly LocalFace[];
+  /** Whether some face carries a picture of its own. */
+  readonly pictured: boolean;
   /** Half width, half height and depth of a ball, px; null for everything else. */
   readonly ball: Vec3 | null;
   readonly style: FaceStyle | null;
@@ -78,6 +93,15 @@ export interface ObjectGeometry {
   readonly hit: LocalFace | null;
   /** Its own colour, 0xrrggbb: it stands while the fill that is written is the object's base; else that one does. */
   readonly rgb: number;
+}
+
+/**
+ * What makes up a mask: objects, by their drawings' own faces; where `shapes` knows the drawing, by those of its
+ * picture's alpha instead.
+ */
+export interface Region {
+  readonly objects: readonly number[];
+  readonly shapes: ReadonlyMap<ObjectGeometry, readonly LocalFace[]>;
 }
 
 /** One mask that an object shows through: a region of `Geometry.regions`, and on which side of it. */
@@ -104,8 +128,7 @@ export interface Geometry {
   readonly plain: Float64Array;
   /** The masks of each object, its own and those above it; null for none. */
   readonly masks: readonly (readonly MaskUse[] | null)[];
-  /** The objects whose outlines make up each mask. */
-  readonly regions: readonly (readonly number[])[];
+  readonly regions: readonly Region[];
   /** Objects on top have a place; what lies below one has 1 in `onTop` only. */
   readonly overlays: readonly (OverlayPlace | null)[];
   readonly onTop: Uint8Array;
@@ -117,25 +140,37 @@ interface ObjectParts {
   readonly drawing: ObjectGeometry;
   readonly looks: ReadonlyMap<number, ObjectGeometry> | null;
   readonly overlay: OverlayPlace | null;
+  /** The assets that it was made from. */
+  readonly assets: ReadonlyMap<string, Asset | undefined>;
 }
+type Assets = Readonly<Record<string, Asset>>;
 
 const partsCache = new WeakMap<SceneObject, ObjectParts>();
 
-function partsOf(o: SceneObject): ObjectParts {
-  let parts = partsCache.get(o);
-  if (!parts) {
-    parts = {
-      base: baseRow(o),
-      drawing: geometryOf(o),
-      looks:
-        o.looks && o.looks.length > 0
-          ? new Map(o.looks.map((l) => [lookNumber(l.id), geometryOf(withLook(o, l))]))
-          : null,
-      overlay: overlayOf(o),
-    };
-    partsCache.set(o, parts);
-  }
+function partsOf(o: SceneObject, assets: Assets): ObjectParts {
+  const kept = partsCache.get(o);
+  if (kept && (kept.assets.size === 0 || stillThose(kept.assets, assets))) return kept;
+  const used = new Map<string, Asset | undefined>();
+  visitReferences('objects', o, (kind, id) => {
+    if (kind === 'assets') used.set(id, assets[id]);
+  });
+  const parts: ObjectParts = {
+    base: baseRow(o),
+    drawing: geometryOf(o, used),
+    looks:
+      o.looks && o.looks.length > 0
+        ? new Map(o.looks.map((l) => [lookNumber(l.id), geometryOf(withLook(o, l), used)]))
+        : null,
+    overlay: overlayOf(o),
+    assets: used,
+  };
+  partsCache.set(o, parts);
   return parts;
+}
+
+function stillThose(used: ReadonlyMap<string, Asset | undefined>, assets: Assets): boolean {
+  for (const [id, asset] of used) if (assets[id] !== asset) return false;
+  return true;
 }
 
 /** The channels of an object's base. */
@@ -157,6 +192,7 @@ function baseRow(o: SceneObject): Float64Array {
 export function compileObjects(
   list: readonly SceneObject[],
   index: ReadonlyMap<string, number>,
+  assets: Assets,
 ): { base: Float64Array; geometry: Geometry } {
   const n = list.length;
   const base = new Float64Array(n * CHANNELS);
@@ -169,7 +205,7 @@ export function compileObjects(
   let masked = false;
   for (let i = 0; i < n; i++) {
     const o = list[i] as SceneObject;
-    const parts = partsOf(o);
+    const parts = partsOf(o, assets);
     const p = o.parent === null ? -1 : (index.get(o.parent) ?? -1);
     parent[i] = p;
     base.set(parts.base, i * CHANNELS);
@@ -180,34 +216,66 @@ export function compileObjects(
     overlays.push(parts.overlay);
     if (o.mask) masked = true;
   }
-  const masks = masked ? masksOf(list, index, parent) : { masks: new Array(n).fill(null), regions: [] };
-  return { base, geometry: { parent, objects, looks, plain, ...masks, overlays, onTop } };
+  const drawings = { parent, objects, looks };
+  const masks = masked
+    ? masksOf(list, index, assets, drawings)
+    : { masks: new Array(n).fill(null), regions: [] };
+  return { base, geometry: { ...drawings, plain, ...masks, overlays, onTop } };
 }
 
 function masksOf(
-  objects: readonly SceneObject[],
+  list: readonly SceneObject[],
   index: ReadonlyMap<string, number>,
-  parent: Int32Array,
+  assets: Assets,
+  of: Pick<Geometry, 'parent' | 'objects' | 'looks'>,
 ): Pick<Geometry, 'masks' | 'regions'> {
   const masks: (readonly MaskUse[] | null)[] = [];
-  const regionOf = new Map<number, number>();
-  const regions: number[][] = [];
-  objects.forEach((o, i) => {
-    const p = parent[i] as number;
+  const regionOf = new Map<string, number>();
+  const regions: Region[] = [];
+  list.forEach((o, i) => {
+    const p = of.parent[i] as number;
     let chain = p >= 0 ? (masks[p] ?? null) : null;
-    const by = o.mask ? index.get(o.mask.by) : undefined;
-    if (o.mask && by !== undefined) {
-      let region = regionOf.get(by);
+    const { mask } = o;
+    const by = !mask ? undefined : 'by' in mask ? index.get(mask.by) : i;
+    if (mask && by !== undefined) {
+      // A picture that cuts itself is only its own window; another's window is all that lies below it, too.
+      const own = !('by' in mask);
+      const key = `${own ? 'own' : 'all'}/${by}/${mask.alpha}`;
+      let region = regionOf.get(key);
       if (region === undefined) {
         region = regions.length;
-        regionOf.set(by, region);
-        regions.push(below(parent, by));
+        regionOf.set(key, region);
+        const objects = own ? [by] : below(of.parent, by);
+        regions.push({ objects, shapes: alphaShapes(objects, mask.alpha, assets, of) });
       }
-      chain = [...(chain ?? []), { region, inside: o.mask.side === 'inside' }];
+      chain = [...(chain ?? []), { region, inside: own || mask.side === 'inside' }];
     }
     masks.push(chain);
   });
   return { masks, regions };
+}
+
+/** The faces that stand for pictures where they are as opaque as `threshold`; none without one. */
+function alphaShapes(
+  objects: readonly number[],
+  threshold: number | undefined,
+  assets: Assets,
+  of: Pick<Geometry, 'objects' | 'looks'>,
+): Region['shapes'] {
+  const shapes = new Map<ObjectGeometry, readonly LocalFace[]>();
+  if (threshold === undefined) return shapes;
+  for (const i of objects)
+    for (const drawing of [of.objects[i] as ObjectGeometry, ...(of.looks[i]?.values() ?? [])]) {
+      const image = drawing.style?.image;
+      const asset = image ? assets[image.asset] : undefined;
+      if (!image || asset?.kind !== 'image' || !asset.alpha) continue;
+      const [w, h] = [image.box[2], image.box[3]];
+      const [x, y, cw, ch] = image.cut ?? [0, 0, asset.width, asset.height];
+      const part = [x / asset.width, y / asset.height, cw / asset.width, ch / asset.height] as const;
+      const subpaths = alphaSubpaths(asset.alpha, threshold, w, h, part);
+      shapes.set(drawing, subpaths.length === 0 ? [] : [flatFace(pathOutline(subpaths, true, 0))]);
+    }
+  return shapes;
 }
 
 /** An object and everything below it, by number. */
@@ -235,9 +303,11 @@ function overlayOf(o: SceneObject): OverlayPlace | null {
   };
 }
 
-function geometryOf(o: SceneObject): ObjectGeometry {
+function geometryOf(o: SceneObject, assets: ReadonlyMap<string, Asset | undefined>): ObjectGeometry {
+  const faces = facesOf(o, assets);
   return {
-    faces: facesOf(o),
+    faces,
+    pictured: faces.some((f) => f.style !== undefined),
     ball: o.kind === 'ball' ? [o.size[0] / 2, o.size[1] / 2, o.size[2] / 2] : null,
     style: styleOf(o),
     hit: hitFace(o),
@@ -256,7 +326,8 @@ function styleOf(o: SceneObject): FaceStyle | null {
   const fill: Fill = o.base.fill;
   const stroke = isSolid(o) ? null : (o.stroke ?? null);
   const text = o.kind === 'text' ? { ...layoutText(o), font: o.font, size: o.size, weight: o.weight } : null;
-  const image = o.kind === 'image' ? { asset: o.asset, cut: o.cut ?? null, pixel: o.pixel } : null;
+  const image =
+    o.kind === 'image' ? faceImage(o, [-o.size[0] / 2, -o.size[1] / 2, o.size[0], o.size[1]], false) : null;
   if (typeof fill === 'string' && fill !== 'none' && !stroke && !text && !image) return null;
   return {
     filled: fill !== 'none',
@@ -267,73 +338,122 @@ function styleOf(o: SceneObject): FaceStyle | null {
   };
 }
 
+function faceImage(p: FacePicture, box: FaceImage['box'], clipped: boolean): FaceImage {
+  return { asset: p.asset, cut: p.cut ?? null, pixel: p.pixel ?? false, box, clipped };
+}
+
 const X: Vec3 = [1, 0, 0];
 const Y: Vec3 = [0, 1, 0];
 const ZERO: Vec3 = [0, 0, 0];
 
-function facesOf(o: SceneObject): LocalFace[] {
-  const flat = (outline: Outline): LocalFace[] => [
-    { origin: ZERO, u: X, v: Y, outline, side: FLAT, edge: EDGE_NONE },
-  ];
+function flatFace(outline: Outline): LocalFace {
+  return { origin: ZERO, u: X, v: Y, outline, side: FLAT, edge: EDGE_NONE };
+}
+
+function facesOf(o: SceneObject, assets: ReadonlyMap<string, Asset | undefined>): LocalFace[] {
   switch (o.kind) {
     case 'group':
     case 'ball':
       return [];
     case 'image':
-      return flat(rectOutline(o.size[0], o.size[1]));
+      return [flatFace(rectOutline(o.size[0], o.size[1]))];
     case 'rect':
-      return flat(rectOutline(o.size[0], o.size[1], o.radius));
+      return [flatFace(rectOutline(o.size[0], o.size[1], o.radius))];
     case 'text': {
       const { width, height } = layoutText(o);
-      return width > 0 ? flat(rectOutline(width, height)) : [];
+      return width > 0 ? [flatFace(rectOutline(width, height))] : [];
     }
     case 'ellipse':
-      return flat(ellipseOutline(o.size[0], o.size[1]));
+      return [flatFace(ellipseOutline(o.size[0], o.size[1]))];
     case 'polygon':
-      return flat(pathOutline(subpathsOf(o) ?? [], false, (o.stroke?.width ?? 0) / 2));
+      return [flatFace(pathOutline(subpathsOf(o) ?? [], false, (o.stroke?.width ?? 0) / 2))];
     case 'path':
-      return flat(pathOutline(o.subpaths, o.rule === 'evenodd', (o.stroke?.width ?? 0) / 2));
+      return [flatFace(pathOutline(o.subpaths, o.rule === 'evenodd', (o.stroke?.width ?? 0) / 2))];
     case 'box':
-      return boxFaces(o.size);
+      return boxFaces(o);
     case 'cylinder':
-      return cylinderFaces(o.size);
+      return cylinderFaces(o);
     case 'prism':
       return prismFaces(o);
+    case 'mesh': {
+      const asset = assets.get(o.asset);
+      if (asset?.kind !== 'mesh') return [];
+      const { faces, convex } = meshFaces(asset, o.size);
+      return faces.map(({ origin, u, v, subpaths }) => ({
+        origin,
+        u,
+        v,
+        outline: pathOutline(subpaths, false, 0),
+        side: convex ? CONVEX : SOLID,
+        edge: EDGE_SEAM,
+      }));
+    }
   }
 }
 
-/** Six rectangles; the plane of each is spanned by the other two axes, so that u × v points outward. */
-function boxFaces(size: readonly [number, number, number]): LocalFace[] {
-  const out: LocalFace[] = [];
-  for (let axis = 0; axis < 3; axis++)
-    for (const side of [1, -1]) {
-      const [a, b] = side > 0 ? [(axis + 1) % 3, (axis + 2) % 3] : [(axis + 2) % 3, (axis + 1) % 3];
-      out.push({
-        origin: unit(axis, (side * (size[axis] as number)) / 2),
-        u: unit(a, 1),
-        v: unit(b, 1),
-        outline: rectOutline(size[a] as number, size[b] as number),
-        side: CONVEX,
-        edge: EDGE_LINE,
-      });
-    }
-  return out;
+/** The face with its picture stretched over all of it. */
+function pictured(
+  o: SceneObject & { pictures?: Partial<Record<FaceName, FacePicture | undefined>> | undefined },
+  name: FaceName,
+  face: LocalFace,
+): LocalFace {
+  const picture = o.pictures?.[name];
+  if (!picture) return face;
+  const { contours, kind } = face.outline;
+  const p = contours.points;
+  let [x0, y0, x1, y1] = [p[0] as number, p[1] as number, p[0] as number, p[1] as number];
+  for (let i = 2; i < p.length; i += 2) {
+    x0 = Math.min(x0, p[i] as number);
+    x1 = Math.max(x1, p[i] as number);
+    y0 = Math.min(y0, p[i + 1] as number);
+    y1 = Math.max(y1, p[i + 1] as number);
+  }
+  const image = faceImage(picture, [x0, y0, x1 - x0, y1 - y0], kind !== OUTLINE_RECT);
+  return {
+    ...face,
+    style: { filled: o.base.fill !== 'none', gradient: null, stroke: null, text: null, image },
+  };
 }
 
-function unit(axis: number, length: number): Vec3 {
-  return [axis === 0 ? length : 0, axis === 1 ? length : 0, axis === 2 ? length : 0];
+/** Six rectangles. u and v point right and up as one looks at the face from outside; of top and bottom, from in front. */
+const BOX_PLANES: readonly [FaceName, axis: number, side: number, u: Vec3, v: Vec3][] = [
+  ['right', 0, 1, [0, 0, -1], Y],
+  ['left', 0, -1, [0, 0, 1], Y],
+  ['top', 1, 1, X, [0, 0, -1]],
+  ['bottom', 1, -1, X, [0, 0, 1]],
+  ['front', 2, 1, X, Y],
+  ['back', 2, -1, [-1, 0, 0], Y],
+];
+
+function boxFaces(o: KindOf<'box'>): LocalFace[] {
+  const { size } = o;
+  return BOX_PLANES.map(([name, axis, side, u, v]) => {
+    const out = (side * (size[axis] as number)) / 2;
+    const along = (d: Vec3) => size[d.findIndex((n) => n !== 0)] as number;
+    return pictured(o, name, {
+      origin: [axis === 0 ? out : 0, axis === 1 ? out : 0, axis === 2 ? out : 0],
+      u,
+      v,
+      outline: rectOutline(along(u), along(v)),
+      side: CONVEX,
+      edge: EDGE_LINE,
+    });
+  });
 }
 
-function cylinderFaces([w, h, d]: readonly [number, number, number]): LocalFace[] {
+function cylinderFaces(o: KindOf<'cylinder'>): LocalFace[] {
+  const [w, h, d] = o.size;
   const cap = ellipseOutline(w, d);
-  const caps: LocalFace[] = [1, -1].map((side) => ({
-    origin: [0, (side * h) / 2, 0],
-    u: X,
-    v: [0, 0, -side],
-    outline: cap,
-    side: CONVEX,
-    edge: EDGE_LINE,
-  }));
+  const caps = ([1, -1] as const).map((side) =>
+    pictured(o, side > 0 ? 'top' : 'bottom', {
+      origin: [0, (side * h) / 2, 0],
+      u: X,
+      v: [0, 0, -side],
+      outline: cap,
+      side: CONVEX,
+      edge: EDGE_LINE,
+    }),
+  );
   // The cap's polygon lies in u, v = x, −z of the upper one; going round it anticlockwise from above.
   const { points } = cap.contours;
   const sides: LocalFace[] = [];
@@ -367,7 +487,7 @@ function wall(
   };
 }
 
-function prismFaces(o: SceneObject & { kind: 'prism' }): LocalFace[] {
+function prismFaces(o: KindOf<'prism'>): LocalFace[] {
   const closed = subpathsOf(o) ?? [];
   const contours = flatten(closed);
   const outline = pathOutline(
@@ -380,15 +500,15 @@ function prismFaces(o: SceneObject & { kind: 'prism' }): LocalFace[] {
   const convex = contours.ends.length === 1 && outline.hull.length === contours.points.length;
   const side = convex ? CONVEX : SOLID;
   const out: LocalFace[] = [
-    { origin: [0, 0, half], u: X, v: Y, outline, side, edge: EDGE_LINE },
-    {
+    pictured(o, 'front', { origin: [0, 0, half], u: X, v: Y, outline, side, edge: EDGE_LINE }),
+    pictured(o, 'back', {
       origin: [0, 0, -half],
-      u: Y,
-      v: X,
+      u: [-1, 0, 0],
+      v: Y,
       outline: mirrored(closed, o.rule === 'evenodd'),
       side,
       edge: EDGE_LINE,
-    },
+    }),
   ];
   let start = 0;
   contours.ends.forEach((end, n) => {
@@ -409,18 +529,18 @@ function prismFaces(o: SceneObject & { kind: 'prism' }): LocalFace[] {
   return out;
 }
 
-/** The back of a prism is spanned by y and x, so its outline has them swapped. */
+/** The back of a prism is spanned by −x and y, so its outline has x turned round. */
 function mirrored(subpaths: readonly Subpath[], evenodd: boolean): Outline {
-  const swap = (p: readonly [number, number]): [number, number] => [p[1], p[0]];
-  const swapped = subpaths.map((s) => ({
+  const turn = (p: readonly [number, number]): [number, number] => [-p[0], p[1]];
+  const turned = subpaths.map((s) => ({
     closed: true,
     nodes: s.nodes.map((n) => ({
-      at: swap(n.at),
-      ...(n.in ? { in: swap(n.in) } : {}),
-      ...(n.out ? { out: swap(n.out) } : {}),
+      at: turn(n.at),
+      ...(n.in ? { in: turn(n.in) } : {}),
+      ...(n.out ? { out: turn(n.out) } : {}),
     })),
   }));
-  return pathOutline(swapped, evenodd, 0);
+  return pathOutline(turned, evenodd, 0);
 }
 
 function signedArea(p: Float64Array, start: number, end: number): number {

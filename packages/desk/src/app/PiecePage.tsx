@@ -1,3 +1,4 @@
+import type { Result } from '@apple-tick/core/base';
 import { knownIds } from '@apple-tick/core/model';
 import { Redo2, Undo2 } from 'lucide-react';
 import { Dialog, DropdownMenu } from 'radix-ui';
@@ -8,16 +9,17 @@ import { Details } from '../features/details/Details.tsx';
 import { Objects } from '../features/objects/Objects.tsx';
 import { RunSide } from '../features/run/RunSide.tsx';
 import { View } from '../features/view/View.tsx';
-import { addPicture, copyChosen, pasteExcerpt } from '../session/arrange.ts';
+import { addThings, copyChosen, pasteExcerpt } from '../session/arrange.ts';
 import { excerptText, readExcerpt } from '../session/clipboard.ts';
 import { SessionContext, useHead, useSession, useUi, useVersion } from '../session/hooks.ts';
 import { loadHistory } from '../session/keeping.ts';
 import { keepBytes } from '../session/pictures.ts';
 import { Session } from '../session/session.ts';
+import { MAX_SECONDS, secondsOf } from '../session/sounds.ts';
 import { exportPiece } from '../ui/export-piece.ts';
 import { TextField } from '../ui/fields.tsx';
 import { ImportDialog } from '../ui/ImportDialog.tsx';
-import type { ReadJob, ReadPicture } from '../ui/import-worker.ts';
+import type { ReadJob, ReadThings } from '../ui/import-worker.ts';
 import { Mark } from '../ui/Mark.tsx';
 import { Splitter, useSizes } from '../ui/Splitter.tsx';
 import { toggleTheme } from '../ui/theme.ts';
@@ -99,14 +101,14 @@ function Screen() {
   const picker = useRef<HTMLInputElement>(null);
   const bringIn = useCallback(
     (file: File | undefined) =>
-      setJob(file ? { as: 'picture', file, known: [...knownIds(s.store)], room: s.store.head.frame } : null),
+      setJob(file ? { as: 'things', file, known: [...knownIds(s.store)], room: s.store.head.frame } : null),
     [s],
   );
   const broughtIn = useCallback(
-    async (picture: ReadPicture) => {
+    async (things: ReadThings) => {
       setJob(null);
-      await keepBytes(picture.bytes);
-      addPicture(s, picture);
+      await keepBytes(things.bytes);
+      addThings(s, things);
     },
     [s],
   );
@@ -155,8 +157,8 @@ function Screen() {
       <input
         ref={picker}
         type="file"
-        accept=".svg,.png,.jpg,.jpeg,.webp,image/*"
-        aria-label="Picture to bring in"
+        accept=".svg,.png,.jpg,.jpeg,.webp,.glb,.gltf,.wav,.mp3,.ogg,.m4a,image/*,audio/*"
+        aria-label="File to bring in"
         className="sr-only"
         tabIndex={-1}
         onChange={(e) => {
@@ -164,7 +166,7 @@ function Screen() {
           e.target.value = '';
         }}
       />
-      <ImportDialog job={job} onDone={broughtIn} onClose={() => setJob(null)} />
+      <ImportDialog job={job} onDone={broughtIn} check={measured} onClose={() => setJob(null)} />
       <main
         className="grid min-h-0 relative"
         style={{ gridTemplateColumns: `${sizes.left}px minmax(0,1fr) ${sizes.right}px` }}
@@ -245,7 +247,7 @@ function TopBar(props: { onSearch: () => void; onKeys: () => void; onBringIn: ()
         <DropdownMenu.Portal>
           <DropdownMenu.Content className="menu">
             <DropdownMenu.Item onSelect={() => void go('/')}>Shelf</DropdownMenu.Item>
-            <DropdownMenu.Item onSelect={onBringIn}>Bring in a picture…</DropdownMenu.Item>
+            <DropdownMenu.Item onSelect={onBringIn}>Bring in a picture, model or sound…</DropdownMenu.Item>
             <DropdownMenu.Item onSelect={() => void exportPiece(s.piece())}>
               Export the file
             </DropdownMenu.Item>
@@ -370,6 +372,24 @@ function Commands({ which, onClose }: { which: 'keys' | 'search' | null; onClose
       </Dialog.Portal>
     </Dialog.Root>
   );
+}
+
+/** How long a sound is that was read; workers cannot decode one. */
+async function measured(things: ReadThings): Promise<Result<ReadThings>> {
+  const no = (message: string) => ({ ok: false as const, problems: [{ code: 'sound', path: '', message }] });
+  const assets = [];
+  for (const a of things.assets) {
+    if (a.kind !== 'sound') {
+      assets.push(a);
+      continue;
+    }
+    const bytes = things.bytes.find((b) => b.hash === a.hash)?.bytes;
+    const seconds = bytes ? await secondsOf(bytes) : null;
+    if (seconds === null) return no('The sound is broken: it cannot be decoded.');
+    if (seconds > MAX_SECONDS) return no('The sound is longer than ten minutes.');
+    assets.push({ ...a, seconds: Math.round(seconds * 1000) / 1000 });
+  }
+  return { ok: true, value: { ...things, assets } };
 }
 
 /** Copy, cut and paste as the browser means them: they reach other pieces and other tabs. */

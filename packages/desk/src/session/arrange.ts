@@ -88,22 +88,25 @@ export function pasteExcerpt(s: Session, x: Excerpt): OutsideReference[] {
 }
 
 /** Puts what was read from a picture into the piece, and says how much it is and what was left out. */
-export function addPicture(
+export function addThings(
   s: Session,
-  picture: {
+  things: {
     readonly objects: readonly SceneObject[];
     readonly assets: readonly Asset[];
     readonly notes: readonly string[];
   },
 ): void {
-  const { objects, notes } = picture;
+  const { objects, notes } = things;
   const root = objects[0];
-  if (!root) return;
+  if (!root) {
+    addSound(s, things.assets);
+    return;
+  }
   const siblings = siblingsOf(s.store, null);
   const name = uniqueName(root.name, new Set(siblings.map((o) => o.name)));
   const order = orderBetween(siblings.at(-1)?.order ?? null, null);
   s.edit(`Brought in ${name}`, (e) => {
-    for (const a of picture.assets) e.add('assets', a);
+    for (const a of things.assets) e.add('assets', a);
     for (const o of objects) e.add('objects', o === root ? { ...o, name, order } : o);
   });
   s.select({ kind: 'object', id: root.id });
@@ -112,11 +115,23 @@ export function addPicture(
   s.set({ notice: notes.length === 0 ? made : `${made} Left out or taken otherwise: ${notes.join(', ')}.` });
 }
 
+function addSound(s: Session, assets: readonly Asset[]): void {
+  const [asset] = assets;
+  if (!asset) return;
+  const id = s.newId('sounds');
+  const name = uniqueName(asset.name, new Set(s.store.all('sounds').map((o) => o.name)));
+  s.edit(`Brought in ${name}`, (e) => {
+    e.add('assets', asset);
+    e.add('sounds', { id, name, asset: asset.id });
+  });
+  s.select({ kind: 'sound', id });
+}
+
 /** A picture cut into equal parts by rows and columns: a group of pictures that show a part each. */
 export function cutIntoGrid(s: Session, id: string, columns: number, rows: number): void {
   const o = s.store.get('objects', id);
   const asset = o?.kind === 'image' ? s.store.get('assets', o.asset) : undefined;
-  if (o?.kind !== 'image' || !asset) return;
+  if (o?.kind !== 'image' || asset?.kind !== 'image') return;
   const [x0, y0, w, h] = o.cut ?? [0, 0, asset.width, asset.height];
   const [pw, ph] = [o.size[0] / columns, o.size[1] / rows];
   const ids: string[] = [];

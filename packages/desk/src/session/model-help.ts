@@ -67,14 +67,17 @@ export const KIND_WORDS: Record<ObjectKind, string> = {
   cylinder: 'cylinder',
   ball: 'ball',
   prism: 'prism',
+  mesh: 'mesh',
 };
 
 export function capital(text: string): string {
   return text.charAt(0).toUpperCase() + text.slice(1);
 }
 
-/** The kinds that can be made from nothing: pictures are brought in. */
-export const DRAWN_KINDS = (Object.keys(KIND_WORDS) as ObjectKind[]).filter((k) => k !== 'image');
+/** The kinds that can be made from nothing: pictures and meshes are brought in. */
+export const DRAWN_KINDS = (Object.keys(KIND_WORDS) as ObjectKind[]).filter(
+  (k) => k !== 'image' && k !== 'mesh',
+);
 
 /** These kinds as a menu lists them. */
 export const KIND_MENU = DRAWN_KINDS.map((kind) => [kind, capital(KIND_WORDS[kind])] as const);

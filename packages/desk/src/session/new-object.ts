@@ -24,6 +24,7 @@ const FILLS: Record<ObjectKind, string> = {
   cylinder: '#a98f6d',
   ball: '#c14436',
   prism: '#b5a58a',
+  mesh: '#b5a58a',
 };
 
 /** A new object of this kind, last among the children of its parent. */
@@ -58,7 +59,8 @@ export function newObject(
     case 'text':
       return { ...common, kind, text: 'Words', font: 'serif', size: 48, weight: 600, align: 'center' };
     case 'image':
-      throw new Error('pictures are brought in, not drawn');
+    case 'mesh':
+      throw new Error('pictures and meshes are brought in, not drawn');
     case 'box':
       return { ...common, kind, size: [100, 100, 60] };
     case 'cylinder':

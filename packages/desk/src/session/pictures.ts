@@ -1,5 +1,5 @@
 /** Pictures as the painter needs them, decoded once from the bytes that this browser keeps. */
-import type { Asset } from '@apple-tick/core/model';
+import type { Asset, FileAsset, PictureAsset } from '@apple-tick/core/model';
 import { db } from './keeping.ts';
 
 /** By hash: decoded ones are shared by all pieces and thumbnails of this page. */
@@ -16,7 +16,7 @@ export function picturesOf(
 ): (id: string) => ImageBitmap | undefined {
   return (id) => {
     const asset = find(id);
-    if (!asset) return undefined;
+    if (asset?.kind !== 'image') return undefined;
     const now = known.get(asset.hash);
     if (now === undefined) {
       let load = coming.get(asset.hash);
@@ -30,7 +30,7 @@ export function picturesOf(
   };
 }
 
-async function decode(asset: Asset): Promise<void> {
+async function decode(asset: PictureAsset): Promise<void> {
   const kept = await db.assets.get(asset.hash);
   try {
     if (!kept) throw new Error('not kept here');
@@ -41,15 +41,15 @@ async function decode(asset: Asset): Promise<void> {
   coming.delete(asset.hash);
 }
 
-/** Keeps the bytes of pictures by their hash, so that equal ones are kept once, in whatever pieces they are. */
+/** Keeps the bytes of pictures and sounds by their hash, so that equal ones are kept once, in whatever pieces they are. */
 export async function keepBytes(list: readonly { hash: string; bytes: ArrayBuffer }[]): Promise<void> {
   await db.assets.bulkPut([...list]);
   // One that was missed before is here now.
   for (const { hash } of list) if (known.get(hash) === 'missing') known.delete(hash);
 }
 
-/** The bytes of a piece's pictures, for handing it over; what is not kept here is left out. */
-export async function bytesOf(assets: readonly Asset[]): Promise<Map<string, Uint8Array>> {
+/** The bytes of a piece's files, for handing it over; what is not kept here is left out. */
+export async function bytesOf(assets: readonly FileAsset[]): Promise<Map<string, Uint8Array>> {
   const rows = await db.assets.bulkGet(assets.map((a) => a.hash));
   const out = new Map<string, Uint8Array>();
   rows.forEach((r, i) => {

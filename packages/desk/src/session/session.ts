@@ -17,6 +17,7 @@ import {
 } from './model-help.ts';
 import { picturesOf } from './pictures.ts';
 import { withPivot } from './pivot.ts';
+import { playSound } from './sounds.ts';
 
 export type Tool = 'pivot' | 'turn' | 'place' | 'size' | 'scale' | 'points' | 'pen';
 export type Selected =
@@ -27,6 +28,7 @@ export type Selected =
   | { kind: 'cue'; clip: string; id: string }
   | { kind: 'signal'; id: string }
   | { kind: 'message'; id: string }
+  | { kind: 'sound'; id: string }
   | null;
 
 export interface UiState {
@@ -234,8 +236,14 @@ export class Session {
   }
 
   took(records: TraceRecord[]): void {
+    for (const r of records) if (r.kind === 'sound' && r.sound) this.play(r.sound);
     if (records.length > 0) this.log = [...this.log, ...records].slice(-2000);
     this.set({ tick: this.player?.run.tick ?? 0 });
+  }
+
+  private play(id: string): void {
+    const asset = this.store.get('assets', this.store.get('sounds', id)?.asset ?? '');
+    if (asset?.kind === 'sound') void playSound(asset);
   }
 
   stopRun(): void {

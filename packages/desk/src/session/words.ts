@@ -143,7 +143,7 @@ export function actionWords(store: PieceStore, a: Action): string {
       case 'go':
         return `go to ${n(a.state)}`;
       case 'sound':
-        return `sound ${n(a.sound)}`;
+        return `play the sound ${n(a.sound)}`;
     }
   };
   return does() + later;

@@ -6,24 +6,32 @@ import type { ReadJob } from './import-worker.ts';
 /** Reads a chosen file in a worker; hands over what it holds, or shows what is wrong with it and changes nothing. */
 export function ImportDialog<T>(props: {
   job: ReadJob | null;
+  /** What only the page can find out about what was read, or is wrong with it. */
+  check?: (value: T) => Promise<Result<T>>;
   onDone: (value: T) => void;
   onClose: () => void;
 }) {
-  const { job, onDone, onClose } = props;
+  const { job, check, onDone, onClose } = props;
   const file = job?.file ?? null;
   const [problems, setProblems] = useState<readonly Problem[] | null>(null);
   useEffect(() => {
     setProblems(null);
     if (!job) return;
     const worker = new Worker(new URL('./import-worker.ts', import.meta.url), { type: 'module' });
-    worker.onmessage = (e: MessageEvent<Result<T>>) => {
-      if (e.data.ok) onDone(e.data.value);
-      else setProblems(e.data.problems);
+    let left = false;
+    worker.onmessage = async (e: MessageEvent<Result<T>>) => {
+      const read = e.data.ok && check ? await check(e.data.value) : e.data;
+      if (left) return;
+      if (read.ok) onDone(read.value);
+      else setProblems(read.problems);
     };
     worker.onerror = () => setProblems([{ code: 'read', path: '', message: 'The file could not be read.' }]);
     worker.postMessage(job);
-    return () => worker.terminate();
-  }, [job, onDone]);
+    return () => {
+      left = true;
+      worker.terminate();
+    };
+  }, [job, check, onDone]);
   return (
     <Dialog.Root open={file !== null} onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>

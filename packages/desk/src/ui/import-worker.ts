@@ -1,9 +1,19 @@
 /** Reads a file away from the page, so that it never freezes; the page ends the worker to cancel. */
 import { type IdKind, newId, type Problem, type Result } from '@apple-tick/core/base';
-import { importSvg, isZip, readPictureHead, readTickpack } from '@apple-tick/core/formats';
 import {
+  importGltf,
+  importSvg,
+  isZip,
+  readPictureHead,
+  readTickpack,
+  soundType,
+} from '@apple-tick/core/formats';
+import {
+  type Alpha,
   type Asset,
   defaultBase,
+  isFile,
+  MAX_CELLS,
   MAX_TEXT,
   type Piece,
   readPiece,
@@ -14,7 +24,7 @@ import {
 export type ReadJob =
   | { readonly as: 'piece'; readonly file: File }
   | {
-      readonly as: 'picture';
+      readonly as: 'things';
       readonly file: File;
       /** Ids that the piece has: new ones must differ. */
       readonly known: readonly string[];
@@ -29,11 +39,12 @@ export interface ReadPieceFile {
   readonly piece: Piece;
   readonly bytes: readonly KeptBytes[];
 }
-export interface ReadPicture {
-  /** Parents before children; the first holds all. */
+export interface ReadThings {
+  /** Parents before children; the first holds all. None when a sound was read. */
   readonly objects: readonly SceneObject[];
   readonly assets: readonly Asset[];
   readonly bytes: readonly KeptBytes[];
+  /** In words, what was left out. */
   readonly notes: readonly string[];
 }
 
@@ -41,10 +52,12 @@ const MB = 1024 * 1024;
 /** Larger pictures would make a piece that nothing can work with. */
 const MAX_SVG = 16 * MB;
 const MAX_PICTURE = 32 * MB;
+const MAX_MODEL = 32 * MB;
+const MAX_SOUND = 16 * MB;
 const MAX_PACK = 256 * MB;
 
 self.onmessage = async (e: MessageEvent<ReadJob>) => {
-  self.postMessage(await (e.data.as === 'piece' ? readPieceFile(e.data.file) : readPicture(e.data)));
+  self.postMessage(await (e.data.as === 'piece' ? readPieceFile(e.data.file) : readThings(e.data)));
 };
 
 function no(message: string): { ok: false; problems: Problem[] } {
@@ -65,18 +78,22 @@ async function readPieceFile(file: File): Promise<Result<ReadPieceFile>> {
   const bytes: KeptBytes[] = [];
   const assets: Record<string, Asset> = {};
   for (const a of Object.values(piece.assets)) {
+    if (!isFile(a)) {
+      assets[a.id] = a;
+      continue;
+    }
     const own = (files.get(a.id) as Uint8Array).slice().buffer;
     const hash = await sha256(own);
-    // What the document says of its pictures is not taken on trust.
+    // What the document says of its files is not taken on trust.
     assets[a.id] = { ...a, hash };
     bytes.push({ hash, bytes: own });
   }
   return { ok: true, value: { piece: { ...piece, assets }, bytes } };
 }
 
-type PictureJob = Extract<ReadJob, { as: 'picture' }>;
+type ThingsJob = Extract<ReadJob, { as: 'things' }>;
 
-async function readPicture(job: PictureJob): Promise<Result<ReadPicture>> {
+async function readThings(job: ThingsJob): Promise<Result<ReadThings>> {
   const { file } = job;
   const taken = new Set(job.known);
   const fresh = (kind: IdKind) => {
@@ -89,23 +106,47 @@ async function readPicture(job: PictureJob): Promise<Result<ReadPicture>> {
     const r = importSvg(await file.text(), stem(file), fresh, job.room);
     return r.ok ? { ok: true, value: { ...r.value, assets: [], bytes: [] } } : r;
   }
+  if (/\.(glb|gltf)$/i.test(file.name) || file.type.startsWith('model/gltf')) {
+    if (file.size > MAX_MODEL) return no('The model is larger than 32 MB.');
+    const r = await importGltf(new Uint8Array(await file.arrayBuffer()), stem(file), fresh, job.room);
+    return r.ok ? { ok: true, value: { ...r.value, bytes: [] } } : r;
+  }
+  const start = new Uint8Array(await file.slice(0, 16).arrayBuffer());
+  const audio = soundType(start);
+  if (audio) {
+    if (file.size > MAX_SOUND) return no('The sound is larger than 16 MB.');
+    const bytes = await file.arrayBuffer();
+    const hash = await sha256(bytes);
+    // How long it is, and whether it is sound at all, only the page can tell: workers decode none.
+    const asset: Asset = {
+      id: fresh('assets'),
+      name: stem(file),
+      kind: 'sound',
+      mime: audio,
+      seconds: 0,
+      hash,
+    };
+    return { ok: true, value: { objects: [], assets: [asset], bytes: [{ hash, bytes }], notes: [] } };
+  }
   if (file.size > MAX_PICTURE) return no('The picture is larger than 32 MB.');
   const bytes = await file.arrayBuffer();
   const head = readPictureHead(new Uint8Array(bytes));
   if (!head.ok)
     return head.problems[0]?.message.includes('is not a')
       ? no(
-          'This kind of file cannot be brought in: SVG, PNG, JPEG and WebP pictures can. A piece is imported on the shelf.',
+          'This kind of file cannot be brought in: SVG, PNG, JPEG and WebP pictures can, glTF models, and WAV, MP3, Ogg and M4A sounds. A piece is imported on the shelf.',
         )
       : head;
   const { mime } = head.value;
   let { width, height } = head.value;
+  let alpha: Alpha | null = null;
   try {
     const bitmap = await createImageBitmap(new Blob([bytes], { type: mime }));
     // A photograph that says it was taken with a turned camera is decoded the other way round.
     const turned = bitmap.width === height && bitmap.height === width;
     const sound = turned || (bitmap.width === width && bitmap.height === height);
     [width, height] = [bitmap.width, bitmap.height];
+    if (mime !== 'image/jpeg') alpha = alphaOf(bitmap);
     bitmap.close();
     if (!sound) return no('The picture is broken: it is not as large as it says.');
   } catch {
@@ -119,6 +160,7 @@ async function readPicture(job: PictureJob): Promise<Result<ReadPicture>> {
     width,
     height,
     hash: await sha256(bytes),
+    ...(alpha ? { alpha } : {}),
   };
   const k = Math.min(1, job.room.width / width, job.room.height / height);
   const object: SceneObject = {
@@ -138,6 +180,21 @@ async function readPicture(job: PictureJob): Promise<Result<ReadPicture>> {
     ok: true,
     value: { objects: [object], assets: [asset], bytes: [{ hash: asset.hash, bytes }], notes: [] },
   };
+}
+
+/** How opaque the picture is, in at most 128 cells a side; null when it is so all over. */
+function alphaOf(picture: ImageBitmap): Alpha | null {
+  const k = Math.min(1, MAX_CELLS / Math.max(picture.width, picture.height));
+  const columns = Math.max(1, Math.round(picture.width * k));
+  const rows = Math.max(1, Math.round(picture.height * k));
+  const ctx = new OffscreenCanvas(columns, rows).getContext('2d');
+  if (!ctx) return null;
+  ctx.imageSmoothingQuality = 'high';
+  ctx.drawImage(picture, 0, 0, columns, rows);
+  const { data } = ctx.getImageData(0, 0, columns, rows);
+  let cells = '';
+  for (let i = 3; i < data.length; i += 4) cells += Math.round(((data[i] as number) * 15) / 255).toString(16);
+  return /^f*$/.test(cells) ? null : { columns, rows, cells };
 }
 
 function stem(file: File): string {

@@ -20,6 +20,7 @@ const DEEDS: readonly (readonly [Deed, string])[] = [
   ['hide', 'hide'],
   ['look', 'give a look to'],
   ['go', 'go to the state'],
+  ['sound', 'play the sound'],
 ];
 
 /** What is done, in order: each a sentence whose words are picked from lists. `owner` is what new ones are about. */
@@ -32,6 +33,7 @@ export function ActionList(props: {
 }) {
   const { actions, owner, onChange } = props;
   const s = useSession();
+  const sounds = useTable('sounds').length > 0;
   const put = (i: number, a: Action) => onChange(actions.map((x, n) => (n === i ? a : x)));
   return (
     <div className="space-y-1.5">
@@ -45,7 +47,7 @@ export function ActionList(props: {
           <Pick
             label="Action"
             value={a.do}
-            options={DEEDS.some(([d]) => d === a.do) ? DEEDS : [...DEEDS, [a.do, a.do]]}
+            options={DEEDS.filter(([d]) => d !== 'sound' || d === a.do || sounds)}
             onChange={(d) => s.step('Changed an action', () => put(i, newAction(s, d as Deed, owner)))}
           />
           <Parts a={a} onChange={(to) => put(i, to)} />
@@ -100,6 +102,11 @@ export function newAction(s: Session, deed: Deed, owner: string): Action {
       const lane = s.store.all('machines').flatMap((m) => m.lanes)[0];
       const state = lane?.states[0];
       if (lane && state) return { do: 'go', lane: lane.id, state: state.id };
+      break;
+    }
+    case 'sound': {
+      const [sound] = s.store.ids('sounds');
+      if (sound !== undefined) return { do: 'sound', sound };
       break;
     }
   }
@@ -174,6 +181,15 @@ function Parts({ a, onChange }: { a: Action; onChange: (a: Action) => void }) {
           value={a.message}
           options={messages.map(named)}
           onChange={(message) => onChange({ ...a, message })}
+        />
+      );
+    case 'sound':
+      return (
+        <Pick
+          label="Sound"
+          value={a.sound}
+          options={s.store.all('sounds').map(named)}
+          onChange={(sound) => onChange({ ...a, sound })}
         />
       );
     case 'go':

@@ -4,6 +4,7 @@ import { KeyDetails } from './KeyDetails.tsx';
 import { ManyDetails } from './ManyDetails.tsx';
 import { ObjectDetails } from './ObjectDetails.tsx';
 import { MessageDetails, SignalDetails } from './SignalDetails.tsx';
+import { SoundDetails } from './SoundDetails.tsx';
 import { StateDetails } from './StateDetails.tsx';
 import { TransitionDetails } from './TransitionDetails.tsx';
 
@@ -34,6 +35,10 @@ export function Details() {
     case 'signal': {
       const signal = s.store.get('signals', selected.id);
       return signal ? <SignalDetails signal={signal} /> : null;
+    }
+    case 'sound': {
+      const sound = s.store.get('sounds', selected.id);
+      return sound ? <SoundDetails sound={sound} /> : null;
     }
     case 'message': {
       const message = s.store.get('messages', selected.id);

@@ -1,58 +1,110 @@
 import {
   ANCHORS,
   type Anchor,
+  type Mask,
   type Overlay,
   type SceneObject,
   sizeOf,
   subtreeOf,
 } from '@apple-tick/core/model';
 import { useSession, useTable } from '../../session/hooks.ts';
+import type { PieceStore } from '../../session/model-help.ts';
 import { nameOf } from '../../session/words.ts';
 import { NumberField, type Option, Pick, Row } from '../../ui/fields.tsx';
 import { Section } from './Section.tsx';
 
-/** The window that hides parts: another object's outline, seen through or cut out. */
+/** How opaque a picture must be where it is a window, before anybody says otherwise. */
+const HALF = 0.5;
+/** Stands for the object itself in the list of windows. */
+const OWN = 'own';
+
+/** The window that hides parts: another object's outline, seen through or cut out, or a picture's own opaque part. */
 export function MaskDetails({ object }: { object: SceneObject }) {
   const s = useSession();
   const objects = useTable('objects');
   const own = subtreeOf(s.store, object.id);
-  const { mask } = object;
-  const set = (to: SceneObject['mask']) =>
+  const mask = object.mask ?? null;
+  const other = mask && 'by' in mask ? mask : null;
+  const set = (to: Mask | null) =>
     s.edit(to ? `Masked ${object.name}` : `Took the mask off ${object.name}`, (e) =>
       e.update('objects', object.id, (o) => ({ ...o, mask: to })),
     );
+  const pictures = other !== null && showsPictures(s.store, other.by);
+  const pick = (v: string) => {
+    if (v === '') set(null);
+    else if (v === OWN) set({ alpha: mask?.alpha ?? HALF });
+    else
+      set({
+        by: v,
+        side: other?.side ?? 'inside',
+        ...(mask?.alpha !== undefined && showsPictures(s.store, v) ? { alpha: mask.alpha } : {}),
+      });
+  };
   return (
-    <Section title="Mask" note={mask ? `by ${nameOf(s.store, mask.by)}` : 'none'} open={mask != null}>
+    <Section
+      title="Mask"
+      note={other ? `by ${nameOf(s.store, other.by)}` : mask ? 'where it is opaque' : 'none'}
+      open={mask !== null}
+    >
       <div className="sentence flex flex-wrap gap-x-1 items-center">
         shows
-        {mask && (
+        {other && (
           <Pick
             label="Side of the mask"
-            value={mask.side}
+            value={other.side}
             options={[
               ['inside', 'only inside'],
               ['outside', 'only outside'],
             ]}
-            onChange={(v) => set({ ...mask, side: v as 'inside' | 'outside' })}
+            onChange={(v) => set({ ...other, side: v as 'inside' | 'outside' })}
           />
         )}
         <Pick
           label="Mask"
-          value={mask?.by ?? ''}
+          value={other ? other.by : mask ? OWN : ''}
           options={[
             ['', 'everywhere'],
+            ...(object.kind === 'image' ? [[OWN, 'only where it is opaque'] as Option] : []),
             ...objects.filter((o) => !own.has(o.id)).map((o): Option => [o.id, o.name]),
           ]}
-          onChange={(v) => set(v === '' ? null : { by: v, side: mask?.side ?? 'inside' })}
+          onChange={pick}
         />
       </div>
+      {pictures && other && (
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            checked={other.alpha !== undefined}
+            onChange={(e) =>
+              set({ by: other.by, side: other.side, ...(e.target.checked ? { alpha: HALF } : {}) })
+            }
+          />
+          where its picture is opaque
+        </label>
+      )}
+      {mask?.alpha !== undefined && (
+        <Row title="At least">
+          <NumberField
+            label="Per cent opaque"
+            axis="%"
+            value={Math.round(mask.alpha * 100)}
+            onChange={(n) => set({ ...mask, alpha: Math.max(1, Math.min(100, n)) / 100 })}
+          />
+        </Row>
+      )}
       {mask && (
         <p className="text-ink-2">
-          The window works by its outline, shown or not. What is masked away cannot be clicked.
+          {other ? 'The window works by its outline, shown or not. ' : ''}What is masked away cannot be
+          clicked.
         </p>
       )}
     </Section>
   );
+}
+
+/** Whether the object or something below it is a picture. */
+function showsPictures(store: PieceStore, id: string): boolean {
+  return [...subtreeOf(store, id)].some((x) => store.get('objects', x)?.kind === 'image');
 }
 
 /** Fixed to the frame: an anchor of nine, and how far from it. */

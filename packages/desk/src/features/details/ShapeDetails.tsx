@@ -138,7 +138,7 @@ function Picture({ object, onChange }: { object: KindOf<'image'>; onChange: (par
   const s = useSession();
   const [grid, setGrid] = useState({ columns: 2, rows: 2 });
   const asset = s.store.get('assets', object.asset);
-  if (!asset) return null;
+  if (asset?.kind !== 'image') return null;
   const cut = object.cut ?? [0, 0, asset.width, asset.height];
   const limits = [
     asset.width - 1,

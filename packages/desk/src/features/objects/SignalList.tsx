@@ -1,4 +1,4 @@
-import type { SignalType } from '@apple-tick/core/model';
+import type { SignalType, Sound } from '@apple-tick/core/model';
 import { Plus } from 'lucide-react';
 import { useSession, useTable, useUi } from '../../session/hooks.ts';
 import { addMessage, addSignal } from '../../session/signals.ts';
@@ -14,17 +14,18 @@ const KINDS = [
 ] as const;
 const WISH = { switch: 'on', pulse: 'go', choice: 'choice', number: 'amount', text: 'words' };
 
-/** What the outside may set and hear: the piece's signals and messages. */
+/** What the outside may set and hear: the piece's signals and messages; and the sounds that were brought in. */
 export function SignalList() {
   const s = useSession();
   const signals = useTable('signals');
   const messages = useTable('messages');
+  const sounds = useTable('sounds');
   const selected = useUi((u) => u.selected);
   const add = (kind: string) =>
     kind === 'message'
       ? s.select({ kind: 'message', id: addMessage(s, 'ready') })
       : s.select({ kind: 'signal', id: addSignal(s, kind as SignalType, WISH[kind as SignalType]) });
-  const row = (kind: 'signal' | 'message', id: string, name: string, word: string) => {
+  const row = (kind: 'signal' | 'message' | 'sound', id: string, name: string, word: string) => {
     const chosen = selected?.kind === kind && selected.id === id;
     return (
       <li key={id}>
@@ -40,8 +41,12 @@ export function SignalList() {
       </li>
     );
   };
+  const length = (x: Sound) => {
+    const asset = s.store.get('assets', x.asset ?? '');
+    return asset?.kind === 'sound' ? `${asset.seconds.toFixed(1)} s` : '';
+  };
   return (
-    <section aria-label="Signals and messages" className="border-t border-line mt-3 pb-2">
+    <section aria-label="Signals, messages and sounds" className="border-t border-line mt-3 pb-2">
       <div className="flex items-center px-3 pt-2.5 pb-1">
         <h2 className="text-[14px] flex-1">Signals</h2>
         <AddMenu label="Add a signal" className="p-0.5" kinds={KINDS} onPick={add}>
@@ -55,6 +60,12 @@ export function SignalList() {
         {signals.map((x) => row('signal', x.id, x.name, x.type))}
         {messages.map((m) => row('message', m.id, m.name, 'message'))}
       </ul>
+      {sounds.length > 0 && (
+        <>
+          <h2 className="text-[14px] px-3 pt-2.5 pb-1">Sounds</h2>
+          <ul>{sounds.map((x) => row('sound', x.id, x.name, length(x)))}</ul>
+        </>
+      )}
     </section>
   );
 }

@@ -1,0 +1,54 @@
+import { type Sound, uniqueName } from '@apple-tick/core/model';
+import { Play } from 'lucide-react';
+import { runCommand } from '../../commands/registry.ts';
+import { useSession } from '../../session/hooks.ts';
+import { playSound } from '../../session/sounds.ts';
+import { Heading } from '../../ui/fields.tsx';
+
+/** A sound: its name, how long it is, and what it sounds like. */
+export function SoundDetails({ sound }: { sound: Sound }) {
+  const s = useSession();
+  const asset = sound.asset === undefined ? undefined : s.store.get('assets', sound.asset);
+  const file = asset?.kind === 'sound' ? asset : null;
+  return (
+    <div className="p-3.5 space-y-3">
+      <Heading
+        label="Name of the sound"
+        name={sound.name}
+        kind="sound"
+        onRename={(n) => {
+          const taken = new Set(s.store.all('sounds').flatMap((x) => (x.id === sound.id ? [] : x.name)));
+          s.edit(`Renamed ${sound.name}`, (e) =>
+            e.update('sounds', sound.id, (x) => ({ ...x, name: uniqueName(n, taken) })),
+          );
+        }}
+      />
+      {file ? (
+        <>
+          <p className="text-ink-2">
+            <span className="num">{file.seconds.toFixed(2)} s</span>, {file.mime.slice(6)}. Reactions, cues
+            and states play it: choose “play the sound” among what they do.
+          </p>
+          <button
+            type="button"
+            className="btn inline-flex items-center gap-1"
+            onClick={() =>
+              void playSound(file).then((heard) => {
+                if (!heard) s.set({ notice: `The file of ${sound.name} is not kept in this browser.` });
+              })
+            }
+          >
+            <Play size={12} aria-hidden="true" /> Listen
+          </button>
+        </>
+      ) : (
+        <p className="text-ink-2">Made by the name “{sound.synth}”, which this version does not play yet.</p>
+      )}
+      <div>
+        <button type="button" className="btn" onClick={() => runCommand(s, 'delete')}>
+          Delete the sound
+        </button>
+      </div>
+    </div>
+  );
+}

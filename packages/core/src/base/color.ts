@@ -43,6 +43,11 @@ export function oklabToRgb(L: number, a: number, b: number): number {
   return (r << 16) | (g << 8) | bb;
 }
 
+/** 0xrrggbb of linear red, green and blue, 0–1 each. */
+export function linearToRgb(r: number, g: number, b: number): number {
+  return (toByte(r) << 16) | (toByte(g) << 8) | toByte(b);
+}
+
 export function rgbToHex(rgb: number): string {
   return `#${rgb.toString(16).padStart(6, '0')}`;
 }

@@ -1,4 +1,4 @@
-export { hexToOklab, oklabToRgb, rgbToHex, shadeRgb } from './color.ts';
+export { hexToOklab, linearToRgb, oklabToRgb, rgbToHex, shadeRgb } from './color.ts';
 export { SAME_DATE, snapDate, TICKS_PER_SECOND, tickAtOrAfter, tickTime } from './dates.ts';
 export { RunHash } from './hash.ts';
 export { type IdKind, newId } from './ids.ts';

@@ -4,7 +4,6 @@
  * is not understood is listed.
  */
 import {
-  ColorUtils,
   type Document,
   GLB_BUFFER,
   type GLTF,
@@ -14,7 +13,7 @@ import {
   WebIO,
 } from '@gltf-transform/core';
 import { strFromU8 } from 'fflate';
-import type { IdKind, Problem, Result } from '../base/index.ts';
+import { type IdKind, linearToRgb, type Problem, type Result, rgbToHex } from '../base/index.ts';
 import {
   defaultBase,
   MAX_TRIANGLES,
@@ -341,7 +340,7 @@ class Builder {
       asset,
       centre,
       size: low.map((l, k) => tidy((high[k] as number) - l)) as Vec3,
-      color: `#${ColorUtils.factorToHex(factor).toString(16).padStart(6, '0')}`,
+      color: rgbToHex(linearToRgb(factor[0], factor[1], factor[2])),
       opacity: material?.getAlphaMode() === 'BLEND' ? clamp(factor[3]) : 1,
     };
   }

@@ -7,7 +7,7 @@ import type { Subpath } from '../base/index.ts';
 import type { Alpha } from '../model/index.ts';
 
 /** Points nearer than this to the line between their neighbours are left out, in cells. */
-const STRAIGHT = 0.04;
+const STRAIGHT = 0.02;
 
 /**
  * Closed outlines in the box of w × h px round 0, 0, y up, for the evenodd rule; the part `cut` (x, y, width, height in
@@ -22,29 +22,35 @@ export function alphaSubpaths(
 ): Subpath[] {
   const { columns, rows } = alpha;
   const [cx, cy, cw, ch] = cut;
-  const loops = trace(alpha, threshold);
-  const clamp = (n: number) => Math.max(0, Math.min(1, n));
-  return loops.flatMap((loop) => {
-    const points = straightened(loop);
+  const [x0, y0, x1, y1] = [cx * columns, cy * rows, (cx + cw) * columns, (cy + ch) * rows];
+  return trace(alpha, threshold).flatMap((loop) => {
+    // Cut while its points are still a cell apart: a long line would be bent by having its ends moved.
+    const inside = loop.map((n, i) => (i % 2 === 0 ? clamp(n, x0, x1) : clamp(n, y0, y1)));
+    const points = straightened(inside);
     const nodes = [];
     for (let i = 0; i < points.length; i += 2) {
-      const x = clamp(((points[i] as number) / columns - cx) / cw);
-      const y = clamp(((points[i + 1] as number) / rows - cy) / ch);
+      const x = ((points[i] as number) - x0) / (x1 - x0);
+      const y = ((points[i + 1] as number) - y0) / (y1 - y0);
       nodes.push({ at: [(x - 0.5) * w, (0.5 - y) * h] as const });
     }
     return nodes.length > 2 ? [{ closed: true, nodes }] : [];
   });
 }
 
+const clamp = (n: number, least: number, most: number) => Math.max(least, Math.min(most, n));
+
 /** Outlines in cells from the top left corner, y down: x, y pairs; what is opaque lies to one side all along. */
 function trace(alpha: Alpha, threshold: number): number[][] {
-  // A border of clear cells closes every outline; wide enough that a cell's middle ± 1/2 is its edge.
-  const W = alpha.columns + 2;
-  const H = alpha.rows + 2;
+  // The outermost cells once more, so that they reach the picture's edge; round them clear ones, which close it all.
+  const W = alpha.columns + 4;
+  const H = alpha.rows + 4;
   const value = new Float64Array(W * H);
-  for (let j = 0; j < alpha.rows; j++)
-    for (let i = 0; i < alpha.columns; i++)
-      value[(j + 1) * W + i + 1] = Number.parseInt(alpha.cells[j * alpha.columns + i] as string, 16) / 15;
+  for (let j = 1; j < H - 1; j++)
+    for (let i = 1; i < W - 1; i++) {
+      const column = Math.max(0, Math.min(alpha.columns - 1, i - 2));
+      const row = Math.max(0, Math.min(alpha.rows - 1, j - 2));
+      value[j * W + i] = Number.parseInt(alpha.cells[row * alpha.columns + column] as string, 16) / 15;
+    }
   const at = (i: number, j: number) => value[j * W + i] as number;
   const inside = (i: number, j: number) => at(i, j) >= threshold;
   // An edge between two cells: 2 · cell for the one to its right, 2 · cell + 1 for the one below.
@@ -85,7 +91,7 @@ function trace(alpha: Alpha, threshold: number): number[][] {
       const a = at(i, j);
       const b = down ? at(i, j + 1) : at(i + 1, j);
       const t = (threshold - a) / (b - a);
-      loop.push(i - 0.5 + (down ? 0 : t), j - 0.5 + (down ? t : 0));
+      loop.push(i - 1.5 + (down ? 0 : t), j - 1.5 + (down ? t : 0));
     }
     loops.push(loop);
   }

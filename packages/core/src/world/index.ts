@@ -1,3 +1,4 @@
+export { alphaSubpaths } from './alpha.ts';
 export { buildFaces, FaceList, FILL_BALL, FILL_COLOR, FILL_GRADIENT, FILL_HIT, FILL_NONE } from './faces.ts';
 export { type Fitted, fitFrame } from './frame.ts';
 export {
@@ -16,7 +17,15 @@ export {
   SOLID,
 } from './geometry.ts';
 export { faceContains, hitAll, hitTop, visiblePoint } from './hit.ts';
-export { OUTLINE_ELLIPSE, OUTLINE_PATH, OUTLINE_RECT, type Outline, outlineContains } from './outline.ts';
+export { type MeshFace, meshFaces } from './mesh.ts';
+export {
+  OUTLINE_ELLIPSE,
+  OUTLINE_PATH,
+  OUTLINE_RECT,
+  type Outline,
+  outlineContains,
+  pathOutline,
+} from './outline.ts';
 export { PaintOrder } from './paint-order.ts';
 export { lightDirection, type ViewAngle, viewMatrix } from './projection.ts';
 export { type Fixing, worldMatrices } from './transforms.ts';

@@ -22,6 +22,7 @@ import { KIND_WORDS } from '../../session/model-help.ts';
 import { keyMoves, setProperties } from '../../session/properties.ts';
 import { resizedAboutPivot } from '../../session/resize.ts';
 import { Heading, NumberField, Row, TextField } from '../../ui/fields.tsx';
+import { FacesDetails } from './FacesDetails.tsx';
 import { LooksDetails } from './LooksDetails.tsx';
 import { HitDetails, MaskDetails, OverlayDetails } from './MaskDetails.tsx';
 import { PaintDetails } from './PaintDetails.tsx';
@@ -168,6 +169,7 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
           onLook={(id) => set('look', id, 'Gave a look to', object.base.look ?? '')}
         />
       )}
+      <FacesDetails object={shown} />
       <MaskDetails object={object} />
       <OverlayDetails object={object} />
       <HitDetails object={object} />

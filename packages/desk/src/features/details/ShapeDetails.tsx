@@ -26,6 +26,11 @@ export function ShapeDetails({ object }: { object: SceneObject }) {
   if (object.kind === 'text') return <Words object={object} onChange={change} />;
   if (object.kind === 'polygon' && object.sides !== undefined)
     return <Sides object={object} onChange={change} />;
+  if (object.kind === 'mesh') {
+    const asset = s.store.get('assets', object.asset);
+    if (asset?.kind !== 'mesh') return null;
+    return <p className="text-ink-2">{asset.triangles.length / 3} triangles, brought in</p>;
+  }
   if (object.kind === 'path' || object.kind === 'prism')
     return (
       <p className="text-ink-2">

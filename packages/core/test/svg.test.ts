@@ -193,13 +193,30 @@ describe('SVG', () => {
     expect(notes).toEqual([
       '<script>',
       '<foreignObject>',
-      'a filter',
+      'a script in onclick',
       '<image>',
       '<animate> (2 times)',
+      'a filter',
       'a <use> of another file',
     ]);
     expect(JSON.stringify(objects)).not.toContain('onclick');
     expect(objects[1]?.name).toBe('"><img src=x onerror=alert(1)>');
+  });
+
+  it('what passes the sanitising is unharmed: signs in texts and styles, prefixes, lines of the file', () => {
+    const { objects, notes } = read(
+      `<svg:svg xmlns:svg="http://www.w3.org/2000/svg" viewBox="0 0 200 100">
+        <svg:metadata><rdf/></svg:metadata>
+        <svg:style><![CDATA[ /* a < b & c */ .k { fill: #123456 } ]]></svg:style>
+        <svg:rect class="k"
+          width="9" height="9" id="a &amp; b &lt;c&gt;"/>
+        <svg:text x="50" y="50">Cider &amp; more &lt;fresh&gt;</svg:text>
+        <svg:path d="M nonsense"/>
+      </svg:svg>`,
+    );
+    expect(objects[1]).toMatchObject({ name: 'a & b <c>', base: { fill: '#123456' } });
+    expect(objects[2]).toMatchObject({ kind: 'text', text: 'Cider & more <fresh>' });
+    expect(notes).toEqual(['<path> without a sound outline, in line 7']);
   });
 
   it('broken, hostile or empty files get one sentence', () => {

@@ -13,6 +13,7 @@ import {
   type Stroke,
   uniqueName,
 } from '../model/index.ts';
+import { readCleanSvg } from './svg-clean.ts';
 import { apply, areaScale, type Matrix, parseTransform, round, times } from './svg-matrix.ts';
 import { centred, outlineText, simpleShape, toSubpaths } from './svg-shapes.ts';
 import {
@@ -25,7 +26,7 @@ import {
   type StyleRule,
   styleOf,
 } from './svg-style.ts';
-import { readSvgTree, type SvgElement } from './svg-tree.ts';
+import type { SvgElement } from './svg-tree.ts';
 
 export interface SvgImport {
   /** Parents before children; the first is the group that holds all. */
@@ -43,17 +44,6 @@ interface Node {
 }
 
 const MAX_USES = 2_000;
-const SILENT = new Set([
-  'title',
-  'desc',
-  'metadata',
-  'defs',
-  'symbol',
-  'style',
-  'namedview',
-  'linearGradient',
-]);
-for (const n of ['radialGradient', 'clipPath', 'stop', 'marker', 'pattern', 'mask', 'filter']) SILENT.add(n);
 const GROUPS = new Set(['g', 'a', 'switch', 'svg']);
 const SHAPES = new Set(['path', 'rect', 'circle', 'ellipse', 'line', 'polyline', 'polygon']);
 
@@ -67,8 +57,9 @@ export function importSvg(
   newId: (kind: IdKind) => string,
   room: { readonly width: number; readonly height: number },
 ): Result<SvgImport> {
-  const tree = readSvgTree(text);
-  return tree.ok ? new Importer(tree.value, newId).run(name, room) : tree;
+  const counts = new Map<string, number>();
+  const tree = readCleanSvg(text, (what) => counts.set(what, (counts.get(what) ?? 0) + 1));
+  return tree.ok ? new Importer(tree.value, newId, counts).run(name, room) : tree;
 }
 
 class Importer {
@@ -76,11 +67,13 @@ class Importer {
   private readonly newId: (kind: IdKind) => string;
   private readonly byId = new Map<string, SvgElement>();
   private readonly rules: StyleRule[];
-  private readonly counts = new Map<string, number>();
+  /** What was left out or taken otherwise, and how often. */
+  private readonly counts: Map<string, number>;
   private uses = 0;
 
-  constructor(root: SvgElement, newId: (kind: IdKind) => string) {
+  constructor(root: SvgElement, newId: (kind: IdKind) => string, counts: Map<string, number>) {
     this.root = root;
+    this.counts = counts;
     this.newId = newId;
     const sheets: SvgElement[] = [];
     const visit = (el: SvgElement) => {
@@ -136,11 +129,7 @@ class Importer {
   }
 
   private element(el: SvgElement, parent: Matrix, inherited: Style, depth: number): Node[] | null {
-    if (SILENT.has(el.name)) return null;
-    if (!GROUPS.has(el.name) && !SHAPES.has(el.name) && el.name !== 'use' && el.name !== 'text') {
-      this.note(`<${el.name}>`);
-      return null;
-    }
+    if (!GROUPS.has(el.name) && !SHAPES.has(el.name) && el.name !== 'use' && el.name !== 'text') return null;
     const style = styleOf(el, inherited, this.rules);
     for (const [k, words] of [
       ['filter', 'a filter'],
@@ -239,7 +228,7 @@ class Importer {
       if (text !== '') parts.push({ text, ...start, newLine });
       for (const c of e.children) {
         if (c.name === 'tspan') visit(c);
-        else if (!SILENT.has(c.name)) this.note(`<${c.name}> in a text`);
+        else this.note(`<${c.name}> in a text`);
       }
     };
     visit(el);

@@ -10,7 +10,8 @@ export interface SvgElement {
   readonly attributes: Readonly<Record<string, string>>;
   readonly children: SvgElement[];
   text: string;
-  readonly line: number;
+  /** Where it begins in the file. */
+  line: number;
 }
 
 const MAX_ELEMENTS = 50_000;

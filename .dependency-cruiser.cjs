@@ -31,7 +31,7 @@ module.exports = {
           `${core}/`,
           'node_modules/(zod|fractional-indexing|jsonc-parser)/',
           // Readers of files.
-          'node_modules/(saxes|svgpath|color-string|fflate)/',
+          'node_modules/(saxes|svgpath|sanitize-html|color-string|fflate|@gltf-transform/core)/',
         ],
       },
     },

@@ -51,3 +51,20 @@ export const commit = async (page: Page, label: string, value: string) => {
   await page.getByLabel(label, { exact: true }).fill(value);
   await page.keyboard.press('Enter');
 };
+
+/** The colour of the view at a point, px of the piece round its middle. */
+export const colour = (page: Page, x: number, y: number) =>
+  page
+    .locator('canvas')
+    .first()
+    .evaluate(
+      (c: HTMLCanvasElement, p) => {
+        const k =
+          Math.min((c.clientWidth - 36) / 960, (c.clientHeight - 28) / 540) * (c.width / c.clientWidth);
+        const d = c
+          .getContext('2d')
+          ?.getImageData(Math.round(c.width / 2 + p.x * k), Math.round(c.height / 2 - p.y * k), 1, 1).data;
+        return `#${[0, 1, 2].map((i) => (d?.[i] ?? 0).toString(16).padStart(2, '0')).join('')}`;
+      },
+      { x, y },
+    );

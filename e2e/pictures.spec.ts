@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
-import { newPiece } from './helpers.ts';
+import { colour, newPiece } from './helpers.ts';
 
 const PRESS = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 400 300">
   <defs><linearGradient id="g" x1="0" y1="0" x2="0" y2="1"><stop offset="0" stop-color="#dce7e2"/><stop offset="1" stop-color="#815a15"/></linearGradient></defs>
@@ -23,7 +23,7 @@ const file = (name: string, text: string, mimeType = 'image/svg+xml') => ({
 });
 const bringIn = (page: Page, name: string, text: string) =>
   page
-    .getByLabel('Picture to bring in')
+    .getByLabel('File to bring in')
     .setInputFiles(file(name, text, name.endsWith('.svg') ? 'image/svg+xml' : 'text/plain'));
 
 test('A10: an SVG looks as in the browser itself, its groups are kept, undo takes it back', async ({
@@ -88,7 +88,7 @@ test('A10: by dropping and by pasting; what is not understood is listed and neve
       ?.dispatchEvent(new DragEvent('drop', { dataTransfer: data, bubbles: true }));
   }, hostile);
   await expect(page.getByRole('status')).toContainText(
-    'One object was brought in. Left out or taken otherwise: <script>, <foreignObject>.',
+    'One object was brought in. Left out or taken otherwise: <script>, a script in onclick, <foreignObject>.',
   );
   await expect(page.getByRole('treeitem', { name: '<img src=x onerror=ran()>' })).toBeVisible();
   await page.evaluate((text) => {
@@ -143,29 +143,12 @@ const tile = async (page: Page) => {
   });
   return Buffer.from(url.slice(url.indexOf(',') + 1), 'base64');
 };
-/** The colour of the view at a point, px of the piece round its middle. */
-const colour = (page: Page, x: number, y: number) =>
-  page
-    .locator('canvas')
-    .first()
-    .evaluate(
-      (c: HTMLCanvasElement, p) => {
-        const k =
-          Math.min((c.clientWidth - 36) / 960, (c.clientHeight - 28) / 540) * (c.width / c.clientWidth);
-        const d = c
-          .getContext('2d')
-          ?.getImageData(Math.round(c.width / 2 + p.x * k), Math.round(c.height / 2 - p.y * k), 1, 1).data;
-        return `#${[0, 1, 2].map((i) => (d?.[i] ?? 0).toString(16).padStart(2, '0')).join('')}`;
-      },
-      { x, y },
-    );
-
 test('A10: a PNG is brought in, pixel-sharp, cut into parts; handed over as a tickpack and opened again', async ({
   page,
 }) => {
   await newPiece(page);
   await page
-    .getByLabel('Picture to bring in')
+    .getByLabel('File to bring in')
     .setInputFiles({ name: 'Tile.png', mimeType: 'image/png', buffer: await tile(page) });
   await expect(page.getByText('Tile: 4 × 2 px')).toBeVisible();
   await page.getByLabel('pixels as squares').check();
@@ -229,9 +212,7 @@ test('pictures that lie are harmless: a small file that claims 65535 × 65535, o
     [huge, '65535 × 65535'],
     [cut, 'cannot be decoded'],
   ] as const) {
-    await page
-      .getByLabel('Picture to bring in')
-      .setInputFiles({ name: 'x.png', mimeType: 'image/png', buffer });
+    await page.getByLabel('File to bring in').setInputFiles({ name: 'x.png', mimeType: 'image/png', buffer });
     await expect(page.getByRole('dialog')).toContainText(sentence);
     await page.getByRole('button', { name: 'Close' }).click();
   }

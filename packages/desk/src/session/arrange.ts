@@ -125,6 +125,7 @@ function addSound(s: Session, assets: readonly Asset[]): void {
     e.add('sounds', { id, name, asset: asset.id });
   });
   s.select({ kind: 'sound', id });
+  s.set({ notice: '' });
 }
 
 /** A picture cut into equal parts by rows and columns: a group of pictures that show a part each. */

@@ -400,3 +400,55 @@ test('a piece of many objects: the list holds all, by scrolling, by keyboard and
   await commit(page, 'Place y', '+5');
   await expect(page.getByRole('button', { name: 'Undo “Moved 801 objects”' })).toBeEnabled();
 });
+
+test('A3: handles turn, scale and place several as one, about their common middle; undo is one step', async ({
+  page,
+}) => {
+  await newPiece(page);
+  for (const x of ['-150', '150']) {
+    await addKind(page, 'Rectangle');
+    await commit(page, 'Place x', x);
+  }
+  const both = async () => {
+    await item(page, 'Rectangle').click();
+    await item(page, 'Rectangle 2').click({ modifiers: ['ControlOrMeta'] });
+  };
+  await both();
+  const handle = async (name: string) => {
+    const b = await page.locator(`[data-handle="${name}"] circle`).boundingBox();
+    if (!b) throw new Error(`no handle ${name}`);
+    return { x: b.x + b.width / 2, y: b.y + b.height / 2 };
+  };
+  const values = async (name: string) => {
+    await item(page, name).click();
+    const value = (label: string) => page.getByLabel(label, { exact: true }).inputValue();
+    const all = [
+      await value('Place x'),
+      await value('Place y'),
+      await value('Turn ° z'),
+      await value('Scale x'),
+    ];
+    await both();
+    return all.map(Number);
+  };
+  await page.getByRole('button', { name: 'Turn', exact: true }).click();
+  // The axis toward the viewer: 90 px to the left is a quarter round.
+  await drag(page, await handle('turn-z'), -90, 0);
+  await page.mouse.up();
+  expect(await values('Rectangle')).toEqual([0, -150, 90, 1]);
+  expect(await values('Rectangle 2')).toEqual([0, 150, 90, 1]);
+  await page.getByRole('button', { name: 'Scale', exact: true }).click();
+  const mark = await handle('scale-y');
+  await drag(page, mark, 0, -62);
+  await page.mouse.up();
+  // Twice as high about the middle: turned by a quarter, that is along their own x.
+  expect(await values('Rectangle 2')).toEqual([0, 300, 90, 2]);
+  await page.getByRole('button', { name: 'Place', exact: true }).click();
+  const { scale } = await at(page, 0, 0);
+  await drag(page, await handle('place-x'), 40 * scale, 0);
+  await page.mouse.up();
+  expect((await values('Rectangle'))[0]).toBe(40);
+  for (let i = 0; i < 3; i++) await undo(page);
+  expect(await values('Rectangle')).toEqual([-150, 0, 0, 1]);
+  expect(await values('Rectangle 2')).toEqual([150, 0, 0, 1]);
+});

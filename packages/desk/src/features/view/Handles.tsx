@@ -4,7 +4,6 @@ import {
   drawn,
   editDrawing,
   isSolid,
-  propertyInfo,
   type SceneObject,
   sizeOf,
   type Vec3,
@@ -15,12 +14,13 @@ import { useSession, useUi } from '../../session/hooks.ts';
 import { keyMoves, setProperties } from '../../session/properties.ts';
 import { resizedFromEdge } from '../../session/resize.ts';
 import { column, onScreen, pointIn, type Screen, solve2, toScreen } from '../../session/view-math.ts';
+import { AXIS_COLORS, AxisMark, axisOnScreen, REACH } from './AxisMark.tsx';
 import { screenBoxes } from './boxes.ts';
+import { cornersOf } from './corners.ts';
 import { follow, type Posed, parentAxes } from './drag.ts';
+import { ManyHandles, takesTogether } from './ManyHandles.tsx';
 import { hasPoints, PathPoints } from './PathPoints.tsx';
 import { union } from './snapping.ts';
-
-const REACH = 62;
 
 /** What can be taken hold of on the view for the selected object, by the tool that is on. */
 export function Handles(props: { posed: Posed; screen: Screen; width: number; height: number }) {
@@ -85,32 +85,38 @@ export function Handles(props: { posed: Posed; screen: Screen; width: number; he
       {tool === 'points' && hasPoints(object) && (
         <PathPoints posed={posed} screen={screen} object={object} index={i} />
       )}
-      {tool !== 'pivot' &&
-        tool !== 'points' &&
-        tool !== 'pen' &&
-        [0, 1, 2].map((k) => (
-          <AxisHandle
-            key={k}
-            k={k}
-            object={object}
-            at={at}
-            row={row}
-            screen={screen}
-            posed={posed}
-            index={i}
-          />
-        ))}
-      <g
-        data-handle="pivot"
-        className={tool === 'pivot' ? 'pointer-events-auto cursor-move' : ''}
-        onPointerDown={(e) => {
-          e.stopPropagation();
-          dragPivot(s, posed, screen, object, i, e, setSwing);
-        }}
-      >
-        <circle cx={at[0]} cy={at[1]} r="8" fill="var(--card)" stroke="var(--brass)" strokeWidth="2.5" />
-        <circle cx={at[0]} cy={at[1]} r="2" fill="var(--ink)" />
-      </g>
+      {takesTogether(s) ? (
+        <ManyHandles posed={posed} screen={screen} />
+      ) : (
+        <>
+          {tool !== 'pivot' &&
+            tool !== 'points' &&
+            tool !== 'pen' &&
+            [0, 1, 2].map((k) => (
+              <AxisHandle
+                key={k}
+                k={k}
+                object={object}
+                at={at}
+                row={row}
+                screen={screen}
+                posed={posed}
+                index={i}
+              />
+            ))}
+          <g
+            data-handle="pivot"
+            className={tool === 'pivot' ? 'pointer-events-auto cursor-move' : ''}
+            onPointerDown={(e) => {
+              e.stopPropagation();
+              dragPivot(s, posed, screen, object, i, e, setSwing);
+            }}
+          >
+            <circle cx={at[0]} cy={at[1]} r="8" fill="var(--card)" stroke="var(--brass)" strokeWidth="2.5" />
+            <circle cx={at[0]} cy={at[1]} r="2" fill="var(--ink)" />
+          </g>
+        </>
+      )}
     </svg>
   );
 }
@@ -125,15 +131,6 @@ function hitOutline(h: NonNullable<SceneObject['hitShape']>): Vec3[] {
     const t = (i * Math.PI) / 16;
     return [x + a * Math.cos(t), y + b * Math.sin(t), 0];
   });
-}
-
-/** The corners of the object's own box. */
-function cornersOf(object: SceneObject): Vec3[] {
-  const [a, b] = boundsOf(object);
-  const out: Vec3[] = [];
-  for (const z of a[2] < b[2] ? [a[2], b[2]] : [a[2]])
-    out.push([a[0], a[1], z], [b[0], a[1], z], [b[0], b[1], z], [a[0], b[1], z]);
-  return out;
 }
 
 /** Selection: four brass corners round what is seen of the object. */
@@ -239,7 +236,7 @@ function AxisShown(props: {
   const axes = own
     ? ([0, 1, 2].map((n) => onScreen(screen, column(posed.builder.world, index * 12, n))) as Vec3[])
     : parentAxes(posed, screen, object);
-  const color = COLORS[k];
+  const color = AXIS_COLORS[k];
   if (!property.startsWith('rotation')) {
     const d = axes[k] as Vec3;
     const n = Math.hypot(d[0], d[1]) || 1;
@@ -277,8 +274,6 @@ function AxisShown(props: {
   );
 }
 
-const COLORS = ['var(--apple)', 'var(--leaf)', 'var(--sky)'];
-
 function AxisHandle(props: {
   k: number;
   object: SceneObject;
@@ -296,16 +291,11 @@ function AxisHandle(props: {
   const dir = own
     ? onScreen(screen, column(posed.builder.world, index * 12, k))
     : (parentAxes(posed, screen, object)[k] as Vec3);
-  const len = Math.hypot(dir[0], dir[1]);
-  // An axis that points at the viewer has no length on the screen: its handle stands apart, so it can be turned about.
-  const flat = len < 0.15 * screen.scale;
-  if (flat && tool !== 'turn') return null;
-  const ux = flat ? -0.7 : dir[0] / len;
-  const uy = flat ? 0.7 : dir[1] / len;
-  const end: [number, number] = [at[0] + ux * REACH, at[1] + uy * REACH];
+  const seen = axisOnScreen(dir, screen.scale, tool === 'turn');
+  if (!seen) return null;
+  const { ux, uy, len, flat } = seen;
   const axis = 'xyz'[k] as string;
   const start = (e: React.PointerEvent) => {
-    e.stopPropagation();
     const name = {
       turn: 'Turned',
       place: 'Moved',
@@ -316,23 +306,25 @@ function AxisHandle(props: {
       pen: '',
     }[tool];
     const before = Float64Array.from(row);
-    const size = sizeOf(object);
-    const whole = s.store.get('objects', object.id) ?? object;
-    const others = topmost(s)
-      .filter((x) => x !== object.id)
-      .map((x) => {
-        const at = (posed.program.objectIndex.get(x) ?? 0) * CHANNELS;
-        const values = posed.values.slice(at, at + CHANNELS);
-        return { id: x, now: (property: string) => values[propertyInfo(property)?.channel ?? 0] as number };
-      });
+    // Several grow by as many px, each from its own edge; a group has no size of its own.
+    const sized = topmost(s).flatMap((x) => {
+      const o = s.store.get('objects', x);
+      return o && !o.locked ? [{ o, size: sizeOf(drawn(o))[k] as number }] : [];
+    });
     follow(s, `${name} ${object.name}`, e.clientX, e.clientY, (dx, dy, ev) => {
       const along = dx * ux + dy * uy;
       const across = dx * -uy + dy * ux;
       if (tool === 'size') {
-        const to = Math.max(1, Math.round((size[k] as number) + along / len));
-        s.edit(`Sized ${object.name}`, (e) =>
-          e.update('objects', object.id, () => editDrawing(whole, (d) => resizedFromEdge(d, k, to))),
+        const words = chosenWords(
+          s,
+          sized.map(({ o }) => o.id),
         );
+        s.edit(`Sized ${words}`, (e) => {
+          for (const { o, size } of sized) {
+            const to = Math.max(1, Math.round(size + along / len));
+            if (size > 0) e.update('objects', o.id, () => editDrawing(o, (d) => resizedFromEdge(d, k, to)));
+          }
+        });
       } else if (tool === 'place')
         set(`position.${axis}`, (before[k] as number) + along / len, ev.shiftKey ? 10 : 1, before[k]);
       else if (tool === 'scale')
@@ -352,40 +344,19 @@ function AxisHandle(props: {
     });
     function set(property: string, value: number, grid: number, was = 0) {
       const snapped = Math.round(Math.round(value / grid) * grid * 1000) / 1000;
-      // The others change as much, or in a scale as many times.
-      const changes = others.map(({ id, now }) => ({ object: id, was: now(property), to: 0 }));
-      for (const c of changes)
-        c.to = property.startsWith('scale') && was !== 0 ? (c.was * snapped) / was : c.was + snapped - was;
-      const all = [{ object: object.id, was, to: snapped }, ...changes];
-      keyMoves(
-        s,
-        all.map((c) => ({ object: c.object, changes: [[property, c.was]] })),
-      );
-      setProperties(
-        s,
-        `${name} ${chosenWords(
-          s,
-          all.map((c) => c.object),
-        )}`,
-        all.map((c) => ({ object: c.object, changes: [[property, Math.round(c.to * 1000) / 1000]] })),
-      );
+      keyMoves(s, [{ object: object.id, changes: [[property, was]] }]);
+      setProperties(s, `${name} ${object.name}`, [{ object: object.id, changes: [[property, snapped]] }]);
     }
   };
   return (
-    <g data-handle={`${tool}-${axis}`} className="pointer-events-auto cursor-grab" onPointerDown={start}>
-      <line x1={at[0]} y1={at[1]} x2={end[0]} y2={end[1]} stroke={COLORS[k]} strokeWidth="2" />
-      {tool === 'turn' && (
-        <path
-          d={`M${end[0] - uy * 12} ${end[1] + ux * 12}Q${end[0] + ux * 7} ${end[1] + uy * 7} ${end[0] + uy * 12} ${end[1] - ux * 12}`}
-          fill="none"
-          stroke={COLORS[k]}
-          strokeWidth="2"
-        />
-      )}
-      <circle cx={end[0]} cy={end[1]} r="8" fill="var(--card)" stroke={COLORS[k]} strokeWidth="2" />
-      <text x={end[0]} y={end[1] + 3.5} textAnchor="middle" fontSize="10" fill="var(--ink)">
-        {axis}
-      </text>
-    </g>
+    <AxisMark
+      k={k}
+      at={at}
+      ux={ux}
+      uy={uy}
+      handle={`${tool}-${axis}`}
+      turns={tool === 'turn'}
+      onStart={start}
+    />
   );
 }

@@ -106,7 +106,7 @@ const dragFrame = () => {
         base: { ...o.base, position: [(i % 50) * 18 - 450 + (n % 7), o.base.position[1], 0] },
       }));
   });
-  program = compile(store.toPiece());
+  program = compile(store.toPiece(), program);
   faces = builder.build(program, program.base, view);
   painter();
 };
@@ -122,7 +122,11 @@ const compare = (a: () => void, b: () => void) => {
   }
   return median(Array.from({ length: 25 }, () => drawn(a) / drawn(b)));
 };
+/** The longest of many frames of a drag, as a multiple of a usual redraw. */
+const longest = () => {
+  const usual = median(Array.from({ length: 25 }, () => drawn(redraw)));
+  return Math.max(...Array.from({ length: 120 }, () => drawn(dragFrame))) / usual;
+};
 history.begin('Drag');
-Object.assign(window, {
-  ratios: { painter: compare(painter, bare), drag: compare(dragFrame, redraw) },
-});
+const ratios = { painter: compare(painter, bare), drag: compare(dragFrame, redraw), longest: longest() };
+Object.assign(window, { ratios });

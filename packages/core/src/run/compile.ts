@@ -107,24 +107,39 @@ export interface Program {
   readonly streams: readonly string[];
 }
 
-/** Compiles a piece that `readPiece` or an editor has found sound. */
-export function compile(piece: Piece): Program {
-  return new Compiler(piece).program();
+/**
+ * Compiles a piece that `readPiece` or an editor has found sound. `like` is a program of an earlier state of it: while
+ * no object is made, deleted or moved in the tree, its order and numbers serve again.
+ */
+export function compile(piece: Piece, like?: Program): Program {
+  return new Compiler(piece, like).program();
+}
+
+/** The objects in the order that they have in `like`, or null when the tree is another. */
+function sameOrder(objects: Piece['objects'], like: Program): SceneObject[] | null {
+  const list: SceneObject[] = [];
+  for (const before of like.objects) {
+    const o = objects[before.id];
+    if (!o || o.parent !== before.parent || o.order !== before.order) return null;
+    list.push(o);
+  }
+  return Object.keys(objects).length === list.length ? list : null;
 }
 
 class Compiler {
   private readonly piece: Piece;
-  private readonly objects: SceneObject[];
-  private readonly objectIndex: Map<string, number>;
+  private readonly objects: readonly SceneObject[];
+  private readonly objectIndex: ReadonlyMap<string, number>;
   private readonly streams: string[] = [];
   private readonly streamIndex = new Map<string, number>();
   private readonly lists: ActionList[] = [];
   private readonly listIndex = new Map<string, number>();
 
-  constructor(piece: Piece) {
+  constructor(piece: Piece, like: Program | undefined) {
     this.piece = piece;
-    this.objects = treeOrder(Object.values(piece.objects));
-    this.objectIndex = new Map(this.objects.map((o, i) => [o.id, i]));
+    const again = like ? sameOrder(piece.objects, like) : null;
+    this.objects = again ?? treeOrder(Object.values(piece.objects));
+    this.objectIndex = again && like ? like.objectIndex : new Map(this.objects.map((o, i) => [o.id, i]));
   }
 
   program(): Program {

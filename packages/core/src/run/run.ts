@@ -356,7 +356,7 @@ export class Run {
 
   /** An edit while running: compiled anew, state carried over by id. Takes effect from the next tick on. */
   edit(piece: Parameters<typeof compile>[0]): void {
-    const program = compile(piece);
+    const program = compile(piece, this.program);
     this.t = this.time;
     const gone = carryState(this.program, this.state, program);
     this.program = program;

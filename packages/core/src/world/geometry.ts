@@ -303,7 +303,41 @@ function overlayOf(o: SceneObject): OverlayPlace | null {
   };
 }
 
+/** All that an object's geometry is made from, besides its fill and its assets. */
+const SHAPED_BY = [
+  ...['kind', 'size', 'radius', 'points', 'sides', 'star', 'subpaths', 'rule', 'depth', 'hitShape', 'stroke'],
+  ...['text', 'font', 'weight', 'align', 'asset', 'cut', 'pixel', 'pictures'],
+] as const;
+/** By the array that gives an object its form, which its record keeps while it is moved, turned, or renamed. */
+const shapeCache = new WeakMap<
+  object,
+  { of: SceneObject; assets: readonly unknown[]; made: ObjectGeometry }
+>();
+
 function geometryOf(o: SceneObject, assets: ReadonlyMap<string, Asset | undefined>): ObjectGeometry {
+  const { size, subpaths, points } = o as { size?: unknown; subpaths?: object; points?: object };
+  const key = subpaths ?? points ?? (typeof size === 'object' && size !== null ? size : null);
+  const kept = key === null ? undefined : shapeCache.get(key);
+  if (kept && sameShape(kept.of, o) && sameAssets(kept.assets, assets)) return kept.made;
+  const made = madeGeometry(o, assets);
+  if (key !== null) shapeCache.set(key, { of: o, assets: [...assets.values()], made });
+  return made;
+}
+
+function sameShape(a: SceneObject, b: SceneObject): boolean {
+  if (a.base.fill !== b.base.fill) return false;
+  for (const k of SHAPED_BY) if (a[k as keyof SceneObject] !== b[k as keyof SceneObject]) return false;
+  return true;
+}
+
+function sameAssets(kept: readonly unknown[], now: ReadonlyMap<string, Asset | undefined>): boolean {
+  if (kept.length !== now.size) return false;
+  let i = 0;
+  for (const a of now.values()) if (kept[i++] !== a) return false;
+  return true;
+}
+
+function madeGeometry(o: SceneObject, assets: ReadonlyMap<string, Asset | undefined>): ObjectGeometry {
   const faces = facesOf(o, assets);
   return {
     faces,

@@ -16,7 +16,6 @@ import {
   uniqueName,
   type Vec3,
 } from '@apple-tick/core/model';
-import { compile } from '@apple-tick/core/run';
 import { worldMatrices } from '@apple-tick/core/world';
 import type { PieceStore } from './model-help.ts';
 import type { Session } from './session.ts';
@@ -219,7 +218,7 @@ function inSpace(world: Float64Array | undefined, p: Vec3): Vec3 {
 
 /** World matrices of all objects as they are in their base, by id. */
 export function worldsOf(s: Session): Map<string, Float64Array> {
-  const program = compile(s.piece());
+  const { program } = s;
   const world = new Float64Array(program.objects.length * MAT);
   worldMatrices(world, program.geometry.parent, program.base);
   return new Map(program.objects.map((o, i) => [o.id, world.subarray(i * MAT, (i + 1) * MAT)]));

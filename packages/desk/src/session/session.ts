@@ -2,7 +2,7 @@
 
 import type { IdKind } from '@apple-tick/core/base';
 import { type HistoryEntry, touchedIds, type Vec3 } from '@apple-tick/core/model';
-import type { TraceRecord } from '@apple-tick/core/run';
+import { compile, type Program, type TraceRecord } from '@apple-tick/core/run';
 import { Player } from '@apple-tick/player';
 import { createStore } from 'zustand/vanilla';
 import { Keeper, type Kept } from './keeping.ts';
@@ -207,6 +207,14 @@ export class Session {
   piece(): Piece {
     return this.store.toPiece();
   }
+  /** The piece compiled as it is now, for whatever shows it while it stands. */
+  get program(): Program {
+    const { version } = this.store;
+    if (this.compiled?.version !== version)
+      this.compiled = { version, program: compile(this.piece(), this.compiled?.program) };
+    return this.compiled.program;
+  }
+  private compiled: { version: number; program: Program } | null = null;
   /** What is run: the piece, or with "only this" one object of it and the machines of what is shown. */
   private runPiece(): Piece {
     const { only } = this.state;

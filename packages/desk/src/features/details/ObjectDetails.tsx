@@ -14,8 +14,7 @@ import {
   uniqueName,
   type Vec3,
 } from '@apple-tick/core/model';
-import { compile, poseClip } from '@apple-tick/core/run';
-import { useMemo } from 'react';
+import { poseClip } from '@apple-tick/core/run';
 import { useSession, useUi, useVersion } from '../../session/hooks.ts';
 import { addMachine } from '../../session/machines.ts';
 import { KIND_WORDS } from '../../session/model-help.ts';
@@ -34,9 +33,8 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
   const s = useSession();
   const clip = useUi((u) => u.openClip);
   const playhead = useUi((u) => u.playhead);
-  const version = useVersion();
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the version stands for the contents of the store
-  const program = useMemo(() => compile(s.piece()), [s, version]);
+  useVersion();
+  const { program } = s;
   const values = program.base.slice();
   poseClip(program, clip, playhead, values);
   const row = (program.objectIndex.get(object.id) ?? 0) * CHANNELS;

@@ -1,5 +1,5 @@
 import type { SceneObject } from '@apple-tick/core/model';
-import { compile, FaceBuilder, type Program, poseClip } from '@apple-tick/core/run';
+import { FaceBuilder, type Program, poseClip } from '@apple-tick/core/run';
 import { fitFrame, hitAll } from '@apple-tick/core/world';
 import { paintFaces, paintGround } from '@apple-tick/painter';
 import { DropdownMenu } from 'radix-ui';
@@ -71,11 +71,12 @@ export function View() {
     return () => el.removeEventListener('wheel', wheel);
   }, [s]);
 
+  const [builder] = useState(() => new FaceBuilder());
   // biome-ignore lint/correctness/useExhaustiveDependencies: the version stands for the contents of the store
   const posed = useMemo<Posed>(() => {
-    const program = compile(s.piece());
-    return { program, values: program.base.slice(), builder: new FaceBuilder() };
-  }, [s, version]);
+    const { program } = s;
+    return { program, values: program.base.slice(), builder };
+  }, [s, builder, version]);
   // What people see of the piece in the space that it is tried in.
   const seen = fitFrame(head.frame, SPACES[ui.space] ?? head.frame);
   const fit = Math.min((size.w - 36) / seen.width, (size.h - 28) / seen.height);

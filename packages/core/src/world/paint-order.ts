@@ -34,38 +34,66 @@ export class PaintOrder {
   private clipA = new Float64Array(256);
   private clipB = new Float64Array(256);
 
-  /** Sorts `faces.order`; may append split faces. */
+  /** 1 for a face that is new since the last round, or of which a part was split off. */
+  private dirty = new Uint8Array(64);
+
+  /** Sorts `faces.order`; may append split faces. Each round compares only the pairs that the last one changed. */
   sort(faces: FaceList): void {
     const whole = faces.count;
+    this.edges = 0;
+    this.pointsEnd = 0;
+    this.crossA.length = 0;
+    this.crossB.length = 0;
+    this.ensure(whole);
+    this.dirty.fill(1, 0, whole);
     for (let round = 0; ; round++) {
       this.outline(faces);
-      const crossing = this.findEdges(faces);
-      const maySplit = faces.count - whole < MAX_SPLITS && round < 12;
-      if (crossing >= 0 && maySplit && this.splitPairs(faces)) continue;
+      this.findEdges(faces);
+      this.dirty.fill(0, 0, faces.count);
+      const most = whole + MAX_SPLITS;
+      const maySplit = faces.count < most && round < 12;
+      if (this.crossA.length > 0 && maySplit && this.splitPairs(faces, most)) continue;
       const stuck = this.topological(faces);
       if (stuck < 0) return;
-      if (maySplit && this.splitCycle(faces, stuck)) continue;
+      if (maySplit && this.splitCycle(faces)) continue;
       this.forceRest(faces);
       return;
     }
   }
 
+  /** Splits face f where the plane of g cuts it, and marks both parts. */
+  private split(faces: FaceList, f: number, g: number): boolean {
+    if (!splitByPlane(faces, f, g)) return false;
+    this.ensure(faces.count);
+    this.dirty[f] = 1;
+    this.dirty[faces.count - 1] = 1;
+    return true;
+  }
+
   private ensure(n: number): void {
     if (this.first.length >= n) return;
     const size = Math.max(n, this.first.length * 2);
-    this.first = new Int32Array(size);
-    this.corners = new Int32Array(size);
-    this.box = new Float64Array(size * 4);
+    const wider = <T extends Int32Array | Uint8Array | Float64Array>(a: T, per: number): T => {
+      const b = new (a.constructor as new (n: number) => T)(size * per);
+      b.set(a);
+      return b;
+    };
+    this.first = wider(this.first, 1);
+    this.corners = wider(this.corners, 1);
+    this.box = wider(this.box, 4);
+    this.dirty = wider(this.dirty, 1);
     this.sorted = new Int32Array(size);
     this.firstEdge = new Int32Array(size);
     this.waiting = new Int32Array(size);
     this.heap = new Int32Array(size);
   }
+  private pointsEnd = 0;
 
+  /** Outlines and boxes of the faces that are new or changed; those of a changed one before are left behind. */
   private outline(faces: FaceList): void {
-    this.ensure(faces.count);
-    let at = 0;
+    let at = this.pointsEnd;
     for (let f = 0; f < faces.count; f++) {
+      if (this.dirty[f] === 0) continue;
       const room = convexOf(faces, f).length;
       if (at + room > this.points.length) {
         const wider = new Float64Array(Math.max(at + room, this.points.length * 2));
@@ -87,22 +115,23 @@ export class PaintOrder {
         if (y < y0) y0 = y;
         if (y > y1) y1 = y;
       }
-      this.box.set([x0, y0, x1, y1], f * 4);
+      const b = f * 4;
+      this.box[b] = x0;
+      this.box[b + 1] = y0;
+      this.box[b + 2] = x1;
+      this.box[b + 3] = y1;
       at += n * 2;
     }
+    this.pointsEnd = at;
   }
 
   private readonly crossA: number[] = [];
   private readonly crossB: number[] = [];
 
-  /** Sort-and-sweep over x, then the exact comparison. Returns ≥ 0 when some pair passes through each other. */
-  private findEdges(faces: FaceList): number {
+  /** Sort-and-sweep over x, then the exact comparison; what is known of pairs that have not changed is kept. */
+  private findEdges(faces: FaceList): void {
     const n = faces.count;
-    this.edges = 0;
-    this.crossA.length = 0;
-    this.crossB.length = 0;
-    this.firstEdge.fill(-1, 0, n);
-    this.waiting.fill(0, 0, n);
+    this.forgetChanged(n);
     const sorted = this.sorted.subarray(0, n);
     for (let i = 0; i < n; i++) sorted[i] = i;
     const box = this.box;
@@ -117,10 +146,32 @@ export class PaintOrder {
           (box[a * 4 + 1] as number) >= (box[b * 4 + 3] as number)
         )
           continue;
+        if (this.dirty[a] === 0 && this.dirty[b] === 0) continue;
         this.compare(faces, Math.min(a, b), Math.max(a, b));
       }
     }
-    return this.crossA.length - 1;
+  }
+
+  /** Keeps the edges and the crossing pairs whose faces are as they were. */
+  private forgetChanged(n: number): void {
+    const { dirty } = this;
+    const known = this.edges;
+    this.edges = 0;
+    this.firstEdge.fill(-1, 0, n);
+    this.waiting.fill(0, 0, n);
+    for (let e = 0; e < known; e++) {
+      const [a, b] = [this.before[e] as number, this.after[e] as number];
+      if (dirty[a] === 0 && dirty[b] === 0) this.edge(a, b);
+    }
+    let kept = 0;
+    for (let i = 0; i < this.crossA.length; i++) {
+      const [a, b] = [this.crossA[i] as number, this.crossB[i] as number];
+      if (dirty[a] !== 0 || dirty[b] !== 0) continue;
+      this.crossA[kept] = a;
+      this.crossB[kept++] = b;
+    }
+    this.crossA.length = kept;
+    this.crossB.length = kept;
   }
 
   private compare(faces: FaceList, a: number, b: number): void {
@@ -193,16 +244,14 @@ export class PaintOrder {
     for (let i = 0; i < m; i++) {
       const x0 = this.points[b0 + i * 2] as number;
       const y0 = this.points[b0 + i * 2 + 1] as number;
-      const j = (i + 1) % m;
-      n = clipHalfPlane(
-        from,
-        n,
-        to,
-        (this.points[b0 + j * 2 + 1] as number) - y0,
-        x0 - (this.points[b0 + j * 2] as number),
-        x0,
-        y0,
-      );
+      const j = i + 1 < m ? i + 1 : 0;
+      const nx = (this.points[b0 + j * 2 + 1] as number) - y0;
+      const ny = x0 - (this.points[b0 + j * 2] as number);
+      // Most sides cut nothing off: that is found out without writing anything.
+      let k = 0;
+      while (k < n && ((from[k * 2] as number) - x0) * nx + ((from[k * 2 + 1] as number) - y0) * ny <= 0) k++;
+      if (k === n) continue;
+      n = clipHalfPlane(from, n, to, nx, ny, x0, y0);
       if (n < 3) return 0;
       const swap = from;
       from = to;
@@ -240,18 +289,20 @@ export class PaintOrder {
     for (let f = 0; f < faces.count; f++) if ((this.waiting[f] as number) > 0) faces.order[at++] = f;
   }
 
-  private splitPairs(faces: FaceList): boolean {
+  private splitPairs(faces: FaceList, most: number): boolean {
     let any = false;
-    for (let i = 0; i < this.crossA.length && i < 32; i++) {
+    for (let i = 0; i < this.crossA.length && faces.count < most; i++) {
       const a = this.crossA[i] as number;
       const b = this.crossB[i] as number;
-      if (splitByPlane(faces, b, a) || splitByPlane(faces, a, b)) any = true;
+      // What was split already may cross no more: it is compared again first.
+      if (this.dirty[a] !== 0 || this.dirty[b] !== 0) continue;
+      if (this.split(faces, b, a) || this.split(faces, a, b)) any = true;
     }
     return any;
   }
 
   /** Walks backwards from a face that waits until one comes again; splits the first face of the ring that can be. */
-  private splitCycle(faces: FaceList, _placed: number): boolean {
+  private splitCycle(faces: FaceList): boolean {
     let f = 0;
     while ((this.waiting[f] as number) <= 0) f++;
     const way: number[] = [];
@@ -261,7 +312,7 @@ export class PaintOrder {
     }
     const ring = way.slice(way.indexOf(f));
     for (const one of ring)
-      for (const other of ring) if (one !== other && splitByPlane(faces, one, other)) return true;
+      for (const other of ring) if (one !== other && this.split(faces, one, other)) return true;
     return false;
   }
 

@@ -153,7 +153,7 @@ function paintFace(ctx: Context, faces: FaceList, f: number, at: Placement, pict
   const path = pathOf(outline);
   const rgb = faces.rgb[f] as number;
   const opacity = faces.opacity[f] as number;
-  const piece = faces.piece[f];
+  const piece = faces.painted[f];
   ctx.globalAlpha = opacity;
   if (piece) {
     ctx.save();

@@ -61,6 +61,8 @@ export class FaceList {
   style: (FaceStyle | null)[] = [];
   /** The outline in (u, v) when a face was split; null for a whole one. A convex polygon. */
   piece: (Float64Array | null)[] = [];
+  /** What of a split face is painted: a little more than `piece`, behind its other part, so that no seam is seen. */
+  painted: (Float64Array | null)[] = [];
 
   private grow(): void {
     const n = this.object.length * 2;
@@ -97,14 +99,15 @@ export class FaceList {
     this.shade[f] = 1;
     this.style[f] = null;
     this.piece[f] = null;
+    this.painted[f] = null;
     this.masks[f] = null;
     this.layer[f] = 0;
     this.unhit[f] = 0;
     return f;
   }
 
-  /** A copy of face f with another outline; returns its number. */
-  split(f: number, piece: Float64Array): number {
+  /** A copy of face f that is only a part of it; returns its number. */
+  split(f: number, piece: Float64Array, painted: Float64Array): number {
     const n = this.add(
       this.object[f] as number,
       this.outline[f] as Outline,
@@ -122,6 +125,7 @@ export class FaceList {
     this.layer[n] = this.layer[f] as number;
     this.unhit[n] = this.unhit[f] as number;
     this.piece[n] = piece;
+    this.painted[n] = painted;
     return n;
   }
 }

@@ -12,6 +12,8 @@ import { planePoint } from './plane.ts';
 /** Depths closer than this are one depth; overlaps smaller than this many px² are none. */
 const SAME_DEPTH = 1e-6;
 const NO_AREA = 1e-4;
+/** How far the part of a split face that is painted first reaches under the other, px. */
+const SEAM = 0.75;
 /** Splitting stops here: a drawing that asks for more is drawn in the best order found. */
 const MAX_SPLITS = 200;
 
@@ -461,14 +463,20 @@ function splitByPlane(faces: FaceList, f: number, g: number): boolean {
     max = Math.max(max, d);
   }
   if (min > -1e-5 || max < 1e-5) return false;
-  // A point of the cutting line: the foot of the perpendicular from (0, 0).
   const q = cu * cu + cv * cv;
-  const u0 = (-c * cu) / q;
-  const v0 = (-c * cv) / q;
-  const room = new Float64Array((corners + 2) * 2);
-  const back = room.slice(0, clipHalfPlane(outline, corners, room, cu, cv, u0, v0) * 2);
-  const front = room.slice(0, clipHalfPlane(outline, corners, room, -cu, -cv, u0, v0) * 2);
-  faces.piece[f] = back;
-  faces.split(f, front);
+  /** What of a polygon lies behind the cutting line moved forward by `by` px (side 1), or in front of it (−1). */
+  const part = (of: Float64Array, side: 1 | -1, by: number) => {
+    // A point of the line: the foot of the perpendicular from (0, 0).
+    const k = (by * Math.sqrt(q) - c) / q;
+    const room = new Float64Array(of.length + 4);
+    const n = clipHalfPlane(of, of.length / 2, room, side * cu, side * cv, k * cu, k * cv);
+    return room.slice(0, n * 2);
+  };
+  const painted = faces.painted[f] ?? outline;
+  const front = part(outline, -1, 0);
+  const inFront = part(painted, -1, 0);
+  faces.piece[f] = part(outline, 1, 0);
+  faces.painted[f] = part(painted, 1, SEAM);
+  faces.split(f, front, inFront);
   return true;
 }

@@ -8,9 +8,12 @@ import { createBrowserRouter, RouterProvider } from 'react-router';
 import { HandOver } from './app/HandOver.tsx';
 import { PiecePage } from './app/PiecePage.tsx';
 import { Shelf } from './features/shelf/Shelf.tsx';
+import { dropUnusedFiles } from './session/keeping.ts';
 import { applyTheme } from './ui/theme.ts';
 
 applyTheme();
+// Housekeeping, when there is nothing else to do.
+setTimeout(() => void dropUnusedFiles(), 5000);
 const router = createBrowserRouter([
   { path: '/', element: <Shelf /> },
   { path: '/piece/:id', element: <PiecePage /> },

@@ -248,6 +248,7 @@ function checkSignals(piece: Piece, add: Add): void {
 /** A name that none of `taken` has: `name`, else `name 2`, `name 3`, … (an existing number at its end counts on). */
 export function uniqueName(name: string, taken: ReadonlySet<string>): string {
   if (!taken.has(name)) return name;
-  const stem = name.replace(/ \d+$/, '');
+  // Room for the number within the 200 characters that a name may have.
+  const stem = name.replace(/ \d+$/, '').slice(0, 190);
   for (let n = 2; ; n++) if (!taken.has(`${stem} ${n}`)) return `${stem} ${n}`;
 }

@@ -1,7 +1,7 @@
 import 'fake-indexeddb/auto';
 import { emptyPiece, type Signal, writePiece } from '@apple-tick/core/model';
 import { beforeEach, expect, it } from 'vitest';
-import { addPiece, db, deletePiece, Keeper, type Kept, loadHistory } from './keeping.ts';
+import { addPiece, db, deletePiece, dropUnusedFiles, Keeper, type Kept, loadHistory } from './keeping.ts';
 
 const signal = (id: string): Signal => ({
   id,
@@ -93,4 +93,32 @@ it('a piece with something that a reader of files would refuse is opened as it w
 it('a piece that cannot be read is not there, rather than broken', async () => {
   await db.pieces.update('p', { piece: '{"format":"apple-tick"}' });
   expect(await loadHistory('p')).toBeNull();
+});
+
+it('files that nothing names are dropped after a day; what a piece, its history or its journal names stays', async () => {
+  const hash = (n: number) => String(n).repeat(64);
+  const file = (n: number) => ({
+    id: `as_${n}`,
+    name: `${n}`,
+    kind: 'image' as const,
+    mime: 'image/png' as const,
+    width: 1,
+    height: 1,
+    hash: hash(n),
+  });
+  await db.assets.bulkPut([1, 2, 3, 4, 5].map((n) => ({ hash: hash(n), bytes: new ArrayBuffer(1), at: 0 })));
+  await addPiece({ ...emptyPiece('q', 'Other'), assets: { as_1: file(1) } });
+  const a = await open();
+  // In the journal, then only in what can be undone.
+  a.history.edit('One', (e) => e.add('assets', file(2)));
+  await a.keeper.flush();
+  a.history.undo();
+  await a.keeper.flush();
+  await addPiece({ ...emptyPiece('r', 'Gone'), assets: { as_3: file(3) } });
+  await deletePiece('r');
+  await db.assets.update(hash(4), { at: Date.now() });
+  expect(await dropUnusedFiles()).toBe(1);
+  expect((await db.assets.toCollection().primaryKeys()).sort()).toEqual([1, 2, 3, 4].map(hash));
+  // A day later neither the deleted piece nor what was only just brought in is waited for.
+  expect(await dropUnusedFiles(Date.now() + 25 * 3600 * 1000)).toBe(2);
 });

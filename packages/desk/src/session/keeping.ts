@@ -31,10 +31,12 @@ interface JournalRow {
   event: string;
 }
 
-/** The bytes of a picture, by their SHA-256. */
+/** The bytes of a picture or sound, by their SHA-256. */
 interface AssetRow {
   hash: string;
   bytes: ArrayBuffer;
+  /** When it was last brought in, or taken from a piece with the piece itself. */
+  at?: number;
 }
 
 class Keeping extends Dexie {
@@ -72,9 +74,38 @@ export async function deletePiece(id: string): Promise<PieceRow | undefined> {
   const kept = await loadHistory(id);
   if (kept) await db.pieces.put(row(kept.store.toPiece(), kept.history.state, kept.seq));
   const old = await db.pieces.get(id);
+  // The deleting may be undone: its files are not dropped for a while.
+  if (old) await keepFiles(hashesIn(`${old.piece}${old.history}`));
   await db.pieces.delete(id);
   await dropJournal(id, Number.POSITIVE_INFINITY);
   return old;
+}
+
+function hashesIn(text: string): Set<string> {
+  return new Set(Array.from(text.matchAll(/[0-9a-f]{64}/g), (m) => m[0]));
+}
+
+async function keepFiles(hashes: ReadonlySet<string>): Promise<void> {
+  await db.assets
+    .where('hash')
+    .anyOf([...hashes])
+    .modify({ at: Date.now() });
+}
+
+/** Files that have just been brought in belong to no piece yet, and a deleting may still be undone. */
+const GRACE = 24 * 3600 * 1000;
+
+/** Drops the files that no piece names any more, nor anything that can be undone. Returns how many. */
+export async function dropUnusedFiles(now = Date.now()): Promise<number> {
+  return db.transaction('rw', db.pieces, db.journal, db.assets, async () => {
+    const used = new Set<string>();
+    const use = (text: string) => {
+      for (const h of hashesIn(text)) used.add(h);
+    };
+    await db.pieces.each((r) => use(`${r.piece} ${r.history}`));
+    await db.journal.each((r) => use(r.event));
+    return db.assets.filter((a) => !used.has(a.hash) && (a.at ?? 0) < now - GRACE).delete();
+  });
 }
 
 function dropJournal(id: string, upTo: number): Promise<number> {

@@ -43,7 +43,7 @@ async function decode(asset: PictureAsset): Promise<void> {
 
 /** Keeps the bytes of pictures and sounds by their hash, so that equal ones are kept once, in whatever pieces they are. */
 export async function keepBytes(list: readonly { hash: string; bytes: ArrayBuffer }[]): Promise<void> {
-  await db.assets.bulkPut([...list]);
+  await db.assets.bulkPut(list.map((x) => ({ ...x, at: Date.now() })));
   // One that was missed before is here now.
   for (const { hash } of list) if (known.get(hash) === 'missing') known.delete(hash);
 }

@@ -28,6 +28,14 @@ it('sums typed by hand', () => {
   for (const [text, value] of cases) expect(arithmetic(text, 10), text).toBe(value);
 });
 
+it('frame numbers in fields of time', () => {
+  expect(arithmetic('180f', 0, 60)).toBe(3);
+  expect(arithmetic('+12f', 1, 24)).toBe(1.5);
+  expect(arithmetic('90f/2 + 0.5', 0, 60)).toBe(1.25);
+  expect(arithmetic('180f', 0)).toBeNull();
+  expect(arithmetic('18ff', 0, 60)).toBeNull();
+});
+
 it('random sums agree with the language’s own arithmetic', () => {
   let seed = 3;
   const random = () => {

@@ -1,4 +1,5 @@
 import { useEffect, useState } from 'react';
+import { useSession } from '../session/hooks.ts';
 
 /** A number typed (with + − × ÷ and brackets), stepped with the arrow keys; "+15" adds to what is there. */
 export function NumberField(props: {
@@ -14,7 +15,17 @@ export function NumberField(props: {
   onPoint?: (on: boolean) => void;
   /** Instead of `onChange`: what was typed, for who works it out on several values. */
   onText?: (text: string) => void;
+  /** What is typed beyond these comes out as these; a file could not hold more. */
+  least?: number;
+  most?: number;
+  /** For times: frame numbers a second, so that "180f" can be typed. */
+  fps?: number;
 }) {
+  const { least = -1e6, most = 1e6 } = props;
+  const put = (n: number) => {
+    const to = Math.max(least, Math.min(most, n));
+    if (to !== props.value) props.onChange?.(to);
+  };
   const shown = props.mixed ? '' : String(Math.round(props.value * 1000) / 1000);
   const [text, setText] = useState(shown);
   useEffect(() => setText(shown), [shown]);
@@ -22,8 +33,8 @@ export function NumberField(props: {
     if (text === shown) return;
     setText(shown);
     if (props.onText) return props.onText(text);
-    const n = arithmetic(text, props.value);
-    if (n !== null && n !== props.value && String(n) !== shown) props.onChange?.(n);
+    const n = arithmetic(text, props.value, props.fps);
+    if (n !== null && String(n) !== shown) put(n);
   };
   return (
     <label
@@ -48,7 +59,7 @@ export function NumberField(props: {
             e.preventDefault();
             const by = (props.step ?? 1) * (e.shiftKey ? 10 : 1) * (e.key === 'ArrowUp' ? 1 : -1);
             if (props.onText) props.onText(by < 0 ? `+(${by})` : `+${by}`);
-            else props.onChange?.(Math.round((props.value + by) * 1000) / 1000);
+            else put(Math.round((props.value + by) * 1000) / 1000);
           }
         }}
       />
@@ -61,8 +72,20 @@ export function NumberField(props: {
   );
 }
 
-/** A sum typed by hand, read by a small parser of its own: never evaluated as code. Null when it is not one. */
-export function arithmetic(text: string, now: number): number | null {
+/** Times are at most a day. */
+const DAY = 86_400;
+
+/** A time, typed in seconds or, as "180f", in frame numbers. */
+export function SecondsField(props: Parameters<typeof NumberField>[0]) {
+  const { fps } = useSession().store.head;
+  return <NumberField step={0.1} {...props} fps={fps} least={0} most={DAY} />;
+}
+
+/**
+ * A sum typed by hand, read by a small parser of its own: never evaluated as code. Null when it is not one. With `fps`,
+ * "180f" is the time of frame number 180.
+ */
+export function arithmetic(text: string, now: number, fps?: number): number | null {
   const s = text
     .replace(/\s|°|px/g, '')
     .replace(/,/g, '.')
@@ -84,7 +107,9 @@ export function arithmetic(text: string, now: number): number | null {
     const m = /^\d*\.?\d+|^\d+\./.exec(s.slice(at));
     if (!m) return Number.NaN;
     at += m[0].length;
-    return Number(m[0]);
+    if (s[at] !== 'f' || fps === undefined) return Number(m[0]);
+    at++;
+    return Number(m[0]) / fps;
   };
   const product = (): number => {
     let v = atom();
@@ -107,6 +132,8 @@ export function TextField(props: {
   label: string;
   value: string;
   className?: string;
+  /** Characters at most; a name holds 200. */
+  most?: number;
   onChange: (s: string) => void;
 }) {
   const [text, setText] = useState(props.value);
@@ -116,6 +143,7 @@ export function TextField(props: {
     <input
       aria-label={props.label}
       className={props.className ?? 'field w-full'}
+      maxLength={props.most ?? 200}
       value={text}
       data-clean={text === props.value}
       onChange={(e) => setText(e.target.value)}

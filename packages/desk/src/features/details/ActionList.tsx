@@ -4,7 +4,7 @@ import { useSession, useTable } from '../../session/hooks.ts';
 import type { Session } from '../../session/session.ts';
 import { addMessage, firstSignal, plainValue } from '../../session/signals.ts';
 import { actionWords, valueWords } from '../../session/words.ts';
-import { NumberField, type Option, Pick } from '../../ui/fields.tsx';
+import { NumberField, type Option, Pick, SecondsField } from '../../ui/fields.tsx';
 import { OperandField } from './ConditionList.tsx';
 
 type Deed = Action['do'];
@@ -307,10 +307,9 @@ function After({ a, onChange }: { a: Action; onChange: (a: Action) => void }) {
     <span className="flex items-center gap-1">
       after
       <span className="flex">
-        <NumberField
+        <SecondsField
           label="Delay, seconds"
           axis="s"
-          step={0.1}
           value={a.after}
           onChange={(n) => {
             const { after: _, ...rest } = a;

@@ -3,7 +3,7 @@ import { Plus, X } from 'lucide-react';
 import { useSession, useTable } from '../../session/hooks.ts';
 import { comparisonOf, conditionOn, firstSignal, likeSignals } from '../../session/signals.ts';
 import { nameOf } from '../../session/words.ts';
-import { NumberField, type Option, Pick, TextField } from '../../ui/fields.tsx';
+import { NumberField, type Option, Pick, SecondsField, TextField } from '../../ui/fields.tsx';
 
 const HOW: readonly [Comparison, string][] = [
   ['is', 'is'],
@@ -201,12 +201,11 @@ function FactPart({
     <>
       <span>is past</span>
       <span className="flex">
-        <NumberField
+        <SecondsField
           label={`Seconds of ${nameOf(s.store, c.clip)}`}
           axis="s"
-          step={0.1}
           value={c.past}
-          onChange={(n) => onChange({ ...c, past: Math.max(0, n) })}
+          onChange={(n) => onChange({ ...c, past: n })}
         />
       </span>
     </>

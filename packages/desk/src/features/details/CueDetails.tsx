@@ -1,7 +1,7 @@
 import type { Clip, ClipCue } from '@apple-tick/core/model';
 import { runCommand } from '../../commands/registry.ts';
 import { useSession } from '../../session/hooks.ts';
-import { Heading, NumberField, Pick, Row } from '../../ui/fields.tsx';
+import { Heading, Pick, Row, SecondsField } from '../../ui/fields.tsx';
 import { ActionList } from './ActionList.tsx';
 
 /** A cue of a clip: when it is met, and what it then does. */
@@ -18,7 +18,7 @@ export function CueDetails({ clip, cue }: { clip: Clip; cue: ClipCue }) {
     <div className="p-3.5 space-y-3">
       <Heading label="" name={`${clip.name} at ${cue.t.toFixed(2)} s`} kind="cue" />
       <Row title="Time s">
-        <NumberField
+        <SecondsField
           label="Time of the cue"
           step={1 / 60}
           value={cue.t}

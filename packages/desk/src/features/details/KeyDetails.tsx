@@ -9,7 +9,7 @@ import {
 } from '@apple-tick/core/model';
 import { useSession } from '../../session/hooks.ts';
 import { nameOf } from '../../session/words.ts';
-import { Heading, NumberField, Pick, Row } from '../../ui/fields.tsx';
+import { Heading, NumberField, Pick, Row, SecondsField } from '../../ui/fields.tsx';
 
 export function KeyDetails({ at }: { at: { clip: string; track: number; key: number } }) {
   const s = useSession();
@@ -41,7 +41,7 @@ export function KeyDetails({ at }: { at: { clip: string; track: number; key: num
     <div className="p-3.5 space-y-3">
       <Heading label="" name={`${nameOf(s.store, track.object)} · ${info?.label}`} kind="key" />
       <Row title="Time s">
-        <NumberField
+        <SecondsField
           label="Time of the key"
           step={1 / 60}
           value={key.t}

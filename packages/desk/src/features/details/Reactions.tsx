@@ -1,7 +1,7 @@
 import type { Reaction, SceneObject } from '@apple-tick/core/model';
 import { Plus, X } from 'lucide-react';
 import { useSession, useTable } from '../../session/hooks.ts';
-import { NumberField, Pick } from '../../ui/fields.tsx';
+import { Pick, SecondsField } from '../../ui/fields.tsx';
 import { ActionList, newAction } from './ActionList.tsx';
 import { ConditionList } from './ConditionList.tsx';
 import { EventPick } from './EventPick.tsx';
@@ -80,19 +80,17 @@ function ReactionCard({ object, reaction: r }: { object: SceneObject; reaction: 
         <div className="space-y-1.5 pt-1.5">
           <ConditionList when={r.when} first="if" onChange={(when) => change({ when })} />
           <div className="flex gap-1.5">
-            <NumberField
+            <SecondsField
               label="Delay of all, seconds"
               axis="after"
-              step={0.1}
               value={r.after}
-              onChange={(n) => change({ after: Math.max(0, n) })}
+              onChange={(n) => change({ after: n })}
             />
-            <NumberField
+            <SecondsField
               label="Cooldown, seconds"
               axis="cooldown"
-              step={0.1}
               value={r.cooldown}
-              onChange={(n) => change({ cooldown: Math.max(0, n) })}
+              onChange={(n) => change({ cooldown: n })}
             />
           </div>
           <div className="sentence flex flex-wrap gap-x-1 items-center">

@@ -92,6 +92,7 @@ function Words({ object, onChange }: { object: KindOf<'text'>; onChange: (part: 
     <>
       <textarea
         aria-label="Text"
+        maxLength={5000}
         className="field w-full"
         rows={Math.min(6, Math.max(2, text.split('\n').length))}
         value={text}

@@ -27,7 +27,12 @@ export function SignalDetails({ signal }: { signal: Signal }) {
       />
       <Initial signal={signal} onChange={(part) => change(changed, part)} />
       <Row title="Note">
-        <TextField label="Note" value={signal.note} onChange={(note) => change(changed, { note })} />
+        <TextField
+          label="Note"
+          most={10000}
+          value={signal.note}
+          onChange={(note) => change(changed, { note })}
+        />
       </Row>
       <button type="button" className="btn" onClick={() => runCommand(s, 'delete')}>
         Delete the signal
@@ -92,9 +97,12 @@ function Initial({ signal, onChange }: { signal: Signal; onChange: (part: object
           <Row title="Options">
             <TextField
               label="Options, separated by commas"
+              most={10000}
               value={signal.options.join(', ')}
               onChange={(text) => {
-                const options = [...new Set(text.split(',').map((o) => o.trim()))].filter((o) => o !== '');
+                const options = [...new Set(text.split(',').map((o) => o.trim().slice(0, 200)))]
+                  .filter((o) => o !== '')
+                  .slice(0, 200);
                 if (options.length > 0)
                   onChange({
                     options,
@@ -116,7 +124,12 @@ function Initial({ signal, onChange }: { signal: Signal; onChange: (part: object
     case 'text':
       return (
         <Row title="Begins">
-          <TextField label="Begins as" value={signal.initial} onChange={(initial) => onChange({ initial })} />
+          <TextField
+            label="Begins as"
+            most={10000}
+            value={signal.initial}
+            onChange={(initial) => onChange({ initial })}
+          />
         </Row>
       );
   }

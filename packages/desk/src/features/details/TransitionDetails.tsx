@@ -75,6 +75,7 @@ export function TransitionDetails({
 
 function NotBeforeField(props: { value: NotBefore | null; onChange: (v: NotBefore | null) => void }) {
   const { value, onChange } = props;
+  const { fps } = useSession().store.head;
   const unit = value === null ? 'none' : value === 'loopEnd' ? value : 'seconds' in value ? 's' : '%';
   const amount =
     value === null || value === 'loopEnd' ? 0 : 'seconds' in value ? value.seconds : value.percent;
@@ -86,6 +87,8 @@ function NotBeforeField(props: { value: NotBefore | null; onChange: (v: NotBefor
         <NumberField
           label={unit === '%' ? 'Not before, per cent' : 'Not before, seconds'}
           step={unit === '%' ? 5 : 0.1}
+          least={0}
+          {...(unit === '%' ? { most: 100_000 } : { fps, most: 86_400 })}
           value={amount}
           onChange={(n) => make(n <= 0 ? 'none' : unit === 'none' ? 's' : unit, n)}
         />
@@ -110,6 +113,7 @@ function CrossfadeField(props: {
   onChange: (v: Transition['crossfade']) => void;
 }) {
   const { value, onChange } = props;
+  const { fps } = useSession().store.head;
   const inSeconds = 'seconds' in value;
   const amount = inSeconds ? value.seconds : value.percent;
   const rest = {
@@ -124,6 +128,8 @@ function CrossfadeField(props: {
         <NumberField
           label={inSeconds ? 'Crossfade, seconds' : 'Crossfade, per cent'}
           step={inSeconds ? 0.1 : 5}
+          least={0}
+          {...(inSeconds ? { fps, most: 86_400 } : { most: 100_000 })}
           value={amount}
           onChange={(n) => make(inSeconds ? 's' : '%', n)}
         />

@@ -1,7 +1,7 @@
 import { type Clip, uniqueName } from '@apple-tick/core/model';
 import { useEffect, useRef } from 'react';
 import { useSession, useTable, useUi } from '../../session/hooks.ts';
-import { NumberField, Pick, TextField } from '../../ui/fields.tsx';
+import { Pick, SecondsField, TextField } from '../../ui/fields.tsx';
 import { useWidth } from '../../ui/use-width.ts';
 import { addCue, CUE_ROW, CueRow } from './CueRow.tsx';
 import { clipTimes, HEAD, keyTimes, rulerStep, snapTime, xOf } from './scale.ts';
@@ -125,10 +125,9 @@ export function Timeline({ clip }: { clip: Clip }) {
           }
         />
         <span className="w-24 flex">
-          <NumberField
+          <SecondsField
             label="Length, seconds"
             axis="s"
-            step={0.1}
             value={clip.duration}
             onChange={(d) =>
               (d === 0 || d >= 0.001) &&
@@ -144,12 +143,12 @@ export function Timeline({ clip }: { clip: Clip }) {
           />
         </span>
         <span className="w-28 flex">
-          <NumberField
+          <SecondsField
             label="Playhead, seconds"
             axis="at"
             step={1 / 60}
             value={playhead}
-            onChange={(t) => s.set({ playhead: Math.max(0, t) })}
+            onChange={(t) => s.set({ playhead: t })}
           />
         </span>
         <button

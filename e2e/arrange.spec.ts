@@ -452,3 +452,76 @@ test('A3: handles turn, scale and place several as one, about their common middl
   expect(await values('Rectangle')).toEqual([-150, 0, 0, 1]);
   expect(await values('Rectangle 2')).toEqual([150, 0, 0, 1]);
 });
+
+test('A1: reactions, sizes, mask and parent of several are changed at once, each step undone', async ({
+  page,
+}) => {
+  await newPiece(page);
+  for (const x of ['-200', '0', '200']) {
+    await addKind(page, 'Rectangle');
+    await commit(page, 'Place x', x);
+  }
+  await addKind(page, 'Ellipse');
+  await commit(page, 'Size w', '300');
+  // A row's name goes on with what its object carries.
+  const row = (name: string) => page.getByRole('treeitem', { name: new RegExp(`^${name}\\b`) });
+  const three = async () => {
+    await row('Rectangle').first().click();
+    await row('Rectangle 3').click({ modifiers: ['Shift'] });
+    await expect(page.getByRole('heading', { name: '3 objects' })).toBeVisible();
+  };
+  await three();
+  await page.getByRole('button', { name: 'Add a reaction' }).click();
+  await page.getByLabel('Action', { exact: true }).selectOption({ label: 'hide' });
+  await commit(page, 'Size w', '/2');
+  await commit(page, 'Size w', '60');
+  await page.getByText('Mask', { exact: true }).click();
+  await page.getByLabel('Mask', { exact: true }).selectOption({ label: 'Ellipse' });
+  await page.getByLabel('Parent').selectOption({ label: 'Ellipse' });
+  await expect(row('Rectangle 2')).toHaveAttribute('aria-level', '2');
+  // Each hides itself.
+  await row('Rectangle 3').click();
+  await expect(page.getByLabel('Object', { exact: true }).locator('option:checked')).toHaveText(
+    'Rectangle 3',
+  );
+  await expect(page.getByLabel('Size w', { exact: true })).toHaveValue('60');
+  await expect(page.locator('[data-link="parent"]')).toBeVisible();
+  const middle = await at(page, 0, 20);
+  await page.getByRole('button', { name: 'Run', exact: true }).click();
+  await page.mouse.click(middle.x, middle.y);
+  await expect(page.getByText('Rectangle 2 was clicked').first()).toBeVisible();
+  await page.getByRole('button', { name: 'Stop', exact: true }).click();
+
+  await undo(page);
+  await expect(row('Rectangle 2')).toHaveAttribute('aria-level', '1');
+  await undo(page);
+  await three();
+  await expect(page.getByRole('group').filter({ hasText: 'Mask' }).last()).toContainText('none');
+  await undo(page);
+  await undo(page);
+  await undo(page);
+  await three();
+  await expect(page.getByText('Does nothing by itself yet.')).toBeVisible();
+});
+
+test('what is typed into a field reaches its own object, also when another is chosen at once; Escape forgets it', async ({
+  page,
+}) => {
+  await newPiece(page);
+  await addKind(page, 'Rectangle');
+  await addKind(page, 'Ellipse');
+  await page.getByLabel('Place x', { exact: true }).fill('200');
+  await item(page, 'Rectangle').click();
+  await expect(page.getByLabel('Place x', { exact: true })).toHaveValue('0');
+  await page.getByLabel('Name', { exact: true }).fill('Sign');
+  // On the view, the pointer goes down on the other before the field loses the focus.
+  const ellipse = await at(page, 200, 0);
+  await page.mouse.click(ellipse.x, ellipse.y);
+  await expect(page.getByLabel('Place x', { exact: true })).toHaveValue('200');
+  await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Ellipse');
+  await expect(item(page, 'Sign')).toBeVisible();
+  await page.getByLabel('Place x', { exact: true }).fill('5');
+  await page.keyboard.press('Escape');
+  await expect(page.getByLabel('Place x', { exact: true })).toHaveValue('200');
+  await expect(page.getByRole('button', { name: 'Undo “Renamed Rectangle”' })).toBeEnabled();
+});

@@ -220,7 +220,6 @@ test('a picture is a window where it is opaque, for itself and for others; undo 
     (view?.y ?? 0) + (view?.height ?? 0) / 2 - 150 * k,
   ] as const;
   expect(await clicked(...at)).toContain('Disc');
-  await page.getByText('Mask', { exact: true }).click();
   await page.getByLabel('Mask', { exact: true }).selectOption({ label: 'only where it is opaque' });
   await page.mouse.click(...at);
   await expect(page.getByRole('treeitem', { selected: true })).toHaveCount(0);

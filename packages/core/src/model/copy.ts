@@ -113,7 +113,7 @@ export function insertExcerpt(
     if (!shared && !own.has(id) && !outside.some((o) => o.id === id)) outside.push({ kind, id });
   };
   for (const [id, o] of Object.entries(x.records.objects)) {
-    const copy = renamed(o, ids) as SceneObject;
+    const copy = withIds(o, ids) as SceneObject;
     // A mask may lie outside the copy; the roots get another parent below.
     visitReferences('objects', x.roots.includes(id) ? { ...copy, parent: null } : copy, notice);
     if (!x.roots.includes(id)) e.add('objects', copy);
@@ -126,7 +126,7 @@ export function insertExcerpt(
   }
   for (const t of OWNED)
     for (const r of Object.values(x.records[t])) {
-      const copy = renamed(r, ids) as RecordOf<typeof t>;
+      const copy = withIds(r, ids) as RecordOf<typeof t>;
       visitReferences(t as TableName, copy as never, notice);
       e.add(t, copy as never);
     }
@@ -153,11 +153,12 @@ export function knownIds(store: PieceStore): Set<string> {
 /** Texts that people wrote are never ids, whatever they look like. */
 const WRITTEN = new Set(['name', 'text', 'hint', 'note', 'synth']);
 
-function renamed(value: unknown, ids: ReadonlyMap<string, string>): unknown {
+/** A record, or a part of one, with ids replaced wherever they stand for something. */
+export function withIds(value: unknown, ids: ReadonlyMap<string, string>): unknown {
   if (typeof value === 'string') return ids.get(value) ?? value;
-  if (Array.isArray(value)) return value.map((v) => renamed(v, ids));
+  if (Array.isArray(value)) return value.map((v) => withIds(v, ids));
   if (typeof value !== 'object' || value === null) return value;
   const out: Record<string, unknown> = {};
-  for (const [k, v] of Object.entries(value)) out[k] = WRITTEN.has(k) ? v : renamed(v, ids);
+  for (const [k, v] of Object.entries(value)) out[k] = WRITTEN.has(k) ? v : withIds(v, ids);
   return out;
 }

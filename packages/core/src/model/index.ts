@@ -18,7 +18,7 @@ export {
 } from './asset.ts';
 export type { Clip, ClipCue, Key, Track } from './clip.ts';
 export type { Vec3 } from './common.ts';
-export { type Excerpt, excerpt, insertExcerpt, knownIds, type OutsideReference } from './copy.ts';
+export { type Excerpt, excerpt, insertExcerpt, knownIds, type OutsideReference, withIds } from './copy.ts';
 export {
   type Bezier,
   defaultEasing,

@@ -1,5 +1,5 @@
-import { useEffect, useState } from 'react';
 import { useSession } from '../session/hooks.ts';
+import { useDraft } from './use-draft.ts';
 
 /** A number typed (with + − × ÷ and brackets), stepped with the arrow keys; "+15" adds to what is there. */
 export function NumberField(props: {
@@ -27,15 +27,11 @@ export function NumberField(props: {
     if (to !== props.value) props.onChange?.(to);
   };
   const shown = props.mixed ? '' : String(Math.round(props.value * 1000) / 1000);
-  const [text, setText] = useState(shown);
-  useEffect(() => setText(shown), [shown]);
-  const commit = () => {
-    if (text === shown) return;
-    setText(shown);
+  const field = useDraft(shown, (text) => {
     if (props.onText) return props.onText(text);
     const n = arithmetic(text, props.value, props.fps);
     if (n !== null && String(n) !== shown) put(n);
-  };
+  });
   return (
     <label
       className="field flex items-center gap-1 relative flex-1"
@@ -48,15 +44,17 @@ export function NumberField(props: {
       <input
         aria-label={props.label}
         className="num w-full min-w-0 text-right bg-transparent outline-none"
-        value={text}
+        value={field.text}
         placeholder={props.mixed ? '–' : undefined}
-        data-clean={text === shown}
-        onChange={(e) => setText(e.target.value)}
-        onBlur={commit}
+        data-clean={field.clean}
+        onChange={(e) => field.type(e.target.value)}
+        onBlur={field.settle}
         onKeyDown={(e) => {
-          if (e.key === 'Enter') commit();
+          if (e.key === 'Enter') field.settle();
+          if (e.key === 'Escape') field.forget();
           if (e.key === 'ArrowUp' || e.key === 'ArrowDown') {
             e.preventDefault();
+            field.forget();
             const by = (props.step ?? 1) * (e.shiftKey ? 10 : 1) * (e.key === 'ArrowUp' ? 1 : -1);
             if (props.onText) props.onText(by < 0 ? `+(${by})` : `+${by}`);
             else put(Math.round((props.value + by) * 1000) / 1000);
@@ -136,19 +134,20 @@ export function TextField(props: {
   most?: number;
   onChange: (s: string) => void;
 }) {
-  const [text, setText] = useState(props.value);
-  useEffect(() => setText(props.value), [props.value]);
-  const commit = () => text !== props.value && props.onChange(text);
+  const field = useDraft(props.value, props.onChange);
   return (
     <input
       aria-label={props.label}
       className={props.className ?? 'field w-full'}
       maxLength={props.most ?? 200}
-      value={text}
-      data-clean={text === props.value}
-      onChange={(e) => setText(e.target.value)}
-      onBlur={commit}
-      onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+      value={field.text}
+      data-clean={field.clean}
+      onChange={(e) => field.type(e.target.value)}
+      onBlur={field.settle}
+      onKeyDown={(e) => {
+        if (e.key === 'Escape') field.forget();
+        if (e.key === 'Enter') e.currentTarget.blur();
+      }}
     />
   );
 }

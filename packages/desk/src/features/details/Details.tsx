@@ -8,12 +8,18 @@ import { SoundDetails } from './SoundDetails.tsx';
 import { StateDetails } from './StateDetails.tsx';
 import { TransitionDetails } from './TransitionDetails.tsx';
 
-/** The properties of whatever is selected; what is gone meanwhile (undone, deleted elsewhere) shows nothing. */
+/** The properties of whatever is selected. Each thing has fields of its own: what is typed never reaches another. */
 export function Details() {
+  const selected = useUi((u) => u.selected);
+  const also = useUi((u) => u.also);
+  return <Shown key={JSON.stringify([selected, also])} />;
+}
+
+/** What is gone meanwhile (undone, deleted elsewhere) shows nothing. */
+function Shown() {
   useVersion();
   const s = useSession();
-  const selected = useUi((u) => u.selected);
-  useUi((u) => u.also);
+  const { selected } = s.state;
   if (!selected)
     return (
       <p className="p-4 text-ink-2">Select an object, a state or a transition to see what it is and does.</p>

@@ -1,14 +1,22 @@
 import {
   type Base,
+  drawn,
+  editDrawing,
   fillColor,
+  isSolid,
   type PropertyValue,
   propertyInfo,
   type SceneObject,
+  sizeOf,
 } from '@apple-tick/core/model';
 import { baseNumber } from '../../session/arrange.ts';
 import { useSession } from '../../session/hooks.ts';
 import { type ObjectChange, setProperties } from '../../session/properties.ts';
+import { resizedAboutPivot } from '../../session/resize.ts';
 import { arithmetic, Heading, NumberField, Row } from '../../ui/fields.tsx';
+import { MaskDetails } from './MaskDetails.tsx';
+import { Parent } from './Parent.tsx';
+import { Reactions } from './Reactions.tsx';
 import { Tags } from './Tags.tsx';
 
 /** Several objects at once: a field shows what they share; what is typed is set on each ("+15" adds to each). */
@@ -64,8 +72,12 @@ export function ManyDetails({ objects }: { objects: readonly SceneObject[] }) {
   return (
     <div className="p-3.5 space-y-3">
       <Heading label="" name={words} kind="chosen" />
+      <Reactions objects={objects} />
+      <hr className="border-line" />
+      <Parent objects={objects} />
       {vector('Place', 'position', 'Moved')}
       {vector('Turn °', 'rotation', 'Turned')}
+      <Sizes objects={objects} />
       {vector('Scale', 'scale', 'Scaled')}
       <Row title="Opacity">
         {field('Opacity', undefined, 'opacity', 'Changed', true)}
@@ -101,7 +113,44 @@ export function ManyDetails({ objects }: { objects: readonly SceneObject[] }) {
           (guide) => change('Changed', { guide }),
         )}
       </Row>
+      <MaskDetails objects={objects} />
       <Tags objects={objects} />
     </div>
+  );
+}
+
+/** Width, height and depth of those that have them; what is typed is set on each, about its own pivot. */
+function Sizes({ objects }: { objects: readonly SceneObject[] }) {
+  const s = useSession();
+  const axes = [0, 1, 2].flatMap((k) => {
+    const list = objects
+      .map((o) => ({ o, size: sizeOf(drawn(o))[k] as number }))
+      .filter(({ o, size }) => size > 0 || (isSolid(drawn(o)) && k === 2));
+    return list.length > 0 ? [{ k, list }] : [];
+  });
+  if (axes.length === 0) return null;
+  return (
+    <Row title="Size">
+      {axes.map(({ k, list }) => (
+        <NumberField
+          key={k}
+          axis={'whd'[k] as string}
+          label={`Size ${'whd'[k]}`}
+          value={list[0]?.size ?? 0}
+          mixed={list.some((x) => x.size !== list[0]?.size)}
+          onText={(text) =>
+            s.edit(`Sized ${objects.length} objects`, (e) => {
+              for (const { o, size } of list) {
+                const to = arithmetic(text, size);
+                if (to !== null)
+                  e.update('objects', o.id, (x) =>
+                    editDrawing(x, (d) => resizedAboutPivot(d, k, Math.max(0, Math.min(1e6, to)))),
+                  );
+              }
+            })
+          }
+        />
+      ))}
+    </Row>
   );
 }

@@ -7,6 +7,7 @@ import {
   sizeOf,
   subtreeOf,
 } from '@apple-tick/core/model';
+import { chosenWords } from '../../session/arrange.ts';
 import { useSession, useTable } from '../../session/hooks.ts';
 import type { PieceStore } from '../../session/model-help.ts';
 import { nameOf } from '../../session/words.ts';
@@ -16,21 +17,28 @@ import { Section } from './Section.tsx';
 /** How opaque a picture must be where it is a window, before anybody says otherwise. */
 const HALF = 0.5;
 /** Stands for the object itself in the list of windows. */
-const OWN = 'own';
+const OWN = '(own)';
+const MIXED = '(mixed)';
 
 /** The window that hides parts: another object's outline, seen through or cut out, or a picture's own opaque part. */
-export function MaskDetails({ object }: { object: SceneObject }) {
+export function MaskDetails({ objects }: { objects: readonly SceneObject[] }) {
   const s = useSession();
-  const objects = useTable('objects');
-  const own = subtreeOf(s.store, object.id);
-  const mask = object.mask ?? null;
+  const all = useTable('objects');
+  const own = new Set(objects.flatMap((o) => [...subtreeOf(s.store, o.id)]));
+  const ids = objects.map((o) => o.id);
+  const words = chosenWords(s, ids);
+  const mixed = objects.some(
+    (o) => JSON.stringify(o.mask ?? null) !== JSON.stringify(objects[0]?.mask ?? null),
+  );
+  const mask = mixed ? null : (objects[0]?.mask ?? null);
   const other = mask && 'by' in mask ? mask : null;
   const set = (to: Mask | null) =>
-    s.edit(to ? `Masked ${object.name}` : `Took the mask off ${object.name}`, (e) =>
-      e.update('objects', object.id, (o) => ({ ...o, mask: to })),
-    );
+    s.edit(to ? `Masked ${words}` : `Took the mask off ${words}`, (e) => {
+      for (const id of ids) e.update('objects', id, (o) => ({ ...o, mask: to }));
+    });
   const pictures = other !== null && showsPictures(s.store, other.by);
   const pick = (v: string) => {
+    if (v === MIXED) return;
     if (v === '') set(null);
     else if (v === OWN) set({ alpha: mask?.alpha ?? HALF });
     else
@@ -43,7 +51,9 @@ export function MaskDetails({ object }: { object: SceneObject }) {
   return (
     <Section
       title="Mask"
-      note={other ? `by ${nameOf(s.store, other.by)}` : mask ? 'where it is opaque' : 'none'}
+      note={
+        other ? `by ${nameOf(s.store, other.by)}` : mask ? 'where it is opaque' : mixed ? 'several' : 'none'
+      }
       open={mask !== null}
     >
       <div className="sentence flex flex-wrap gap-x-1 items-center">
@@ -61,11 +71,12 @@ export function MaskDetails({ object }: { object: SceneObject }) {
         )}
         <Pick
           label="Mask"
-          value={other ? other.by : mask ? OWN : ''}
+          value={other ? other.by : mask ? OWN : mixed ? MIXED : ''}
           options={[
+            ...(mixed ? [[MIXED, 'as each says'] as Option] : []),
             ['', 'everywhere'],
-            ...(object.kind === 'image' ? [[OWN, 'only where it is opaque'] as Option] : []),
-            ...objects.filter((o) => !own.has(o.id)).map((o): Option => [o.id, o.name]),
+            ...(objects.every((o) => o.kind === 'image') ? [[OWN, 'only where it is opaque'] as Option] : []),
+            ...all.filter((o) => !own.has(o.id)).map((o): Option => [o.id, o.name]),
           ]}
           onChange={pick}
         />

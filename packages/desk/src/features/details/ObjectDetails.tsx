@@ -25,6 +25,7 @@ import { FacesDetails } from './FacesDetails.tsx';
 import { LooksDetails } from './LooksDetails.tsx';
 import { HitDetails, MaskDetails, OverlayDetails } from './MaskDetails.tsx';
 import { PaintDetails } from './PaintDetails.tsx';
+import { Parent } from './Parent.tsx';
 import { Reactions } from './Reactions.tsx';
 import { ShapeDetails } from './ShapeDetails.tsx';
 import { Tags } from './Tags.tsx';
@@ -86,7 +87,7 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
           );
         }}
       />
-      <Reactions object={object} />
+      <Reactions objects={[object]} />
       <label className="flex items-center gap-2">
         <span className="w-16 flex-none">Hint</span>
         <TextField
@@ -100,6 +101,7 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
         />
       </label>
       <hr className="border-line" />
+      <Parent objects={[object]} />
       <Pivot object={object} />
       {vector('Place', 'position', 'Moved')}
       {vector('Turn °', 'rotation', 'Turned')}
@@ -168,7 +170,7 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
         />
       )}
       <FacesDetails object={shown} />
-      <MaskDetails object={object} />
+      <MaskDetails objects={[object]} />
       <OverlayDetails object={object} />
       <HitDetails object={object} />
       <Tags objects={[object]} />

@@ -1,30 +1,36 @@
 import type { Reaction, SceneObject } from '@apple-tick/core/model';
 import { Plus, X } from 'lucide-react';
+import { chosenWords } from '../../session/arrange.ts';
 import { useSession, useTable } from '../../session/hooks.ts';
+import { type Alike, changeAlike, sharedReactions } from '../../session/shared-reactions.ts';
 import { Pick, SecondsField } from '../../ui/fields.tsx';
 import { ActionList, newAction } from './ActionList.tsx';
 import { ConditionList } from './ConditionList.tsx';
 import { EventPick } from './EventPick.tsx';
 
-/** What the object does: sentences whose words are changed in place. */
-export function Reactions({ object }: { object: SceneObject }) {
+/** What the objects do, each for itself: sentences whose words are changed in place. Of several, what all of them do. */
+export function Reactions({ objects }: { objects: readonly SceneObject[] }) {
   const s = useSession();
-  const reactions = useTable('reactions').filter((r) => r.object === object.id);
+  const ids = objects.map((o) => o.id);
+  const { shared, others } = sharedReactions(useTable('reactions'), ids);
+  const words = chosenWords(s, ids);
   const add = () =>
-    s.step(`Added a reaction to ${object.name}`, () => {
-      const action = newAction(s, 'toggle', object.id);
-      s.edit('Added a reaction', (e) =>
-        e.add('reactions', {
-          id: s.newId('reactions'),
-          object: object.id,
-          on: { event: 'pointer.click' },
-          when: [],
-          after: 0,
-          cooldown: 0,
-          limit: 'always',
-          actions: [action],
-        }),
-      );
+    s.step(`Added a reaction to ${words}`, () => {
+      const [first = ''] = ids;
+      const action = newAction(s, 'toggle', first);
+      s.edit('Added a reaction', (e) => {
+        for (const object of ids)
+          e.add('reactions', {
+            id: s.newId('reactions'),
+            object,
+            on: { event: 'pointer.click' },
+            when: [],
+            after: 0,
+            cooldown: 0,
+            limit: 'always',
+            actions: [action],
+          });
+      });
     });
   return (
     <section aria-label="Reactions">
@@ -34,20 +40,23 @@ export function Reactions({ object }: { object: SceneObject }) {
           <Plus size={14} />
         </button>
       </div>
-      {reactions.length === 0 && <p className="text-ink-2">Does nothing by itself yet.</p>}
-      {reactions.map((r) => (
-        <ReactionCard key={r.id} object={object} reaction={r} />
+      {shared.length === 0 && others === 0 && <p className="text-ink-2">Does nothing by itself yet.</p>}
+      {shared.map((alike) => (
+        <ReactionCard key={alike[0]?.id} words={words} alike={alike} />
       ))}
+      {others > 0 && (
+        <p className="text-ink-2">
+          {others === 1 ? 'One more reaction is' : `${others} more reactions are`} not the same on all.
+        </p>
+      )}
     </section>
   );
 }
 
-function ReactionCard({ object, reaction: r }: { object: SceneObject; reaction: Reaction }) {
+function ReactionCard({ words, alike }: { words: string; alike: Alike }) {
   const s = useSession();
-  const change = (part: Partial<Reaction>) =>
-    s.edit(`Changed a reaction of ${object.name}`, (e) =>
-      e.update('reactions', r.id, (x) => ({ ...x, ...part })),
-    );
+  const r = alike[0] as Reaction;
+  const change = (part: Partial<Reaction>) => changeAlike(s, `Changed a reaction of ${words}`, alike, part);
   const limit = typeof r.limit === 'object' ? 'until' : r.limit;
   return (
     <div className="border-l-2 border-line pl-2.5 mb-2.5 space-y-1.5">
@@ -56,7 +65,7 @@ function ReactionCard({ object, reaction: r }: { object: SceneObject; reaction: 
         <EventPick
           label="Event"
           on={r.on}
-          owner={object.id}
+          owner={r.object}
           transition={false}
           onChange={(on) => on && change({ on })}
         />
@@ -64,14 +73,18 @@ function ReactionCard({ object, reaction: r }: { object: SceneObject; reaction: 
         <button
           type="button"
           aria-label="Delete the reaction"
-          onClick={() => s.edit(`Deleted a reaction of ${object.name}`, (e) => e.remove('reactions', r.id))}
+          onClick={() =>
+            s.edit(`Deleted a reaction of ${words}`, (e) => {
+              for (const x of alike) e.remove('reactions', x.id);
+            })
+          }
         >
           <X size={13} />
         </button>
       </div>
       <ActionList
         actions={r.actions}
-        owner={object.id}
+        owner={r.object}
         mayBeEmpty={false}
         onChange={(actions) => change({ actions })}
       />
@@ -106,7 +119,7 @@ function ReactionCard({ object, reaction: r }: { object: SceneObject; reaction: 
                 change({
                   limit:
                     v === 'until'
-                      ? { onceUntil: { event: 'pointer.leave', object: object.id } }
+                      ? { onceUntil: { event: 'pointer.leave', object: r.object } }
                       : v === 'once'
                         ? 'once'
                         : 'always',
@@ -117,7 +130,7 @@ function ReactionCard({ object, reaction: r }: { object: SceneObject; reaction: 
               <EventPick
                 label="Event that arms it again"
                 on={r.limit.onceUntil}
-                owner={object.id}
+                owner={r.object}
                 transition={false}
                 onChange={(on) => on && change({ limit: { onceUntil: on } })}
               />

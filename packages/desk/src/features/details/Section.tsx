@@ -1,9 +1,22 @@
-import type { ReactNode } from 'react';
+import { type ReactNode, useState } from 'react';
+
+/** Sections that were opened or folded by hand, by title: the next thing selected shows them the same way. */
+const byHand = new Map<string, boolean>();
 
 /** A part of the properties that folds; open when there is something in it. */
 export function Section(props: { title: string; note?: string; open: boolean; children: ReactNode }) {
+  const [chosen, setChosen] = useState(byHand.get(props.title));
+  const open = chosen ?? props.open;
   return (
-    <details open={props.open} className="border-t border-line pt-2">
+    <details
+      open={open}
+      className="border-t border-line pt-2"
+      onToggle={(e) => {
+        if (e.currentTarget.open === open) return;
+        byHand.set(props.title, e.currentTarget.open);
+        setChosen(e.currentTarget.open);
+      }}
+    >
       <summary className="cursor-pointer flex items-baseline gap-2">
         <span className="font-serif font-semibold text-[13px] flex-1">{props.title}</span>
         {props.note && <span className="text-ink-2">{props.note}</span>}

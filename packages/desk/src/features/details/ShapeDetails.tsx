@@ -1,8 +1,9 @@
 import { editDrawing, type KindOf, type SceneObject } from '@apple-tick/core/model';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { cutIntoGrid } from '../../session/arrange.ts';
 import { useSession } from '../../session/hooks.ts';
 import { NumberField, Pick, Row } from '../../ui/fields.tsx';
+import { useDraft } from '../../ui/use-draft.ts';
 
 /** What only this kind of object has: the radius of its corners, how many sides, whether it is a star. */
 export function ShapeDetails({ object }: { object: SceneObject }) {
@@ -86,19 +87,18 @@ function Sides({ object, onChange }: { object: KindOf<'polygon'>; onChange: (par
 }
 
 function Words({ object, onChange }: { object: KindOf<'text'>; onChange: (part: object) => void }) {
-  const [text, setText] = useState(object.text);
-  useEffect(() => setText(object.text), [object.text]);
+  const words = useDraft(object.text, (text) => onChange({ text }));
   return (
     <>
       <textarea
         aria-label="Text"
         maxLength={5000}
         className="field w-full"
-        rows={Math.min(6, Math.max(2, text.split('\n').length))}
-        value={text}
-        data-clean={text === object.text}
-        onChange={(e) => setText(e.target.value)}
-        onBlur={() => text !== object.text && onChange({ text })}
+        rows={Math.min(6, Math.max(2, words.text.split('\n').length))}
+        value={words.text}
+        data-clean={words.clean}
+        onChange={(e) => words.type(e.target.value)}
+        onBlur={words.settle}
       />
       <Row title="Font">
         <Pick

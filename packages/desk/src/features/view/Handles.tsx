@@ -57,6 +57,7 @@ export function Handles(props: { posed: Posed; screen: Screen; width: number; he
       height={props.height}
       aria-hidden="true"
     >
+      <ParentLink posed={posed} screen={screen} index={i} at={at} />
       {object.kind !== 'group' && <Corners points={corners} />}
       {others.map((b) => (
         <Corners
@@ -118,6 +119,29 @@ export function Handles(props: { posed: Posed; screen: Screen; width: number; he
         </>
       )}
     </svg>
+  );
+}
+
+/** A dotted line to the pivot of what the object moves with. */
+function ParentLink(props: { posed: Posed; screen: Screen; index: number; at: readonly [number, number] }) {
+  const { posed, screen, index, at } = props;
+  const parent = posed.program.geometry.parent[index] as number;
+  if (parent < 0) return null;
+  const pivot = Array.from(posed.values.subarray(parent * CHANNELS + 9, parent * CHANNELS + 12)) as Vec3;
+  const to = toScreen(screen, pointIn(posed.builder.world, parent * 12, pivot));
+  return (
+    <g data-link="parent" stroke="var(--ink-2)" fill="none">
+      <line
+        x1={at[0]}
+        y1={at[1]}
+        x2={to[0]}
+        y2={to[1]}
+        strokeDasharray="1 5"
+        strokeLinecap="round"
+        strokeWidth="2"
+      />
+      <path d={`M${to[0] - 5} ${to[1]}h10M${to[0]} ${to[1] - 5}v10`} strokeWidth="1.5" />
+    </g>
   );
 }
 

@@ -133,9 +133,11 @@ function Screen() {
       c.run(s);
     };
     addEventListener('keydown', onKey);
+    addEventListener('pointerdown', leaveField, true);
     const leave = listenToClipboard(s, bringIn);
     return () => {
       removeEventListener('keydown', onKey);
+      removeEventListener('pointerdown', leaveField, true);
       leave();
     };
   }, [s, bringIn]);
@@ -372,6 +374,12 @@ function Commands({ which, onClose }: { which: 'keys' | 'search' | null; onClose
       </Dialog.Portal>
     </Dialog.Root>
   );
+}
+
+/** What was typed is kept before anything else begins: a drag's step of the history must not swallow it. */
+function leaveField(e: PointerEvent): void {
+  const field = document.activeElement;
+  if (field instanceof HTMLElement && field.matches('input, textarea') && field !== e.target) field.blur();
 }
 
 /** How long a sound is that was read; workers cannot decode one. */

@@ -14,7 +14,7 @@ export function Parent({ objects }: { objects: readonly SceneObject[] }) {
   const mixed = parents.size > 1;
   const [now = null] = parents;
   return (
-    <Row title="Moves with">
+    <Row title="Parent">
       <Pick
         label="Parent"
         value={mixed ? MIXED : (now ?? '')}

@@ -525,3 +525,34 @@ test('what is typed into a field reaches its own object, also when another is ch
   await expect(page.getByLabel('Place x', { exact: true })).toHaveValue('200');
   await expect(page.getByRole('button', { name: 'Undo “Renamed Rectangle”' })).toBeEnabled();
 });
+
+test('with nothing selected the piece itself is changed: frame, ground, light, angle, frame numbers', async ({
+  page,
+}) => {
+  await newPiece(page);
+  await page.getByRole('button', { name: 'Add a box' }).click();
+  await page.locator('body').press('Escape');
+  await commit(page, 'Frame width', '600');
+  await page.getByLabel('Kind of ground').selectOption('linear');
+  await page.getByLabel('Colour of stop 1').fill('#123456');
+  await page.getByLabel('How the frame fits its space').selectOption('cover');
+  await commit(page, 'Light elevation', '100');
+  await expect(page.getByLabel('Light elevation')).toHaveValue('90');
+  await commit(page, 'Frame numbers a second', '24');
+  await page.getByRole('slider', { name: 'View angle' }).press('ArrowRight');
+  await page.getByRole('button', { name: 'Take this one' }).click();
+  await expect(page.getByText(/^5° \/ 0°$/).last()).toBeVisible();
+  // Times may be typed in frame numbers of the piece.
+  await item(page, 'Box').click();
+  await page.getByRole('button', { name: 'Add a reaction' }).click();
+  await page.getByText('only if, how often').click();
+  await commit(page, 'Cooldown, seconds', '36f');
+  await expect(page.getByLabel('Cooldown, seconds')).toHaveValue('1.5');
+  await undo(page);
+  await undo(page);
+  await page.locator('body').press('Escape');
+  for (let i = 0; i < 7; i++) await undo(page);
+  await page.locator('body').press('Escape');
+  await expect(page.getByLabel('Frame width')).toHaveValue('960');
+  await expect(page.getByRole('button', { name: 'Undo “Added Box”' })).toBeEnabled();
+});

@@ -4,16 +4,8 @@
  */
 import { oklabToRgb, shadeRgb } from '../base/index.ts';
 import { CH_FILL, CH_LOOK, CH_OPACITY, CH_SHOWN, CHANNELS } from '../model/index.ts';
-import {
-  EDGE_NONE,
-  type FaceStyle,
-  FLAT,
-  type Geometry,
-  type LocalFace,
-  type MaskUse,
-  type ObjectGeometry,
-  SOLID,
-} from './geometry.ts';
+import { EDGE_NONE, type FaceStyle, FLAT, type LocalFace, type ObjectGeometry, SOLID } from './drawing.ts';
+import type { Geometry, MaskUse } from './geometry.ts';
 import { ellipseOutline, type Outline } from './outline.ts';
 
 /** What fills a face: its colour; nothing, only its stroke; its style's gradient; a ball's colour, lit at `spot`. */

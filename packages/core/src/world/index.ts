@@ -1,9 +1,6 @@
 export { alphaSubpaths } from './alpha.ts';
-export { buildFaces, FaceList, FILL_BALL, FILL_COLOR, FILL_GRADIENT, FILL_HIT, FILL_NONE } from './faces.ts';
-export { type Fitted, fitFrame } from './frame.ts';
 export {
   CONVEX,
-  compileObjects,
   EDGE_LINE,
   EDGE_NONE,
   EDGE_SEAM,
@@ -11,11 +8,12 @@ export {
   type FaceStyle,
   type FaceText,
   FLAT,
-  type Geometry,
-  type MaskUse,
   type ObjectGeometry,
   SOLID,
-} from './geometry.ts';
+} from './drawing.ts';
+export { buildFaces, FaceList, FILL_BALL, FILL_COLOR, FILL_GRADIENT, FILL_HIT, FILL_NONE } from './faces.ts';
+export { type Fitted, fitFrame } from './frame.ts';
+export { compileObjects, type Geometry, type MaskUse } from './geometry.ts';
 export { faceContains, hitAll, hitTop, visiblePoint } from './hit.ts';
 export { type MeshFace, meshFaces } from './mesh.ts';
 export {

@@ -4,8 +4,9 @@
  * ring of faces each in front of the next, is split along a plane. Faces in one plane, and faces that do not
  * overlap, keep the order of the tree.
  */
+
+import { CONVEX } from './drawing.ts';
 import type { FaceList } from './faces.ts';
-import { CONVEX } from './geometry.ts';
 import type { Outline } from './outline.ts';
 import { planePoint } from './plane.ts';
 

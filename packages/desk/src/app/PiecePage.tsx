@@ -1,29 +1,23 @@
-import type { Result } from '@apple-tick/core/base';
 import { knownIds } from '@apple-tick/core/model';
-import { Redo2, Undo2 } from 'lucide-react';
-import { Dialog, DropdownMenu } from 'radix-ui';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { Link, useNavigate, useParams } from 'react-router';
-import { COMMANDS, commandFor, runCommand, tellOutside } from '../commands/registry.ts';
+import { Link, useParams } from 'react-router';
+import { commandFor } from '../commands/registry.ts';
 import { Details } from '../features/details/Details.tsx';
 import { Objects } from '../features/objects/Objects.tsx';
 import { RunSide } from '../features/run/RunSide.tsx';
 import { View } from '../features/view/View.tsx';
-import { addThings, copyChosen, pasteExcerpt } from '../session/arrange.ts';
-import { excerptText, readExcerpt } from '../session/clipboard.ts';
-import { SessionContext, useHead, useSession, useUi, useVersion } from '../session/hooks.ts';
+import { addThings } from '../session/arrange.ts';
+import { SessionContext, useSession, useUi } from '../session/hooks.ts';
 import { loadHistory } from '../session/keeping.ts';
 import { keepBytes } from '../session/pictures.ts';
 import { Session } from '../session/session.ts';
-import { MAX_SECONDS, secondsOf } from '../session/sounds.ts';
-import { exportPiece } from '../ui/export-piece.ts';
-import { TextField } from '../ui/fields.tsx';
 import { ImportDialog } from '../ui/ImportDialog.tsx';
 import type { ReadJob, ReadThings } from '../ui/import-worker.ts';
-import { Mark } from '../ui/Mark.tsx';
 import { Splitter, useSizes } from '../ui/Splitter.tsx';
-import { toggleTheme } from '../ui/theme.ts';
+import { listenToClipboard, measured } from './bring-in.ts';
+import { Commands } from './Commands.tsx';
 import { Deck } from './Deck.tsx';
+import { TopBar } from './TopBar.tsx';
 
 /** One editor at a time: the tab that holds the piece's lock. Others read along. */
 export function PiecePage() {
@@ -220,217 +214,8 @@ function Screen() {
   );
 }
 
-function TopBar(props: { onSearch: () => void; onKeys: () => void; onBringIn: () => void }) {
-  const { onSearch, onKeys, onBringIn } = props;
-  const s = useSession();
-  useVersion();
-  const head = useHead();
-  const go = useNavigate();
-  const keptAt = useUi((u) => u.keptAt);
-  const kept = new Date(keptAt).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
-  return (
-    <header className="bg-card border-b border-line flex items-center gap-2.5 px-3.5 min-w-0">
-      <Link to="/" aria-label="Shelf">
-        <Mark />
-      </Link>
-      <h1 className="text-[17px] whitespace-nowrap">Apple Tick</h1>
-      <TextField
-        label="Name of the piece"
-        className="font-serif text-[15px] bg-transparent [field-sizing:content] min-w-10 max-w-44 text-ink-2"
-        value={head.name}
-        onChange={(name) =>
-          name.trim() && s.edit('Renamed the piece', (e) => e.head((h) => ({ ...h, name: name.trim() })))
-        }
-      />
-      <DropdownMenu.Root>
-        <DropdownMenu.Trigger className="btn" aria-label="Menu of the piece">
-          ▾
-        </DropdownMenu.Trigger>
-        <DropdownMenu.Portal>
-          <DropdownMenu.Content className="menu">
-            <DropdownMenu.Item onSelect={() => void go('/')}>Shelf</DropdownMenu.Item>
-            <DropdownMenu.Item onSelect={onBringIn}>Bring in a picture, model or sound…</DropdownMenu.Item>
-            <DropdownMenu.Item onSelect={() => void exportPiece(s.piece())}>
-              Export the file
-            </DropdownMenu.Item>
-            <DropdownMenu.Item
-              onSelect={() =>
-                s.edit('Changed the view of the piece', (e) =>
-                  e.head((h) => ({ ...h, view: { azimuth: s.state.azimuth, elevation: s.state.elevation } })),
-                )
-              }
-            >
-              Keep this view angle
-            </DropdownMenu.Item>
-            <DropdownMenu.Sub>
-              <DropdownMenu.SubTrigger>How the frame fits its space ▸</DropdownMenu.SubTrigger>
-              <DropdownMenu.Portal>
-                <DropdownMenu.SubContent className="menu">
-                  {(
-                    [
-                      ['contain', 'All of it, with bars'],
-                      ['cover', 'No bars, cut at the edges'],
-                      ['widen', 'No bars, more is seen'],
-                    ] as const
-                  ).map(([fit, words]) => (
-                    <DropdownMenu.Item
-                      key={fit}
-                      onSelect={() =>
-                        s.edit('Changed how the frame fits', (e) =>
-                          e.head((h) => ({ ...h, frame: { ...h.frame, fit } })),
-                        )
-                      }
-                    >
-                      {words}
-                      {head.frame.fit === fit && <span aria-hidden="true">✓</span>}
-                    </DropdownMenu.Item>
-                  ))}
-                </DropdownMenu.SubContent>
-              </DropdownMenu.Portal>
-            </DropdownMenu.Sub>
-            <DropdownMenu.Item onSelect={toggleTheme}>Light or dark</DropdownMenu.Item>
-            <DropdownMenu.Item onSelect={onKeys}>Shortcuts</DropdownMenu.Item>
-          </DropdownMenu.Content>
-        </DropdownMenu.Portal>
-      </DropdownMenu.Root>
-      <Link className="btn" to="hand-over">
-        Hand over…
-      </Link>
-      <span className="flex-1" />
-      <button
-        type="button"
-        className="flex items-center gap-1 min-w-0"
-        disabled={!s.history.undoName}
-        onClick={() => runCommand(s, 'undo')}
-      >
-        <Undo2 size={13} aria-hidden="true" />
-        <span className="truncate">{s.history.undoName ? `Undo “${s.history.undoName}”` : 'Undo'}</span>
-      </button>
-      <button
-        type="button"
-        aria-label={s.history.redoName ? `Redo “${s.history.redoName}”` : 'Redo'}
-        disabled={!s.history.redoName}
-        onClick={() => runCommand(s, 'redo')}
-      >
-        <Redo2 size={13} aria-hidden="true" />
-      </button>
-      <span className="text-leaf whitespace-nowrap">✓ kept {kept}</span>
-      <button type="button" className="btn" onClick={onSearch}>
-        Search commands
-      </button>
-    </header>
-  );
-}
-
-function Commands({ which, onClose }: { which: 'keys' | 'search' | null; onClose: () => void }) {
-  const s = useSession();
-  const [text, setText] = useState('');
-  const wanted = text.toLowerCase();
-  // Words that begin with what is typed come before words that only hold it.
-  const begins = (c: (typeof COMMANDS)[number]) => ` ${c.name.toLowerCase()}`.includes(` ${wanted}`);
-  const found = COMMANDS.filter((c) => c.name.toLowerCase().includes(wanted)).sort(
-    (a, b) => Number(begins(b)) - Number(begins(a)),
-  );
-  const pick = (id: string) => {
-    onClose();
-    setText('');
-    runCommand(s, id);
-  };
-  return (
-    <Dialog.Root open={which !== null} onOpenChange={(open) => !open && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-black/30 z-40" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed z-50 top-24 left-1/2 -translate-x-1/2 w-[420px] bg-card border border-line rounded-[9px] p-4"
-        >
-          <Dialog.Title className="text-[16px] font-serif mb-2">
-            {which === 'keys' ? 'Shortcuts' : 'Commands'}
-          </Dialog.Title>
-          {which === 'search' && (
-            <input
-              className="field w-full mb-2"
-              aria-label="Search commands"
-              value={text}
-              onChange={(e) => setText(e.target.value)}
-              onKeyDown={(e) => e.key === 'Enter' && found[0] && pick(found[0].id)}
-            />
-          )}
-          <ul className="max-h-80 overflow-auto">
-            {(which === 'keys' ? COMMANDS.filter((c) => c.keys.length > 0) : found).map((c) => (
-              <li key={c.id}>
-                <button
-                  type="button"
-                  className="flex justify-between w-full px-2 py-1 rounded hover:bg-chosen"
-                  onClick={() => pick(c.id)}
-                >
-                  <span>{c.name}</span>
-                  <span className="num text-ink-2">{c.keys.join(', ').replaceAll('Mod', 'Ctrl/⌘')}</span>
-                </button>
-              </li>
-            ))}
-          </ul>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
-  );
-}
-
 /** What was typed is kept before anything else begins: a drag's step of the history must not swallow it. */
 function leaveField(e: PointerEvent): void {
   const field = document.activeElement;
   if (field instanceof HTMLElement && field.matches('input, textarea') && field !== e.target) field.blur();
-}
-
-/** How long a sound is that was read; workers cannot decode one. */
-async function measured(things: ReadThings): Promise<Result<ReadThings>> {
-  const no = (message: string) => ({ ok: false as const, problems: [{ code: 'sound', path: '', message }] });
-  const assets = [];
-  for (const a of things.assets) {
-    if (a.kind !== 'sound') {
-      assets.push(a);
-      continue;
-    }
-    const bytes = things.bytes.find((b) => b.hash === a.hash)?.bytes;
-    const seconds = bytes ? await secondsOf(bytes) : null;
-    if (seconds === null) return no('The sound is broken: it cannot be decoded.');
-    if (seconds > MAX_SECONDS) return no('The sound is longer than ten minutes.');
-    assets.push({ ...a, seconds: Math.round(seconds * 1000) / 1000 });
-  }
-  return { ok: true, value: { ...things, assets } };
-}
-
-/** Copy, cut and paste as the browser means them: they reach other pieces and other tabs. */
-function listenToClipboard(s: Session, bringIn: (file: File) => void): () => void {
-  const elsewhere = (e: Event) =>
-    (e.target instanceof HTMLElement && e.target.closest('input, textarea, [role="dialog"]') !== null) ||
-    s.state.selected?.kind !== 'object';
-  const copy = (e: ClipboardEvent) => {
-    if (elsewhere(e) || s.chosen.length === 0) return;
-    e.clipboardData?.setData('text/plain', excerptText(copyChosen(s)));
-    e.preventDefault();
-    if (e.type === 'cut') runCommand(s, 'delete');
-  };
-  const paste = (e: ClipboardEvent) => {
-    if (e.target instanceof HTMLElement && e.target.closest('input, textarea, [role="dialog"]')) return;
-    const file = e.clipboardData?.files[0];
-    const text = e.clipboardData?.getData('text/plain') ?? '';
-    if (file || /^\s*(<\?xml|<svg)/.test(text)) {
-      e.preventDefault();
-      bringIn(file ?? new File([text], 'Picture.svg', { type: 'image/svg+xml' }));
-      return;
-    }
-    const x = readExcerpt(text);
-    if (!x) return;
-    e.preventDefault();
-    tellOutside(s, pasteExcerpt(s, x));
-  };
-  addEventListener('copy', copy);
-  addEventListener('cut', copy);
-  addEventListener('paste', paste);
-  return () => {
-    removeEventListener('copy', copy);
-    removeEventListener('cut', copy);
-    removeEventListener('paste', paste);
-  };
 }

@@ -3,6 +3,7 @@ import { CueDetails } from './CueDetails.tsx';
 import { KeyDetails } from './KeyDetails.tsx';
 import { ManyDetails } from './ManyDetails.tsx';
 import { ObjectDetails } from './ObjectDetails.tsx';
+import { PieceDetails } from './PieceDetails.tsx';
 import { MessageDetails, SignalDetails } from './SignalDetails.tsx';
 import { SoundDetails } from './SoundDetails.tsx';
 import { StateDetails } from './StateDetails.tsx';
@@ -20,10 +21,7 @@ function Shown() {
   useVersion();
   const s = useSession();
   const { selected } = s.state;
-  if (!selected)
-    return (
-      <p className="p-4 text-ink-2">Select an object, a state or a transition to see what it is and does.</p>
-    );
+  if (!selected) return <PieceDetails />;
   switch (selected.kind) {
     case 'object': {
       const many = s.chosen.flatMap((id) => s.store.get('objects', id) ?? []);

@@ -19,48 +19,77 @@ const KINDS = [
   ['none', 'nothing'],
 ] as const;
 
+type FillKind = (typeof KINDS)[number][0];
+
 /** Fill and stroke. `onFill` sets the colour as a property, which may be keyed; all else changes the base. */
 export function PaintDetails({ object, onFill }: { object: SceneObject; onFill: (color: string) => void }) {
   const s = useSession();
-  const fill = object.base.fill;
-  const kind = typeof fill === 'object' ? fill.gradient : fill === 'none' ? 'none' : 'color';
-  const setFill = (to: Fill) =>
-    s.edit(`Filled ${object.name}`, (e) =>
-      e.update('objects', object.id, (o) => editDrawing(o, (d) => ({ ...d, base: { ...d.base, fill: to } }))),
-    );
+  const [a, b] = boundsOf(object);
   return (
     <>
-      <Row title="Fill">
-        {kind === 'color' && (
-          <input
-            type="color"
-            aria-label="Fill"
-            className="w-10 h-6 flex-none"
-            value={fillColor(fill) ?? '#000000'}
-            onChange={(e) => onFill(e.target.value)}
-          />
-        )}
-        {!isSolid(object) && (
-          <Pick
-            label="Kind of fill"
-            value={kind}
-            options={KINDS}
-            onChange={(v) => setFill(filled(object, v as (typeof KINDS)[number][0]))}
-          />
-        )}
-      </Row>
-      {typeof fill === 'object' && <Stops gradient={fill} onChange={setFill} />}
+      <FillFields
+        label="Fill"
+        fill={object.base.fill}
+        kinds={isSolid(object) ? [] : KINDS.map(([k]) => k)}
+        box={[a[0], a[1], b[0], b[1]]}
+        onColor={onFill}
+        onFill={(to) =>
+          s.edit(`Filled ${object.name}`, (e) =>
+            e.update('objects', object.id, (o) =>
+              editDrawing(o, (d) => ({ ...d, base: { ...d.base, fill: to } })),
+            ),
+          )
+        }
+      />
       {!isSolid(object) && <StrokeFields object={object} />}
     </>
   );
 }
 
+type Box = readonly [x0: number, y0: number, x1: number, y1: number];
+
+/** A fill: its colour, or a gradient's stops. Another of `kinds` begins within `box`, px of what is filled. */
+export function FillFields(props: {
+  label: string;
+  fill: Fill;
+  kinds: readonly FillKind[];
+  box: Box;
+  onColor: (color: string) => void;
+  onFill: (fill: Fill) => void;
+}) {
+  const { label, fill, kinds, box, onFill } = props;
+  const kind: FillKind = typeof fill === 'object' ? fill.gradient : fill === 'none' ? 'none' : 'color';
+  return (
+    <>
+      <Row title={label}>
+        {kind === 'color' && (
+          <input
+            type="color"
+            aria-label={label}
+            className="w-10 h-6 flex-none"
+            value={fillColor(fill) ?? '#000000'}
+            onChange={(e) => props.onColor(e.target.value)}
+          />
+        )}
+        {kinds.length > 0 && (
+          <Pick
+            label={`Kind of ${label.toLowerCase()}`}
+            value={kind}
+            options={KINDS.filter(([k]) => kinds.includes(k))}
+            onChange={(v) => onFill(filled(fill, box, v as FillKind))}
+          />
+        )}
+      </Row>
+      {typeof fill === 'object' && <Stops gradient={fill} onChange={onFill} />}
+    </>
+  );
+}
+
 /** The fill of another kind that looks most like the present one. */
-function filled(object: SceneObject, kind: 'color' | 'linear' | 'radial' | 'none'): Fill {
-  const color = fillColor(object.base.fill) ?? '#c9c2ae';
+function filled(old: Fill, [x0, y0, x1, y1]: Box, kind: FillKind): Fill {
+  const color = fillColor(old) ?? '#c9c2ae';
   if (kind === 'color') return color;
   if (kind === 'none') return 'none';
-  const old = object.base.fill;
   const stops =
     typeof old === 'object'
       ? old.stops
@@ -68,16 +97,10 @@ function filled(object: SceneObject, kind: 'color' | 'linear' | 'radial' | 'none
           { at: 0, color },
           { at: 1, color: '#fffcf5' },
         ];
-  const [a, b] = boundsOf(object);
-  const [x, y] = [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2];
+  const [x, y] = [(x0 + x1) / 2, (y0 + y1) / 2];
   return kind === 'linear'
-    ? { gradient: 'linear', from: [x, b[1]], to: [x, a[1]], stops }
-    : {
-        gradient: 'radial',
-        centre: [x, y],
-        radius: Math.max(1, (b[0] - a[0]) / 2, (b[1] - a[1]) / 2),
-        stops,
-      };
+    ? { gradient: 'linear', from: [x, y1], to: [x, y0], stops }
+    : { gradient: 'radial', centre: [x, y], radius: Math.max(1, (x1 - x0) / 2, (y1 - y0) / 2), stops };
 }
 
 function Stops({ gradient, onChange }: { gradient: Gradient; onChange: (g: Gradient) => void }) {

@@ -1,19 +1,21 @@
 import type { SceneObject } from '@apple-tick/core/model';
 import { FaceBuilder, type Program, poseClip } from '@apple-tick/core/run';
 import { fitFrame, hitAll } from '@apple-tick/core/world';
-import { paintFaces, paintGround } from '@apple-tick/painter';
 import { DropdownMenu } from 'radix-ui';
-import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { useHead, useSession, useUi, useVersion } from '../../session/hooks.ts';
 import type { Screen } from '../../session/view-math.ts';
-import { screenBoxes } from './boxes.ts';
-import type { Posed } from './drag.ts';
+import { chooseByBox } from './choose-by-box.ts';
+import { type Posed, track } from './drag.ts';
 import { Handles } from './Handles.tsx';
 import { LiveKeys } from './LiveKeys.tsx';
 import { dragChosen, nudge } from './move.ts';
 import { Pen } from './Pen.tsx';
-import { type Box, type SnapLine, touches } from './snapping.ts';
+import { paintView } from './paint-view.ts';
+import type { Box, SnapLine } from './snapping.ts';
+import { useSize, useWheelZoom } from './use-view.ts';
 import { ViewBar } from './ViewBar.tsx';
+import { ViewMessages } from './ViewMessages.tsx';
 
 /** Spaces to try a frame in, px; none is the frame's own. */
 const SPACES: Record<string, { width: number; height: number } | undefined> = {
@@ -29,7 +31,8 @@ export function View() {
   const ui = useUi((u) => u);
   const box = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
-  const [size, setSize] = useState({ w: 700, h: 400 });
+  const size = useSize(box);
+  useWheelZoom(s, box);
   // Words are painted again when their font has come.
   const [, fontsCame] = useState(0);
   useEffect(() => {
@@ -40,37 +43,6 @@ export function View() {
   const [lines, setLines] = useState<SnapLine[]>([]);
   const [marquee, setMarquee] = useState<Box | null>(null);
   const [list, setList] = useState<{ x: number; y: number; objects: SceneObject[] } | null>(null);
-  useLayoutEffect(() => {
-    const el = box.current;
-    if (!el) return;
-    const watch = new ResizeObserver(() => setSize({ w: el.clientWidth, h: el.clientHeight }));
-    watch.observe(el);
-    return () => watch.disconnect();
-  }, []);
-
-  useEffect(() => {
-    const el = box.current;
-    if (!el) return;
-    // Not React's own listener: that one may not keep the page from zooming.
-    const wheel = (e: WheelEvent) => {
-      e.preventDefault();
-      const { zoom, pan } = s.state;
-      if (!e.ctrlKey && !e.metaKey) return s.set({ pan: { x: pan.x - e.deltaX, y: pan.y - e.deltaY } });
-      const r = el.getBoundingClientRect();
-      s.set(
-        zoomedAt(
-          zoom,
-          pan,
-          2 ** (-e.deltaY / 240),
-          e.clientX - r.left - r.width / 2,
-          e.clientY - r.top - r.height / 2,
-        ),
-      );
-    };
-    el.addEventListener('wheel', wheel, { passive: false });
-    return () => el.removeEventListener('wheel', wheel);
-  }, [s]);
-
   const [builder] = useState(() => new FaceBuilder());
   // biome-ignore lint/correctness/useExhaustiveDependencies: the version stands for the contents of the store
   const posed = useMemo<Posed>(() => {
@@ -104,36 +76,17 @@ export function View() {
   useEffect(() => {
     const el = canvas.current;
     const ctx = el?.getContext('2d');
-    if (!el || !ctx) return;
-    const ratio = devicePixelRatio || 1;
-    if (el.width !== size.w * ratio || el.height !== size.h * ratio) {
-      el.width = size.w * ratio;
-      el.height = size.h * ratio;
-    }
-    const k = screen.scale * ratio;
-    const [w, h] = [seen.width * k, seen.height * k];
-    const [x, y] = [screen.x * ratio, screen.y * ratio];
-    ctx.clearRect(0, 0, el.width, el.height);
-    paintGround(ctx, head.frame.background, seen.width, seen.height, { x, y, scale: k });
-    ctx.save();
-    if (run) {
-      ctx.beginPath();
-      ctx.rect(x - w / 2, y - h / 2, w, h);
-      ctx.clip();
-    }
-    paintFaces(ctx, faces, { x, y, scale: k }, s.pictures, ui.masks);
-    ctx.restore();
-    if (run) return;
-    // What lies outside the frame is seen faintly while working.
-    // Erased in part, so that the ground behind the canvas shows through in either theme.
-    ctx.globalCompositeOperation = 'destination-out';
-    ctx.globalAlpha = 0.72;
-    ctx.beginPath();
-    ctx.rect(0, 0, el.width, el.height);
-    ctx.rect(x - w / 2, y - h / 2, w, h);
-    ctx.fill('evenodd');
-    ctx.globalCompositeOperation = 'source-over';
-    ctx.globalAlpha = 1;
+    if (el && ctx)
+      paintView(ctx, {
+        size,
+        screen,
+        seen,
+        faces,
+        ground: head.frame.background,
+        live: run !== null,
+        pictures: s.pictures,
+        masks: ui.masks,
+      });
   });
 
   const local = (e: { clientX: number; clientY: number }): [number, number] => {
@@ -151,6 +104,7 @@ export function View() {
     s.player?.input({ pointer: { ...toFrame(e), down } });
   const press = (e: React.PointerEvent) => {
     if (run) {
+      if (e.button !== 0) return;
       canvas.current?.focus();
       canvas.current?.setPointerCapture(e.pointerId);
       live(e, true);
@@ -174,30 +128,13 @@ export function View() {
       .map((i) => posed.program.objects[i] as SceneObject)
       .filter((o) => !o.locked);
   };
-  /** Nothing is under the pointer: draws a box, and chooses what it touches. */
-  const select = (e: React.PointerEvent, adding: boolean) => {
-    const before = adding ? s.chosen : [];
-    s.selectMany(before);
-    const [x0, y0] = local(e);
-    const boxes = screenBoxes(posed.program, faces, screen);
-    const move = (ev: PointerEvent) => {
-      const [x, y] = local(ev);
-      const box = { x0: Math.min(x, x0), y0: Math.min(y, y0), x1: Math.max(x, x0), y1: Math.max(y, y0) };
-      setMarquee(box);
-      const touched = posed.program.objects.filter((o, i) => {
-        const b = boxes[i];
-        return b && o.kind !== 'group' && !o.locked && touches(b, box);
-      });
-      s.selectMany([...new Set([...before, ...touched.map((o) => o.id)])]);
-    };
-    track(move, () => setMarquee(null));
-  };
+  const select = (e: React.PointerEvent, adding: boolean) =>
+    chooseByBox(s, posed, faces, screen, local(e), local, adding, setMarquee);
   const pan = (e: React.PointerEvent) => {
     e.preventDefault();
     const from = { ...s.state.pan };
     track((ev) => s.set({ pan: { x: from.x + ev.clientX - e.clientX, y: from.y + ev.clientY - e.clientY } }));
   };
-  const keyedInto = ui.openClip ? s.store.get('clips', ui.openClip)?.name : undefined;
   const f = { w: seen.width * screen.scale, h: seen.height * screen.scale };
   return (
     <section
@@ -223,8 +160,11 @@ export function View() {
           onPointerLeave={() => run && s.player?.input({ pointer: null })}
           onKeyDown={(e) => {
             if (run) {
-              if (e.key === 'Escape') canvas.current?.blur();
-              else if (!e.ctrlKey && !e.metaKey && !e.repeat && e.key !== 'Tab') {
+              // Escape leaves the frame, and does nothing else.
+              if (e.key === 'Escape') {
+                canvas.current?.blur();
+                e.stopPropagation();
+              } else if (!e.ctrlKey && !e.metaKey && !e.repeat && e.key !== 'Tab') {
                 s.player?.input({ key: e.key, down: true });
                 e.stopPropagation();
               }
@@ -242,45 +182,7 @@ export function View() {
           }}
           onKeyUp={(e) => run && s.player?.input({ key: e.key, down: false })}
         />
-        {ui.keying && (
-          <div
-            className="absolute pointer-events-none border-[5px] border-double border-brass rounded"
-            style={{
-              left: screen.x - f.w / 2 - 6,
-              top: screen.y - f.h / 2 - 6,
-              width: f.w + 12,
-              height: f.h + 12,
-            }}
-          />
-        )}
-        {!run && (
-          <div className="absolute bottom-1 left-1/2 -translate-x-1/2 bg-card rounded-md px-3 py-0.5 font-semibold text-ink-2 pointer-events-none whitespace-nowrap">
-            {ui.keying ? (
-              <span className="text-brass">Moves are keyed into {keyedInto}</span>
-            ) : (
-              'Moves change the base'
-            )}
-          </div>
-        )}
-        {run && ui.hint !== '' && (
-          <div
-            role="status"
-            className="absolute bottom-2 left-1/2 -translate-x-1/2 bg-card border border-line rounded-md px-3 py-1"
-          >
-            {ui.hint}
-          </div>
-        )}
-        {ui.notice !== '' && (
-          <div
-            role="status"
-            className="absolute top-2 left-1/2 -translate-x-1/2 bg-card border border-line rounded-md px-3 py-1 max-w-[90%]"
-          >
-            {ui.notice}{' '}
-            <button type="button" className="underline" onClick={() => s.set({ notice: '' })}>
-              Good
-            </button>
-          </div>
-        )}
+        <ViewMessages screen={screen} width={f.w} height={f.h} />
         {run && <LiveKeys />}
         {!run && (
           <svg className="absolute inset-0 pointer-events-none w-full h-full" aria-hidden="true">
@@ -313,18 +215,6 @@ function hintFor(program: Program, over: SceneObject | undefined): string {
     if (o.hint) return o.hint;
   return '';
 }
-
-/** Follows the pointer until it is let go. */
-function track(move: (e: PointerEvent) => void, end?: () => void): void {
-  addEventListener('pointermove', move);
-  const stop = () => {
-    removeEventListener('pointermove', move);
-    removeEventListener('pointerup', stop);
-    end?.();
-  };
-  addEventListener('pointerup', stop);
-}
-
 /** What the view leaves out: what the eye hides with all below it, or all but one object. */
 function unseen(program: Program, hidden: ReadonlySet<string>, only: string | null): Uint8Array | null {
   if (hidden.size === 0 && only === null) return null;
@@ -338,19 +228,6 @@ function unseen(program: Program, hidden: ReadonlySet<string>, only: string | nu
     out[i] = above === 1 || hidden.has(o.id) ? 1 : inOnly ? 0 : 2;
   });
   return out.map((x) => (x > 0 ? 1 : 0));
-}
-
-/** Zoom and pan after zooming by a factor about a point, px from the middle of the view; that point stays. */
-export function zoomedAt(
-  zoom: number,
-  pan: { x: number; y: number },
-  factor: number,
-  x: number,
-  y: number,
-): { zoom: number; pan: { x: number; y: number } } {
-  const to = Math.max(0.1, Math.min(16, zoom * factor));
-  const k = to / zoom;
-  return { zoom: to, pan: { x: x - (x - pan.x) * k, y: y - (y - pan.y) * k } };
 }
 
 /** The list of what lies under the pointer, topmost first: a cover over everything is no obstacle. */

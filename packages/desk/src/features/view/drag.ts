@@ -72,3 +72,14 @@ export function follow(
   addEventListener('pointerup', end);
   addEventListener('keydown', cancel, true);
 }
+
+/** Follows the pointer until it is let go. */
+export function track(move: (e: PointerEvent) => void, end?: () => void): void {
+  addEventListener('pointermove', move);
+  const stop = () => {
+    removeEventListener('pointermove', move);
+    removeEventListener('pointerup', stop);
+    end?.();
+  };
+  addEventListener('pointerup', stop);
+}

@@ -1,0 +1,369 @@
+/** What one object is drawn as: its faces in its own space, and how they are painted. */
+import { flatten, type Subpath } from '../base/index.ts';
+import {
+  type Asset,
+  type FaceName,
+  type FacePicture,
+  type Fill,
+  type FontName,
+  fillColor,
+  type Gradient,
+  isSolid,
+  type KindOf,
+  layoutText,
+  type SceneObject,
+  type Stroke,
+  subpathsOf,
+  type TextLayout,
+  type Vec3,
+} from '../model/index.ts';
+import { meshFaces } from './mesh.ts';
+import { ellipseOutline, OUTLINE_RECT, type Outline, pathOutline, rectOutline } from './outline.ts';
+
+/** A flat thing is seen from both sides; a face of a solid from outside only. */
+export const FLAT = 0;
+export const CONVEX = 1;
+export const SOLID = 2;
+
+/** Lines round the faces of solids: none; a thin dark one; one of the face's own colour, which closes seams. */
+export const EDGE_NONE = 0;
+export const EDGE_LINE = 1;
+export const EDGE_SEAM = 2;
+
+export interface LocalFace {
+  /** The plane: where (0, 0) lies, and one px along u and v, in the object's space. u × v points outward. */
+  readonly origin: Vec3;
+  readonly u: Vec3;
+  readonly v: Vec3;
+  readonly outline: Outline;
+  readonly side: typeof FLAT | typeof CONVEX | typeof SOLID;
+  readonly edge: typeof EDGE_NONE | typeof EDGE_LINE | typeof EDGE_SEAM;
+  /** A picture over it, of a solid's face; absent for none. */
+  readonly style?: FaceStyle;
+}
+
+/** How an object is painted besides its one colour; null where that is all. */
+export interface FaceStyle {
+  /** False: only the stroke is drawn. */
+  readonly filled: boolean;
+  readonly gradient: Gradient | null;
+  readonly stroke: Stroke | null;
+  /** Words instead of the filled outline, which is then only what is hit. */
+  readonly text: FaceText | null;
+  /** A picture in the outline's box, or the part `cut` of it. */
+  readonly image: FaceImage | null;
+}
+
+export interface FaceImage {
+  readonly asset: string;
+  readonly cut: readonly [number, number, number, number] | null;
+  readonly pixel: boolean;
+  /** Where it lies in the face's plane: left, bottom, width, height. */
+  readonly box: readonly [number, number, number, number];
+  /** Whether the face is more than the picture's own box, and cuts it to its outline. */
+  readonly clipped: boolean;
+}
+
+export interface FaceText extends TextLayout {
+  readonly font: FontName;
+  readonly size: number;
+  readonly weight: number;
+}
+
+/** One drawing of an object. */
+export interface ObjectGeometry {
+  readonly faces: readonly LocalFace[];
+  /** Whether some face carries a picture of its own. */
+  readonly pictured: boolean;
+  /** Half width, half height and depth of a ball, px; null for everything else. */
+  readonly ball: Vec3 | null;
+  readonly style: FaceStyle | null;
+  /** Where it is hit instead of where it is drawn; null: where it is drawn. */
+  readonly hit: LocalFace | null;
+  /** Its own colour, 0xrrggbb: it stands while the fill that is written is the object's base; else that one does. */
+  readonly rgb: number;
+}
+
+/** All that an object's geometry is made from, besides its fill and its assets. */
+const SHAPED_BY = [
+  ...['kind', 'size', 'radius', 'points', 'sides', 'star', 'subpaths', 'rule', 'depth', 'hitShape', 'stroke'],
+  ...['text', 'font', 'weight', 'align', 'asset', 'cut', 'pixel', 'pictures'],
+] as const;
+/** By the array that gives an object its form, which its record keeps while it is moved, turned, or renamed. */
+const shapeCache = new WeakMap<
+  object,
+  { of: SceneObject; assets: readonly unknown[]; made: ObjectGeometry }
+>();
+
+/** The drawing of an object as its record is, looks aside. */
+export function geometryOf(o: SceneObject, assets: ReadonlyMap<string, Asset | undefined>): ObjectGeometry {
+  const { size, subpaths, points } = o as { size?: unknown; subpaths?: object; points?: object };
+  const key = subpaths ?? points ?? (typeof size === 'object' && size !== null ? size : null);
+  const kept = key === null ? undefined : shapeCache.get(key);
+  if (kept && sameShape(kept.of, o) && sameAssets(kept.assets, assets)) return kept.made;
+  const made = madeGeometry(o, assets);
+  if (key !== null) shapeCache.set(key, { of: o, assets: [...assets.values()], made });
+  return made;
+}
+
+function sameShape(a: SceneObject, b: SceneObject): boolean {
+  if (a.base.fill !== b.base.fill) return false;
+  for (const k of SHAPED_BY) if (a[k as keyof SceneObject] !== b[k as keyof SceneObject]) return false;
+  return true;
+}
+
+function sameAssets(kept: readonly unknown[], now: ReadonlyMap<string, Asset | undefined>): boolean {
+  if (kept.length !== now.size) return false;
+  let i = 0;
+  for (const a of now.values()) if (kept[i++] !== a) return false;
+  return true;
+}
+
+function madeGeometry(o: SceneObject, assets: ReadonlyMap<string, Asset | undefined>): ObjectGeometry {
+  const faces = facesOf(o, assets);
+  return {
+    faces,
+    pictured: faces.some((f) => f.style !== undefined),
+    ball: o.kind === 'ball' ? [o.size[0] / 2, o.size[1] / 2, o.size[2] / 2] : null,
+    style: styleOf(o),
+    hit: hitFace(o),
+    rgb: Number.parseInt((fillColor(o.base.fill) ?? '#000000').slice(1), 16),
+  };
+}
+
+function hitFace(o: SceneObject): LocalFace | null {
+  if (!o.hitShape) return null;
+  const { kind, size, at } = o.hitShape;
+  const outline = kind === 'rect' ? rectOutline(size[0], size[1]) : ellipseOutline(size[0], size[1]);
+  return { origin: [at?.[0] ?? 0, at?.[1] ?? 0, 0], u: X, v: Y, outline, side: FLAT, edge: EDGE_NONE };
+}
+
+function styleOf(o: SceneObject): FaceStyle | null {
+  const fill: Fill = o.base.fill;
+  const stroke = isSolid(o) ? null : (o.stroke ?? null);
+  const text = o.kind === 'text' ? { ...layoutText(o), font: o.font, size: o.size, weight: o.weight } : null;
+  const image =
+    o.kind === 'image' ? faceImage(o, [-o.size[0] / 2, -o.size[1] / 2, o.size[0], o.size[1]], false) : null;
+  if (typeof fill === 'string' && fill !== 'none' && !stroke && !text && !image) return null;
+  return {
+    filled: fill !== 'none',
+    gradient: typeof fill === 'object' && !isSolid(o) ? fill : null,
+    stroke,
+    text,
+    image,
+  };
+}
+
+function faceImage(p: FacePicture, box: FaceImage['box'], clipped: boolean): FaceImage {
+  return { asset: p.asset, cut: p.cut ?? null, pixel: p.pixel ?? false, box, clipped };
+}
+
+const X: Vec3 = [1, 0, 0];
+const Y: Vec3 = [0, 1, 0];
+const ZERO: Vec3 = [0, 0, 0];
+
+export function flatFace(outline: Outline): LocalFace {
+  return { origin: ZERO, u: X, v: Y, outline, side: FLAT, edge: EDGE_NONE };
+}
+
+function facesOf(o: SceneObject, assets: ReadonlyMap<string, Asset | undefined>): LocalFace[] {
+  switch (o.kind) {
+    case 'group':
+    case 'ball':
+      return [];
+    case 'image':
+      return [flatFace(rectOutline(o.size[0], o.size[1]))];
+    case 'rect':
+      return [flatFace(rectOutline(o.size[0], o.size[1], o.radius))];
+    case 'text': {
+      const { width, height } = layoutText(o);
+      return width > 0 ? [flatFace(rectOutline(width, height))] : [];
+    }
+    case 'ellipse':
+      return [flatFace(ellipseOutline(o.size[0], o.size[1]))];
+    case 'polygon':
+      return [flatFace(pathOutline(subpathsOf(o) ?? [], false, (o.stroke?.width ?? 0) / 2))];
+    case 'path':
+      return [flatFace(pathOutline(o.subpaths, o.rule === 'evenodd', (o.stroke?.width ?? 0) / 2))];
+    case 'box':
+      return boxFaces(o);
+    case 'cylinder':
+      return cylinderFaces(o);
+    case 'prism':
+      return prismFaces(o);
+    case 'mesh': {
+      const asset = assets.get(o.asset);
+      if (asset?.kind !== 'mesh') return [];
+      const { faces, convex } = meshFaces(asset, o.size);
+      return faces.map(({ origin, u, v, subpaths }) => ({
+        origin,
+        u,
+        v,
+        outline: pathOutline(subpaths, false, 0),
+        side: convex ? CONVEX : SOLID,
+        edge: EDGE_SEAM,
+      }));
+    }
+  }
+}
+
+/** The face with its picture stretched over all of it. */
+function pictured(
+  o: SceneObject & { pictures?: Partial<Record<FaceName, FacePicture | undefined>> | undefined },
+  name: FaceName,
+  face: LocalFace,
+): LocalFace {
+  const picture = o.pictures?.[name];
+  if (!picture) return face;
+  const { contours, kind } = face.outline;
+  const p = contours.points;
+  let [x0, y0, x1, y1] = [p[0] as number, p[1] as number, p[0] as number, p[1] as number];
+  for (let i = 2; i < p.length; i += 2) {
+    x0 = Math.min(x0, p[i] as number);
+    x1 = Math.max(x1, p[i] as number);
+    y0 = Math.min(y0, p[i + 1] as number);
+    y1 = Math.max(y1, p[i + 1] as number);
+  }
+  const image = faceImage(picture, [x0, y0, x1 - x0, y1 - y0], kind !== OUTLINE_RECT);
+  return {
+    ...face,
+    style: { filled: o.base.fill !== 'none', gradient: null, stroke: null, text: null, image },
+  };
+}
+
+/** Six rectangles. u and v point right and up as one looks at the face from outside; of top and bottom, from in front. */
+const BOX_PLANES: readonly [FaceName, axis: number, side: number, u: Vec3, v: Vec3][] = [
+  ['right', 0, 1, [0, 0, -1], Y],
+  ['left', 0, -1, [0, 0, 1], Y],
+  ['top', 1, 1, X, [0, 0, -1]],
+  ['bottom', 1, -1, X, [0, 0, 1]],
+  ['front', 2, 1, X, Y],
+  ['back', 2, -1, [-1, 0, 0], Y],
+];
+
+function boxFaces(o: KindOf<'box'>): LocalFace[] {
+  const { size } = o;
+  return BOX_PLANES.map(([name, axis, side, u, v]) => {
+    const out = (side * (size[axis] as number)) / 2;
+    const along = (d: Vec3) => size[d.findIndex((n) => n !== 0)] as number;
+    return pictured(o, name, {
+      origin: [axis === 0 ? out : 0, axis === 1 ? out : 0, axis === 2 ? out : 0],
+      u,
+      v,
+      outline: rectOutline(along(u), along(v)),
+      side: CONVEX,
+      edge: EDGE_LINE,
+    });
+  });
+}
+
+function cylinderFaces(o: KindOf<'cylinder'>): LocalFace[] {
+  const [w, h, d] = o.size;
+  const cap = ellipseOutline(w, d);
+  const caps = ([1, -1] as const).map((side) =>
+    pictured(o, side > 0 ? 'top' : 'bottom', {
+      origin: [0, (side * h) / 2, 0],
+      u: X,
+      v: [0, 0, -side],
+      outline: cap,
+      side: CONVEX,
+      edge: EDGE_LINE,
+    }),
+  );
+  // The cap's polygon lies in u, v = x, −z of the upper one; going round it anticlockwise from above.
+  const { points } = cap.contours;
+  const sides: LocalFace[] = [];
+  for (let i = 0; i < 64; i += 2) {
+    const j = (i + 2) % 64;
+    const [ax, az] = [points[i * 2] as number, -(points[i * 2 + 1] as number)];
+    const [bx, bz] = [points[j * 2] as number, -(points[j * 2 + 1] as number)];
+    sides.push(wall([ax, 0, az], [bx, 0, bz], [0, 1, 0], h, CONVEX, EDGE_SEAM));
+  }
+  return [...caps, ...sides];
+}
+
+/** A rectangle standing on the middle line a–b; `up` is its height's direction, outward is (b − a) × up. */
+function wall(
+  a: Vec3,
+  b: Vec3,
+  up: Vec3,
+  height: number,
+  side: LocalFace['side'],
+  edge: LocalFace['edge'],
+): LocalFace {
+  const along: Vec3 = [b[0] - a[0], b[1] - a[1], b[2] - a[2]];
+  const len = Math.sqrt(along[0] * along[0] + along[1] * along[1] + along[2] * along[2]) || 1;
+  return {
+    origin: [(a[0] + b[0]) / 2, (a[1] + b[1]) / 2, (a[2] + b[2]) / 2],
+    u: [along[0] / len, along[1] / len, along[2] / len],
+    v: up,
+    outline: rectOutline(len, height),
+    side,
+    edge,
+  };
+}
+
+function prismFaces(o: KindOf<'prism'>): LocalFace[] {
+  const closed = subpathsOf(o) ?? [];
+  const contours = flatten(closed);
+  const outline = pathOutline(
+    o.subpaths.every((s) => s.closed) ? o.subpaths : closed,
+    o.rule === 'evenodd',
+    0,
+  );
+  const half = o.depth / 2;
+  // As many corners on its hull as it has: one convex outline.
+  const convex = contours.ends.length === 1 && outline.hull.length === contours.points.length;
+  const side = convex ? CONVEX : SOLID;
+  const out: LocalFace[] = [
+    pictured(o, 'front', { origin: [0, 0, half], u: X, v: Y, outline, side, edge: EDGE_LINE }),
+    pictured(o, 'back', {
+      origin: [0, 0, -half],
+      u: [-1, 0, 0],
+      v: Y,
+      outline: mirrored(closed, o.rule === 'evenodd'),
+      side,
+      edge: EDGE_LINE,
+    }),
+  ];
+  let start = 0;
+  contours.ends.forEach((end, n) => {
+    const turns = signedArea(contours.points, start, end) >= 0 ? 1 : -1;
+    const curved = closed[n]?.nodes.some((q) => q.in || q.out) ?? false;
+    for (let i = start; i < end; i++) {
+      const j = i + 1 < end ? i + 1 : start;
+      const at = (k: number): Vec3 => [
+        contours.points[k * 2] as number,
+        contours.points[k * 2 + 1] as number,
+        0,
+      ];
+      const [a, b] = turns > 0 ? [at(i), at(j)] : [at(j), at(i)];
+      out.push(wall(a, b, [0, 0, 1], o.depth, side, curved ? EDGE_SEAM : EDGE_LINE));
+    }
+    start = end;
+  });
+  return out;
+}
+
+/** The back of a prism is spanned by −x and y, so its outline has x turned round. */
+function mirrored(subpaths: readonly Subpath[], evenodd: boolean): Outline {
+  const turn = (p: readonly [number, number]): [number, number] => [-p[0], p[1]];
+  const turned = subpaths.map((s) => ({
+    closed: true,
+    nodes: s.nodes.map((n) => ({
+      at: turn(n.at),
+      ...(n.in ? { in: turn(n.in) } : {}),
+      ...(n.out ? { out: turn(n.out) } : {}),
+    })),
+  }));
+  return pathOutline(turned, evenodd, 0);
+}
+
+function signedArea(p: Float64Array, start: number, end: number): number {
+  let sum = 0;
+  for (let i = start; i < end; i++) {
+    const j = i + 1 < end ? i + 1 : start;
+    sum += (p[i * 2] as number) * (p[j * 2 + 1] as number) - (p[j * 2] as number) * (p[i * 2 + 1] as number);
+  }
+  return sum / 2;
+}

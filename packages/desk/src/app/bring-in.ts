@@ -1,0 +1,61 @@
+/** What comes in from outside while a piece is open: copies from the clipboard, and files read by the worker. */
+import type { Result } from '@apple-tick/core/base';
+import { runCommand, tellOutside } from '../commands/registry.ts';
+import { copyChosen, pasteExcerpt } from '../session/arrange.ts';
+import { excerptText, readExcerpt } from '../session/clipboard.ts';
+import type { Session } from '../session/session.ts';
+import { MAX_SECONDS, secondsOf } from '../session/sounds.ts';
+import type { ReadThings } from '../ui/import-worker.ts';
+
+/** How long a sound is that was read; workers cannot decode one. */
+export async function measured(things: ReadThings): Promise<Result<ReadThings>> {
+  const no = (message: string) => ({ ok: false as const, problems: [{ code: 'sound', path: '', message }] });
+  const assets = [];
+  for (const a of things.assets) {
+    if (a.kind !== 'sound') {
+      assets.push(a);
+      continue;
+    }
+    const bytes = things.bytes.find((b) => b.hash === a.hash)?.bytes;
+    const seconds = bytes ? await secondsOf(bytes) : null;
+    if (seconds === null) return no('The sound is broken: it cannot be decoded.');
+    if (seconds > MAX_SECONDS) return no('The sound is longer than ten minutes.');
+    assets.push({ ...a, seconds: Math.round(seconds * 1000) / 1000 });
+  }
+  return { ok: true, value: { ...things, assets } };
+}
+
+/** Copy, cut and paste as the browser means them: they reach other pieces and other tabs. */
+export function listenToClipboard(s: Session, bringIn: (file: File) => void): () => void {
+  const elsewhere = (e: Event) =>
+    (e.target instanceof HTMLElement && e.target.closest('input, textarea, [role="dialog"]') !== null) ||
+    s.state.selected?.kind !== 'object';
+  const copy = (e: ClipboardEvent) => {
+    if (elsewhere(e) || s.chosen.length === 0) return;
+    e.clipboardData?.setData('text/plain', excerptText(copyChosen(s)));
+    e.preventDefault();
+    if (e.type === 'cut') runCommand(s, 'delete');
+  };
+  const paste = (e: ClipboardEvent) => {
+    if (e.target instanceof HTMLElement && e.target.closest('input, textarea, [role="dialog"]')) return;
+    const file = e.clipboardData?.files[0];
+    const text = e.clipboardData?.getData('text/plain') ?? '';
+    if (file || /^\s*(<\?xml|<svg)/.test(text)) {
+      e.preventDefault();
+      bringIn(file ?? new File([text], 'Picture.svg', { type: 'image/svg+xml' }));
+      return;
+    }
+    const x = readExcerpt(text);
+    if (!x) return;
+    e.preventDefault();
+    tellOutside(s, pasteExcerpt(s, x));
+  };
+  addEventListener('copy', copy);
+  addEventListener('cut', copy);
+  addEventListener('paste', paste);
+  return () => {
+    removeEventListener('copy', copy);
+    removeEventListener('cut', copy);
+    removeEventListener('paste', paste);
+  };
+}

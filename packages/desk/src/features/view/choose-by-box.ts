@@ -1,0 +1,37 @@
+import type { FaceList } from '@apple-tick/core/world';
+import type { Session } from '../../session/session.ts';
+import type { Screen } from '../../session/view-math.ts';
+import { screenBoxes } from './boxes.ts';
+import { type Posed, track } from './drag.ts';
+import { type Box, touches } from './snapping.ts';
+
+/**
+ * Nothing is under the pointer: it draws a box from `from`, px of the view, and chooses what the box touches, besides
+ * what was chosen before when `adding`. `show` draws the box.
+ */
+export function chooseByBox(
+  s: Session,
+  posed: Posed,
+  faces: FaceList,
+  screen: Screen,
+  from: readonly [number, number],
+  local: (e: PointerEvent) => readonly [number, number],
+  adding: boolean,
+  show: (box: Box | null) => void,
+): void {
+  const before = adding ? s.chosen : [];
+  s.selectMany(before);
+  const [x0, y0] = from;
+  const boxes = screenBoxes(posed.program, faces, screen);
+  const move = (ev: PointerEvent) => {
+    const [x, y] = local(ev);
+    const box = { x0: Math.min(x, x0), y0: Math.min(y, y0), x1: Math.max(x, x0), y1: Math.max(y, y0) };
+    show(box);
+    const touched = posed.program.objects.filter((o, i) => {
+      const b = boxes[i];
+      return b && o.kind !== 'group' && !o.locked && touches(b, box);
+    });
+    s.selectMany([...new Set([...before, ...touched.map((o) => o.id)])]);
+  };
+  track(move, () => show(null));
+}

@@ -252,3 +252,20 @@ test('a picture lies on the face of a box, upright and shaded, and is taken off 
   await page.locator('body').press('ControlOrMeta+z');
   await expect.poll(() => colour(page, 0, 20)).toBe(before);
 });
+
+test('several files at once are brought in one after the other; a broken one among them is told and the rest goes on', async ({
+  page,
+}) => {
+  await newPiece(page);
+  const picture = await disc(page);
+  await page.getByLabel('File to bring in').setInputFiles([
+    { name: 'Disc.png', mimeType: 'image/png', buffer: picture },
+    { name: 'Broken.png', mimeType: 'image/png', buffer: picture.subarray(0, 50) },
+    { name: 'Crate.glb', mimeType: '', buffer: await crate() },
+  ]);
+  await expect(page.getByRole('dialog')).toContainText('Broken.png cannot be opened');
+  await page.getByRole('button', { name: 'Close' }).click();
+  await expect(page.getByRole('treeitem', { name: 'Lid', exact: true })).toBeVisible();
+  await expect(page.getByRole('treeitem', { name: 'Disc', exact: true })).toBeVisible();
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+});

@@ -1,5 +1,5 @@
 import { knownIds } from '@apple-tick/core/model';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { commandFor } from '../commands/registry.ts';
 import { Details } from '../features/details/Details.tsx';
@@ -91,20 +91,23 @@ function Screen() {
   const readOnly = useUi((u) => u.readOnly);
   const [dialog, setDialog] = useState<'keys' | 'search' | null>(null);
   const [sizes, setSize] = useSizes();
-  const [job, setJob] = useState<ReadJob | null>(null);
+  // Files that are brought in, one after the other.
+  const [files, setFiles] = useState<readonly File[]>([]);
   const picker = useRef<HTMLInputElement>(null);
-  const bringIn = useCallback(
-    (file: File | undefined) =>
-      setJob(file ? { as: 'things', file, known: [...knownIds(s.store)], room: s.store.head.frame } : null),
-    [s],
+  const bringIn = useCallback((more: Iterable<File>) => setFiles((now) => [...now, ...more]), []);
+  const [file] = files;
+  const next = useCallback(() => setFiles((now) => (now[0] === file ? now.slice(1) : now)), [file]);
+  const job = useMemo<ReadJob | null>(
+    () => (file ? { as: 'things', file, known: [...knownIds(s.store)], room: s.store.head.frame } : null),
+    [s, file],
   );
   const broughtIn = useCallback(
     async (things: ReadThings) => {
-      setJob(null);
       await keepBytes(things.bytes);
       addThings(s, things);
+      next();
     },
-    [s],
+    [s, next],
   );
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
@@ -140,7 +143,7 @@ function Screen() {
       onDragOver={(e) => e.preventDefault()}
       onDrop={(e) => {
         e.preventDefault();
-        if (!readOnly) bringIn(e.dataTransfer.files[0]);
+        if (!readOnly) bringIn([...e.dataTransfer.files]);
       }}
       className="h-full grid grid-cols-[minmax(0,1fr)]"
       style={{ gridTemplateRows: `44px minmax(0,1fr) ${sizes.deck || 38}px` }}
@@ -155,14 +158,15 @@ function Screen() {
         type="file"
         accept=".svg,.png,.jpg,.jpeg,.webp,.glb,.gltf,.wav,.mp3,.ogg,.m4a,image/*,audio/*"
         aria-label="File to bring in"
+        multiple
         className="sr-only"
         tabIndex={-1}
         onChange={(e) => {
-          bringIn(e.target.files?.[0]);
+          bringIn([...(e.target.files ?? [])]);
           e.target.value = '';
         }}
       />
-      <ImportDialog job={job} onDone={broughtIn} check={measured} onClose={() => setJob(null)} />
+      <ImportDialog job={job} onDone={broughtIn} check={measured} onClose={next} />
       <main
         className="grid min-h-0 relative"
         style={{ gridTemplateColumns: `${sizes.left}px minmax(0,1fr) ${sizes.right}px` }}

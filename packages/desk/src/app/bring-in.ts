@@ -26,7 +26,7 @@ export async function measured(things: ReadThings): Promise<Result<ReadThings>> 
 }
 
 /** Copy, cut and paste as the browser means them: they reach other pieces and other tabs. */
-export function listenToClipboard(s: Session, bringIn: (file: File) => void): () => void {
+export function listenToClipboard(s: Session, bringIn: (files: Iterable<File>) => void): () => void {
   const elsewhere = (e: Event) =>
     (e.target instanceof HTMLElement && e.target.closest('input, textarea, [role="dialog"]') !== null) ||
     s.state.selected?.kind !== 'object';
@@ -38,11 +38,11 @@ export function listenToClipboard(s: Session, bringIn: (file: File) => void): ()
   };
   const paste = (e: ClipboardEvent) => {
     if (e.target instanceof HTMLElement && e.target.closest('input, textarea, [role="dialog"]')) return;
-    const file = e.clipboardData?.files[0];
+    const files = e.clipboardData?.files;
     const text = e.clipboardData?.getData('text/plain') ?? '';
-    if (file || /^\s*(<\?xml|<svg)/.test(text)) {
+    if (files?.length || /^\s*(<\?xml|<svg)/.test(text)) {
       e.preventDefault();
-      bringIn(file ?? new File([text], 'Picture.svg', { type: 'image/svg+xml' }));
+      bringIn(files?.length ? [...files] : [new File([text], 'Picture.svg', { type: 'image/svg+xml' })]);
       return;
     }
     const x = readExcerpt(text);

@@ -190,6 +190,11 @@ describe('a picture’s alpha as mask', () => {
     expect([top(p, 90, 90), top(p, -90, 0)]).toEqual(['ob_p', null]);
   });
 
+  it('means nothing for what is no picture', () => {
+    const sheet = object('ob_s', { kind: 'rect', size: [90, 90], radius: 0 }, {}, { alpha: 0.5 });
+    expect(top(piece([sheet], []), 0, 0)).toBe('ob_s');
+  });
+
   it('without a threshold the window is the picture’s box', () => {
     const sheet = object(
       'ob_s',

@@ -160,7 +160,8 @@ function masksOf(
     const p = of.parent[i] as number;
     let chain = p >= 0 ? (masks[p] ?? null) : null;
     const { mask } = o;
-    const by = !mask ? undefined : 'by' in mask ? index.get(mask.by) : i;
+    // What is no picture has no opacity of its own to show by.
+    const by = !mask ? undefined : 'by' in mask ? index.get(mask.by) : o.kind === 'image' ? i : undefined;
     if (mask && by !== undefined) {
       // A picture that cuts itself is only its own window; another's window is all that lies below it, too.
       const own = !('by' in mask);

@@ -1,11 +1,20 @@
 import 'fake-indexeddb/auto';
 import { MAT, multiply } from '@apple-tick/core/base';
-import { checkIntegrity, emptyPiece, History, PieceStore, type Vec3 } from '@apple-tick/core/model';
+import {
+  checkIntegrity,
+  defaultBase,
+  emptyPiece,
+  History,
+  PieceStore,
+  readPieceJson,
+  type Vec3,
+} from '@apple-tick/core/model';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { addObject, runCommand } from '../commands/registry.ts';
 import {
   baseIn,
   copyChosen,
+  cutIntoGrid,
   duplicate,
   joinUnderRoot,
   moveInTree,
@@ -197,4 +206,66 @@ it('only this: others are not shown, what is above draws nothing, other machines
   expect(p.objects[inner]?.base.shown).toBe(true);
   expect(p.objects[group]?.kind).toBe('group');
   expect(p.objects[other]?.base.shown).toBe(false);
+});
+
+it('a picture that is cut gives its parts its own mask, loses its looks with what names them, and stays sound', () => {
+  const id = s.newId('objects');
+  const child = s.newId('objects');
+  const common = { tags: [], hint: '', base: defaultBase() };
+  const picture = {
+    id: 'as_a',
+    name: 'tile',
+    kind: 'image' as const,
+    mime: 'image/png' as const,
+    width: 40,
+    height: 20,
+    hash: 'a'.repeat(64),
+  };
+  s.edit('x', (e) => {
+    e.add('assets', picture);
+    e.add('objects', {
+      ...common,
+      id,
+      name: 'Tile',
+      parent: null,
+      order: 'a0',
+      kind: 'image',
+      asset: 'as_a',
+      size: [40, 20],
+      pixel: true,
+      mask: { alpha: 0.4 },
+      looks: [{ id: 'lk_a', name: 'other', cut: [0, 0, 4, 4] }],
+      base: { ...defaultBase(), look: 'lk_a' },
+    });
+    // Its name is one that a part would have.
+    e.add('objects', { ...common, id: child, name: 'Tile 2', parent: id, order: 'a0', kind: 'group' });
+    e.add('reactions', {
+      id: 're_a',
+      object: id,
+      on: { event: 'pointer.click' },
+      when: [],
+      after: 0,
+      cooldown: 0,
+      limit: 'always',
+      actions: [
+        { do: 'look', object: id, to: 'lk_a' },
+        { do: 'hide', object: id },
+      ],
+    });
+  });
+  cutIntoGrid(s, id, 2, 2);
+  const parts = s.chosen.map((x) => s.store.get('objects', x));
+  expect(parts.map((o) => o?.mask)).toEqual(Array(4).fill({ alpha: 0.4 }));
+  expect(parts.map((o) => (o?.kind === 'image' ? o.cut : null))).toEqual([
+    [0, 0, 20, 10],
+    [20, 0, 20, 10],
+    [0, 10, 20, 10],
+    [20, 10, 20, 10],
+  ]);
+  expect(s.store.get('objects', id)?.mask).toBeUndefined();
+  expect(s.store.get('reactions', 're_a')?.actions).toEqual([{ do: 'hide', object: id }]);
+  expect(checkIntegrity(s.piece())).toEqual([]);
+  expect(readPieceJson(JSON.parse(JSON.stringify(s.piece()))).ok).toBe(true);
+  s.undo();
+  expect(s.store.get('objects', id)?.looks).toHaveLength(1);
 });

@@ -11,6 +11,7 @@ import {
   insertExcerpt,
   type OutsideReference,
   orderBetween,
+  removeWithReferences,
   type SceneObject,
   subtreeOf,
   uniqueName,
@@ -136,18 +137,36 @@ export function cutIntoGrid(s: Session, id: string, columns: number, rows: numbe
   const [pw, ph] = [o.size[0] / columns, o.size[1] / rows];
   const ids: string[] = [];
   s.edit(`Cut ${o.name}`, (e) => {
-    const { asset: _, size: __, cut: ___, pixel: ____, ...rest } = o;
-    // The picture's own record becomes the group: place, machine and reactions stay where they are.
-    e.update('objects', id, () => ({ ...rest, kind: 'group' }));
+    // A group has no looks, so whatever gave it one goes with them.
+    removeWithReferences(
+      e,
+      (o.looks ?? []).map((l) => l.id),
+    );
+    const { asset: _, size: __, cut: ___, pixel: ____, looks: _____, mask, ...rest } = o;
+    // The picture's own record becomes the group: place, machine and reactions stay where they are. Each part shows by its
+    // own opacity, where the picture did.
+    const ownMask = mask && !('by' in mask) ? mask : null;
+    e.update('objects', id, () => ({
+      ...rest,
+      kind: 'group',
+      base: { ...o.base, look: '' },
+      ...(mask && !ownMask ? { mask } : {}),
+    }));
+    const children = siblingsOf(s.store, id);
+    const names = new Set(children.map((x) => x.name));
+    const above = children[0]?.order ?? null;
     let order: string | null = null;
     for (let r = 0; r < rows; r++)
       for (let c = 0; c < columns; c++) {
-        order = orderBetween(order, null);
+        order = orderBetween(order, above);
         const part = s.newId('objects');
         ids.push(part);
+        const name = uniqueName(`${o.name.slice(0, 190)} ${r * columns + c + 1}`, names);
+        names.add(name);
         e.add('objects', {
           id: part,
-          name: `${o.name} ${r * columns + c + 1}`.slice(0, 200),
+          name,
+          ...(ownMask ? { mask: ownMask } : {}),
           parent: id,
           order,
           tags: [],

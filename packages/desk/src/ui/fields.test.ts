@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { arithmetic } from './fields.tsx';
+import { arithmetic, written } from './fields.tsx';
 import { within } from './Splitter.tsx';
 
 it('sums typed by hand', () => {
@@ -63,4 +63,16 @@ it('parts of the screen stay within their sizes, and fold when pushed well below
   expect(within('left', 120)).toBe(150);
   expect(within('right', 9999)).toBe(520);
   expect(within('deck', 333.4)).toBe(333);
+});
+
+it('numbers in narrow fields keep to six characters', () => {
+  const cases: [number, string, string][] = [
+    [315.3694, '315.369', '315.4'],
+    [-99.256, '-99.256', '-99.26'],
+    [-0.0001, '0', '0'],
+    [-9.8766, '-9.877', '-9.877'],
+    [12345.6, '12345.6', '12346'],
+    [40, '40', '40'],
+  ];
+  for (const [n, wide, short] of cases) expect([written(n, false), written(n, true)]).toEqual([wide, short]);
 });

@@ -20,13 +20,15 @@ export function NumberField(props: {
   most?: number;
   /** For times: frame numbers a second, so that "180f" can be typed. */
   fps?: number;
+  /** One of three in a row: there is room for six characters, so large numbers show fewer decimals. */
+  short?: boolean;
 }) {
   const { least = -1e6, most = 1e6 } = props;
   const put = (n: number) => {
     const to = Math.max(least, Math.min(most, n));
     if (to !== props.value) props.onChange?.(to);
   };
-  const shown = props.mixed ? '' : String(Math.round(props.value * 1000) / 1000);
+  const shown = props.mixed ? '' : written(props.value, props.short ?? false);
   const field = useDraft(shown, (text) => {
     if (props.onText) return props.onText(text);
     const n = arithmetic(text, props.value, props.fps);
@@ -68,6 +70,13 @@ export function NumberField(props: {
       )}
     </label>
   );
+}
+
+/** A number as a field shows it; what it is to the last digit stays until something else is typed. */
+export function written(n: number, short: boolean): string {
+  const size = Math.abs(n);
+  const decimals = !short || size < 10 ? 3 : size < 100 ? 2 : size < 1000 ? 1 : 0;
+  return String(Math.round(n * 10 ** decimals) / 10 ** decimals + 0);
 }
 
 /** Times are at most a day. */

@@ -37,7 +37,7 @@ export function ManyDetails({ objects }: { objects: readonly SceneObject[] }) {
     return (
       <NumberField
         key={property}
-        {...(axis === undefined ? {} : { axis })}
+        {...(axis === undefined ? {} : { axis, short: true })}
         label={label}
         value={values[0] ?? 0}
         mixed={mixed}
@@ -134,6 +134,7 @@ function Sizes({ objects }: { objects: readonly SceneObject[] }) {
       {axes.map(({ k, list }) => (
         <NumberField
           key={k}
+          short
           axis={'whd'[k] as string}
           label={`Size ${'whd'[k]}`}
           value={list[0]?.size ?? 0}

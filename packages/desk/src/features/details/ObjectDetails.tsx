@@ -57,6 +57,7 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
         return (
           <NumberField
             key={axis}
+            short
             axis={axis}
             label={`${title} ${axis}`}
             value={now}
@@ -113,6 +114,7 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
               <NumberField
                 // biome-ignore lint/suspicious/noArrayIndexKey: the axes are fixed
                 key={k}
+                short
                 axis={'whd'[k] as string}
                 label={`Size ${'whd'[k]}`}
                 value={n}
@@ -236,6 +238,7 @@ function Pivot({ object }: { object: SceneObject }) {
             <NumberField
               // biome-ignore lint/suspicious/noArrayIndexKey: the axes are fixed
               key={k}
+              short
               axis={'xyz'[k] as string}
               label={`Pivot ${'xyz'[k]}`}
               value={n}

@@ -87,13 +87,13 @@ export function PieceDetails() {
       </Row>
       <Row title="Time">
         <NumberField
-          axis="frame numbers a second"
           label="Frame numbers a second"
           value={head.fps}
           least={1}
           most={240}
           onChange={(fps) => change('Changed the frame numbers', { fps })}
         />
+        <span className="text-ink-2 whitespace-nowrap">frame numbers a second</span>
       </Row>
     </div>
   );

@@ -18,6 +18,10 @@ const faults = (page: Page) =>
       // A ticket or chip that does not fit shortens and says the whole on hover.
       .filter((e) => !e.closest('[title]'))
       .map((e) => `cut: ${e.textContent}`);
+    // Numbers in fields are read whole.
+    for (const e of document.querySelectorAll<HTMLInputElement>('input.num'))
+      if (e.checkVisibility({ visibilityProperty: true }) && e.scrollWidth > e.clientWidth + 1)
+        cut.push(`cut: ${e.value} in ${e.ariaLabel}`);
     // What a scrolling part does not show now is not on the screen.
     const visible = (r: DOMRect, e: HTMLElement) => {
       let [x0, y0, x1, y1] = [r.left, r.top, r.right, r.bottom];
@@ -79,13 +83,15 @@ for (const theme of ['light', 'dark'])
       await page.getByRole('treeitem', { name: /^Flap/ }).click();
       await page.getByText('only if, how often').click();
       await check('object');
-      for (const part of ['Looks', 'Mask', 'On top', 'Hit shape'])
+      for (const part of ['Looks', 'Pictures on faces', 'Mask', 'On top', 'Hit shape'])
         await page.locator('summary', { hasText: part }).click();
       await page.getByLabel('fixed to the frame').check();
       await page.getByLabel('Where it is clicked').selectOption('rect');
       await check('more of an object');
       await page.getByRole('treeitem', { name: /^Lid/ }).click({ modifiers: ['ControlOrMeta'] });
       await check('several objects');
+      await page.locator('body').press('Escape');
+      await check('the piece');
       await page.getByRole('button', { name: 'Transition: done' }).first().click();
       await check('transition');
       await page.getByRole('button', { name: 'flap open switch' }).click();

@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { newPiece, ON_SHELF, openChute } from './helpers.ts';
+import { addKind, newPiece, ON_SHELF, openChute } from './helpers.ts';
 
 const importText = (page: Page, text: string) =>
   page
@@ -129,4 +129,22 @@ test('reading a large file can be cancelled', async ({ page }) => {
   await page.getByRole('button', { name: 'Cancel' }).click();
   await expect(page.getByRole('dialog')).toBeHidden();
   await expect(page.getByRole('listitem')).toHaveCount(before);
+});
+
+test('a page that is left right after an edit has kept it', async ({ page }) => {
+  await newPiece(page);
+  await addKind(page, 'Rectangle');
+  for (const x of ['11', '22', '33']) {
+    await page.getByRole('treeitem', { name: 'Rectangle' }).click();
+    await page.getByLabel('Place x', { exact: true }).fill(x);
+    await page.evaluate(() => {
+      (document.activeElement as HTMLElement).blur();
+      location.reload();
+    });
+    await page.waitForEvent('load');
+    await page.getByRole('treeitem', { name: 'Rectangle' }).click();
+    await expect(page.getByLabel('Place x', { exact: true })).toHaveValue(x);
+  }
+  await page.locator('body').press('ControlOrMeta+z');
+  await expect(page.getByLabel('Place x', { exact: true })).toHaveValue('22');
 });

@@ -116,8 +116,9 @@ test('A7: on top of the frame at nine anchors, just inside or outside any edge, 
   await page.getByRole('menuitem', { name: 'Top' }).click();
   await expect.poll(() => colour(page, -480 + 22, -270 + 22)).toBe(GREEN);
   await page.getByRole('button', { name: 'Menu of the piece' }).click();
-  await page.getByRole('menuitem', { name: /fits its space/ }).press('ArrowRight');
-  await page.getByRole('menuitem', { name: 'No bars, more is seen' }).press('Enter');
+  await page.getByRole('menuitem', { name: 'Frame, ground and light' }).click();
+  await page.getByLabel('How the frame fits its space').selectOption({ label: 'no bars, more is seen' });
+  await page.getByRole('treeitem', { name: /^Rectangle/ }).click();
   for (const [name, w, h] of [
     [/wide space/, 1800, 540],
     [/tall space/, 960, 1728],

@@ -59,11 +59,11 @@ export function PiecePage() {
         release = resolve;
       });
     });
-    const flush = () => void current?.keeper.flush();
-    addEventListener('pagehide', flush);
+    const leave = () => current?.keeper.leave();
+    addEventListener('pagehide', leave);
     return () => {
       left = true;
-      removeEventListener('pagehide', flush);
+      removeEventListener('pagehide', leave);
       news.close();
       current?.stopRun();
       void current?.keeper.flush().then(() => release());

@@ -122,3 +122,21 @@ it('files that nothing names are dropped after a day; what a piece, its history 
   // A day later neither the deleted piece nor what was only just brought in is waited for.
   expect(await dropUnusedFiles(Date.now() + 25 * 3600 * 1000)).toBe(2);
 });
+
+it('a page that is left at once has kept everything, also what was just being written, and the whole', async () => {
+  const a = await open();
+  for (let i = 0; i < 61; i++) {
+    a.history.edit(`Edit ${i}`, (e) => e.add('signals', signal(`si_${i}`)));
+    // Nobody waits for the writing, so that much is in flight; the sixtieth writes the whole.
+    void a.keeper.flush();
+  }
+  a.history.edit('Last', (e) => e.add('signals', signal('si_last')));
+  a.keeper.leave();
+  await new Promise((done) => setTimeout(done, 200));
+  const b = await open();
+  expect(b.store.ids('signals')).toEqual(a.store.ids('signals'));
+  expect(b.history.undoName).toBe('Last');
+  b.history.undo();
+  expect(b.store.has('signals', 'si_last')).toBe(false);
+  await a.keeper.flush();
+});

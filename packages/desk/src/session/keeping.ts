@@ -160,6 +160,8 @@ export class Keeper {
   private timer: ReturnType<typeof setTimeout> | null = null;
   private writing: Promise<void> = Promise.resolve();
   private sinceWhole = 0;
+  /** What is being written, until it is: a page that is left at once writes it again, with what waits. */
+  private inFlight: JournalRow[] = [];
   private seq: number;
   private readonly kept: Kept;
   private readonly onKept: () => void;
@@ -182,15 +184,13 @@ export class Keeper {
   flush(): Promise<void> {
     if (this.timer !== null) clearTimeout(this.timer);
     this.timer = null;
-    const events = this.waiting;
-    this.waiting = [];
-    if (events.length === 0) return this.writing;
-    const seq = ++this.seq;
+    const entry = this.next();
+    if (!entry) return this.writing;
+    const { seq } = entry;
     this.sinceWhole += 1;
     const whole = this.sinceWhole >= WHOLE_AFTER;
     if (whole) this.sinceWhole = 0;
     const id = this.kept.store.head.id;
-    const event = JSON.stringify(events);
     const all = whole ? row(this.kept.store.toPiece(), this.kept.history.state, seq) : null;
     const head = { name: this.kept.store.head.name, objects: this.kept.store.ids('objects').length };
     this.writing = this.writing.then(async () => {
@@ -199,12 +199,42 @@ export class Keeper {
           await db.pieces.put(all);
           await dropJournal(id, seq);
         } else {
-          await db.journal.put({ piece: id, seq, event });
+          await db.journal.put(entry);
           await db.pieces.update(id, { ...head, changed: Date.now() });
         }
       });
+      this.inFlight = this.inFlight.filter((r) => r !== entry);
       this.onKept();
     });
     return this.writing;
+  }
+
+  /** What waits, as the journal's next entry; null when nothing does. */
+  private next(): JournalRow | null {
+    const events = this.waiting;
+    this.waiting = [];
+    if (events.length === 0) return null;
+    const entry = { piece: this.kept.store.head.id, seq: ++this.seq, event: JSON.stringify(events) };
+    this.inFlight.push(entry);
+    return entry;
+  }
+
+  /**
+   * The page is being left: writes all that is not kept yet before this returns. A transaction that nobody commits dies
+   * with its page, and a promise is never heard of again, so this asks the database directly. An entry that is already
+   * part of the whole is passed over when the piece is opened.
+   */
+  leave(): void {
+    this.next();
+    if (this.inFlight.length === 0) return;
+    const all = db.backendDB().transaction('journal', 'readwrite');
+    const written = [...this.inFlight];
+    for (const r of written) all.objectStore('journal').put(r);
+    // A page that is only put aside may come back and go on.
+    all.oncomplete = () => {
+      this.inFlight = this.inFlight.filter((r) => !written.includes(r));
+      this.onKept();
+    };
+    all.commit();
   }
 }

@@ -231,6 +231,24 @@ describe('SVG', () => {
     expect(problem(svg('<path d="M0 0 L nonsense"/>'))).toContain('holds nothing');
   });
 
+  it('numbers out of all bounds never come into a piece', () => {
+    for (const inner of [
+      '<rect width="1e300" height="5"/><rect width="1" height="1"/>',
+      '<path d="M0 0L1e12 0L0 5Z"/>',
+      '<g transform="scale(1e200)"><rect width="9" height="9" transform="rotate(3)"/></g>',
+      '<rect width="9" height="9" stroke="red" stroke-width="1e9"/>',
+      '<text font-size="1e9">big</text>',
+    ]) {
+      const r = importSvg(svg(inner), 'Picture', ids(), { width: 960, height: 540 });
+      if (r.ok) {
+        const read = readPieceJson(JSON.parse(JSON.stringify(pieceOf(r.value.objects))));
+        expect([inner, read.ok]).toEqual([inner, true]);
+      } else expect(r.problems[0]?.message).toMatch(/\.$/);
+    }
+    // One such shape is told; the sentence says which.
+    expect(problem(svg('<rect id="wall" width="1e300" height="5"/>'))).toContain('"wall"');
+  });
+
   it('a large picture is made small enough for the frame', () => {
     const { objects } = read(svg('<rect width="4000" height="2000"/>', 'viewBox="0 0 4000 2000"'), {
       width: 800,

@@ -23,6 +23,7 @@ import {
   uniqueName,
   type Vec3,
 } from '../model/index.ts';
+import { unsound } from './made.ts';
 
 export interface GltfImport {
   /** Parents before children; the first is the group that holds all. */
@@ -57,7 +58,9 @@ export async function importGltf(
     checkClaims(json);
     const resources: Record<string, Uint8Array<ArrayBuffer>> = bin ? { [GLB_BUFFER]: bin } : {};
     const doc = await new WebIO().readJSON({ json, resources });
-    return { ok: true, value: new Builder(newId, notes).build(doc, name, room) };
+    const value = new Builder(newId, notes).build(doc, name, room);
+    const wrong = unsound(value.objects);
+    return wrong ? problem(wrong) : { ok: true, value };
   } catch (e) {
     if (e instanceof Broken) return problem(e.message);
     return problem('The model is broken: its parts do not fit together.');
@@ -319,7 +322,10 @@ class Builder {
       }
       return known;
     });
-    if (triangles.length === 0) return null;
+    if (points.length < 9) {
+      this.notes.push('triangles without an area');
+      return null;
+    }
     // Seen from both sides: each triangle once more, the other way round.
     if (twice === 2)
       for (let i = triangles.length - 3; i >= 0; i -= 3)

@@ -13,6 +13,7 @@ import {
   type Stroke,
   uniqueName,
 } from '../model/index.ts';
+import { unsound } from './made.ts';
 import { readCleanSvg } from './svg-clean.ts';
 import { apply, areaScale, type Matrix, parseTransform, round, times } from './svg-matrix.ts';
 import { centred, outlineText, simpleShape, toSubpaths } from './svg-shapes.ts';
@@ -100,6 +101,8 @@ class Importer {
       };
     const objects: SceneObject[] = [];
     place(top, null, [0, 0], 'a0', objects);
+    const wrong = unsound(objects);
+    if (wrong) return { ok: false, problems: [{ code: 'svg', path: '', message: wrong }] };
     const notes = [...this.counts].map(([what, n]) => (n === 1 ? what : `${what} (${n} times)`));
     return { ok: true, value: { objects, notes } };
   }

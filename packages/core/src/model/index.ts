@@ -95,6 +95,7 @@ export {
   type Overlay,
   type SceneObject,
   type Stroke,
+  sceneObjectSchema,
   treeOrder,
 } from './scene-object.ts';
 export { boundsOf, isSolid, polygonNodes, resized, sizeOf, subpathsOf } from './shape.ts';

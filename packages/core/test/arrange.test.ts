@@ -2,7 +2,6 @@ import { describe, expect, it } from 'vitest';
 import {
   ANCHORS,
   checkIntegrity,
-  defaultBase,
   drawn,
   editDrawing,
   emptyPiece,
@@ -16,21 +15,8 @@ import {
 } from '../src/model/index.ts';
 import { compile, FaceBuilder, propertyValue, Run } from '../src/run/index.ts';
 import { FILL_HIT, fitFrame, hitTop } from '../src/world/index.ts';
-import { seeded } from './box-piece.ts';
+import { objectOf as object, seeded } from './box-piece.ts';
 
-type Part = Partial<SceneObject['base']>;
-const object = (id: string, kind: object, base: Part = {}, more: object = {}): SceneObject =>
-  ({
-    id,
-    name: id,
-    parent: null,
-    order: id,
-    tags: [],
-    hint: '',
-    base: { ...defaultBase(), ...base },
-    ...kind,
-    ...more,
-  }) as unknown as SceneObject;
 const rect = (w: number, h = w) => ({ kind: 'rect', size: [w, h], radius: 0 });
 const ellipse = (w: number, h = w) => ({ kind: 'ellipse', size: [w, h] });
 const pieceWith = (...objects: SceneObject[]): Piece => ({

@@ -4,6 +4,7 @@ import {
   emptyPiece,
   type Lane,
   type Piece,
+  type SceneObject,
   type Signal,
   type Transition,
 } from '../src/model/index.ts';
@@ -16,6 +17,26 @@ export function seeded(seed: number): () => number {
     s = (Math.imul(s, 1103515245) + 12345) & 0x7fffffff;
     return s / 0x7fffffff;
   };
+}
+
+/** An object at the root of the tree: its kind's fields, what its base has of its own, and whatever else. */
+export function objectOf(
+  id: string,
+  kind: object,
+  base: Partial<SceneObject['base']> = {},
+  more: object = {},
+): SceneObject {
+  return {
+    id,
+    name: id,
+    parent: null,
+    order: id,
+    tags: [],
+    hint: '',
+    base: { ...defaultBase(), ...base },
+    ...kind,
+    ...more,
+  } as unknown as SceneObject;
 }
 
 /** A piece with one box, two clips on its turn about z, two signals, and the given states and transitions. */

@@ -4,7 +4,6 @@ import { insideContours } from '../src/base/index.ts';
 import {
   type Alpha,
   type Asset,
-  defaultBase,
   emptyPiece,
   type Mask,
   type Piece,
@@ -14,7 +13,7 @@ import {
 } from '../src/model/index.ts';
 import { compile, FaceBuilder } from '../src/run/index.ts';
 import { alphaSubpaths, hitTop, pathOutline } from '../src/world/index.ts';
-import { seeded } from './box-piece.ts';
+import { objectOf, seeded } from './box-piece.ts';
 
 const alphaOf = (columns: number, rows: number, at: (i: number, j: number) => number): Alpha => {
   let cells = '';
@@ -90,23 +89,8 @@ describe('where a picture is opaque', () => {
   });
 });
 
-const object = (
-  id: string,
-  kind: object,
-  base: Partial<SceneObject['base']> = {},
-  mask?: Mask,
-): SceneObject =>
-  ({
-    id,
-    name: id,
-    parent: null,
-    order: id,
-    tags: [],
-    hint: '',
-    base: { ...defaultBase(), ...base },
-    ...kind,
-    ...(mask ? { mask } : {}),
-  }) as unknown as SceneObject;
+const object = (id: string, kind: object, base: Partial<SceneObject['base']> = {}, mask?: Mask) =>
+  objectOf(id, kind, base, mask ? { mask } : {});
 const picture = (id: string, size: number, more: object = {}, base: object = {}, mask?: Mask) =>
   object(id, { kind: 'image', asset: 'as_a', size: [size, size], pixel: false, ...more }, base, mask);
 const piece = (objects: SceneObject[], assets: Asset[]): Piece => {

@@ -1,3 +1,4 @@
+export { extentOf, grown } from './arrays.ts';
 export { hexToOklab, linearToRgb, oklabToRgb, rgbToHex, shadeRgb } from './color.ts';
 export { SAME_DATE, snapDate, TICKS_PER_SECOND, tickAtOrAfter, tickTime } from './dates.ts';
 export { RunHash } from './hash.ts';

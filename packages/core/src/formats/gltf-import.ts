@@ -13,7 +13,7 @@ import {
   WebIO,
 } from '@gltf-transform/core';
 import { strFromU8 } from 'fflate';
-import { type IdKind, linearToRgb, type Problem, type Result, rgbToHex } from '../base/index.ts';
+import { extentOf, type IdKind, linearToRgb, type Problem, type Result, rgbToHex } from '../base/index.ts';
 import {
   defaultBase,
   MAX_TRIANGLES,
@@ -330,9 +330,8 @@ class Builder {
     if (twice === 2)
       for (let i = triangles.length - 3; i >= 0; i -= 3)
         triangles.push(triangles[i] as number, triangles[i + 2] as number, triangles[i + 1] as number);
-    const low = [0, 1, 2].map((k) => extreme(points, k, Math.min)) as Vec3;
-    const high = [0, 1, 2].map((k) => extreme(points, k, Math.max)) as Vec3;
-    const centre = low.map((l, k) => (l + (high[k] as number)) / 2) as Vec3;
+    const extents = ([0, 1, 2] as const).map((k) => extentOf(points, k));
+    const centre = extents.map(([least, greatest]) => (least + greatest) / 2) as Vec3;
     const asset: MeshAsset = {
       id: this.newId('assets'),
       name,
@@ -345,7 +344,7 @@ class Builder {
     return {
       asset,
       centre,
-      size: low.map((l, k) => tidy((high[k] as number) - l)) as Vec3,
+      size: extents.map(([least, greatest]) => tidy(greatest - least)) as Vec3,
       color: rgbToHex(linearToRgb(factor[0], factor[1], factor[2])),
       opacity: material?.getAlphaMode() === 'BLEND' ? clamp(factor[3]) : 1,
     };
@@ -380,12 +379,6 @@ interface Made {
 const clamp = (x: number) => Math.max(0, Math.min(1, x));
 /** Thousandths of a px; never −0. */
 const tidy = (x: number) => Math.round(x * 1000) / 1000 + 0;
-
-function extreme(points: readonly number[], k: number, pick: (a: number, b: number) => number): number {
-  let best = points[k] as number;
-  for (let i = k; i < points.length; i += 3) best = pick(best, points[i] as number);
-  return best;
-}
 
 function checkDepth(n: Node, depth: number, way: Set<Node>): void {
   if (depth > MAX_DEPTH || way.has(n))

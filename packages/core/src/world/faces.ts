@@ -2,7 +2,7 @@
  * What is on the screen, as faces: shapes in their own planes (u, v) with an affine map to the frame, so that
  * painting, hit tests and exports all work on the same numbers.
  */
-import { oklabToRgb, shadeRgb } from '../base/index.ts';
+import { grown, oklabToRgb, shadeRgb } from '../base/index.ts';
 import { CH_FILL, CH_LOOK, CH_OPACITY, CH_SHOWN, CHANNELS } from '../model/index.ts';
 import { EDGE_NONE, type FaceStyle, FLAT, type LocalFace, type ObjectGeometry, SOLID } from './drawing.ts';
 import type { Geometry, MaskUse } from './geometry.ts';
@@ -58,11 +58,7 @@ export class FaceList {
 
   private grow(): void {
     const n = this.object.length * 2;
-    const wider = <T extends Int32Array | Uint8Array | Float64Array>(a: T, per: number): T => {
-      const b = new (a.constructor as new (n: number) => T)(n * per);
-      b.set(a);
-      return b;
-    };
+    const wider = <T extends Int32Array | Uint8Array | Float64Array>(a: T, per: number) => grown(a, n * per);
     this.order = wider(this.order, 1);
     this.object = wider(this.object, 1);
     this.plane = wider(this.plane, 9);

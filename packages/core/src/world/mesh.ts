@@ -1,5 +1,5 @@
 /** The triangles of a mesh as flat faces: those that lie in one plane and make a convex outline become one face. */
-import type { Subpath } from '../base/index.ts';
+import { extentOf, type Subpath } from '../base/index.ts';
 import type { MeshAsset, Vec3 } from '../model/index.ts';
 
 export interface MeshFace {
@@ -48,19 +48,12 @@ interface Triangle {
 }
 
 function stretched(points: readonly number[], size: readonly number[]): Float64Array {
-  const low = [0, 1, 2].map((k) => extreme(points, k, Math.min));
-  const high = [0, 1, 2].map((k) => extreme(points, k, Math.max));
+  const extents = ([0, 1, 2] as const).map((k) => extentOf(points, k));
   return Float64Array.from(points, (x, i) => {
     const k = i % 3;
-    const [a, b] = [low[k] as number, high[k] as number];
+    const [a, b] = extents[k] as [number, number];
     return b > a ? ((x - (a + b) / 2) * (size[k] as number)) / (b - a) : 0;
   });
-}
-
-function extreme(points: readonly number[], k: number, pick: (a: number, b: number) => number): number {
-  let best = points[k] as number;
-  for (let i = k; i < points.length; i += 3) best = pick(best, points[i] as number);
-  return best;
 }
 
 /** The triangles' corners with equal points counted as one, so that neighbours are known to be neighbours. */

@@ -5,6 +5,7 @@
  * overlap, keep the order of the tree.
  */
 
+import { grown } from '../base/index.ts';
 import { CONVEX } from './drawing.ts';
 import type { FaceList } from './faces.ts';
 import type { Outline } from './outline.ts';
@@ -76,15 +77,10 @@ export class PaintOrder {
   private ensure(n: number): void {
     if (this.first.length >= n) return;
     const size = Math.max(n, this.first.length * 2);
-    const wider = <T extends Int32Array | Uint8Array | Float64Array>(a: T, per: number): T => {
-      const b = new (a.constructor as new (n: number) => T)(size * per);
-      b.set(a);
-      return b;
-    };
-    this.first = wider(this.first, 1);
-    this.corners = wider(this.corners, 1);
-    this.box = wider(this.box, 4);
-    this.dirty = wider(this.dirty, 1);
+    this.first = grown(this.first, size);
+    this.corners = grown(this.corners, size);
+    this.box = grown(this.box, size * 4);
+    this.dirty = grown(this.dirty, size);
     this.sorted = new Int32Array(size);
     this.firstEdge = new Int32Array(size);
     this.waiting = new Int32Array(size);
@@ -99,9 +95,7 @@ export class PaintOrder {
       if (this.dirty[f] === 0) continue;
       const room = convexOf(faces, f).length;
       if (at + room > this.points.length) {
-        const wider = new Float64Array(Math.max(at + room, this.points.length * 2));
-        wider.set(this.points);
-        this.points = wider;
+        this.points = grown(this.points, Math.max(at + room, this.points.length * 2));
       }
       this.first[f] = at;
       const n = outlineOf(faces, f, this.points, at);
@@ -212,14 +206,10 @@ export class PaintOrder {
 
   private edge(a: number, b: number): void {
     if (this.edges === this.before.length) {
-      const wider = (x: Int32Array) => {
-        const y = new Int32Array(x.length * 2);
-        y.set(x);
-        return y;
-      };
-      this.before = wider(this.before);
-      this.after = wider(this.after);
-      this.nextEdge = wider(this.nextEdge);
+      const length = this.edges * 2;
+      this.before = grown(this.before, length);
+      this.after = grown(this.after, length);
+      this.nextEdge = grown(this.nextEdge, length);
     }
     const e = this.edges++;
     this.before[e] = a;

@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { boxWithOpenClip, drag, middle, openChute } from './helpers.ts';
+import { boxWithOpenClip, drag, middle, openChute, undo } from './helpers.ts';
 
 /** A piece with a box whose turn is keyed at 0 and 0.7 s, its panel unfolded. */
 async function keyedBox(page: Page): Promise<void> {
@@ -11,7 +11,6 @@ async function keyedBox(page: Page): Promise<void> {
   await page.keyboard.press('Enter');
   await expect(page.getByRole('button', { name: /^Key at/ })).toHaveCount(2);
 }
-const undo = (page: Page) => page.locator('body').press('ControlOrMeta+z');
 
 test('new clips play once; the clip plays and its end stays on the view', async ({ page }) => {
   await keyedBox(page);

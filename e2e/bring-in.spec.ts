@@ -2,7 +2,7 @@
 import { readFileSync } from 'node:fs';
 import { Document, WebIO } from '@gltf-transform/core';
 import { expect, type Page, test } from '@playwright/test';
-import { addKind, colour, commit, newPiece } from './helpers.ts';
+import { addKind, at, colour, commit, newPiece } from './helpers.ts';
 
 /** A red crate 2 units wide with a lid of its own, as a .glb. */
 async function crate(): Promise<Buffer> {
@@ -207,19 +207,11 @@ test('a picture is a window where it is opaque, for itself and for others; undo 
   await expect.poll(() => colour(page, 150, 0)).toBe('#dce7e2');
 
   // What is clear in the picture is not clicked once it cuts itself.
-  const clicked = async (x: number, y: number) => {
-    await page.mouse.click(x, y);
-    return page.getByRole('treeitem', { selected: true }).textContent();
-  };
-  const view = await page.locator('canvas').first().boundingBox();
-  const k = Math.min(((view?.width ?? 0) - 36) / 960, ((view?.height ?? 0) - 28) / 540);
-  const at = [
-    (view?.x ?? 0) + (view?.width ?? 0) / 2 + 170 * k,
-    (view?.y ?? 0) + (view?.height ?? 0) / 2 - 150 * k,
-  ] as const;
-  expect(await clicked(...at)).toContain('Disc');
+  const clear = await at(page, 170, 150);
+  await page.mouse.click(clear.x, clear.y);
+  await expect(page.getByRole('treeitem', { selected: true })).toContainText('Disc');
   await page.getByLabel('Mask', { exact: true }).selectOption({ label: 'only where it is opaque' });
-  await page.mouse.click(...at);
+  await page.mouse.click(clear.x, clear.y);
   await expect(page.getByRole('treeitem', { selected: true })).toHaveCount(0);
 });
 

@@ -52,19 +52,30 @@ export const commit = async (page: Page, label: string, value: string) => {
   await page.keyboard.press('Enter');
 };
 
-/** The colour of the view at a point, px of the piece round its middle. */
-export const colour = (page: Page, x: number, y: number) =>
+/** The colour of the view at a point, px of the piece round its middle (at 100 %, in a space of that width and height). */
+export const colour = (page: Page, x: number, y: number, width = 960, height = 540) =>
   page
     .locator('canvas')
     .first()
     .evaluate(
       (c: HTMLCanvasElement, p) => {
-        const k =
-          Math.min((c.clientWidth - 36) / 960, (c.clientHeight - 28) / 540) * (c.width / c.clientWidth);
+        const scale = Math.min((c.clientWidth - 36) / p.width, (c.clientHeight - 28) / p.height);
+        const k = scale * (c.width / c.clientWidth);
         const d = c
           .getContext('2d')
           ?.getImageData(Math.round(c.width / 2 + p.x * k), Math.round(c.height / 2 - p.y * k), 1, 1).data;
         return `#${[0, 1, 2].map((i) => (d?.[i] ?? 0).toString(16).padStart(2, '0')).join('')}`;
       },
-      { x, y },
+      { x, y, width, height },
     );
+
+/** The row of an object in the tree, by its name alone: what it carries is part of a row's name. */
+export const item = (page: Page, name: string) => page.getByRole('treeitem', { name, exact: true });
+/** The page's place of a point of the frame, px from its middle, in the front view at 100 %. */
+export const at = async (page: Page, x: number, y: number) => {
+  const box = await page.getByLabel('Frame', { exact: true }).boundingBox();
+  if (!box) throw new Error('no frame');
+  const scale = Math.min((box.width - 36) / 960, (box.height - 28) / 540);
+  return { x: box.x + box.width / 2 + x * scale, y: box.y + box.height / 2 - y * scale, scale };
+};
+export const undo = (page: Page) => page.locator('body').press('ControlOrMeta+z');

@@ -1,29 +1,8 @@
 import { expect, type Page, test } from '@playwright/test';
-import { addKind, boxWithOpenClip, commit, newPiece } from './helpers.ts';
+import { addKind, boxWithOpenClip, colour, commit, newPiece } from './helpers.ts';
 
 const section = (page: Page, name: string) =>
   page.getByRole('complementary', { name: 'Properties' }).locator('summary', { hasText: name });
-/** The colour of the view at a point of the piece, px from the frame's middle (front view, 100 %). */
-const colour = (page: Page, x: number, y: number, width = 960, height = 540) =>
-  page
-    .locator('canvas')
-    .first()
-    .evaluate(
-      (c: HTMLCanvasElement, p) => {
-        const scale = Math.min((c.clientWidth - 36) / p.width, (c.clientHeight - 28) / p.height);
-        const ratio = c.width / c.clientWidth;
-        const at = c
-          .getContext('2d')
-          ?.getImageData(
-            Math.round((c.clientWidth / 2 + p.x * scale) * ratio),
-            Math.round((c.clientHeight / 2 - p.y * scale) * ratio),
-            1,
-            1,
-          ).data ?? [0, 0, 0];
-        return `#${[at[0], at[1], at[2]].map((n) => (n as number).toString(16).padStart(2, '0')).join('')}`;
-      },
-      { x, y, width, height },
-    );
 const GROUND = '#dce7e2';
 const GREEN = '#7fa982';
 

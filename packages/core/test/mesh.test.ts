@@ -5,7 +5,6 @@ import { newId } from '../src/base/index.ts';
 import { importGltf } from '../src/formats/index.ts';
 import {
   checkIntegrity,
-  defaultBase,
   emptyPiece,
   type MeshAsset,
   type Piece,
@@ -14,7 +13,7 @@ import {
 } from '../src/model/index.ts';
 import { compile, FaceBuilder } from '../src/run/index.ts';
 import { hitTop, meshFaces } from '../src/world/index.ts';
-import { seeded } from './box-piece.ts';
+import { objectOf, seeded } from './box-piece.ts';
 
 type V = [number, number, number];
 const CUBE: V[] = [-1, 1].flatMap((x) => [-1, 1].flatMap((y) => [-1, 1].map((z): V => [x, y, z])));
@@ -307,19 +306,7 @@ it('a mesh asset that a picture names is a problem with its place', () => {
     ...emptyPiece('p', 'x'),
     assets: { as_m: mesh(CUBE, CUBE_FACES) },
     objects: {
-      ob_i: {
-        id: 'ob_i',
-        name: 'i',
-        parent: null,
-        order: 'a0',
-        tags: [],
-        hint: '',
-        base: defaultBase(),
-        kind: 'image',
-        asset: 'as_m',
-        size: [10, 10],
-        pixel: false,
-      },
+      ob_i: objectOf('ob_i', { kind: 'image', asset: 'as_m', size: [10, 10], pixel: false }),
     },
   };
   expect(checkIntegrity(piece)).toEqual([

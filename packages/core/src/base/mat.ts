@@ -128,3 +128,37 @@ export function invert(out: Float64Array, o: number, m: Float64Array, i: number)
   }
   return true;
 }
+
+/** Whether the matrix mirrors: negative then. */
+export function determinant(m: Float64Array, o: number): number {
+  const at = (k: number) => m[o + k] as number;
+  return (
+    at(0) * (at(4) * at(8) - at(5) * at(7)) -
+    at(3) * (at(1) * at(8) - at(2) * at(7)) +
+    at(6) * (at(1) * at(5) - at(2) * at(4))
+  );
+}
+
+/**
+ * Degrees about x, y, z (applied as Rx · Ry · Rz) and scales of a matrix; of a sheared one, the nearest by its columns.
+ * What is mirrored has a negative scale along x. For editing and imports only: arcs are the engine's own here.
+ */
+export function decompose(
+  m: Float64Array,
+  o: number,
+): { rotation: [number, number, number]; scale: [number, number, number] } {
+  const length = (k: number) => {
+    const [x, y, z] = [m[o + k * 3] as number, m[o + k * 3 + 1] as number, m[o + k * 3 + 2] as number];
+    return Math.sqrt(x * x + y * y + z * z);
+  };
+  const scale: [number, number, number] = [length(0), length(1), length(2)];
+  if (determinant(m, o) < 0) scale[0] = -scale[0];
+  const r = (row: number, col: 0 | 1 | 2) => (m[o + col * 3 + row] as number) / (scale[col] || 1);
+  // The upper right entry of Rx · Ry · Rz is sin y; where that is ±1, z is taken to be 0.
+  const sy = Math.max(-1, Math.min(1, r(0, 2)));
+  const degrees = 180 / Math.PI;
+  const flat = Math.abs(sy) > 1 - 1e-12;
+  const x = flat ? Math.atan2(r(2, 1), r(1, 1)) : Math.atan2(-r(1, 2), r(2, 2));
+  const z = flat ? 0 : Math.atan2(-r(0, 1), r(0, 0));
+  return { rotation: [x * degrees, Math.asin(sy) * degrees, z * degrees], scale };
+}

@@ -13,7 +13,15 @@ import {
   WebIO,
 } from '@gltf-transform/core';
 import { strFromU8 } from 'fflate';
-import { extentOf, type IdKind, linearToRgb, type Problem, type Result, rgbToHex } from '../base/index.ts';
+import {
+  decompose,
+  extentOf,
+  type IdKind,
+  linearToRgb,
+  type Problem,
+  type Result,
+  rgbToHex,
+} from '../base/index.ts';
 import {
   defaultBase,
   MAX_TRIANGLES,
@@ -230,11 +238,14 @@ class Builder {
   private node(n: Node, parent: string, less: Vec3): void {
     const t = n.getTranslation();
     const position = [0, 1, 2].map((i) => tidy(((t[i] as number) - (less[i] as number)) * this.k)) as Vec3;
+    // Theirs has a fourth row, which says nothing.
+    const matrix = Float64Array.from(n.getMatrix().filter((_, i) => i % 4 < 3));
+    const { rotation, scale } = decompose(matrix, 0);
     const base = {
       ...defaultBase(),
       position,
-      rotation: eulerOf(n.getRotation() as [number, number, number, number]),
-      scale: n.getScale().map(tidy) as Vec3,
+      rotation: rotation.map((d) => Math.round(d * 1e4) / 1e4 + 0) as Vec3,
+      scale: scale.map(tidy) as Vec3,
     };
     const made = (n.getMesh()?.listPrimitives() ?? [])
       .map((p) => this.mesh(p, n.getMesh()?.getName() || n.getName() || 'Mesh'))
@@ -404,18 +415,4 @@ function corneredBy(p: Primitive): number[] | null {
     for (let i = 0; i + 2 < n; i++) out.push(at(i), at(i + 1 + (i % 2)), at(i + 2 - (i % 2)));
   else for (let i = 1; i + 1 < n; i++) out.push(at(0), at(i), at(i + 1));
   return out;
-}
-
-/** Degrees about x, y, z, applied as Rx · Ry · Rz, of a unit quaternion x, y, z, w. */
-export function eulerOf([x, y, z, w]: readonly [number, number, number, number]): [number, number, number] {
-  const degrees = (r: number) => Math.round((r * 180 * 1e4) / Math.PI) / 1e4 + 0;
-  const sin = 2 * (x * z + y * w);
-  // Looking along an axis, the turns about x and z are one and the same.
-  if (Math.abs(sin) > 0.9999999)
-    return [degrees(Math.atan2(2 * (y * z + x * w), 1 - 2 * (x * x + z * z))), sin > 0 ? 90 : -90, 0];
-  return [
-    degrees(Math.atan2(-2 * (y * z - x * w), 1 - 2 * (x * x + y * y))),
-    degrees(Math.asin(sin)),
-    degrees(Math.atan2(-2 * (x * y - z * w), 1 - 2 * (y * y + z * z))),
-  ];
 }

@@ -2,7 +2,7 @@
  * What is on the screen, as faces: shapes in their own planes (u, v) with an affine map to the frame, so that
  * painting, hit tests and exports all work on the same numbers.
  */
-import { grown, oklabToRgb, shadeRgb } from '../base/index.ts';
+import { determinant, grown, oklabToRgb, shadeRgb } from '../base/index.ts';
 import { CH_FILL, CH_LOOK, CH_OPACITY, CH_SHOWN, CHANNELS } from '../model/index.ts';
 import { EDGE_NONE, type FaceStyle, FLAT, type LocalFace, type ObjectGeometry, SOLID } from './drawing.ts';
 import type { Geometry, MaskUse } from './geometry.ts';
@@ -262,15 +262,6 @@ function lit(p: Float64Array, mirror: number, light: ArrayLike<number>): number 
   const len = Math.sqrt(nx * nx + ny * ny + nz * nz) * mirror;
   const dot = (nx * (light[0] as number) + ny * (light[1] as number) + nz * (light[2] as number)) / len;
   return AMBIENT + (1.04 - AMBIENT) * Math.max(0, dot);
-}
-
-function determinant(m: Float64Array, o: number): number {
-  const at = (k: number) => m[o + k] as number;
-  return (
-    at(0) * (at(4) * at(8) - at(5) * at(7)) -
-    at(3) * (at(1) * at(8) - at(2) * at(7)) +
-    at(6) * (at(1) * at(5) - at(2) * at(4))
-  );
 }
 
 /**

@@ -1,5 +1,5 @@
 /** Commands on the chosen objects: copies, joining under one root, other parents, other places among siblings. */
-import { composeLocal, invert, MAT, multiply } from '@apple-tick/core/base';
+import { composeLocal, decompose, invert, MAT, multiply } from '@apple-tick/core/base';
 import {
   type Asset,
   type Base,
@@ -284,36 +284,15 @@ export function baseIn(base: Base, world: Float64Array, space: Float64Array | un
   if (space && invert(inv, 0, space, 0)) multiply(m, 0, inv, 0, world, 0);
   else m.set(world);
   const round = (n: number) => Math.round(n * 1e6) / 1e6 + 0;
-  const scale = [0, 1, 2].map((k) => {
-    const [x, y, z] = [m[k * 3] as number, m[k * 3 + 1] as number, m[k * 3 + 2] as number];
-    return Math.sqrt(x * x + y * y + z * z);
-  }) as Vec3;
-  // A mirrored object stays mirrored along x.
-  if (handedness(m) < 0) scale[0] = -scale[0];
-  const r = (row: number, col: number) => (m[col * 3 + row] as number) / (scale[col] || 1);
-  // Rx · Ry · Rz: its upper right entry is sin y; where that is ±1, z is taken to be 0.
-  const sy = Math.max(-1, Math.min(1, r(0, 2)));
-  const deg = 180 / Math.PI;
-  const y = Math.asin(sy) * deg;
-  const flat = Math.abs(sy) > 1 - 1e-12;
-  const x = (flat ? Math.atan2(r(2, 1), r(1, 1)) : Math.atan2(-r(1, 2), r(2, 2))) * deg;
-  const z = flat ? 0 : Math.atan2(-r(0, 1), r(0, 0)) * deg;
-  const rotation = [round(x), round(y), round(z)] as Vec3;
-  const next: Base = { ...base, rotation, scale: scale.map(round) as Vec3, position: [0, 0, 0] };
+  const parts = decompose(m, 0);
+  const rotation = parts.rotation.map(round) as Vec3;
+  const scale = parts.scale.map(round) as Vec3;
+  const next: Base = { ...base, rotation, scale, position: [0, 0, 0] };
   const row = Float64Array.from([...next.position, ...next.rotation, ...next.scale, ...next.pivot]);
   const now = new Float64Array(MAT);
   composeLocal(now, 0, row, 0);
   const position = [0, 1, 2].map((k) => round((m[9 + k] as number) - (now[9 + k] as number))) as Vec3;
   return { ...next, position };
-}
-
-function handedness(m: Float64Array): number {
-  const at = (k: number) => m[k] as number;
-  return (
-    at(0) * (at(4) * at(8) - at(5) * at(7)) -
-    at(3) * (at(1) * at(8) - at(2) * at(7)) +
-    at(6) * (at(1) * at(5) - at(2) * at(4))
-  );
 }
 
 /** One place up or down among the siblings, into the sibling above, or out of the parent. */

@@ -1,5 +1,16 @@
 import { expect, type Page, test } from '@playwright/test';
-import { boxWithOpenClip, drag, middle, openChute, undo } from './helpers.ts';
+import {
+  addKind,
+  boxWithOpenClip,
+  colour,
+  commit,
+  drag,
+  item,
+  middle,
+  newPiece,
+  openChute,
+  undo,
+} from './helpers.ts';
 
 /** A piece with a box whose turn is keyed at 0 and 0.7 s, its panel unfolded. */
 async function keyedBox(page: Page): Promise<void> {
@@ -157,4 +168,38 @@ test('the parts of the screen are dragged to size, by keyboard too, and folded',
   await expect(page.getByRole('treeitem').first()).toBeHidden();
   await page.getByRole('separator', { name: 'Width of the objects' }).press('Enter');
   await expect(page.getByRole('treeitem').first()).toBeVisible();
+});
+
+test('A4: parts joined under one root in one command are keyed together in one clip, by mouse and by keyboard', async ({
+  page,
+}) => {
+  await newPiece(page);
+  for (const x of ['-150', '150']) {
+    await addKind(page, 'Rectangle');
+    await commit(page, 'Place x', x);
+  }
+  await item(page, 'Rectangle').click();
+  await item(page, 'Rectangle 2').click({ modifiers: ['ControlOrMeta'] });
+  await page.locator('body').press('ControlOrMeta+j');
+  await expect(item(page, 'Group')).toHaveAttribute('aria-selected', 'true');
+  await page.getByRole('button', { name: 'Add a machine to Group' }).first().click();
+  await page.getByRole('button', { name: 'Add ▾' }).click();
+  await page.getByRole('menuitem', { name: 'A state that plays a new clip' }).click();
+  await page.getByRole('button', { name: 'Unfold its timeline' }).click();
+  await page.getByRole('button', { name: /key as I move/ }).click();
+  await commit(page, 'Playhead, seconds', '0.5');
+  await item(page, 'Rectangle').click();
+  await commit(page, 'Place y', '100');
+  await item(page, 'Rectangle 2').click();
+  await commit(page, 'Turn ° z', '90');
+  // Two tracks of two parts, each with a key before and at the playhead, in the one clip of the root.
+  await expect(page.getByRole('button', { name: 'Key at 0.50 s' })).toHaveCount(2);
+  await expect(page.getByRole('button', { name: 'Key at 0.00 s' })).toHaveCount(2);
+  await expect.poll(() => colour(page, -150, 100)).toBe('#7fa982');
+  // Turned by a quarter, the second is higher than wide.
+  await expect.poll(() => colour(page, 150, 50)).toBe('#7fa982');
+  await commit(page, 'Playhead, seconds', '0');
+  await expect.poll(() => colour(page, 150, 50)).toBe('#dce7e2');
+  await undo(page);
+  await expect(page.getByRole('button', { name: 'Key at 0.50 s' })).toHaveCount(1);
 });

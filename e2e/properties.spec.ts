@@ -1,6 +1,6 @@
 /** The properties: of one object, of several, of the piece; what is typed, and where it is clicked. */
 import { expect, test } from '@playwright/test';
-import { addKind, at, commit, item, newPiece, undo } from './helpers.ts';
+import { addKind, at, colour, commit, item, newPiece, undo } from './helpers.ts';
 
 test('A3, A12: a placement is copied to another object; a hit shape is clicked where nothing is drawn', async ({
   page,
@@ -145,4 +145,22 @@ test('with nothing selected the piece itself is changed: frame, ground, light, a
   await page.locator('body').press('Escape');
   await expect(page.getByLabel('Frame width')).toHaveValue('960');
   await expect(page.getByRole('button', { name: 'Undo “Added Box”' })).toBeEnabled();
+});
+
+test('A2: a typed pivot never moves the object, and the swing about it is shown', async ({ page }) => {
+  await newPiece(page);
+  await addKind(page, 'Rectangle');
+  await commit(page, 'Turn ° z', '30');
+  const seen = () => Promise.all([colour(page, 50, 45), colour(page, 0, 0), colour(page, 60, -30)]);
+  const before = await seen();
+  await commit(page, 'Pivot y', '40');
+  await commit(page, 'Pivot x', '-60');
+  await expect(page.getByRole('button', { name: /^Undo “Moved the pivot of Rectangle”/ })).toBeEnabled();
+  expect(await seen()).toEqual(before);
+  await page.getByRole('button', { name: 'show the swing' }).click();
+  await expect(page.locator('section[aria-label="View"] g[stroke-dasharray="4 3"] polygon')).toHaveCount(4);
+  await undo(page);
+  await undo(page);
+  await expect(page.getByLabel('Pivot x', { exact: true })).toHaveValue('0');
+  expect(await seen()).toEqual(before);
 });

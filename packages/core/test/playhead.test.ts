@@ -1,22 +1,19 @@
 import { describe, expect, it } from 'vitest';
 import {
   crossingPosition,
+  dateOf,
   fold,
+  newPlay,
   type Playhead,
+  placeAt,
   playPosition,
   rebase,
   startPosition,
 } from '../src/anim/index.ts';
 import { seeded } from './box-piece.ts';
 
-const head = (p0: number, speed: number): Playhead => ({
-  p0,
-  t0: 0,
-  speed,
-  mark: p0,
-  incl: false,
-  ended: false,
-});
+const head = (p0: number, speed: number): Playhead => newPlay(p0, 0, speed);
+const noCues = new Float64Array();
 type Loop = 'once' | 'loop' | 'there-and-back';
 
 /**
@@ -77,14 +74,15 @@ describe('playhead', () => {
       let back = raw;
       while (back < 0) back += d;
       while (back >= d) back -= d;
-      expect(fold(raw, d, 'loop')).toBeCloseTo(back, 12);
+      expect(fold(raw, d, 'loop', 1)).toBeCloseTo(back, 12);
+      expect(fold(raw, d, 'loop', -1)).toBeCloseTo(back === 0 ? d : back, 12);
       let x = raw;
       while (x < 0 || x > d) x = x < 0 ? -x : 2 * d - x;
-      expect(fold(raw, d, 'there-and-back')).toBeCloseTo(x, 12);
+      expect(fold(raw, d, 'there-and-back', 1)).toBeCloseTo(x, 12);
     }
-    expect(fold(9, d, 'once')).toBe(d);
-    expect(fold(-1, d, 'once')).toBe(0);
-    expect(fold(3, 0, 'loop')).toBe(0);
+    expect(fold(9, d, 'once', 1)).toBe(d);
+    expect(fold(-1, d, 'once', 1)).toBe(0);
+    expect(fold(3, 0, 'loop', 1)).toBe(0);
   });
 
   it('begins where `from` says, per cent along the direction of play', () => {
@@ -98,12 +96,38 @@ describe('playhead', () => {
 
   it('another speed goes on without a jump, and turned round at the end it is no longer done', () => {
     const p = { ...head(0, 1), ended: true, mark: 2, incl: true };
-    rebase(p, 5, -0.5, 2, 'once');
+    rebase(p, 5, -0.5, 2, 'once', noCues);
     expect(playPosition(p, 5, 2, 'once')).toBe(2);
     expect(playPosition(p, 7, 2, 'once')).toBe(1);
     expect(p.ended).toBe(false);
-    rebase(p, 7, 0, 2, 'once');
+    rebase(p, 7, 0, 2, 'once', noCues);
     expect(playPosition(p, 99, 2, 'once')).toBe(1);
-    expect(crossingPosition(p, 2, 'once', new Float64Array())).toBeNaN();
+    expect(crossingPosition(p, 2, 'once', noCues)).toBeNaN();
+  });
+
+  it('at the date of a turn a loop stands at the start of what comes, forwards and backwards, at any length and speed', () => {
+    const random = seeded(5);
+    for (let round = 0; round < 3000; round++) {
+      const d = 0.001 + random() * 3;
+      const speed = (random() < 0.5 ? -1 : 1) * (0.05 + random() * 8);
+      const p = { ...newPlay(speed < 0 ? d : 0, random() * 100, speed) };
+      for (let turn = 1; turn <= 4; turn++) {
+        const raw = crossingPosition(p, d, 'loop', noCues);
+        expect(placeAt(p, dateOf(p, raw), d, 'loop'), `round ${round}`).toBe(speed < 0 ? d : 0);
+        p.mark = raw;
+        p.incl = true;
+      }
+    }
+  });
+
+  it('a pause keeps the way that was gone: turned round after it, a done clip runs again', () => {
+    const p = { ...head(0, 1), mark: 2, incl: true, ended: true };
+    rebase(p, 5, 0, 2, 'once', noCues);
+    rebase(p, 6, 1, 2, 'once', noCues);
+    expect(p.ended).toBe(true);
+    rebase(p, 7, 0, 2, 'once', noCues);
+    rebase(p, 8, -1, 2, 'once', noCues);
+    expect(p.ended).toBe(false);
+    expect(crossingPosition(p, 2, 'once', noCues)).toBe(0);
   });
 });

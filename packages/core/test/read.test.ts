@@ -12,6 +12,7 @@ const changed = (change: (j: never) => void) => {
   change(j as never);
   return JSON.stringify(j);
 };
+const KEY = 'clips.cl_tip.tracks.0.keys.0';
 const problems = (t: string) => {
   const r = readPiece(t);
   return r.ok ? [] : r.problems.map((p) => `${p.path}: ${p.message}`);
@@ -114,3 +115,36 @@ it('10,000 seeded edits, undone and redone, come back to equal pieces', () => {
     while (history.undo());
   }
 });
+
+it.each<[string, string, string, unknown, string]>([
+  ['an action', 'Tweens come', 'reactions.re_click.actions.0', { do: 'tween', seconds: 1 }, 'actions[0].do'],
+  ['steps', 'Steps come', `${KEY}.easing`, { steps: 3 }, 'keys[0].easing'],
+  ['stops', 'Easings of several straight parts come', `${KEY}.easing`, { linear: [0, 1] }, 'keys[0].easing'],
+  ['an easing by name', 'Automatic easings come', `${KEY}.easing`, 'auto', 'keys[0].easing'],
+  ['a track', 'Offset tracks come', 'clips.cl_tip.tracks.0.mode', 'offset', 'tracks[0].mode'],
+  ['an event', 'Drags come', 'reactions.re_click.on', { event: 'drag.start' }, 'on.event'],
+  ['a fact', 'Nearness comes', 'reactions.re_click.when.0', { fact: 'near', of: 'x' }, 'when[0].fact'],
+  [
+    'a blend',
+    'Range blends come',
+    'machines.ma_chute.lanes.0.states.0.play',
+    { range: {} },
+    'states[0].play',
+  ],
+  ['a table', 'Cue sheets come', 'cueSheets', { cs_a: {} }, 'cueSheets'],
+  ['the visitor', 'The visitor comes', 'visitor', { object: 'ob_a' }, 'visitor'],
+  ['a kind', 'Templates come', 'objects.ob_flap.kind', 'instance', 'ob_flap.kind'],
+])(
+  'refuses %s that comes later by its name and place, and says nothing else of it',
+  (_, says, at, value, where) => {
+    const file = changed((j) => {
+      const names = at.split('.');
+      const last = names.pop() as string;
+      const owner = names.reduce<Record<string, unknown>>((o, n) => o[n] as Record<string, unknown>, j);
+      owner[last] = value;
+    });
+    const found = problems(file);
+    expect(found).toHaveLength(1);
+    expect(found[0]).toContain(`${where}: ${says} later: this version does not read `);
+  },
+);

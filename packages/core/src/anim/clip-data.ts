@@ -16,7 +16,6 @@ const AT_KEY = 1e-9;
 
 /** How a track's values mix; the numbers stand in `mode`. What mixes as a switch changes at once. */
 export const MIX_NUMBER = 0;
-export const MIX_AMOUNT = 1;
 export const MIX_SWITCH = 2;
 export const MIX_COLOR = 3;
 
@@ -32,8 +31,6 @@ export interface ClipData {
 
 export function mixOf(info: PropertyInfo): number {
   switch (info.kind) {
-    case 'amount':
-      return MIX_AMOUNT;
     case 'switch':
     case 'look':
       return MIX_SWITCH;
@@ -129,11 +126,10 @@ export function sampleTrack(d: ClipData, i: number, position: number, out: Float
   let e = (position - t0) / ((keys[k + KEY] as number) - t0);
   if (!(e > 0)) return;
   if (easing >= 0) e = evaluateCurve(d.curves, easing, e);
-  // Overshooting easing extrapolates numbers; colours stop at their ends, amounts at 0 and 1.
+  // Overshooting easing extrapolates numbers; colours stop at their ends. Amounts are bounded after all mixing.
   if (wide) e = e < 0 ? 0 : Math.min(e, 1);
   for (let c = 0; c < (wide ? 3 : 1); c++) {
     const v0 = keys[k + 2 + c] as number;
     out[at + c] = v0 + ((keys[k + KEY + 2 + c] as number) - v0) * e;
   }
-  if (mode === MIX_AMOUNT) out[at] = Math.min(1, Math.max(0, out[at] as number));
 }

@@ -2,7 +2,6 @@ export {
   type ClipData,
   compileClip,
   KEY,
-  MIX_AMOUNT,
   MIX_COLOR,
   MIX_NUMBER,
   MIX_SWITCH,
@@ -12,9 +11,17 @@ export {
 export { bezierAt, CURVE, compileCurve, evaluateCurve } from './easing.ts';
 export {
   crossingPosition,
+  dateOf,
   fold,
+  MAX_SPEED,
+  meets,
+  newPlay,
   type Playhead,
+  percentDate,
+  placeAt,
   playPosition,
   rebase,
+  skipTo,
+  standAt,
   startPosition,
 } from './playhead.ts';

@@ -1,7 +1,12 @@
 /**
  * Where a playing clip stands, in closed form: raw = p0 + speed · (t − t0). `raw` is unbounded: loops go on
  * counting, `fold` brings it back into the clip. Nothing is accumulated per tick, so long plays do not drift.
+ *
+ * Place and date are one thing seen from two sides, and all that turns one into the other is here: dates less than
+ * 1e-9 s apart are one date, so places that the play passes within that time are one place. A place at the seam of two
+ * passes belongs to the pass that the play goes into: 0 on the way forwards, the end on the way backwards.
  */
+import { SAME_DATE, snapDate } from '../base/index.ts';
 import type { Clip, PlayFrom } from '../model/index.ts';
 
 export interface Playhead {
@@ -9,6 +14,8 @@ export interface Playhead {
   p0: number;
   t0: number;
   speed: number;
+  /** 1 or −1: the way the play goes; of a paused one the way it went last (forwards when it never moved). */
+  way: number;
   /** Raw position up to which cues and ends have been served; `incl`: those exactly there too. */
   mark: number;
   incl: boolean;
@@ -18,25 +25,75 @@ export interface Playhead {
 
 type Loop = Clip['loop'];
 
-/** The raw position at date t. A once-clip stays within its length. */
-export function playPosition(p: Playhead, t: number, duration: number, loop: Loop): number {
-  const raw = p.speed === 0 ? p.p0 : p.p0 + p.speed * (t - p.t0);
-  if (loop !== 'once' && duration > 0) return raw;
-  return raw < 0 ? 0 : Math.min(raw, duration);
+/** Speeds beyond this, which a signal can ask for, are brought back to it. */
+export const MAX_SPEED = 1000;
+
+export function newPlay(p0: number, t0: number, speed: number): Playhead {
+  return { p0, t0, speed, way: speed < 0 ? -1 : 1, mark: p0, incl: false, ended: false };
 }
 
-/** The place within one pass of a raw position. */
-export function fold(raw: number, duration: number, loop: Loop): number {
+/** How far apart two places are at most that are passed at one date, at raw positions of about `raw`. */
+function slack(p: Playhead, raw: number, duration: number): number {
+  return Math.max(SAME_DATE * Math.abs(p.speed), 1e-12 * (Math.abs(raw) + duration));
+}
+
+/** The raw position at date t. A once-clip stays within its length; the ends of passes are met exactly. */
+export function playPosition(p: Playhead, t: number, duration: number, loop: Loop): number {
+  if (duration === 0) return 0;
+  const raw = p.speed === 0 ? p.p0 : p.p0 + p.speed * (t - p.t0);
+  const end = Math.round(raw / duration) * duration;
+  const at = Math.abs(raw - end) <= slack(p, raw, duration) ? end : raw;
+  if (loop !== 'once') return at;
+  return at < 0 ? 0 : Math.min(at, duration);
+}
+
+/** The place within one pass of a raw position that is gone through in direction `way`. */
+export function fold(raw: number, duration: number, loop: Loop, way: number): number {
   if (duration === 0) return 0;
   if (loop === 'once') return raw < 0 ? 0 : Math.min(raw, duration);
+  const end = Math.round(raw / duration);
+  const atEnd = Math.abs(raw - end * duration) <= 1e-12 * (Math.abs(raw) + duration);
   if (loop === 'loop') {
-    const m = raw % duration;
-    return m < 0 ? m + duration : m;
+    if (atEnd) return way < 0 ? duration : 0;
+    return raw - Math.floor(raw / duration) * duration;
   }
-  const whole = 2 * duration;
-  let m = raw % whole;
-  if (m < 0) m += whole;
-  return m <= duration ? m : whole - m;
+  if (atEnd) return end % 2 === 0 ? 0 : duration;
+  const m = raw - Math.floor(raw / (2 * duration)) * 2 * duration;
+  return m <= duration ? m : 2 * duration - m;
+}
+
+/** The place within the clip at which the play stands at date t. */
+export function placeAt(p: Playhead, t: number, duration: number, loop: Loop): number {
+  return fold(playPosition(p, t, duration, loop), duration, loop, p.way);
+}
+
+/**
+ * The raw position at date t, exactly that of the cue or end that has just been served or is due at this date: what goes
+ * on from here must not meet by rounding what was met, nor pass over what was not.
+ */
+export function standAt(p: Playhead, t: number, duration: number, loop: Loop, cues: Float64Array): number {
+  const raw = playPosition(p, t, duration, loop);
+  const near = slack(p, raw, duration);
+  if (Math.abs(p.mark - raw) <= near) return p.mark;
+  const next = crossingPosition(p, duration, loop, cues);
+  return Math.abs(next - raw) <= near ? next : raw;
+}
+
+/** The date at which the play is at a raw position that lies ahead of it. */
+export function dateOf(p: Playhead, raw: number): number {
+  return raw === p.p0 ? p.t0 : snapDate(p.t0 + (raw - p.p0) / p.speed);
+}
+
+/**
+ * The date at which `percent` of the clip have been gone through along the direction of play, from where the play was
+ * last begun or changed its speed; −∞ when they lie behind it then, ∞ when they are never reached.
+ */
+export function percentDate(p: Playhead, percent: number, duration: number, loop: Loop): number {
+  const along = (duration * percent) / 100;
+  const toGo = p.way < 0 ? p.p0 - (duration - along) : along - p.p0;
+  if (toGo <= 1e-12) return Number.NEGATIVE_INFINITY;
+  if (p.speed === 0 || (loop === 'once' && percent > 100)) return Number.POSITIVE_INFINITY;
+  return snapDate(p.t0 + toGo / Math.abs(p.speed));
 }
 
 /** The raw position at which a play begins. `here` is where the lane left the clip, or null. */
@@ -50,18 +107,35 @@ export function startPosition(from: PlayFrom, speed: number, duration: number, h
 }
 
 /** Goes on with another speed from where the play stands at date t, without a jump. */
-export function rebase(p: Playhead, t: number, speed: number, duration: number, loop: Loop): void {
-  const raw = playPosition(p, t, duration, loop);
-  const turned = speed > 0 !== p.speed > 0;
-  p.p0 = raw;
-  p.t0 = t;
-  // Turned round at its end it runs back and will be done again; going on the same way it stays done.
-  if (turned && speed !== 0 && !(raw >= duration ? speed > 0 : raw <= 0 && speed < 0)) p.ended = false;
-  if (turned) {
+export function rebase(
+  p: Playhead,
+  t: number,
+  speed: number,
+  duration: number,
+  loop: Loop,
+  cues: Float64Array,
+): void {
+  const raw = standAt(p, t, duration, loop, cues);
+  const way = speed === 0 ? p.way : Math.sign(speed);
+  if (way !== p.way) {
+    // What was served here stays served; all else lies ahead again.
     p.incl = p.incl && p.mark === raw;
     p.mark = raw;
+    // Turned round at its end it runs back and will be done again; a pose is done once.
+    if (duration > 0 && !(way > 0 ? raw >= duration : raw <= 0)) p.ended = false;
   }
+  p.p0 = raw;
+  p.t0 = t;
   p.speed = speed;
+  p.way = way;
+}
+
+/** Passes over all that lies up to date t, unserved: the play stands where it would stand then. */
+export function skipTo(p: Playhead, t: number, duration: number, loop: Loop): void {
+  if (p.speed === 0 && duration > 0) return;
+  p.mark = playPosition(p, t, duration, loop);
+  p.incl = true;
+  if (duration === 0 || (loop === 'once' && p.mark === (p.way > 0 ? duration : 0))) p.ended = true;
 }
 
 /**
@@ -70,40 +144,54 @@ export function rebase(p: Playhead, t: number, speed: number, duration: number, 
  */
 export function crossingPosition(p: Playhead, duration: number, loop: Loop, cues: Float64Array): number {
   if (p.speed === 0 || p.ended) return Number.NaN;
-  const forward = p.speed > 0;
+  const forward = p.way > 0;
   if (loop === 'once' || duration === 0) return nextInPass(p, duration, forward, cues);
-  let best = nextOnGrid(p, 0, duration, forward, true);
+  let best = nextEnd(p, duration, forward);
   for (const c of cues) {
-    if (loop === 'loop') best = nearer(best, nextOnGrid(p, c, duration, forward, false), forward);
+    if (loop === 'loop') best = nearer(best, nextOnGrid(p, c, duration, duration, forward), forward);
     else {
-      best = nearer(best, nextOnGrid(p, c, 2 * duration, forward, false), forward);
-      best = nearer(best, nextOnGrid(p, 2 * duration - c, 2 * duration, forward, false), forward);
+      best = nearer(best, nextOnGrid(p, c, 2 * duration, duration, forward), forward);
+      best = nearer(best, nextOnGrid(p, 2 * duration - c, 2 * duration, duration, forward), forward);
     }
   }
   return best;
 }
 
+/** Whether a cue at place `c` is met together with one at `place`: they are passed at one date, c not before it. */
+export function meets(p: Playhead, c: number, place: number, duration: number, forwards: boolean): boolean {
+  const ahead = forwards ? c - place : place - c;
+  const tiny = 1e-12 * (Math.abs(p.mark) + duration);
+  return ahead >= -tiny && ahead <= slack(p, p.mark, duration);
+}
+
 function nearer(a: number, b: number, forward: boolean): number {
-  if (Number.isNaN(a)) return b;
-  if (Number.isNaN(b)) return a;
   return forward ? Math.min(a, b) : Math.max(a, b);
 }
 
 function nextInPass(p: Playhead, duration: number, forward: boolean, cues: Float64Array): number {
+  const near = slack(p, p.mark, duration);
   let best = forward ? duration : 0;
   for (const c of cues) {
-    const ahead = forward ? c > p.mark : c < p.mark;
-    if (ahead || (c === p.mark && !p.incl)) best = nearer(best, c, forward);
+    const ahead = forward ? c - p.mark : p.mark - c;
+    if (p.incl ? ahead > near : ahead >= -near) best = nearer(best, c, forward);
   }
   return best;
 }
 
-/** The next of offset + k · step beyond the mark. An end of a pass at the very start of a play is no end. */
-function nextOnGrid(p: Playhead, offset: number, step: number, forward: boolean, isEnd: boolean): number {
+/** The next end of a pass beyond the mark; one at the very start of a play is no end. */
+function nextEnd(p: Playhead, duration: number, forward: boolean): number {
+  const k = p.mark / duration;
+  const near = Math.round(k);
+  const isHere = Math.abs(p.mark - near * duration) <= 1e-12 * (Math.abs(p.mark) + duration);
+  const n = isHere ? near + (forward ? 1 : -1) : forward ? Math.ceil(k) : Math.floor(k);
+  return n * duration;
+}
+
+/** The next of offset + k · step beyond the mark, or at it when what lies there is not served yet. */
+function nextOnGrid(p: Playhead, offset: number, step: number, duration: number, forward: boolean): number {
   const k = (p.mark - offset) / step;
-  let n = forward ? Math.ceil(k - 1e-12) : Math.floor(k + 1e-12);
-  const at = offset + n * step;
-  const isHere = Math.abs(at - p.mark) <= 1e-12 * (Math.abs(p.mark) + step);
-  if (isHere && (p.incl || isEnd)) n += forward ? 1 : -1;
-  return offset + n * step;
+  const near = Math.round(k);
+  const isHere = Math.abs(p.mark - offset - near * step) <= slack(p, p.mark, duration);
+  if (!isHere) return offset + (forward ? Math.ceil(k) : Math.floor(k)) * step;
+  return offset + (p.incl ? near + (forward ? 1 : -1) : near) * step;
 }

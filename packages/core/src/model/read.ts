@@ -3,6 +3,7 @@ import { createScanner, type ParseErrorCode, printParseErrorCode, visit } from '
 import type { z } from 'zod';
 import { failed, type Problem, type Result } from '../base/result.ts';
 import { checkIntegrity } from './integrity.ts';
+import { findLater } from './later.ts';
 import { migrate } from './migrate.ts';
 import { FORMAT_VERSION, type Piece, pieceSchema } from './piece.ts';
 import { treeOrder } from './scene-object.ts';
@@ -47,9 +48,18 @@ export function readPieceJson(json: unknown): Result<Piece> {
     });
   migrate(file);
   const parsed = pieceSchema.safeParse(file);
-  if (!parsed.success) return failed(...schemaProblems(parsed.error.issues));
+  if (!parsed.success) return failed(...refusal(file, parsed.error.issues));
   const problems = checkIntegrity(parsed.data);
   return problems.length > 0 ? failed(...problems.slice(0, MAX_PROBLEMS)) : { ok: true, value: parsed.data };
+}
+
+/** What is wrong with a file that the schema refuses; what only comes later is said by its name, once. */
+function refusal(file: Record<string, unknown>, issues: readonly Issue[]): Problem[] {
+  const later = findLater(file);
+  const told = (path: string) =>
+    later.some(({ within: w }) => path === w || path.startsWith(`${w}.`) || path.startsWith(`${w}[`));
+  const others = schemaProblems(issues).filter((p) => !told(p.path));
+  return [...later.map((l) => l.problem), ...others].slice(0, MAX_PROBLEMS);
 }
 
 /** The piece as text: objects in the order of the tree, two spaces of indent when `pretty`. */
@@ -182,6 +192,8 @@ function sentence(issue: Issue): string {
       return issue.message.startsWith('Invalid')
         ? `The value must be ${issue.values.map((v) => JSON.stringify(v)).join(' or ')}.`
         : `The value ${issue.message}.`;
+    case 'invalid_union':
+      return 'The value is not one of those that belong here.';
     default:
       return issue.message.startsWith('Invalid')
         ? 'The value does not belong here.'

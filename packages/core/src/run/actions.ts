@@ -1,5 +1,5 @@
 /** Reactions, actions, timers and everything delayed. */
-import { clamp, drawUnit, snapDate } from '../base/index.ts';
+import { clamp, drawUnit, SAME_DATE, snapDate } from '../base/index.ts';
 import { readValue, toNumber } from '../logic/index.ts';
 import {
   type Action,
@@ -34,10 +34,21 @@ export class Actions {
     const { reaction: r, jitterStream } = program.reactions[reaction] as ReactionProgram;
     const { after, every, jitter } = r.on;
     if (n > 0 && every === undefined) return;
-    let t = (after ?? every ?? 0) + n * (every ?? 0);
+    const first = after ?? every ?? 0;
+    // Firings that lie a whole round behind (the timer was changed in a run, or passed over) are not made up for.
+    const behind =
+      every === undefined ? 0 : Math.ceil((this.run.t - (jitter ?? 0) - first - SAME_DATE) / every);
+    const at = Math.max(n, behind);
+    let t = first + at * (every ?? 0);
     if (jitter && jitterStream >= 0) t += (2 * drawUnit(state.random, jitterStream * 4) - 1) * jitter;
-    const due = { what: 'timer' as const, index: reaction, action: 0, n, cause: null };
+    const due = { what: 'timer' as const, index: reaction, action: 0, n: at, cause: null };
     state.dues.push({ ...due, seq: state.nextSeq++, t: Math.max(this.run.t, snapDate(t)) });
+  }
+
+  /** Lays the timer of a reaction that an edit has made in a running piece, unless its only firing has passed. */
+  addTimerLate(reaction: number): void {
+    const { after, every } = (this.run.program.reactions[reaction] as ReactionProgram).reaction.on;
+    if (every !== undefined || (after ?? 0) > this.run.t) this.addTimer(reaction, 0);
   }
 
   due(d: Due): void {
@@ -69,11 +80,12 @@ export class Actions {
     this.actAll(actions, { rec: rec.id, depth: cause.depth });
   }
 
-  actAll(list: number, cause: Cause): void {
+  /** All actions of a list; `inState`: of an onEntry or onExit, where a `go` counts one deeper, like an event. */
+  actAll(list: number, cause: Cause, inState = false): void {
     const { actions } = this.run.program.lists[list] as ActionList;
     actions.forEach((a, i) => {
       if (a.after) this.delay({ what: 'action', index: list, action: i, n: 0, cause: cause.rec }, a.after);
-      else this.act(list, i, cause);
+      else this.act(list, i, inState && a.do === 'go' ? { rec: cause.rec, depth: cause.depth + 1 } : cause);
     });
   }
 

@@ -1,10 +1,19 @@
 /** State of a run carried over to a program compiled after an edit: everything is found again by its id. */
+import { MAX_SPEED, newPlay } from '../anim/index.ts';
+import { clamp, tickTime } from '../base/index.ts';
 import { CHANNELS, fitsSignal } from '../model/index.ts';
 import type { LaneProgram, Program } from './compile.ts';
 import { copyState, type LaneState, newLaneState, newState, type RunState } from './state.ts';
 
-/** `fresh` are the lanes of the new program that have no state to go on from and enter their initial one. */
-export function carryState(old: Program, s: RunState, next: Program): { state: RunState; fresh: number[] } {
+/**
+ * `fresh` are the lanes of the new program that have no state to go on from and enter their initial one, `timers` the
+ * reactions that have become timers.
+ */
+export function carryState(
+  old: Program,
+  s: RunState,
+  next: Program,
+): { state: RunState; fresh: number[]; timers: number[] } {
   const state = newState(next, s.seed);
   state.tick = s.tick;
   state.nextRec = s.nextRec;
@@ -34,8 +43,10 @@ export function carryState(old: Program, s: RunState, next: Program): { state: R
     state.signalRec[i] = s.signalRec[from] as number;
     state.pulseSerial[i] = s.pulseSerial[from] as number;
   });
+  const timers: number[] = [];
   next.reactions.forEach((r, i) => {
     const from = old.reactions.findIndex((x) => x.reaction.id === r.reaction.id);
+    if (r.reaction.on.event === 'timer' && old.reactions[from]?.reaction.on.event !== 'timer') timers.push(i);
     if (from < 0) return;
     state.cooldownUntil[i] = s.cooldownUntil[from] as number;
     state.spent[i] = s.spent[from] as number;
@@ -56,14 +67,15 @@ export function carryState(old: Program, s: RunState, next: Program): { state: R
         next,
         lane,
         target,
-        s.tick / 60,
+        tickTime(s.tick),
+        (id) => Number(state.signals[next.signalIndex.get(id) ?? -1] ?? 1),
       );
     const l = state.lanes[i] as LaneState;
     signalFrom.forEach((j, k) => {
       if (before && j >= 0) l.pulseUsed[k] = before.pulseUsed[j] as number;
     });
   });
-  return { state, fresh };
+  return { state, fresh, timers };
 }
 
 function carryDues(old: Program, s: RunState, next: Program, state: RunState): void {
@@ -87,6 +99,7 @@ function carryLane(
   to: LaneProgram,
   target: number,
   now: number,
+  numberOf: (signal: string) => number,
 ): LaneState {
   const out = copyState(l);
   const blank = newLaneState(to, next.signals.length);
@@ -113,9 +126,10 @@ function carryLane(
   if (newClip && (!sameClip || speedText(from, l.active) !== speedText(to, target))) {
     // Another clip or speed for the state that is active: it begins anew.
     const play = to.states[target]?.state.play;
-    const speed = typeof play === 'object' && typeof play.speed === 'number' ? play.speed : 1;
+    const asked = typeof play === 'object' ? play.speed : 1;
+    const speed = clamp(typeof asked === 'number' ? asked : numberOf(asked.signal), -MAX_SPEED, MAX_SPEED);
     const p0 = speed < 0 ? newClip.duration : 0;
-    out.play = { p0, t0: now, speed, mark: p0, incl: false, ended: false };
+    out.play = newPlay(p0, now, speed);
   } else if (newClip && newClip.loop === 'once' && out.play.p0 > newClip.duration)
     out.play.p0 = newClip.duration;
   if (newClip && newClip.loop !== oldClip?.loop) out.play.ended = false;

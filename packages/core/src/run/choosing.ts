@@ -1,4 +1,5 @@
 /** Which transition a lane takes, and when waiting alone could let it go. */
+import { percentDate } from '../anim/index.ts';
 import { SAME_DATE, snapDate } from '../base/index.ts';
 import { allHold, drawWeighted } from '../logic/index.ts';
 import type { Condition, SignalValue } from '../model/index.ts';
@@ -147,14 +148,8 @@ export class Choosing {
     if ('seconds' in nb) return snapDate(l.entered + nb.seconds);
     if (s.kind !== PLAY) return l.entered;
     const c = this.run.program.clips[s.clip] as ClipProgram;
-    const d = c.data.duration;
-    if (d === 0) return l.entered;
-    const p = l.play;
-    const goal = p.speed < 0 ? d - (d * nb.percent) / 100 : (d * nb.percent) / 100;
-    const toGo = p.speed < 0 ? p.p0 - goal : goal - p.p0;
-    if (toGo <= 1e-12) return l.entered;
-    if (p.speed === 0 || (c.clip.loop === 'once' && nb.percent > 100)) return Number.POSITIVE_INFINITY;
-    return snapDate(p.t0 + toGo / Math.abs(p.speed));
+    if (c.data.duration === 0) return l.entered;
+    return Math.max(l.entered, percentDate(l.play, nb.percent, c.data.duration, c.clip.loop));
   }
 
   /** The next moment at which waiting alone could let lane i go. */

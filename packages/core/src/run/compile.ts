@@ -1,5 +1,5 @@
 /** A piece compiled for running: records become numbers and flat arrays; names and ids stay for the trace. */
-import { type ClipData, compileClip, mixOf } from '../anim/index.ts';
+import { type ClipData, compileClip, MIX_COLOR, mixOf } from '../anim/index.ts';
 import {
   type Action,
   CHANNELS,
@@ -37,6 +37,8 @@ export interface StateProgram {
   readonly clip: number;
   /** Slot of the lane that each track of the clip writes; −1 where its object is missing here. */
   readonly trackSlots: Int32Array;
+  /** 1 for each slot of the lane that this state's clip writes. */
+  readonly keyed: Uint8Array;
   readonly entryActions: number;
   readonly exitActions: number;
   /** The transitions that may lead out, in the order in which they are asked. */
@@ -210,15 +212,21 @@ class Compiler {
     const slots = new SlotTable();
     const stateIndex = new Map(lane.states.map((s, i) => [s.id, i]));
     const ways = transitionPrograms(lane, stateIndex);
+    const clipOf = (s: State) => (typeof s.play === 'object' ? (clipIndex.get(s.play.clip) ?? -1) : -1);
+    // All states are bound first: only then it is known how many slots the lane has.
+    const bound = lane.states.map((s) => {
+      const clip = clips[clipOf(s)];
+      return clip ? this.bind(clip.clip, object, slots) : new Int32Array(0);
+    });
     const states = lane.states.map((state, i): StateProgram => {
-      const play = state.play;
-      const clip = typeof play === 'object' ? (clipIndex.get(play.clip) ?? -1) : -1;
+      const clip = clipOf(state);
+      const trackSlots = bound[i] as Int32Array;
       return {
         state,
-        kind: play === 'hold' ? HOLD : clip < 0 ? REST : PLAY,
+        kind: state.play === 'hold' ? HOLD : clip < 0 ? REST : PLAY,
         clip,
-        trackSlots:
-          clip < 0 ? new Int32Array(0) : this.bind((clips[clip] as ClipProgram).clip, object, slots),
+        trackSlots,
+        keyed: keyedSlots(trackSlots, slots),
         entryActions: state.onEntry?.length
           ? this.list(`${state.id}/entry`, state.id, state.onEntry, object)
           : -1,
@@ -300,6 +308,14 @@ class SlotTable {
     }
     return at;
   }
+}
+
+/** 1 for each slot that a state's tracks write; a colour's track writes three. */
+function keyedSlots(trackSlots: Int32Array, slots: SlotTable): Uint8Array {
+  const out = new Uint8Array(slots.values.length);
+  for (const slot of trackSlots)
+    if (slot >= 0) out.fill(1, slot, slot + (slots.modes[slot] === MIX_COLOR ? 3 : 1));
+  return out;
 }
 
 function transitionPrograms(lane: Lane, stateIndex: ReadonlyMap<string, number>): TransitionProgram[] {

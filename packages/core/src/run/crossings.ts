@@ -1,6 +1,6 @@
 /** The clip that a lane plays: the dates of its cues and ends, and what they raise. */
-import { crossingPosition, type Playhead } from '../anim/index.ts';
-import { SAME_DATE, snapDate } from '../base/index.ts';
+import { crossingPosition, dateOf, fold, meets, type Playhead, skipTo } from '../anim/index.ts';
+import { SAME_DATE } from '../base/index.ts';
 import { type ClipProgram, PLAY, type StateProgram } from './compile.ts';
 import type { Run } from './run.ts';
 import { laneAt } from './state.ts';
@@ -13,10 +13,6 @@ export class Crossings {
     this.run = run;
   }
 
-  private dateOf(p: Playhead, raw: number): number {
-    return raw === p.p0 ? p.t0 : snapDate(p.t0 + (raw - p.p0) / p.speed);
-  }
-
   /** The date of the next cue or end in lane i's clip; infinite when there is none. */
   nextCrossing(i: number): number {
     const [lane, l] = laneAt(this.run, i);
@@ -26,14 +22,24 @@ export class Crossings {
     // A pose is done at once, whatever its speed.
     if (c.data.duration === 0) return l.play.ended ? Number.POSITIVE_INFINITY : l.entered;
     const raw = crossingPosition(l.play, c.data.duration, c.clip.loop, c.cueTimes);
-    return Number.isNaN(raw) ? Number.POSITIVE_INFINITY : this.dateOf(l.play, raw);
+    return Number.isNaN(raw) ? Number.POSITIVE_INFINITY : dateOf(l.play, raw);
   }
 
   /** Serves the cues and ends of lane i that lie at date t. */
   serveCrossings(i: number, t: number): void {
     const entry = laneAt(this.run, i)[1].entry;
-    while (this.nextCrossing(i) <= t + SAME_DATE && laneAt(this.run, i)[1].entry === entry)
+    while (this.nextCrossing(i) <= t + SAME_DATE && laneAt(this.run, i)[1].entry === entry) {
+      if (!this.run.mayAct()) return;
       this.serveCrossing(i);
+    }
+  }
+
+  /** Passes over the cues and ends of lane i up to date t, unserved. */
+  passOver(i: number, t: number): void {
+    if (!(this.nextCrossing(i) <= t)) return;
+    const [lane, l] = laneAt(this.run, i);
+    const c = this.run.program.clips[lane.states[l.active]?.clip ?? -1];
+    if (c) skipTo(l.play, t, c.data.duration, c.clip.loop);
   }
 
   private serveCrossing(i: number): void {
@@ -43,18 +49,21 @@ export class Crossings {
     const c = run.program.clips[s.clip] as ClipProgram;
     const d = c.data.duration;
     const p = l.play;
-    const cause: Cause = { rec: l.entryRec < 0 ? null : l.entryRec, depth: 0 };
-    const forward = p.speed >= 0;
+    const { entry } = l;
+    // What the entry at this very instant brings belongs to its chain of causes; later ones begin with the moment.
+    const depth = Math.abs(run.t - l.entered) < SAME_DATE ? l.entryDepth + 1 : 0;
+    const cause: Cause = { rec: l.entryRec < 0 ? null : l.entryRec, depth };
+    const forward = p.way > 0;
     const raw = d === 0 ? 0 : crossingPosition(p, d, c.clip.loop, c.cueTimes);
     const starts = raw === p.mark && !p.incl;
     p.mark = raw;
     p.incl = true;
     const where = { clip: c.clip.id, lane: lane.lane.id };
-    const isOnce = c.clip.loop === 'once' || d === 0;
-    if (isOnce) {
-      this.cuesAt(i, c, raw, forward, false, cause);
-      if (l.play !== p || !(d === 0 || (forward ? raw >= d : raw <= 0))) return;
-      p.ended = true;
+    if (c.clip.loop === 'once' || d === 0) {
+      this.cuesAt(i, c, p, raw, forward, false, cause);
+      if (l.entry !== entry || !(d === 0 || (forward ? raw >= d : raw <= 0))) return;
+      // A cue at the end may have turned the play round: it has come to its end, and runs back from there.
+      p.ended = d === 0 || p.way > 0 === forward;
       run.queueEvent(run.raise({ kind: 'done', event: 'clip.done', ...where }, cause), cause, -1);
       const done = run.raise(
         { kind: 'done', event: 'state.done', lane: lane.lane.id, state: s.state.id },
@@ -63,31 +72,32 @@ export class Crossings {
       run.queueEvent(done, cause, -1, l.entry);
       return;
     }
-    const turns = Math.abs(raw / d - Math.round(raw / d)) < 1e-9;
     const thereAndBack = c.clip.loop === 'there-and-back';
-    const back = thereAndBack && Math.floor(raw / d + (forward ? 1e-9 : -1e-9)) % 2 !== 0;
-    const place = thereAndBack
-      ? Math.abs(raw - 2 * d * Math.round(raw / (2 * d)))
-      : raw - d * Math.floor(raw / d);
+    const pass = Math.round(raw / d);
+    const turns = Math.abs(raw - pass * d) <= 1e-12 * (Math.abs(raw) + d);
     if (!turns) {
-      this.cuesAt(i, c, place, forward !== back, false, cause);
+      // On the odd passes of there-and-back the clip is gone through from its end.
+      const back = thereAndBack && Math.floor(raw / d) % 2 !== 0;
+      this.cuesAt(i, c, p, fold(raw, d, c.clip.loop, p.way), forward !== back, false, cause);
       return;
     }
-    const end = thereAndBack ? (Math.round(raw / d) % 2 === 0 ? 0 : d) : forward ? d : 0;
+    const end = thereAndBack ? fold(raw, d, c.clip.loop, p.way) : forward ? d : 0;
     const start = thereAndBack ? end : forward ? 0 : d;
     if (!starts) {
-      this.cuesAt(i, c, end, forward, thereAndBack, cause);
-      if (l.play !== p) return;
+      this.cuesAt(i, c, p, end, forward, thereAndBack, cause);
+      if (l.entry !== entry) return;
       l.turnT = run.t;
       run.queueEvent(run.raise({ kind: 'event', event: 'clip.loop', ...where }, cause), cause, -1);
-      if (thereAndBack) return;
+      // Turned round by a cue there, it does not go into the next pass.
+      if (thereAndBack || p.way > 0 !== forward) return;
     }
-    this.cuesAt(i, c, start, thereAndBack ? start === 0 : forward, false, cause);
+    this.cuesAt(i, c, p, start, thereAndBack ? start === 0 : forward, false, cause);
   }
 
   private cuesAt(
     i: number,
     c: ClipProgram,
+    p: Playhead,
     place: number,
     forwards: boolean,
     any: boolean,
@@ -95,9 +105,9 @@ export class Crossings {
   ): void {
     const run = this.run;
     const [lane, l] = laneAt(run, i);
-    const play = l.play;
+    const { entry } = l;
     c.clip.cues.forEach((q, n) => {
-      if (Math.abs(q.t - place) > 1e-9 || l.play !== play) return;
+      if (l.entry !== entry || !meets(p, q.t, place, c.data.duration, forwards)) return;
       if (!any && q.when !== 'both' && (q.when === 'forwards') !== forwards) return;
       const rec = run.raise(
         { kind: 'cue', event: 'cue', cue: q.id, clip: c.clip.id, lane: lane.lane.id },

@@ -1,5 +1,6 @@
 /** How lanes move: leaving and entering states, and what is kept of the old side. */
-import { rebase, startPosition } from '../anim/index.ts';
+import { fold, MAX_SPEED, newPlay, rebase, standAt, startPosition } from '../anim/index.ts';
+import { clamp } from '../base/index.ts';
 import { drawWeighted } from '../logic/index.ts';
 import type { Crossfade } from '../model/index.ts';
 import {
@@ -63,8 +64,9 @@ export class LaneMotion {
     this.leave(i, way.target, { rec: rec.id, depth: cause.depth }, way.transition.crossfade);
   }
 
-  /** The action `go`: always goes. */
+  /** The action `go`: always goes, but for one that has no end: then it is a storm. */
   go(i: number, target: number, crossfade: Crossfade | undefined, cause: Cause): void {
+    if (!this.run.mayGoOn(cause)) return;
     const [lane, l] = laneAt(this.run, i);
     const rec = this.run.raise(
       {
@@ -102,9 +104,16 @@ export class LaneMotion {
           run.queueEvent(rec, cause, -1);
         }
         l.hereClip = old.clip;
-        l.here = placeOf(l.play, run.t, c);
+        const { duration } = c.data;
+        const raw = standAt(l.play, run.t, duration, c.clip.loop, c.cueTimes);
+        l.here = fold(raw, duration, c.clip.loop, l.play.way);
       }
-      if (old.exitActions >= 0) run.actions.actAll(old.exitActions, cause);
+      if (old.exitActions >= 0) {
+        const { entry } = l;
+        run.actions.actAll(old.exitActions, cause, true);
+        // A `go` among them has led elsewhere, which is where this lane is now.
+        if (l.entry !== entry) return;
+      }
     }
     this.enter(i, target, cause, crossfade);
   }
@@ -121,6 +130,7 @@ export class LaneMotion {
     l.entered = t;
     l.entry++;
     l.entryRec = cause.rec ?? -1;
+    l.entryDepth = cause.depth;
     l.momentT = Number.NEGATIVE_INFINITY;
     l.turnT = Number.NEGATIVE_INFINITY;
     l.finished = false;
@@ -130,8 +140,9 @@ export class LaneMotion {
       run.queueEvent(run.raise({ kind: 'event', event: 'clip.start', clip, ...where }, cause), cause, -1);
     }
     run.queueEvent(run.raise({ kind: 'event', event: 'state.enter', ...where }, cause), cause, -1);
-    if (next.entryActions >= 0) run.actions.actAll(next.entryActions, cause);
-    if (next.state.final) {
+    const { entry } = l;
+    if (next.entryActions >= 0) run.actions.actAll(next.entryActions, cause, true);
+    if (next.state.final && l.entry === entry) {
       l.finished = true;
       const rec = run.raise({ kind: 'done', event: 'lane.done', lane: lane.lane.id }, cause);
       run.queueEvent(rec, cause, -1);
@@ -153,7 +164,7 @@ export class LaneMotion {
     const mixedW = new Float64Array(n);
     if (old) laneGives(this.run.program, lane, l, t, mixedV, mixedW);
     if (length > 0 && old) {
-      if (old.kind === PLAY && !fadeRuns(l, t)) {
+      if (next.kind !== HOLD && old.kind === PLAY && !fadeRuns(l, t)) {
         const keeps = lane.lane.unkeyed === 'keep';
         l.fadeState = l.active;
         l.fadePlay = { ...l.play };
@@ -209,7 +220,9 @@ export class LaneMotion {
   private speedOf(s: StateProgram): number {
     const play = s.state.play;
     if (typeof play !== 'object') return 0;
-    return typeof play.speed === 'number' ? play.speed : Number(this.run.choosing.signal(play.speed.signal));
+    const speed =
+      typeof play.speed === 'number' ? play.speed : Number(this.run.choosing.signal(play.speed.signal));
+    return clamp(speed, -MAX_SPEED, MAX_SPEED);
   }
 
   private beginPlay(l: LaneState, next: StateProgram): void {
@@ -218,8 +231,7 @@ export class LaneMotion {
     const c = this.run.program.clips[next.clip] as ClipProgram;
     const speed = this.speedOf(next);
     const here = l.hereClip === next.clip ? l.here : null;
-    const p0 = startPosition(play.from, speed, c.data.duration, here);
-    l.play = { p0, t0: this.run.t, speed, mark: p0, incl: false, ended: false };
+    l.play = newPlay(startPosition(play.from, speed, c.data.duration, here), this.run.t, speed);
   }
 
   /** A number signal changed: plays whose speed it is go on from where they are. */
@@ -236,7 +248,7 @@ export class LaneMotion {
         if (!s || typeof play !== 'object' || typeof play.speed === 'number' || play.speed.signal !== signal)
           continue;
         const c = program.clips[s.clip] as ClipProgram;
-        rebase(head, t, this.speedOf(s), c.data.duration, c.clip.loop);
+        rebase(head, t, this.speedOf(s), c.data.duration, c.clip.loop, c.cueTimes);
       }
     });
   }

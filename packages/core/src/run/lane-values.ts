@@ -6,13 +6,14 @@ import {
   CURVE,
   compileCurve,
   evaluateCurve,
-  fold,
   MIX_COLOR,
   MIX_SWITCH,
   type Playhead,
-  playPosition,
+  placeAt,
   sampleTrack,
 } from '../anim/index.ts';
+import { SAME_DATE } from '../base/index.ts';
+import { CH_OPACITY, CHANNELS } from '../model/index.ts';
 import {
   type ClipProgram,
   HOLD,
@@ -26,10 +27,9 @@ import type { LaneState, RunState } from './state.ts';
 const curve = new Float64Array(CURVE);
 
 /** Progress of the lane's crossfade at date t, eased; 1 when there is none or it is over. */
-export function fadeProgress(l: LaneState, t: number): number {
-  if (l.fadeLength <= 0) return 1;
+function fadeProgress(l: LaneState, t: number): number {
+  if (!fadeRuns(l, t)) return 1;
   const x = (t - l.fadeStart) / l.fadeLength;
-  if (x >= 1) return 1;
   if (x <= 0) return 0;
   if (l.fadeEasing === 'linear') return x;
   if (l.fadeEasing === 'hold') return 0;
@@ -38,13 +38,14 @@ export function fadeProgress(l: LaneState, t: number): number {
   return evaluateCurve(curve, 0, x);
 }
 
+/** Whether a crossfade is under way; at its end (dates 1e-9 apart are one) it is over. */
 export function fadeRuns(l: LaneState, t: number): boolean {
-  return l.fadeLength > 0 && t < l.fadeStart + l.fadeLength;
+  return l.fadeLength > 0 && t < l.fadeStart + l.fadeLength - SAME_DATE;
 }
 
 /** The place within the clip at which a play of this lane stands. */
 export function placeOf(p: Playhead, t: number, c: ClipProgram): number {
-  return fold(playPosition(p, t, c.data.duration, c.clip.loop), c.data.duration, c.clip.loop);
+  return placeAt(p, t, c.data.duration, c.clip.loop);
 }
 
 function samplePlay(
@@ -85,7 +86,10 @@ export function laneGives(
 ): void {
   const n = lane.slots.length;
   activeGives(program, lane, l, t, outV, outW);
-  if (!fadeRuns(l, t)) return;
+  const active = lane.states[l.active];
+  // What a holding state keeps, it keeps from the first instant: there is nothing to fade.
+  if (active?.kind === HOLD || !fadeRuns(l, t)) return;
+  const keeps = lane.lane.unkeyed === 'keep' && active?.kind === PLAY ? active.keyed : null;
   const f = fadeProgress(l, t);
   if (oldV.length < n) {
     oldV = new Float64Array(n * 2);
@@ -99,6 +103,8 @@ export function laneGives(
     samplePlay(program, lane.states[l.fadeState] as StateProgram, l.fadePlay, t, oldV, oldW, lane.slotMode);
   const bounded = f < 0 ? 0 : Math.min(f, 1);
   for (let i = 0; i < n; i++) {
+    // So does a lane that keeps what its active state does not key.
+    if (keeps && keeps[i] === 0) continue;
     if (l.overSet[i] === 1) {
       oldV[i] = l.overV[i] as number;
       oldW[i] = 1;
@@ -167,6 +173,16 @@ export function poseValues(program: Program, state: RunState, t: number): void {
     applyLane(program, lane, laneAmount(program, state, lane), values);
   }
   for (let i = 0; i < values.length; i++) if (state.putSet[i] === 1) values[i] = state.putV[i] as number;
+  boundAmounts(values);
+}
+
+/** Brings opacities back to 0–1, after all mixing: adding lanes and overshooting easing may lead beyond. */
+export function boundAmounts(values: Float64Array): void {
+  for (let i = CH_OPACITY; i < values.length; i += CHANNELS) {
+    const v = values[i] as number;
+    if (v < 0) values[i] = 0;
+    else if (v > 1) values[i] = 1;
+  }
 }
 
 function applyLane(program: Program, lane: LaneProgram, amount: number, values: Float64Array): void {

@@ -89,14 +89,19 @@ export class PointerTracker {
     if (what !== 'press') this.release(hit, cause);
   }
 
+  /** A visible point of an object: of its own faces, else of what lies below it; null when none can be seen. */
   private aim(object: number): [number, number] | null {
     const { parent } = this.run.program.geometry;
     const { width, height } = this.run.program.piece.frame;
-    const belongs = (o: number) => {
+    const faces = this.run.scene.faces();
+    const below = (o: number) => {
       for (let at = o; at >= 0; at = parent[at] as number) if (at === object) return true;
       return false;
     };
-    return visiblePoint(this.run.scene.faces(), belongs, width / 2, height / 2);
+    return (
+      visiblePoint(faces, (o) => o === object, width / 2, height / 2) ??
+      visiblePoint(faces, below, width / 2, height / 2)
+    );
   }
 
   private press(hit: number, cause: Cause): void {

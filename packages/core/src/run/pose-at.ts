@@ -3,6 +3,7 @@ import { MIX_COLOR, sampleTrack } from '../anim/index.ts';
 import { oklabToRgb, rgbToHex } from '../base/index.ts';
 import { CHANNELS, lookName, type PropertyValue, propertyInfo } from '../model/index.ts';
 import type { Program } from './compile.ts';
+import { boundAmounts } from './lane-values.ts';
 
 const sampled = new Float64Array(3);
 
@@ -18,6 +19,7 @@ export function poseClip(program: Program, clipId: string | null, place: number,
     const n = c.data.mode[i] === MIX_COLOR ? 3 : 1;
     for (let k = 0; k < n; k++) out[object * CHANNELS + info.channel + k] = sampled[k] as number;
   });
+  boundAmounts(out);
 }
 
 /** A property's value out of a row of values, in the form in which files write it. */

@@ -19,8 +19,18 @@ import { Scene } from './scene.ts';
 import { copyState, type Due, type LaneState, newState, type RunState } from './state.ts';
 import { type Cause, NO_CAUSE, type TraceFields, type TraceRecord } from './trace.ts';
 
+/** Causes that follow one another at one instant, and events there. */
 const MAX_DEPTH = 64;
 const MAX_EVENTS = 4096;
+/** Dates that a tick serves. */
+const MAX_DATES = 4096;
+/** Events that a tick serves in all, so that 4,096 dates of 4,096 events cannot come. */
+const MAX_TICK_EVENTS = 65536;
+/** Events that wait at one date: a list of a thousand messages, each heard by itself, must not fill the memory. */
+const MAX_QUEUE = 65536;
+/** Dues, cues and `go`s that a tick serves besides, and so many more a lane: what has no end at one instant has one. */
+const MAX_TICK_ACTS = 65536;
+const ACTS_PER_LANE = 16;
 
 /** A raised event waiting to be served. */
 export interface QueuedEvent {
@@ -47,8 +57,13 @@ export class Run {
   readonly pointer: PointerTracker;
   readonly scene: Scene;
   private queue: QueuedEvent[] = [];
+  /** Events served at this date, and in this tick; acts in this tick. */
   private served = 0;
+  private servedInTick = 0;
+  private acts = 0;
   private stormed = false;
+  /** Whether this tick's record of too many dates is written. */
+  private told = false;
   private records: TraceRecord[] = [];
   /** Records of this tick, for naming the ring of a storm. */
   private recent: TraceRecord[] = [];
@@ -80,6 +95,9 @@ export class Run {
     const s = this.state;
     s.tick++;
     this.stormed = false;
+    this.told = false;
+    this.servedInTick = 0;
+    this.acts = 0;
     this.recent.length = 0;
     const now = tickTime(s.tick);
     if (s.tick === 0) this.start();
@@ -104,26 +122,67 @@ export class Run {
 
   private sweep(before: number, now: number): void {
     let at = before;
-    for (;;) {
-      const next = this.nextDate(at);
+    for (let n = 0; ; n++) {
+      const next = Math.max(at, this.nextDate());
       if (!(next < now - SAME_DATE)) return;
+      if (n >= MAX_DATES || this.exhausted) {
+        this.tooMuch();
+        this.passOver(now - SAME_DATE);
+        return;
+      }
+      if (n >= MAX_DATES / 2) this.asked.set(this.asking, (this.asked.get(this.asking) ?? 0) + 1);
       this.processDate(next, null);
       at = next;
     }
   }
 
-  private nextDate(after: number): number {
+  /** Who asks for the date that `nextDate` found: a lane's number, or −1 less the number of a due's reaction or list. */
+  private asking = 0;
+  /** How often each asked, counted once a tick has had half of its dates. */
+  private readonly asked = new Map<number, number>();
+
+  private nextDate(): number {
     let best = Number.POSITIVE_INFINITY;
-    for (const d of this.state.dues) if (d.t < best) best = d.t;
-    for (let i = 0; i < this.program.lanes.length; i++) {
-      best = Math.min(best, this.crossings.nextCrossing(i), this.choosing.nextMoment(i));
+    for (const d of this.state.dues) {
+      if (d.t >= best) continue;
+      best = d.t;
+      this.asking = -1 - d.index;
     }
-    // What could not be served at its date (a storm) is served at the next one.
-    return best <= after + SAME_DATE
-      ? best === Number.POSITIVE_INFINITY
-        ? best
-        : after + 2 * SAME_DATE
-      : best;
+    for (let i = 0; i < this.program.lanes.length; i++) {
+      const t = Math.min(this.crossings.nextCrossing(i), this.choosing.nextMoment(i));
+      if (t >= best) continue;
+      best = t;
+      this.asking = i;
+    }
+    return best;
+  }
+
+  private get exhausted(): boolean {
+    return this.acts > MAX_TICK_ACTS + ACTS_PER_LANE * this.program.lanes.length;
+  }
+
+  /** A tick was asked for more than it serves: one record, naming who asked most. */
+  private tooMuch(): void {
+    if (this.told) return;
+    this.told = true;
+    let most = this.asking;
+    for (const [who, n] of this.asked) if (n > (this.asked.get(most) ?? 0)) most = who;
+    this.asked.clear();
+    const lane = this.program.lanes[most]?.lane.id;
+    const due = this.state.dues.find((d) => d.index === -1 - most);
+    const list = due?.what === 'action' ? this.program.lists[due.index]?.key : undefined;
+    const reaction = list ?? (due && this.program.reactions[due.index]?.reaction.id);
+    const who = lane !== undefined ? { lane } : reaction !== undefined ? { reaction } : {};
+    this.raise({ kind: 'storm', why: 'dates', ...who }, NO_CAUSE);
+  }
+
+  /** Drops what is due up to date `t`; timers, loops and plays then stand where they would stand. */
+  private passOver(t: number): void {
+    const late = this.state.dues.filter((d) => d.t <= t);
+    if (late.length > 0) this.state.dues = this.state.dues.filter((d) => d.t > t);
+    this.t = t;
+    for (const d of late) if (d.what === 'timer') this.actions.addTimer(d.index, d.n + 1);
+    for (let i = 0; i < this.program.lanes.length; i++) this.crossings.passOver(i, t);
   }
 
   /** Serves everything at one date until it brings nothing new. `inputs` is null between ticks. */
@@ -134,15 +193,34 @@ export class Run {
     this.actDues(t);
     if (inputs) this.pointer.notice();
     this.settle();
-    for (let round = 0; round < MAX_EVENTS; round++) {
+    for (;;) {
       for (let i = 0; i < this.program.lanes.length; i++) this.crossings.serveCrossings(i, t);
       for (const l of this.state.lanes) l.momentT = t;
       this.settle();
       const dues = this.actDues(t);
       if (dues) this.settle();
       if (!dues && !this.isPending(t)) return;
-      if (this.stormed) return;
+      if (this.exhausted) {
+        this.tooMuch();
+        this.passOver(t + SAME_DATE);
+        this.t = t;
+        return;
+      }
     }
+  }
+
+  /** Counts an act of this tick; false when it has had all that a tick serves. */
+  mayAct(): boolean {
+    this.acts++;
+    return !this.exhausted;
+  }
+
+  /** Whether a `go` may go: not at the end of a chain that has become too long, which is a storm. */
+  mayGoOn(cause: Cause): boolean {
+    if (cause.depth <= MAX_DEPTH) return this.mayAct();
+    const last = this.recent.findLast((r) => r.id === cause.rec) ?? this.recent.at(-1);
+    if (!this.stormed && last) this.storm(last);
+    return false;
   }
 
   private isPending(t: number): boolean {
@@ -159,7 +237,7 @@ export class Run {
       let best: Due | null = null;
       for (const d of this.state.dues)
         if (d.t <= t + SAME_DATE && (best === null || d.seq < best.seq)) best = d;
-      if (!best) return any;
+      if (!best || !this.mayAct()) return any;
       this.state.dues.splice(this.state.dues.indexOf(best), 1);
       any = true;
       this.actions.due(best);
@@ -184,7 +262,7 @@ export class Run {
   queueEvent(rec: TraceRecord, cause: Cause, object: number, entry = -1): void {
     if (this.stormed) return;
     const depth = cause.rec === null ? 0 : cause.depth + 1;
-    if (depth > MAX_DEPTH) {
+    if (depth > MAX_DEPTH || this.queue.length > MAX_QUEUE) {
       this.storm(rec);
       return;
     }
@@ -216,7 +294,7 @@ export class Run {
       const e = this.queue[head];
       if (e) {
         head++;
-        if (++this.served > MAX_EVENTS) {
+        if (++this.served > MAX_EVENTS || ++this.servedInTick > MAX_TICK_EVENTS) {
           this.storm(e.rec);
           return;
         }
@@ -362,6 +440,7 @@ export class Run {
     this.program = program;
     this.state = gone.state;
     const rec = this.raise({ kind: 'edit' }, NO_CAUSE);
+    if (this.state.tick >= 0) for (const i of gone.timers) this.actions.addTimerLate(i);
     for (const lane of gone.fresh)
       if (this.state.tick >= 0) this.motion.enterInitial(lane, { rec: rec.id, depth: 0 });
     poseValues(program, this.state, this.t);

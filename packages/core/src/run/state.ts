@@ -1,5 +1,5 @@
 /** All that changes while a piece runs, as plain data: copied, it is a snapshot. */
-import type { Playhead } from '../anim/index.ts';
+import { newPlay, type Playhead } from '../anim/index.ts';
 import { seedStream } from '../base/index.ts';
 import { initialValue, type SignalValue } from '../model/index.ts';
 import type { LaneProgram, Program } from './compile.ts';
@@ -11,6 +11,8 @@ export interface LaneState {
   /** Counts entries, so that what belongs to an earlier one is told apart. */
   entry: number;
   entryRec: number;
+  /** How long the chain of causes was that led to the entry. */
+  entryDepth: number;
   finished: boolean;
   play: Playhead;
   /** Where the lane last left a clip, for `from: 'here'`; clip −1 when that is forgotten. */
@@ -78,8 +80,9 @@ export interface RunState {
   pointer: { present: boolean; x: number; y: number; down: boolean; over: number; pressed: number };
 }
 
-function newPlayhead(): Playhead {
-  return { p0: 0, t0: 0, speed: 0, mark: 0, incl: true, ended: true };
+/** The play of a lane that plays nothing. */
+function noPlay(): Playhead {
+  return { ...newPlay(0, 0, 0), incl: true, ended: true };
 }
 
 export function newLaneState(lane: LaneProgram, signals: number): LaneState {
@@ -89,8 +92,9 @@ export function newLaneState(lane: LaneProgram, signals: number): LaneState {
     entered: 0,
     entry: 0,
     entryRec: -1,
+    entryDepth: 0,
     finished: false,
-    play: newPlayhead(),
+    play: noPlay(),
     hereClip: -1,
     here: 0,
     momentT: Number.NEGATIVE_INFINITY,
@@ -98,7 +102,7 @@ export function newLaneState(lane: LaneProgram, signals: number): LaneState {
     fadeStart: 0,
     fadeLength: 0,
     fadeState: -1,
-    fadePlay: newPlayhead(),
+    fadePlay: noPlay(),
     fadeEasing: 'linear',
     mustFinish: false,
     heldV: new Float64Array(n),

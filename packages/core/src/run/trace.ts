@@ -42,6 +42,8 @@ export interface TraceRecord {
   readonly missed?: boolean;
   /** Of a storm: the transitions and reactions that set each other off. */
   readonly ring?: readonly string[];
+  /** Of a storm without a ring: a tick was asked for more dates than it serves; by whom most, says `lane` or `reaction`. */
+  readonly why?: 'dates';
   /** The record that led to this one; null for an input, an edit or a moment in time. */
   readonly cause: number | null;
 }

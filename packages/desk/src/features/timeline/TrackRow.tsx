@@ -1,5 +1,5 @@
 import { compileClip, sampleTrack } from '@apple-tick/core/anim';
-import { oklabToRgb, rgbToHex } from '@apple-tick/core/base';
+import { clamp, oklabToRgb, rgbToHex } from '@apple-tick/core/base';
 import { type Clip, type Key, lookName, propertyInfo, type Track } from '@apple-tick/core/model';
 import { useSession, useUi } from '../../session/hooks.ts';
 import { lookWords, nameOf } from '../../session/words.ts';
@@ -41,7 +41,8 @@ export function TrackRow(props: {
   const out = new Float64Array(3);
   const at = (t: number) => {
     sampleTrack(data, 0, t, out, 0);
-    return out[0] as number;
+    // On the screen an amount stays within its bounds, however far its easing swings.
+    return info?.kind === 'amount' ? clamp(out[0] as number, 0, 1) : (out[0] as number);
   };
   const colorAt = (t: number) => {
     sampleTrack(data, 0, t, out, 0);

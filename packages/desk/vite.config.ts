@@ -16,7 +16,6 @@ export default defineConfig({
   build: {
     target: 'es2023',
     chunkSizeWarningLimit: 900,
-    sourcemap: true,
     rolldownOptions: {
       output: {
         codeSplitting: {

@@ -1,16 +1,19 @@
 import { spawnSync } from 'node:child_process';
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
 
 const root = path.resolve(import.meta.dirname, '../../..');
 const dir = mkdtempSync(path.join(tmpdir(), 'apple-tick-'));
+const command = [
+  process.execPath,
+  path.join(root, 'node_modules/tsx/dist/cli.mjs'),
+  path.join(root, 'packages/cli/src/main.ts'),
+] as const;
 function cli(...args: string[]) {
-  const tsx = path.join(root, 'node_modules/tsx/dist/cli.mjs');
-  const r = spawnSync(process.execPath, [tsx, path.join(root, 'packages/cli/src/main.ts'), ...args], {
-    encoding: 'utf8',
-  });
+  const [node, ...rest] = command;
+  const r = spawnSync(node, [...rest, ...args], { encoding: 'utf8' });
   return { code: r.status, out: r.stdout, err: r.stderr };
 }
 function file(name: string, text: string): string {
@@ -25,7 +28,7 @@ describe('the command line', () => {
     expect(cli('validate', chute)).toEqual({ code: 0, out: '', err: '' });
     const bad = cli('validate', file('bad.json', '{"format":"apple-tick","version":1,'));
     expect(bad.code).toBe(1);
-    expect(bad.err).toMatch(/^line 1, column \d+: The file is not valid JSON/);
+    expect(bad.err).toContain('bad.json: line 1, column 36: The file is not valid JSON');
   });
 
   it('runs with inputs and writes poses at the asked times', () => {
@@ -56,5 +59,61 @@ describe('the command line', () => {
     expect(cli('run', chute, '--pose', 'Nobody.rotation.x').code).toBe(2);
     expect(cli('run', chute, '--inputs', file('i.json', '[{"at":0,"dance":1}]')).code).toBe(2);
     expect(cli('nonsense').code).toBe(2);
+    for (const length of ['', ' ', 'Infinity', '1e300', '-1', 'long', 'NaN']) {
+      const r = cli('run', chute, '--for', length);
+      expect([r.code, r.out], length).toEqual([2, '']);
+      expect(r.err).toBe(`--for "${length}": this must be a number from 0 to 86400.\n`);
+    }
+    expect(cli('run', chute, '--seed', '1.5').err).toContain('whole number');
+  });
+
+  it.each([
+    ['a trace to a folder', ['run', chute, '--trace', dir], 'this is a folder, not a file'],
+    ['a trace to nowhere', ['run', chute, '--trace', path.join(dir, 'no', 't')], 'there is no such file'],
+    ['a folder as the piece', ['validate', dir], 'this is a folder, not a file'],
+    ['a piece that is not there', ['validate', 'nothing here.json'], 'nothing here.json: cannot be read'],
+  ])('%s is one sentence that names it as it was given, and no stack', (_, args, says) => {
+    const r = cli(...args);
+    expect(r.code).toBe(2);
+    expect(r.err).toContain(says);
+    expect(r.err.trim().split('\n')).toHaveLength(1);
+  });
+
+  it.runIf(existsSync('/dev/full'))('a full disk is said, and a reader that goes away is no error', () => {
+    const full = cli('run', chute, '--trace', '/dev/full');
+    expect([full.code, full.err]).toEqual([2, '/dev/full: cannot be written, the disk is full.\n']);
+    const piped = spawnSync(
+      'bash',
+      [
+        '-c',
+        `set -o pipefail; "$0" "$1" "$2" run "$3" --for 600 --pose Flap.rotation.x | head -n 2`,
+        ...command,
+        chute,
+      ],
+      { encoding: 'utf8' },
+    );
+    expect(piped.status).toBe(0);
+    expect(piped.stdout.trim().split('\n')).toHaveLength(2);
+    expect(piped.stderr).toBe('');
+  });
+
+  it('300,000 wrong inputs are told by the first', () => {
+    const wrong = file(
+      'wrong.json',
+      JSON.stringify(Array.from({ length: 300_000 }, () => ({ at: 0, dance: 1 }))),
+    );
+    const r = cli('run', chute, '--inputs', wrong);
+    expect([r.code, r.err]).toEqual([2, `${wrong}: input [0] is not one that this version knows.\n`]);
+    expect(cli('run', chute, '--inputs', file('o.json', '{}')).err).toContain('must be a list');
+  });
+
+  it('control characters in names reach no terminal', () => {
+    const text = readFileSync(chute, 'utf8');
+    const evil = text.replace('"format": "apple-tick"', '"format": "apple-tick", "\\u001b[31mred\\u202e": 1');
+    const r = cli('validate', file('evil.json', evil));
+    expect(r.code).toBe(1);
+    expect(r.err).toContain('\\u001b[31mred\\u202e');
+    // biome-ignore lint/suspicious/noControlCharactersInRegex: these are what must not be there.
+    expect(r.err).not.toMatch(/[\u0000-\u0009\u000b-\u001f\u007f-\u009f\u202e]/);
   });
 });

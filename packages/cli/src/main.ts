@@ -1,18 +1,21 @@
 /** The command line: validate, run, schema. Exit codes: 0 fine, 1 the piece falls short, 2 used wrongly. */
-import { readFileSync, writeFileSync } from 'node:fs';
+import { readFileSync } from 'node:fs';
 import { problemLine, TICKS_PER_SECOND, tickAtOrAfter, tickTime } from '@apple-tick/core/base';
 import { isZip, readTickpack } from '@apple-tick/core/formats';
 import { type Piece, pieceJsonSchema, readPiece } from '@apple-tick/core/model';
-import { compile, findObject, type Input, inputsSchema, propertyValue, Run } from '@apple-tick/core/run';
+import { compile, findObject, type Input, inputSchema, propertyValue, Run } from '@apple-tick/core/run';
 import { Command } from 'commander';
+import { Lines, plainText, systemReason, Unheard, UsedWrongly } from './output.ts';
 
-class UsedWrongly extends Error {}
+/** A day of ticks is as long as a run may be. */
+const MAX_SECONDS = 86400;
+const MAX_INPUT_BYTES = 64 * 1024 * 1024;
 
 function readBytes(file: string): Uint8Array {
   try {
     return readFileSync(file);
-  } catch {
-    throw new UsedWrongly(`${file}: the file cannot be read.`);
+  } catch (e) {
+    throw new UsedWrongly(`${file}: cannot be read, ${systemReason(e)}.`);
   }
 }
 
@@ -23,23 +26,27 @@ function loadPiece(file: string): Piece | null {
   if (pack?.ok) return pack.value.piece;
   const result = pack ?? readPiece(new TextDecoder().decode(bytes));
   if (result.ok) return result.value;
-  for (const p of result.problems) process.stderr.write(`${problemLine(p)}\n`);
+  for (const p of result.problems) tell(`${file}: ${problemLine(p)}`);
   return null;
 }
 
+/** The first input that is not one is told; a list of 300,000 wrong ones is not gone through. */
 function loadInputs(file: string | undefined): Input[] {
   if (file === undefined) return [];
+  const bytes = readBytes(file);
+  if (bytes.length > MAX_INPUT_BYTES) throw new UsedWrongly(`${file}: the inputs are larger than 64 MB.`);
   let json: unknown;
   try {
-    json = JSON.parse(new TextDecoder().decode(readBytes(file)));
-  } catch (e) {
-    if (e instanceof UsedWrongly) throw e;
+    json = JSON.parse(new TextDecoder().decode(bytes));
+  } catch {
     throw new UsedWrongly(`${file}: the inputs are not valid JSON.`);
   }
-  const parsed = inputsSchema.safeParse(json);
-  if (parsed.success) return parsed.data;
-  const first = parsed.error.issues[0];
-  throw new UsedWrongly(`${file}: input ${first?.path.join('.') ?? ''} is not one that this version knows.`);
+  if (!Array.isArray(json)) throw new UsedWrongly(`${file}: the inputs must be a list.`);
+  return json.map((entry, i) => {
+    const parsed = inputSchema.safeParse(entry);
+    if (!parsed.success) throw new UsedWrongly(`${file}: input [${i}] is not one that this version knows.`);
+    return parsed.data;
+  });
 }
 
 interface RunFlags {
@@ -63,48 +70,69 @@ function poseReader(piece: Piece, run: Run, text: string): () => unknown {
   throw new UsedWrongly(`--pose ${text}: there is no such object and property.`);
 }
 
-function positive(text: string, flag: string): number {
-  const n = Number(text);
-  if (!Number.isFinite(n) || n < 0)
-    throw new UsedWrongly(`${flag} ${text}: this must be a number of 0 or more.`);
+/** The number that a flag gives, from 0 to `hi`. */
+function numberOf(text: string, flag: string, hi: number, whole = false): number {
+  const n = text.trim() === '' ? Number.NaN : Number(text);
+  if (!(n >= 0 && n <= hi) || (whole && !Number.isInteger(n)))
+    throw new UsedWrongly(
+      `${flag} "${text}": this must be a ${whole ? 'whole ' : ''}number from 0 to ${hi}.`,
+    );
   return n;
 }
 
 function runPiece(file: string, flags: RunFlags): number {
-  const ticks = Math.round(positive(flags.for, '--for') * TICKS_PER_SECOND);
-  const every = flags.every === undefined ? null : positive(flags.every, '--every');
+  const ticks = Math.round(numberOf(flags.for, '--for', MAX_SECONDS) * TICKS_PER_SECOND);
+  const every = flags.every === undefined ? null : numberOf(flags.every, '--every', MAX_SECONDS);
+  const seed = flags.seed === undefined ? {} : { seed: numberOf(flags.seed, '--seed', 4294967295, true) };
   const inputs = loadInputs(flags.inputs);
   const piece = loadPiece(file);
   if (!piece) return 1;
-  const seed = flags.seed === undefined ? {} : { seed: positive(flags.seed, '--seed') };
   const run = new Run(compile(piece), seed);
   const poses = flags.pose.map((text) => ({ text, read: poseReader(piece, run, text) }));
   const byTick = new Map<number, Input[]>();
   for (const input of inputs.toSorted((a, b) => a.at - b.at)) {
     const tick = tickAtOrAfter(input.at);
-    byTick.set(tick, [...(byTick.get(tick) ?? []), input]);
+    const list = byTick.get(tick);
+    if (list) list.push(input);
+    else byTick.set(tick, [input]);
   }
-  const lines: string[] = [];
+  const lines = new Lines(flags.trace === undefined || flags.trace === '-' ? null : flags.trace);
   let poseCount = 0;
   for (let tick = 0; tick <= ticks; tick++) {
     run.step(byTick.get(tick));
     const records = run.takeTrace();
-    if (flags.trace !== undefined) for (const r of records) lines.push(JSON.stringify(r));
+    if (flags.trace !== undefined) for (const r of records) lines.line(JSON.stringify(r));
     if (poses.length === 0 || (every !== null && tick < tickAtOrAfter(poseCount * every))) continue;
     poseCount++;
     const pose = Object.fromEntries(poses.map((p) => [p.text, p.read()]));
-    lines.push(JSON.stringify({ t: tickTime(tick), pose }));
+    lines.line(JSON.stringify({ t: tickTime(tick), pose }));
   }
-  const text = lines.map((l) => `${l}\n`).join('');
-  if (flags.trace !== undefined && flags.trace !== '-') writeFileSync(flags.trace, text);
-  else process.stdout.write(text);
+  lines.close();
   return 0;
 }
 
+/** One sentence to standard error. */
+function tell(sentence: string): void {
+  process.stderr.write(`${plainText(sentence)}\n`);
+}
+
+/** Ends with one sentence, whatever went wrong: a stack trace tells a person nothing. */
+function failed(e: unknown): void {
+  if (e instanceof Unheard) return;
+  process.exitCode = 2;
+  if (e instanceof UsedWrongly) tell(e.message);
+  else if (e instanceof RangeError) tell('The piece is larger than this machine can work with.');
+  else tell(`Something is wrong with this program: ${e instanceof Error ? e.message : String(e)}`);
+}
+
 function main(): void {
-  const program = new Command('apple-tick').exitOverride((e) => {
-    process.exit(e.exitCode === 0 ? 0 : 2);
-  });
+  // What is told after whoever read it has gone is lost, not an error.
+  for (const stream of [process.stdout, process.stderr]) stream.on('error', () => {});
+  const program = new Command('apple-tick')
+    .configureOutput({ writeErr: (text) => tell(text.trim()) })
+    .exitOverride((e) => {
+      process.exit(e.exitCode === 0 ? 0 : 2);
+    });
   program
     .command('validate <file>')
     .description('problems, one a line')
@@ -127,14 +155,14 @@ function main(): void {
     .command('schema')
     .description('JSON Schema of the file')
     .action(() => {
-      process.stdout.write(`${JSON.stringify(pieceJsonSchema(), null, 2)}\n`);
+      const lines = new Lines(null);
+      for (const l of JSON.stringify(pieceJsonSchema(), null, 2).split('\n')) lines.line(l);
+      lines.close();
     });
   try {
     program.parse();
   } catch (e) {
-    if (!(e instanceof UsedWrongly)) throw e;
-    process.stderr.write(`${e.message}\n`);
-    process.exitCode = 2;
+    failed(e);
   }
 }
 

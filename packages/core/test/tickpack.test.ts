@@ -1,6 +1,7 @@
 import { strToU8, zipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import { isZip, readPictureHead, readTickpack, writeTickpack } from '../src/formats/index.ts';
+import { crc32, readZipList } from '../src/formats/zip-list.ts';
 import { type Asset, defaultBase, emptyPiece, type Piece } from '../src/model/index.ts';
 import { seeded } from './box-piece.ts';
 
@@ -133,11 +134,8 @@ describe('tickpacks', () => {
       ).toContain('does not belong');
   });
 
-  it('a missing or other picture, a broken zip, a lying size, no piece: each one sentence', () => {
+  it('another picture, a broken zip, a lying size, no piece: each one sentence', () => {
     const piece = json(withPicture());
-    expect(sentence(readTickpack(zip({ 'piece.json': piece })))).toContain(
-      'assets/as_a.png: The picture of the asset "tile" is missing',
-    );
     expect(
       sentence(readTickpack(zip({ 'piece.json': piece, 'assets/as_a.png': pngHead(41, 20) }))),
     ).toContain('not what the asset');
@@ -159,5 +157,47 @@ describe('tickpacks', () => {
     for (let i = 0; i < liar.length - 4; i++)
       if (view.getUint32(i, true) === 0x02014b50) view.setUint32(i + 24, 0x7fffffff, true);
     expect(sentence(readTickpack(liar))).toContain('too large');
+  });
+
+  it('a picture that whoever packed it did not have is named, and the rest is read', () => {
+    const r = readTickpack(writeTickpack(withPicture(), new Map()));
+    if (!r.ok) throw new Error(sentence(r) ?? '');
+    expect(r.value.missing).toEqual(['tile']);
+    expect(r.value.piece).toEqual(withPicture());
+  });
+
+  it('an encrypted entry, and one that is not what the list says, are refused by their names', () => {
+    const good = writeTickpack(withPicture(), new Map([['as_a', pngHead(40, 20)]]));
+    const changed = (field: number, change: (old: number) => number) => {
+      const b = good.slice();
+      const view = new DataView(b.buffer);
+      // Only the last entry, which is the picture.
+      for (let i = b.length - 4; i >= 0; i--)
+        if (view.getUint32(i, true) === 0x02014b50) {
+          view.setUint32(i + field, change(view.getUint32(i + field, true)), true);
+          break;
+        }
+      return sentence(readTickpack(b));
+    };
+    expect(changed(8, (flags) => flags | 1)).toBe(
+      'assets/as_a.png: This entry is encrypted, which a tickpack never is.',
+    );
+    expect(changed(24, (size) => size - 3)).toContain('assets/as_a.png: This entry is broken');
+    expect(changed(16, (crc) => crc ^ 1)).toContain('assets/as_a.png: This entry is broken');
+    expect(changed(24, (size) => size)).toBeNull();
+  });
+
+  it('checksums are those that zips have, and a list cut short or pointing nowhere is none', () => {
+    expect(crc32(strToU8('123456789'))).toBe(0xcbf43926);
+    expect(crc32(new Uint8Array())).toBe(0);
+    const random = seeded(9);
+    const good = writeTickpack(withPicture(), new Map());
+    expect(readZipList(good)?.map((e) => e.name)).toEqual(['piece.json']);
+    for (let n = 0; n < 500; n++) {
+      const b = good.slice(0, Math.floor(random() * good.length));
+      for (let i = 0; i < 5; i++) b[Math.floor(random() * b.length)] = Math.floor(random() * 256);
+      readZipList(b);
+      readTickpack(b);
+    }
   });
 });

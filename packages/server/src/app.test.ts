@@ -1,4 +1,6 @@
+import { spawnSync } from 'node:child_process';
 import { mkdtempSync, writeFileSync } from 'node:fs';
+import { request } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
@@ -8,16 +10,14 @@ import { createApp } from './app.ts';
 
 const dist = mkdtempSync(path.join(tmpdir(), 'apple-tick-dist-'));
 writeFileSync(path.join(dist, 'index.html'), '<title>desk</title>');
+writeFileSync(path.join(dist, 'desk.js.map'), '{}');
 let server: ReturnType<ReturnType<typeof createApp>['listen']>;
 let base = '';
 beforeAll(async () => {
   const root = path.resolve(import.meta.dirname, '../../..');
   await new Promise<void>((done) => {
-    server = createApp(dist, path.join(root, 'starters'), path.join(root, 'demo')).listen(
-      0,
-      '127.0.0.1',
-      () => done(),
-    );
+    const folders = { dist, starters: path.join(root, 'starters'), demo: path.join(root, 'demo') };
+    server = createApp(folders, '127.0.0.1').listen(0, '127.0.0.1', () => done());
   });
   base = `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
 });
@@ -43,15 +43,70 @@ it('offers the demo and starters with their titles, each of which can be read', 
 it('gives the desk for every page, and a sentence for an address of the interface that is not there', async () => {
   for (const page of ['/', '/piece/x', '/piece/x/hand-over'])
     expect(await (await fetch(base + page)).text()).toContain('desk');
-  const missing = await fetch(`${base}/api/nothing`);
-  expect(missing.status).toBe(404);
-  expect(await missing.json()).toEqual({ error: 'There is nothing at this address.' });
+  for (const [method, at] of [
+    ['GET', '/api/nothing'],
+    ['GET', '/api'],
+    ['POST', '/api/starters'],
+  ] as const) {
+    const missing = await fetch(base + at, { method });
+    expect(missing.status).toBe(404);
+    expect(await missing.json()).toEqual({ error: 'There is nothing at this address.' });
+  }
+});
+
+/** What is answered to an address, and under a name, that `fetch` would not send as they are. */
+function ask(at: string, host = '127.0.0.1'): Promise<{ status: number | undefined; text: string }> {
+  return new Promise((done, fail) => {
+    const { port } = server.address() as AddressInfo;
+    const r = request({ host: '127.0.0.1', port, path: at, headers: { host } }, (res) => {
+      let text = '';
+      res.on('data', (d) => {
+        text += d;
+      });
+      res.on('end', () => done({ status: res.statusCode, text }));
+    });
+    r.on('error', fail);
+    r.end();
+  });
+}
+
+it('answers under its own names only, so that no page elsewhere can point a name here', async () => {
+  for (const name of ['localhost', 'localhost:4300', '127.0.0.1:1', '[::1]:4300'])
+    expect((await ask('/api/health', name)).status, name).toBe(200);
+  for (const name of ['evil.example', 'evil.example:4300', '127.0.0.1.evil.example'])
+    expect(await ask('/api/health', name), name).toMatchObject({ status: 421 });
+});
+
+it.each(['/%', '/%ff', '/api/%', '/piece/%c0%af', '/..%2f..%2fetc/passwd'])(
+  'a broken address, %s, tells no stack and no place of this machine',
+  async (at) => {
+    const { text } = await ask(at);
+    expect(text).not.toMatch(/node_modules|\.ts|\.js|\bat \//);
+    expect(text).not.toContain(path.resolve(import.meta.dirname, '../../..'));
+    expect(text.trim().split('\n')).toHaveLength(1);
+  },
+);
+
+it('serves no source maps', async () => {
+  expect((await ask('/desk.js.map')).status).toBe(404);
+});
+
+it.each(['abc', '-1', '99999', '1.5', ''])('a port such as "%s" is refused in one sentence', (port) => {
+  const root = path.resolve(import.meta.dirname, '../../..');
+  const r = spawnSync(
+    process.execPath,
+    [path.join(root, 'node_modules/tsx/dist/cli.mjs'), path.join(root, 'packages/server/src/main.ts')],
+    { encoding: 'utf8', env: { ...process.env, PORT: port } },
+  );
+  expect(r.status).toBe(1);
+  expect(r.stderr).toMatch(/^PORT must be a whole number.*\n$/);
 });
 
 it('lets no foreign script run, and asks no browser for TLS on loopback', async () => {
   const h = (await fetch(`${base}/`)).headers;
   const csp = h.get('content-security-policy') ?? '';
   expect(csp).toContain("script-src 'self'");
+  expect(csp).toContain("form-action 'none'");
   expect(csp).not.toContain('unsafe-eval');
   expect(csp).not.toContain('upgrade-insecure-requests');
   expect(h.get('strict-transport-security')).toBeNull();

@@ -1,12 +1,29 @@
 /** The server's answers: the built desk, the starters, and whether it is well. */
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
-import express, { type Express } from 'express';
+import express, { type ErrorRequestHandler, type Express } from 'express';
 import helmet from 'helmet';
 
-/** `dist` is the folder of the built desk, `starters` and `demo` those of the pieces it offers. */
-export function createApp(dist: string, starters: string, demo: string): Express {
+export interface Folders {
+  /** The built desk. */
+  readonly dist: string;
+  /** The pieces that it offers. */
+  readonly starters: string;
+  readonly demo: string;
+}
+
+/** The names of this machine to itself. A page elsewhere can point a name of its own here, but not one of these. */
+const LOOPBACK = /^(localhost|127(\.\d{1,3}){3}|\[::1\])$/i;
+
+/** `host` is the address that the server was told to listen on, which is served besides the loopback names. */
+export function createApp({ dist, starters, demo }: Folders, host: string): Express {
   const app = express();
+  app.disable('x-powered-by');
+  app.use((req, res, next) => {
+    const name = (req.headers.host ?? '').replace(/:\d*$/, '');
+    if (LOOPBACK.test(name) || name === host || name === `[${host}]`) next();
+    else res.status(421).type('text').send('Apple Tick is not served under this name.\n');
+  });
   app.use(
     helmet({
       // Plain http on loopback: a browser must not be told to insist on TLS.
@@ -23,6 +40,7 @@ export function createApp(dist: string, starters: string, demo: string): Express
           'connect-src': ["'self'"],
           'object-src': ["'none'"],
           'base-uri': ["'none'"],
+          'form-action': ["'none'"],
           'frame-ancestors': ["'none'"],
         },
       },
@@ -35,13 +53,28 @@ export function createApp(dist: string, starters: string, demo: string): Express
   app.get('/api/starters', (_req, res) => {
     res.json({ demo: piecesIn(demo).map((p) => p.piece), starters: piecesIn(starters) });
   });
-  app.use(express.static(dist, { index: 'index.html' }));
-  app.get('/{*path}', (req, res) => {
-    if (req.path.startsWith('/api/')) res.status(404).json({ error: 'There is nothing at this address.' });
-    else res.sendFile(path.join(dist, 'index.html'));
+  app.use('/api', (_req, res) => {
+    res.status(404).json({ error: 'There is nothing at this address.' });
   });
+  app.use((req, res, next) => {
+    if (/\.map$/i.test(req.path)) res.status(404).type('text').send('There is nothing at this address.\n');
+    else next();
+  });
+  app.use(express.static(dist, { index: 'index.html' }));
+  app.get('/{*path}', (_req, res) => {
+    res.sendFile(path.join(dist, 'index.html'));
+  });
+  app.use(failed);
   return app;
 }
+
+/** Whatever goes wrong is one sentence: never a stack, which names places of this machine. */
+const failed: ErrorRequestHandler = (error: { status?: number } | undefined, req, res, _next) => {
+  const status = error?.status && error.status >= 400 && error.status < 500 ? error.status : 500;
+  const sentence = status < 500 ? 'This address is broken.' : 'The server could not answer.';
+  if (req.path.startsWith('/api')) res.status(status).json({ error: sentence });
+  else res.status(status).type('text').send(`${sentence}\n`);
+};
 
 /** The pieces of a folder; a file's name is the title of what it shows: "masked-riser" is "Masked riser". */
 function piecesIn(folder: string): { title: string; piece: unknown }[] {

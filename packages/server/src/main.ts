@@ -1,32 +1,43 @@
-/** Serves the built desk and the starters on a loopback address. */
+/** Serves the built desk and the starters: on the loopback address, or the one in `HOST`; at the port in `PORT`. */
 import { existsSync } from 'node:fs';
 import path from 'node:path';
 import { pino } from 'pino';
 import { createApp } from './app.ts';
+import { readPort } from './port.ts';
 
 const root = process.env['APPLE_TICK_ROOT'] ?? process.cwd();
 const dist = path.join(root, 'packages/desk/dist');
-const starters = path.join(root, 'starters');
-const port = Number(process.env['PORT'] ?? 4300);
+const host = process.env['HOST'] || '127.0.0.1';
+const port = readPort(process.env['PORT']);
 const log = pino({ level: process.env['LOG_LEVEL'] ?? 'info' });
 
-const app = createApp(dist, starters, path.join(root, 'demo'));
+if (port === null) {
+  process.stderr.write('PORT must be a whole number from 0 to 65535; 0 takes any that is free.\n');
+  process.exit(1);
+}
 if (!existsSync(path.join(dist, 'index.html'))) {
   log.error('The desk is not built yet: run npm start, which builds it.');
   process.exit(1);
 }
-const server = app.listen(port, '127.0.0.1', (error?: Error) => {
+const folders = { dist, starters: path.join(root, 'starters'), demo: path.join(root, 'demo') };
+const server = createApp(folders, host).listen(port, host, (error?: Error) => {
   if (error) {
-    const taken = (error as NodeJS.ErrnoException).code === 'EADDRINUSE';
-    process.stderr.write(
-      taken
-        ? `Port ${port} is taken: set PORT to another one.\n`
-        : `The server cannot start: ${error.message}\n`,
-    );
+    process.stderr.write(`${whyNot((error as NodeJS.ErrnoException).code)}\n`);
     process.exit(1);
   }
-  process.stdout.write(`Apple Tick is at http://127.0.0.1:${port}\n`);
+  const at = server.address();
+  const shown = host.includes(':') ? `[${host}]` : host;
+  process.stdout.write(`Apple Tick is at http://${shown}:${typeof at === 'object' && at ? at.port : port}\n`);
 });
+
+function whyNot(code: string | undefined): string {
+  if (code === 'EADDRINUSE') return `Port ${port} is taken: set PORT to another one.`;
+  if (code === 'EACCES') return `Port ${port} may not be used here: set PORT to one of 1024 or more.`;
+  if (code === 'EADDRNOTAVAIL' || code === 'ENOTFOUND')
+    return `HOST ${host} is not an address of this machine: leave it out for 127.0.0.1.`;
+  return `The server cannot start (${code ?? 'unknown'}).`;
+}
+
 for (const s of ['SIGINT', 'SIGTERM'] as const)
   process.on(s, () => {
     server.close(() => process.exit(0));

@@ -2,4 +2,4 @@ export { type GltfImport, importGltf } from './gltf-import.ts';
 export { type PictureHead, readPictureHead } from './picture-head.ts';
 export { soundType } from './sound-head.ts';
 export { importSvg, type SvgImport } from './svg-import.ts';
-export { isZip, readTickpack, type Tickpack, writeTickpack } from './tickpack.ts';
+export { fileProblem, isZip, readTickpack, type Tickpack, writeTickpack } from './tickpack.ts';

@@ -3,6 +3,7 @@ import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import type { Problem, Result } from '../base/index.ts';
 import {
   assetFile,
+  type FileAsset,
   isFile,
   MAX_TEXT,
   type PictureAsset,
@@ -13,11 +14,14 @@ import {
 } from '../model/index.ts';
 import { readPictureHead } from './picture-head.ts';
 import { soundType } from './sound-head.ts';
+import { crc32, readZipList } from './zip-list.ts';
 
 export interface Tickpack {
   readonly piece: Piece;
   /** Bytes by the id of the asset. */
   readonly files: ReadonlyMap<string, Uint8Array>;
+  /** Names of the assets whose file is not in the archive: whoever packed it did not have them either. */
+  readonly missing: readonly string[];
 }
 
 const MAX_FILE = 64 * 1024 * 1024;
@@ -46,6 +50,10 @@ export function readTickpack(bytes: Uint8Array): Result<Tickpack> {
     const problem: Problem = { code: 'tickpack', path, message };
     return { ok: false, problems: [problem] };
   };
+  const listed = readZipList(bytes);
+  if (!listed) return fail('', 'The file is broken: its list of entries cannot be read.');
+  const encrypted = listed.find((e) => e.encrypted);
+  if (encrypted) return fail(encrypted.name, 'This entry is encrypted, which a tickpack never is.');
   let refused: Result<Tickpack> | null = null;
   let all = 0;
   let count = 0;
@@ -75,20 +83,33 @@ export function readTickpack(bytes: Uint8Array): Result<Tickpack> {
     );
   }
   if (refused) return refused;
+  for (const e of listed) {
+    const file = entries[e.name];
+    if (file && (file.length !== e.size || crc32(file) !== e.crc))
+      return fail(e.name, 'This entry is broken: it is not what the list of the archive says.');
+  }
   const json = entries['piece.json'];
   if (!json) return fail('piece.json', 'The file holds no piece.json.');
   const read = readPiece(strFromU8(json));
   if (!read.ok) return read;
   const files = new Map<string, Uint8Array>();
+  const missing: string[] = [];
   for (const a of Object.values(read.value.assets).filter(isFile)) {
     const file = entries[assetFile(a)];
-    const what = a.kind === 'image' ? 'picture' : 'sound';
-    if (!file) return fail(assetFile(a), `The ${what} of the asset "${a.name}" is missing.`);
-    const problem = a.kind === 'image' ? pictureProblem(a, file) : soundProblem(a, file);
+    if (!file) {
+      missing.push(a.name);
+      continue;
+    }
+    const problem = fileProblem(a, file);
     if (problem) return fail(assetFile(a), problem);
     files.set(a.id, file);
   }
-  return { ok: true, value: { piece: read.value, files } };
+  return { ok: true, value: { piece: read.value, files, missing } };
+}
+
+/** Why these bytes are not those of the asset, as one sentence; null when they are. */
+export function fileProblem(a: FileAsset, file: Uint8Array): string | null {
+  return a.kind === 'image' ? pictureProblem(a, file) : soundProblem(a, file);
 }
 
 function pictureProblem(a: PictureAsset, file: Uint8Array): string | null {

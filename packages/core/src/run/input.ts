@@ -24,7 +24,6 @@ export const inputSchema = z.union([
   z.strictObject({ ...at, put: z.strictObject({ object: name, property: name, value }) }),
 ]);
 export type Input = z.infer<typeof inputSchema>;
-export const inputsSchema = z.array(inputSchema);
 
 /** An object by id, by path of names (`Chute/Flap`) or by its name where that is unique; null when there is none. */
 export function findObject(piece: Piece, text: string): SceneObject | null {

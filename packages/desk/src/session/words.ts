@@ -187,7 +187,9 @@ export function happened(store: PieceStore, r: TraceRecord): string | null {
     case 'edit':
       return 'The piece was edited';
     case 'storm':
-      return 'Things set each other off in a circle';
+      return r.why === 'dates'
+        ? `More was asked of one moment than it can hold${r.lane || r.reaction ? `, most of it by ${n(r.lane ?? r.reaction)}` : ''}`
+        : 'Things set each other off in a circle';
     case 'done':
       return r.event === 'state.done'
         ? `${n(r.state)} was done`

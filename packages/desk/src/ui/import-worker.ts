@@ -78,11 +78,13 @@ async function readPieceFile(file: File): Promise<Result<ReadPieceFile>> {
   const bytes: KeptBytes[] = [];
   const assets: Record<string, Asset> = {};
   for (const a of Object.values(piece.assets)) {
-    if (!isFile(a)) {
+    const packed = isFile(a) ? files.get(a.id) : undefined;
+    // One that the file lacks, too, is told where the piece is opened, like any that this browser lacks.
+    if (!isFile(a) || !packed) {
       assets[a.id] = a;
       continue;
     }
-    const own = (files.get(a.id) as Uint8Array).slice().buffer;
+    const own = packed.slice().buffer;
     const hash = await sha256(own);
     // What the document says of its files is not taken on trust.
     assets[a.id] = { ...a, hash };

@@ -1,6 +1,17 @@
 import { describe, expect, it } from 'vitest';
-import { emptyPiece, History, type HistoryEvent, PieceStore, type Signal } from '../src/model/index.ts';
-import { seeded } from './box-piece.ts';
+import {
+  diff,
+  emptyPiece,
+  History,
+  type HistoryEvent,
+  historyText,
+  type Patch,
+  PieceStore,
+  patched,
+  reversed,
+  type Signal,
+} from '../src/model/index.ts';
+import { objectOf, seeded } from './box-piece.ts';
 
 const signal = (id: string, note = ''): Signal => ({
   id,
@@ -105,10 +116,124 @@ describe('history', () => {
     expect(copy.history.state.redo.map((e) => e.name)).toEqual(history.state.redo.map((e) => e.name));
   });
 
-  it('keeps the newest 500 steps', () => {
+  it('keeps the newest 5,000 steps, and no more than 32 MB of them or eight times the piece', () => {
     const { history } = fresh();
-    for (let n = 0; n < 520; n++) history.edit(`${n}`, (e) => e.add('signals', signal(`si_${n}`)));
-    expect(history.state.undo).toHaveLength(500);
+    for (let n = 0; n < 5020; n++) history.edit(`${n}`, (e) => e.add('signals', signal(`si_${n}`)));
+    history.trim();
+    expect(history.state.undo).toHaveLength(5000);
     expect(history.state.undo[0]?.name).toBe('20');
+    const heavy = fresh().history;
+    for (let n = 0; n < 50; n++)
+      heavy.edit(`${n}`, (e) => e.add('signals', signal(`si_${n}`, 'x'.repeat(1024 * 1024))));
+    const before = historyText(heavy.state).length;
+    heavy.pieceChars = 6 * 1024 * 1024;
+    heavy.trim();
+    expect(historyText(heavy.state).length).toBeLessThan(48 * 1024 * 1024);
+    expect(historyText(heavy.state).length).toBeGreaterThan(46 * 1024 * 1024);
+    heavy.pieceChars = 0;
+    heavy.trim();
+    expect(historyText(heavy.state).length).toBeLessThan(32 * 1024 * 1024);
+    expect(heavy.undoName).toBe('49');
+    expect(before).toBeGreaterThan(50 * 1024 * 1024);
+  });
+
+  it('1,000 nudges of four paths of 20,000 points take little room, and lead back and forth', () => {
+    const nodes = Array.from({ length: 20_000 }, (_, i) => ({ at: [i, i % 7] as [number, number] }));
+    const { store, history } = fresh();
+    const path = (id: string) =>
+      objectOf(id, { kind: 'path', subpaths: [{ closed: true, nodes }], rule: 'nonzero' });
+    history.edit('Drew', (e) => {
+      for (const id of ['ob_a', 'ob_b', 'ob_c', 'ob_d']) e.add('objects', path(id));
+    });
+    history.trim();
+    const drawn = JSON.stringify(store.toPiece());
+    for (let n = 0; n < 1000; n++)
+      history.edit('Nudged', (e) => {
+        for (const id of ['ob_a', 'ob_b', 'ob_c', 'ob_d'])
+          e.update('objects', id, (o) => {
+            if (o.kind !== 'path') return o;
+            const first = o.subpaths[0] as (typeof o.subpaths)[number];
+            const moved = first.nodes.map((k, i) =>
+              i === n ? { at: [k.at[0] + 1, k.at[1]] as [number, number] } : k,
+            );
+            return { ...o, subpaths: [{ ...first, nodes: moved }] };
+          });
+      });
+    const done = JSON.stringify(store.toPiece());
+    const steps = { undo: history.state.undo.slice(1), redo: [] };
+    expect(historyText(steps).length).toBeLessThan(1_000_000);
+    for (let n = 0; n < 1000; n++) history.undo();
+    expect(JSON.stringify(store.toPiece())).toBe(drawn);
+    for (let n = 0; n < 1000; n++) history.redo();
+    expect(JSON.stringify(store.toPiece())).toBe(done);
+  });
+});
+
+describe('patches', () => {
+  /** A random value of plain data, and another that has something of it. */
+  const value = (random: () => number, depth: number): unknown => {
+    const what = random();
+    if (depth === 0 || what < 0.4)
+      return [null, true, 1, 'a', Math.floor(random() * 5), 'b'][Math.floor(random() * 6)];
+    const n = Math.floor(random() * 6);
+    if (what < 0.7) return Array.from({ length: n }, () => value(random, depth - 1));
+    return Object.fromEntries(
+      Array.from({ length: n }, () => ['abcdefg'[Math.floor(random() * 7)], value(random, depth - 1)]),
+    );
+  };
+  const changed = (random: () => number, x: unknown, depth: number): unknown => {
+    if (random() < 0.15) return value(random, depth);
+    if (Array.isArray(x)) {
+      const list = x.map((v) => (random() < 0.4 ? changed(random, v, depth - 1) : v));
+      if (random() < 0.3) list.splice(Math.floor(random() * 4), Math.floor(random() * 3), value(random, 1));
+      return list;
+    }
+    if (typeof x !== 'object' || x === null) return random() < 0.3 ? value(random, 1) : x;
+    const entries = Object.entries(x).map(([k, v]) => [
+      k,
+      random() < 0.4 ? changed(random, v, depth - 1) : v,
+    ]);
+    if (random() < 0.2) entries.splice(Math.floor(random() * 3), 1);
+    if (random() < 0.3) entries.splice(Math.floor(random() * 3), 0, ['new', value(random, 1)]);
+    return Object.fromEntries(entries);
+  };
+
+  it('lead from any state to any other and back, also when they were kept as text; what was is never touched', () => {
+    const random = seeded(77);
+    for (let round = 0; round < 4000; round++) {
+      const a = value(random, 4);
+      const b = changed(random, a, 4);
+      const text = JSON.stringify(a);
+      const patch = JSON.parse(JSON.stringify(diff(a, b))) as Patch;
+      expect(patched(a, patch), `round ${round}`).toEqual(b);
+      expect(patched(b, reversed(patch)), `round ${round}`).toEqual(a);
+      expect(JSON.stringify(a)).toBe(text);
+      expect(diff(a, structuredClone(a))).toEqual([]);
+    }
+  });
+
+  it('bring a field back to its place among the others', () => {
+    const a = { first: 1, gone: { x: [1, 2] }, last: 3 };
+    const b = { first: 1, last: 4 };
+    expect(JSON.stringify(patched(b, reversed(diff(a, b))))).toBe(JSON.stringify(a));
+  });
+
+  it('are small: one point of many, one added, one taken out; and never larger than both states', () => {
+    const random = seeded(3);
+    const list = Array.from({ length: 5000 }, (_, i) => ({ at: [i, random()] }));
+    const size = (to: unknown) => JSON.stringify(diff({ list }, { list: to })).length;
+    expect(size(list.with(77, { at: [1, 2] }))).toBeLessThan(200);
+    expect(size(list.toSpliced(2000, 1))).toBeLessThan(150);
+    expect(size(list.toSpliced(2000, 0, { at: [5, 5] }))).toBeLessThan(150);
+    const all = list.map((k) => ({ at: [k.at[0], (k.at[1] as number) + 1] }));
+    expect(size(all)).toBeLessThan(JSON.stringify([list, all]).length * 1.1);
+  });
+
+  it('share what they do not change, and take lists of any length', () => {
+    const big = Array.from({ length: 300_000 }, (_, i) => i);
+    const a = { big, other: { x: 1 } };
+    const b = patched(a, diff(a, { big, other: { x: 2 } })) as typeof a;
+    expect(b.big).toBe(big);
+    expect((patched({ big: [] }, diff({ big: [] }, { big })) as typeof a).big).toEqual(big);
   });
 });

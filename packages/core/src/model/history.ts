@@ -1,4 +1,5 @@
 /** Undo and redo with names, outside the store. A drag is one step: its edits are squashed while it is open. */
+import type { AnyRecord } from './piece.ts';
 import { type RecordsDiff, squash } from './record-diff.ts';
 import { Editor, type PieceStore } from './store.ts';
 
@@ -21,13 +22,38 @@ export type HistoryEvent =
   | { readonly kind: 'undo' }
   | { readonly kind: 'redo' };
 
-const LIMIT = 500;
+/** Steps that are kept at most, and characters of their JSON: so many, or so many times those of the piece. */
+const MAX_STEPS = 5000;
+const MAX_CHARS = 32 * 1024 * 1024;
+const TIMES_PIECE = 8;
+
+const texts = new WeakMap<HistoryEntry, string>();
+
+/** The entry as JSON. Entries never change, so each is written once however often it is kept. */
+export function entryText(entry: HistoryEntry): string {
+  let text = texts.get(entry);
+  if (text === undefined) {
+    text = JSON.stringify(entry);
+    texts.set(entry, text);
+  }
+  return text;
+}
+
+/** What can be undone and redone as JSON, as `History` takes it when it is parsed. */
+export function historyText(state: HistoryState): string {
+  const list = (entries: readonly HistoryEntry[]) => `[${entries.map(entryText).join()}]`;
+  return `{"undo":${list(state.undo)},"redo":${list(state.redo)}}`;
+}
 
 export class History {
   private undoStack: HistoryEntry[];
   private redoStack: HistoryEntry[];
   private open: string | null = null;
   private openPushed = false;
+  /** The records that the open step changed, as they were before it. */
+  private before = new Map<string, AnyRecord>();
+  /** Characters of the piece's JSON when it was last written or read. */
+  pieceChars = 0;
   private readonly listeners = new Set<(e: HistoryEvent) => void>();
   readonly store: PieceStore;
 
@@ -56,12 +82,12 @@ export class History {
   begin(name: string): void {
     this.end();
     this.open = name;
-    this.openPushed = false;
   }
 
   end(): void {
     this.open = null;
     this.openPushed = false;
+    this.before.clear();
   }
 
   /** Takes back everything since `begin`, leaving no step. */
@@ -76,7 +102,7 @@ export class History {
 
   /** One edit. Under an open mark it joins that step; otherwise it is a step of its own. */
   edit(name: string, change: (e: Editor) => void): RecordsDiff {
-    const editor = new Editor(this.store);
+    const editor = new Editor(this.store, this.open === null ? null : this.before);
     try {
       change(editor);
     } catch (e) {
@@ -89,13 +115,15 @@ export class History {
     this.redoStack = [];
     const last = this.undoStack.at(-1);
     if (this.open !== null && this.openPushed && last) {
-      const entry = { name: this.open, diff: squash(last.diff, diff) };
+      const entry = {
+        name: this.open,
+        diff: squash(last.diff, diff, this.before, (table, id) => this.store.get(table, id)),
+      };
       this.undoStack[this.undoStack.length - 1] = entry;
       this.tell({ kind: 'amend', entry });
     } else {
       const entry = { name: this.open ?? name, diff };
       this.undoStack.push(entry);
-      if (this.undoStack.length > LIMIT) this.undoStack.shift();
       this.openPushed = this.open !== null;
       this.tell({ kind: 'push', entry });
     }
@@ -135,10 +163,24 @@ export class History {
       if (e.entry) {
         this.store.apply(e.entry.diff);
         this.undoStack.push(e.entry);
-        if (this.undoStack.length > LIMIT) this.undoStack.shift();
       }
       this.redoStack = [];
     }
+  }
+
+  /**
+   * Drops the oldest steps beyond what is kept; the newest always stays. For whoever keeps the history: it has to be
+   * written then anyway, and an edit does not wait for it.
+   */
+  trim(): void {
+    const room = Math.max(MAX_CHARS, TIMES_PIECE * this.pieceChars);
+    const stack = this.undoStack;
+    let first = stack.length;
+    for (let chars = 0; first > 0 && stack.length - first < MAX_STEPS; first--) {
+      chars += entryText(stack[first - 1] as HistoryEntry).length;
+      if (chars > room && first < stack.length) break;
+    }
+    if (first > 0) stack.splice(0, first);
   }
 
   private tell(e: HistoryEvent): void {

@@ -36,12 +36,20 @@ export {
   type On,
   type SignalCondition,
 } from './event.ts';
-export { History, type HistoryEntry, type HistoryEvent, type HistoryState } from './history.ts';
+export {
+  entryText,
+  History,
+  type HistoryEntry,
+  type HistoryEvent,
+  type HistoryState,
+  historyText,
+} from './history.ts';
 export { checkIntegrity, uniqueName } from './integrity.ts';
 export { baseLook, drawn, editDrawing, withLook } from './look.ts';
 export type { ClipPlay, Lane, Machine, NotBefore, PlayFrom, State, Transition } from './machine.ts';
 export { MIGRATIONS, migrate } from './migrate.ts';
 export { orderBetween } from './order.ts';
+export { diff, type Patch, patched, reversed } from './patch.ts';
 export {
   type AnyRecord,
   emptyPiece,
@@ -73,7 +81,7 @@ export {
 } from './property.ts';
 export type { Reaction } from './reaction.ts';
 export { MAX_TEXT, readPiece, readPieceJson, tooLarge, writePiece } from './read.ts';
-export { type RecordChange, type RecordsDiff, squash, touchedIds } from './record-diff.ts';
+export { type RecordChange, type RecordsDiff, touchedIds } from './record-diff.ts';
 export { type RefKind, visitReferences } from './references.ts';
 export { isSet, removeWithReferences, subtreeOf } from './removal.ts';
 export {

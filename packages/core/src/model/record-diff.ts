@@ -1,24 +1,83 @@
 /**
  * An edit is a list of what happened to records: added, changed, removed. Reversed, it is the undo. Places in
  * document order are kept, so that undoing a removal brings the record back to where it was (`PieceStore.revert`).
+ * Of a record that changed only what changed in it is kept.
  */
+import { diff, isWide, type Patch } from './patch.ts';
 import type { AnyRecord, PieceHead, TableName } from './piece.ts';
 
+export interface UpdateChange {
+  readonly op: 'update';
+  readonly table: TableName;
+  readonly id: string;
+  readonly patch: Patch;
+}
 /** One record's change. `at` is its place in its table. The head of the piece is changed as a whole. */
 export type RecordChange =
   | { readonly op: 'add'; readonly table: TableName; readonly at: number; readonly record: AnyRecord }
   | { readonly op: 'remove'; readonly table: TableName; readonly at: number; readonly record: AnyRecord }
-  | { readonly op: 'update'; readonly table: TableName; readonly from: AnyRecord; readonly to: AnyRecord }
+  | UpdateChange
   | { readonly op: 'head'; readonly from: PieceHead; readonly to: PieceHead };
+
+/**
+ * An update that is made here. What it changes is worked out when somebody asks (it is kept, taken back), not at each
+ * move of a drag; where that leads into a long list, the records themselves are then let go. As JSON it is an
+ * `UpdateChange`.
+ */
+export class Update implements UpdateChange {
+  readonly op = 'update';
+  readonly table: TableName;
+  readonly id: string;
+  private from: AnyRecord | null;
+  private to: AnyRecord | null;
+  private changes: Patch | null = null;
+
+  constructor(table: TableName, from: AnyRecord, to: AnyRecord) {
+    this.table = table;
+    this.id = from.id;
+    this.from = from;
+    this.to = to;
+  }
+
+  get patch(): Patch {
+    if (this.changes === null) {
+      this.changes = diff(this.from, this.to);
+      if (isWide(this.changes)) {
+        this.from = null;
+        this.to = null;
+      }
+    }
+    return this.changes;
+  }
+
+  /** The record at the other end, when `record` is the one at this end and the other is at hand. */
+  other(record: AnyRecord, forward: boolean): AnyRecord | null {
+    if (record !== (forward ? this.from : this.to)) return null;
+    return forward ? this.to : this.from;
+  }
+
+  toJSON(): UpdateChange {
+    return { op: 'update', table: this.table, id: this.id, patch: this.patch };
+  }
+}
 
 /** Changes in the order in which they are made. */
 export type RecordsDiff = readonly RecordChange[];
 
+/** Records by `keyOf`. */
+export type RecordsByKey = ReadonlyMap<string, AnyRecord>;
+
 /**
  * `first` followed by `then` as one diff. Updates are folded into what `first` already did to the record, so a
- * drag of a thousand moves is as large as its first and last; all else is appended.
+ * drag of a thousand moves is as large as its first and last; all else is appended. `before` has the updated records as
+ * they were before `first`, `now` as they are after `then`.
  */
-export function squash(first: RecordsDiff, then: RecordsDiff): RecordsDiff {
+export function squash(
+  first: RecordsDiff,
+  then: RecordsDiff,
+  before: RecordsByKey,
+  now: (table: TableName, id: string) => AnyRecord | undefined,
+): RecordsDiff {
   const out = [...first];
   /** Where each record was touched last: a drag of many objects asks this for each of them at every move. */
   const last = new Map<string, number>();
@@ -29,29 +88,39 @@ export function squash(first: RecordsDiff, then: RecordsDiff): RecordsDiff {
     const key = keyOf(c);
     const i = last.get(key);
     const earlier = i === undefined ? undefined : out[i];
-    if (i !== undefined && earlier && foldInto(out, i, earlier, c)) continue;
+    const folded = earlier && fold(earlier, c, before.get(key), now);
+    if (i !== undefined && folded) {
+      out[i] = folded;
+      continue;
+    }
     last.set(key, out.length);
     out.push(c);
   }
   return out;
 }
 
-function keyOf(c: RecordChange): string {
+export function keyOf(c: RecordChange): string {
   if (c.op === 'head') return '';
-  return `${c.table}/${c.op === 'update' ? c.to.id : c.record.id}`;
+  return `${c.table}/${c.op === 'update' ? c.id : c.record.id}`;
 }
 
-function foldInto(out: RecordChange[], i: number, p: RecordChange, c: RecordChange): boolean {
-  if (p.op === 'head' && c.op === 'head') out[i] = { ...p, to: c.to };
-  else if (p.op === 'update' && c.op === 'update') out[i] = { ...p, to: c.to };
-  else if (p.op === 'add' && c.op === 'update') out[i] = { ...p, record: c.to };
-  else return false;
-  return true;
+function fold(
+  p: RecordChange,
+  c: RecordChange,
+  before: AnyRecord | undefined,
+  now: (table: TableName, id: string) => AnyRecord | undefined,
+): RecordChange | null {
+  if (p.op === 'head' && c.op === 'head') return { ...p, to: c.to };
+  if (c.op !== 'update') return null;
+  const record = now(c.table, c.id);
+  if (!record) return null;
+  if (p.op === 'update' && before) return new Update(c.table, before, record);
+  return p.op === 'add' ? { ...p, record } : null;
 }
 
 /** The ids of the records that a diff touches, for showing where a change was. */
 export function touchedIds(diff: RecordsDiff): string[] {
   const ids = new Set<string>();
-  for (const c of diff) if (c.op !== 'head') ids.add(c.op === 'update' ? c.to.id : c.record.id);
+  for (const c of diff) if (c.op !== 'head') ids.add(c.op === 'update' ? c.id : c.record.id);
   return [...ids];
 }

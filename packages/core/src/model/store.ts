@@ -2,6 +2,8 @@
  * The piece being edited: per table an array of ids in document order and an index by id. One edit costs the
  * records it touches, not the size of the table. Records are plain data and never changed in place.
  */
+
+import { patched, reversed } from './patch.ts';
 import {
   type AnyRecord,
   type Piece,
@@ -10,7 +12,7 @@ import {
   TABLES,
   type TableName,
 } from './piece.ts';
-import type { RecordChange, RecordsDiff } from './record-diff.ts';
+import { keyOf, type RecordChange, type RecordsDiff, Update, type UpdateChange } from './record-diff.ts';
 
 interface Table {
   ids: string[];
@@ -77,23 +79,29 @@ export class PieceStore {
   revert(diff: RecordsDiff): void {
     for (let i = diff.length - 1; i >= 0; i--) {
       const c = diff[i] as RecordChange;
-      if (c.op === 'update') this.put(c.table, c.from);
+      if (c.op === 'update') this.update(c, false);
       else if (c.op === 'head') this.headRecord = c.from;
       else this.applyChange({ ...c, op: c.op === 'add' ? 'remove' : 'add' });
     }
     this.tell(diff);
   }
 
-  private put(table: TableName, record: AnyRecord): void {
-    const t = this.tables[table];
-    t.version++;
-    if (!t.byId.has(record.id)) throw new Error(`update of ${table}.${record.id}, which is not there`);
-    t.byId.set(record.id, record);
+  private update(c: UpdateChange, forward: boolean): void {
+    const record = this.tables[c.table].byId.get(c.id);
+    if (!record) throw new Error(`update of ${c.table}.${c.id}, which is not there`);
+    const known = c instanceof Update ? c.other(record, forward) : null;
+    this.putQuietly(c.table, known ?? (patched(record, forward ? c.patch : reversed(c.patch)) as AnyRecord));
   }
 
   /** For `Editor`: one change of several that the listeners hear of together, in `tell`. */
   applyQuietly(c: RecordChange): void {
     this.applyChange(c);
+  }
+  /** For `Editor`: a record in place of the one with its id. */
+  putQuietly(table: TableName, record: AnyRecord): void {
+    const t = this.tables[table];
+    t.version++;
+    t.byId.set(record.id, record);
   }
   tell(diff: RecordsDiff): void {
     if (diff.length === 0) return;
@@ -107,7 +115,7 @@ export class PieceStore {
       return;
     }
     if (c.op === 'update') {
-      this.put(c.table, c.to);
+      this.update(c, true);
       return;
     }
     const t = this.tables[c.table];
@@ -151,9 +159,12 @@ function headOf(p: Piece): PieceHead {
 /** Collects changes against a store and applies each at once, so that later steps of one edit see earlier ones. */
 export class Editor {
   private readonly diff: RecordChange[] = [];
+  private readonly before: Map<string, AnyRecord> | null;
   readonly store: PieceStore;
-  constructor(store: PieceStore) {
+  /** `before` is given the updated records, by `keyOf`, as they were before, unless it has them. */
+  constructor(store: PieceStore, before: Map<string, AnyRecord> | null = null) {
     this.store = store;
+    this.before = before;
   }
 
   private push(change: RecordChange): void {
@@ -171,7 +182,14 @@ export class Editor {
     const from = this.store.get(table, id);
     if (!from) return;
     const to = change(from);
-    if (to !== from) this.push({ op: 'update', table, from, to });
+    if (to === from) return;
+    const c = new Update(table, from, to);
+    if (this.before) {
+      const key = keyOf(c);
+      if (!this.before.has(key)) this.before.set(key, from);
+    }
+    this.store.putQuietly(table, to);
+    this.diff.push(c);
   }
 
   remove(table: TableName, id: string): void {

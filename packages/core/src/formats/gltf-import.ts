@@ -26,9 +26,9 @@ import {
   defaultBase,
   MAX_TRIANGLES,
   type MeshAsset,
+  namer,
   orderBetween,
   type SceneObject,
-  uniqueName,
   type Vec3,
 } from '../model/index.ts';
 import { unsound } from './made.ts';
@@ -197,7 +197,7 @@ class Builder {
   private readonly assets: MeshAsset[] = [];
   private readonly known = new Map<Primitive, Made | null>();
   private readonly lastOrder = new Map<string, string>();
-  private readonly names = new Map<string, Set<string>>();
+  private readonly names = new Map<string, (name: string) => string>();
   private triangles = 0;
   private lines = 0;
   private tinted = 0;
@@ -285,10 +285,9 @@ class Builder {
 
   private common(id: string, name: string, parent: string | null) {
     const owner = parent ?? '';
-    const taken = this.names.get(owner) ?? new Set<string>();
-    this.names.set(owner, taken);
-    const own = uniqueName(name.slice(0, 190), taken);
-    taken.add(own);
+    const unique = this.names.get(owner) ?? namer([]);
+    this.names.set(owner, unique);
+    const own = unique(name.slice(0, 190));
     const order = orderBetween(this.lastOrder.get(owner) ?? null, null);
     this.lastOrder.set(owner, order);
     return { id, name: own, parent, order, tags: [], hint: '' };

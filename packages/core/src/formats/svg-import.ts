@@ -8,10 +8,10 @@ import {
   type Fill,
   type Gradient,
   layoutText,
+  namer,
   orderBetween,
   type SceneObject,
   type Stroke,
-  uniqueName,
 } from '../model/index.ts';
 import { unsound } from './made.ts';
 import { readCleanSvg } from './svg-clean.ts';
@@ -45,6 +45,8 @@ interface Node {
 }
 
 const MAX_USES = 2_000;
+/** Shapes and groups: more of them are a picture, not things to animate. */
+const MAX_SHAPES = 5_000;
 const GROUPS = new Set(['g', 'a', 'switch', 'svg']);
 const SHAPES = new Set(['path', 'rect', 'circle', 'ellipse', 'line', 'polyline', 'polygon']);
 
@@ -101,7 +103,10 @@ class Importer {
       };
     const objects: SceneObject[] = [];
     place(top, null, [0, 0], 'a0', objects);
-    const wrong = unsound(objects);
+    const wrong =
+      objects.length > MAX_SHAPES
+        ? `The picture holds ${objects.length.toLocaleString('en')} shapes and groups; at most ${MAX_SHAPES.toLocaleString('en')} can be brought in: join some, or bring it in as a PNG.`
+        : unsound(objects);
     if (wrong) return { ok: false, problems: [{ code: 'svg', path: '', message: wrong }] };
     const notes = [...this.counts].map(([what, n]) => (n === 1 ? what : `${what} (${n} times)`));
     return { ok: true, value: { objects, notes } };
@@ -442,12 +447,11 @@ function place(
   const middle: [number, number] = [(b[0] + b[2]) / 2, (b[1] + b[3]) / 2];
   const position: [number, number, number] = [round(middle[0] - origin[0]), round(middle[1] - origin[1]), 0];
   out.push({ ...node.object, parent, order, base: { ...node.object.base, position } });
-  const names = new Set<string>();
+  const unique = namer([]);
   let last: string | null = null;
   for (const c of node.children) {
     last = orderBetween(last, null);
-    c.object = { ...c.object, name: uniqueName(c.object.name, names) };
-    names.add(c.object.name);
+    c.object = { ...c.object, name: unique(c.object.name) };
     place(c, node.object.id, middle, last, out);
   }
 }

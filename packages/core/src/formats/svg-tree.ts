@@ -15,7 +15,8 @@ export interface SvgElement {
 }
 
 const MAX_ELEMENTS = 50_000;
-const MAX_DEPTH = 256;
+/** Less than objects may lie in one another: what comes in can be grouped further. */
+const MAX_DEPTH = 150;
 
 export function readSvgTree(text: string): Result<SvgElement> {
   const fail = (message: string, line?: number): Result<SvgElement> => {

@@ -44,7 +44,7 @@ export {
   type HistoryState,
   historyText,
 } from './history.ts';
-export { checkIntegrity, uniqueName } from './integrity.ts';
+export { checkIntegrity, MAX_TREE_DEPTH, namer, uniqueName } from './integrity.ts';
 export { baseLook, drawn, editDrawing, withLook } from './look.ts';
 export type { ClipPlay, Lane, Machine, NotBefore, PlayFrom, State, Transition } from './machine.ts';
 export { MIGRATIONS, migrate } from './migrate.ts';

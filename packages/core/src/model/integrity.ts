@@ -33,6 +33,9 @@ const ASSET_WORD: Record<Asset['kind'], string> = { image: 'picture', sound: 'so
 export function checkIntegrity(piece: Piece): Problem[] {
   const problems: Problem[] = [];
   const add = (code: string, path: string, message: string) => problems.push({ code, path, message });
+  const count = Object.keys(piece.objects).length;
+  if (count > MAX_OBJECTS)
+    add('size', 'objects', `The piece holds ${count} objects; at most ${MAX_OBJECTS} can be worked on.`);
   const known = collectIds(piece, add);
   for (const table of TABLES) {
     for (const [key, record] of Object.entries(piece[table]) as [string, AnyRecord][]) {
@@ -133,9 +136,25 @@ function collectIds(piece: Piece, add: Add): Record<RefKind, Set<string>> {
   return known;
 }
 
+/** Objects that a piece may hold: what more there is could not be worked on. */
+export const MAX_OBJECTS = 10_000;
+/** How deep objects may lie in one another; hands make a dozen. */
+export const MAX_TREE_DEPTH = 200;
+
 function checkTree(piece: Piece, add: Add): void {
   // 1: on the way up from here, 2: known to end at a root. Iterative, so that depth cannot overflow the stack.
   const mark = new Map<string, 1 | 2>();
+  const depth = new Map<string, number>();
+  let told = false;
+  /** Notes how deep the objects on the way up lie, the last of them below `above`. */
+  const depthOf = (way: readonly string[], above: string | null) => {
+    for (let i = way.length - 1, d = above === null ? 0 : (depth.get(above) ?? 0); i >= 0; i--) {
+      depth.set(way[i] as string, ++d);
+      if (d <= MAX_TREE_DEPTH || told) continue;
+      told = true;
+      add('depth', `objects.${way[i]}.parent`, `Objects lie in one another at most ${MAX_TREE_DEPTH} deep.`);
+    }
+  };
   for (const start of Object.keys(piece.objects)) {
     const way: string[] = [];
     let id: string | null = start;
@@ -144,6 +163,7 @@ function checkTree(piece: Piece, add: Add): void {
       way.push(id);
       id = (piece.objects[id] as { parent: string | null }).parent;
     }
+    depthOf(way, id);
     if (id !== null && mark.get(id) === 1)
       add('cycle', `objects.${id}.parent`, 'This object is its own ancestor: its parents form a circle.');
     for (const w of way) mark.set(w, 2);
@@ -247,8 +267,24 @@ function checkSignals(piece: Piece, add: Add): void {
 
 /** A name that none of `taken` has: `name`, else `name 2`, `name 3`, … (an existing number at its end counts on). */
 export function uniqueName(name: string, taken: ReadonlySet<string>): string {
-  if (!taken.has(name)) return name;
-  // Room for the number within the 200 characters that a name may have.
-  const stem = name.replace(/ \d+$/, '').slice(0, 190);
-  for (let n = 2; ; n++) if (!taken.has(`${stem} ${n}`)) return `${stem} ${n}`;
+  return namer(taken)(name);
+}
+
+/** Gives names as `uniqueName` does, one after the other, each taken from then on; quick also for thousands alike. */
+export function namer(taken: Iterable<string>): (name: string) => string {
+  const all = new Set(taken);
+  const next = new Map<string, number>();
+  return (name) => {
+    let own = name;
+    if (all.has(name)) {
+      // Room for the number within the 200 characters that a name may have.
+      const stem = name.replace(/ \d+$/, '').slice(0, 190);
+      let n = next.get(stem) ?? 2;
+      while (all.has(`${stem} ${n}`)) n++;
+      next.set(stem, n + 1);
+      own = `${stem} ${n}`;
+    }
+    all.add(own);
+    return own;
+  };
 }

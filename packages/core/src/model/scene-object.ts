@@ -129,7 +129,19 @@ const subpathSchema = z.strictObject({
   closed: z.boolean(),
   nodes: z.array(nodeSchema).min(1, 'must hold at least one point').max(20000),
 });
-const subpaths = z.array(subpathSchema).min(1, 'must hold at least one subpath').max(2000);
+/** Points of a path in all, and of a prism, each of whose points makes a wall. */
+export const MAX_POINTS = 20_000;
+export const MAX_WALLS = 2_000;
+const upTo = (most: number, what: string) =>
+  z
+    .array(subpathSchema)
+    .min(1, 'must hold at least one subpath')
+    .max(2000)
+    .refine(
+      (list) => list.reduce((n, x) => n + x.nodes.length, 0) <= most,
+      `must hold at most ${most} points in all: ${what}`,
+    );
+const subpaths = upTo(MAX_POINTS, 'simplify the drawing, or bring it in as a picture');
 const rule = z.enum(['nonzero', 'evenodd']).default('nonzero');
 
 const imageFields = {
@@ -210,7 +222,7 @@ export const sceneObjectSchema = z.discriminatedUnion('kind', [
   z.strictObject({
     ...common,
     kind: z.literal('prism'),
-    subpaths,
+    subpaths: upTo(MAX_WALLS, 'each makes a wall'),
     rule,
     depth: extent,
     pictures: onFaces(FACES_OF.prism),

@@ -6,12 +6,22 @@ import { planePoint } from './plane.ts';
 
 const at = new Float64Array(2);
 
+/** Counts faces, and points of outlines, that were asked; what searches for long measures its work by it. */
+let asked = 0;
+/** So much of it is asked at most in one search for a visible point. */
+const MAX_ASKED = 2e7;
+
 /** Whether face f covers the view-space point (x right, y up, origin at the frame's centre), with its stroke. */
 export function faceContains(faces: FaceList, f: number, x: number, y: number): boolean {
   planePoint(faces, f, x, y, at);
   const u = at[0] as number;
   const v = at[1] as number;
   const outline = faces.outline[f] as Outline;
+  asked++;
+  const reach = (faces.style[f]?.stroke?.width ?? 0) / 2;
+  const [u0, v0, u1, v1] = outline.bounds;
+  if (u < u0 - reach || u > u1 + reach || v < v0 - reach || v > v1 + reach) return false;
+  asked += outline.contours.points.length / 2;
   // Words and pictures are hit by their box, whatever is filled.
   const solid = faces.fill[f] !== FILL_NONE || faces.style[f]?.text != null || faces.style[f]?.image != null;
   const inside = solid && outlineContains(outline, u, v);
@@ -71,7 +81,8 @@ const GRIDS = [1, 5, 17, 49];
 
 /**
  * A visible point of an object or of anything below it: one whose topmost object `belongs`. View space; within the
- * frame of ±halfWidth, ±halfHeight. Null when nothing of it can be seen.
+ * frame of ±halfWidth, ±halfHeight. Null when nothing of it can be seen, or nothing was found in a bounded search: of
+ * thousands of faces a sliver may be missed.
  */
 export function visiblePoint(
   faces: FaceList,
@@ -79,8 +90,10 @@ export function visiblePoint(
   halfWidth: number,
   halfHeight: number,
 ): [number, number] | null {
+  const last = asked + MAX_ASKED;
   for (const grid of GRIDS) {
     for (let i = faces.count - 1; i >= 0; i--) {
+      if (asked > last) return null;
       const f = faces.order[i] as number;
       if (!belongs(faces.object[f] as number)) continue;
       const point = probeFace(faces, f, grid, belongs, halfWidth, halfHeight);
@@ -100,14 +113,7 @@ function probeFace(
 ): [number, number] | null {
   const p = faces.plane;
   const o = f * 9;
-  const hull = (faces.outline[f] as Outline).hull;
-  let [u0, v0, u1, v1] = [hull[0] as number, hull[1] as number, hull[0] as number, hull[1] as number];
-  for (let i = 2; i < hull.length; i += 2) {
-    u0 = Math.min(u0, hull[i] as number);
-    u1 = Math.max(u1, hull[i] as number);
-    v0 = Math.min(v0, hull[i + 1] as number);
-    v1 = Math.max(v1, hull[i + 1] as number);
-  }
+  const [u0, v0, u1, v1] = (faces.outline[f] as Outline).bounds;
   for (let a = 0; a < grid; a++) {
     for (let b = 0; b < grid; b++) {
       const u = u0 + ((u1 - u0) * (2 * a + 1)) / (2 * grid);

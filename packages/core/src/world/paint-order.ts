@@ -18,6 +18,11 @@ const NO_AREA = 1e-4;
 const SEAM = 0.75;
 /** Splitting stops here: a drawing that asks for more is drawn in the best order found. */
 const MAX_SPLITS = 200;
+/**
+ * So many pairs are compared in one sorting, far more than a piece made by hand has. Thousands of things heaped on one
+ * another are painted by depth as a whole instead: exact where they lie in parallel planes.
+ */
+const MAX_COMPARED = 400_000;
 
 export class PaintOrder {
   /** Outlines on the screen: x, y pairs of all faces one after another. */
@@ -50,9 +55,10 @@ export class PaintOrder {
     this.crossB.length = 0;
     this.ensure(whole);
     this.dirty.fill(1, 0, whole);
+    this.compared = 0;
     for (let round = 0; ; round++) {
       this.outline(faces);
-      this.findEdges(faces);
+      if (!this.findEdges(faces)) return byDepth(faces);
       this.dirty.fill(0, 0, faces.count);
       const most = whole + MAX_SPLITS;
       const maySplit = faces.count < most && round < 12;
@@ -125,8 +131,11 @@ export class PaintOrder {
   private readonly crossA: number[] = [];
   private readonly crossB: number[] = [];
 
-  /** Sort-and-sweep over x, then the exact comparison; what is known of pairs that have not changed is kept. */
-  private findEdges(faces: FaceList): void {
+  /**
+   * Sort-and-sweep over x, then the exact comparison; what is known of pairs that have not changed is kept. False when
+   * there are too many pairs.
+   */
+  private findEdges(faces: FaceList): boolean {
     const n = faces.count;
     this.forgetChanged(n);
     const sorted = this.sorted.subarray(0, n);
@@ -144,10 +153,13 @@ export class PaintOrder {
         )
           continue;
         if (this.dirty[a] === 0 && this.dirty[b] === 0) continue;
+        if (++this.compared > MAX_COMPARED) return false;
         this.compare(faces, Math.min(a, b), Math.max(a, b));
       }
     }
+    return true;
   }
+  private compared = 0;
 
   /** Keeps the edges and the crossing pairs whose faces are as they were. */
   private forgetChanged(n: number): void {
@@ -469,5 +481,42 @@ function splitByPlane(faces: FaceList, f: number, g: number): boolean {
   faces.piece[f] = part(outline, 1, 0);
   faces.painted[f] = part(painted, 1, SEAM);
   faces.split(f, front, inFront);
+  return true;
+}
+
+/**
+ * Orders faces by depth, those at one depth in the order of the tree, what is on top last: by the depth of their planes
+ * where all are parallel, as in a drawing seen at an angle, else by that of their middles.
+ */
+function byDepth(faces: FaceList): void {
+  const order = faces.order.subarray(0, faces.count);
+  const key = new Float64Array(order.length);
+  const parallel = allParallel(faces);
+  for (let f = 0; f < order.length; f++) {
+    order[f] = f;
+    const depth = parallel ? depthAt(faces, f, 0, 0) : (faces.plane[f * 9 + 2] as number);
+    key[f] = Math.round(depth / SAME_DEPTH);
+  }
+  order.sort(
+    (a, b) =>
+      (faces.layer[a] as number) - (faces.layer[b] as number) ||
+      (key[a] as number) - (key[b] as number) ||
+      a - b,
+  );
+}
+
+/** Whether depth changes over the screen in the same way on all faces, but for what is on top. */
+function allParallel(faces: FaceList): boolean {
+  let first = -1;
+  const slope = (f: number, x: number, y: number) => depthAt(faces, f, x, y) - depthAt(faces, f, 0, 0);
+  for (let f = 0; f < faces.count; f++) {
+    if (faces.layer[f] !== 0) continue;
+    if (first < 0) first = f;
+    for (const [x, y] of [
+      [100, 0],
+      [0, 100],
+    ] as const)
+      if (!(Math.abs(slope(f, x, y) - slope(first, x, y)) < 1e-6)) return false;
+  }
   return true;
 }

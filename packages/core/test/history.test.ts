@@ -8,6 +8,8 @@ import {
   type Patch,
   PieceStore,
   patched,
+  readEvents,
+  readHistory,
   reversed,
   type Signal,
 } from '../src/model/index.ts';
@@ -235,5 +237,97 @@ describe('patches', () => {
     const b = patched(a, diff(a, { big, other: { x: 2 } })) as typeof a;
     expect(b.big).toBe(big);
     expect((patched({ big: [] }, diff({ big: [] }, { big })) as typeof a).big).toEqual(big);
+  });
+});
+
+describe('a kept history', () => {
+  const entry = (diff: unknown[]) => ({ name: 'x', diff });
+  const text = (undo: unknown[], redo: unknown[] = []) => JSON.stringify({ undo, redo });
+
+  it('of the form before, with both states of a record, leads back as it did', () => {
+    const { store, history } = fresh();
+    history.edit('Added', (e) => e.add('signals', signal('si_a', 'one')));
+    const added = history.state.undo[0];
+    history.edit('Noted', (e) => e.update('signals', 'si_a', (s) => ({ ...s, note: 'two' })));
+    const old = text([
+      added,
+      entry([{ op: 'update', table: 'signals', from: signal('si_a', 'one'), to: signal('si_a', 'two') }]),
+    ]);
+    const read = readHistory(old);
+    expect(read.whole).toBe(true);
+    const again = new History(new PieceStore(store.toPiece()), read.state);
+    again.undo();
+    expect(again.store.get('signals', 'si_a')?.note).toBe('one');
+    again.undo();
+    expect(again.store.has('signals', 'si_a')).toBe(false);
+    again.redo();
+    again.redo();
+    expect(again.store.toPiece()).toEqual(store.toPiece());
+  });
+
+  it.each([
+    ['null', 'null'],
+    ['cut', '{"undo":[{"name":"a","di'],
+    ['of a wrong shape', '{"undo":{},"redo":[]}'],
+    ['not a text', 7],
+  ])('that is %s is none, and said not to be whole', (_, kept) => {
+    expect(readHistory(kept)).toEqual({ state: { undo: [], redo: [] }, whole: false });
+  });
+
+  it('keeps the steps that can be reached without a spoilt one', () => {
+    const good = entry([{ op: 'add', table: 'signals', at: 0, record: signal('si_a') }]);
+    const spoilt = [
+      null,
+      entry([null]),
+      entry([{ op: 'add', table: 'nothing', at: 0, record: {} }]),
+      { name: 1, diff: [] },
+    ];
+    for (const bad of spoilt)
+      expect(readHistory(text([good, bad, good], [good, good, bad])).state).toEqual({
+        undo: [good],
+        redo: [],
+      });
+  });
+
+  it('an undo that leads nowhere, or to what no piece may hold, changes nothing and drops what it cannot reach', () => {
+    const leads = [
+      [{ op: 'add', table: 'signals', at: 0, record: signal('si_none') }],
+      [{ op: 'remove', table: 'signals', at: 0, record: { id: 'si_x' } }],
+      [
+        { op: 'remove', table: 'signals', at: 0, record: signal('si_b') },
+        { op: 'update', table: 'signals', id: 'si_q', patch: [] },
+      ],
+      [{ op: 'update', table: 'signals', id: 'si_a', patch: [{ p: ['name'], f: null, t: 'si_a' }] }],
+      [{ op: 'update', table: 'signals', id: 'si_a', patch: [{ p: ['name', 'deep', 'er'], t: 1 }] }],
+    ];
+    for (const diff of leads) {
+      const { store } = fresh();
+      new History(store).edit('Added', (e) => e.add('signals', signal('si_a')));
+      const before = JSON.stringify(store.toPiece());
+      const history = new History(store, readHistory(text([entry(diff)])).state);
+      expect(history.undoName).toBe('x');
+      expect(history.undo()).toBeNull();
+      expect(JSON.stringify(store.toPiece())).toBe(before);
+      expect(history.undoName).toBeNull();
+      expect(history.forgot).toBe(true);
+      history.edit('Goes on', (e) => e.add('signals', signal('si_c')));
+      expect(history.undo()?.name).toBe('Goes on');
+    }
+  });
+
+  it('events that cannot be repeated change nothing on the copy', () => {
+    expect(readEvents('[{"kind":"push","entry":null}]')).toBeNull();
+    expect(readEvents('[{"kind":"dance"}]')).toBeNull();
+    expect(readEvents('{')).toBeNull();
+    const { store, history } = fresh();
+    const before = JSON.stringify(store.toPiece());
+    const bad = readEvents(
+      JSON.stringify([
+        { kind: 'push', entry: entry([{ op: 'add', table: 'signals', at: 0, record: { id: 'si_x' } }]) },
+      ]),
+    );
+    expect(bad?.map((e) => history.replay(e))).toEqual([false]);
+    expect(history.replay({ kind: 'undo' })).toBe(false);
+    expect(JSON.stringify(store.toPiece())).toBe(before);
   });
 });

@@ -1,6 +1,7 @@
 /** Undo and redo with names, outside the store. A drag is one step: its edits are squashed while it is open. */
 import type { AnyRecord } from './piece.ts';
 import { type RecordsDiff, squash } from './record-diff.ts';
+import { isSoundRecord } from './salvage.ts';
 import { Editor, type PieceStore } from './store.ts';
 
 export interface HistoryEntry {
@@ -19,6 +20,8 @@ export type HistoryEvent =
   | { readonly kind: 'push'; readonly entry: HistoryEntry }
   /** The newest entry grew (a drag goes on) or shrank to nothing (`entry` null: it was cancelled). */
   | { readonly kind: 'amend'; readonly entry: HistoryEntry | null }
+  /** The steps that could be undone or redone are dropped: one of them cannot be taken. */
+  | { readonly kind: 'forget' }
   | { readonly kind: 'undo' }
   | { readonly kind: 'redo' };
 
@@ -119,10 +122,12 @@ export class History {
         name: this.open,
         diff: squash(last.diff, diff, this.before, (table, id) => this.store.get(table, id)),
       };
+      this.made.add(entry);
       this.undoStack[this.undoStack.length - 1] = entry;
       this.tell({ kind: 'amend', entry });
     } else {
       const entry = { name: this.open ?? name, diff };
+      this.made.add(entry);
       this.undoStack.push(entry);
       this.openPushed = this.open !== null;
       this.tell({ kind: 'push', entry });
@@ -133,9 +138,10 @@ export class History {
   /** Takes back the newest step and returns it, or null when there is none. */
   undo(): HistoryEntry | null {
     this.end();
-    const entry = this.undoStack.pop();
+    const entry = this.undoStack.at(-1);
     if (!entry) return null;
-    this.store.revert(entry.diff);
+    if (!this.take(entry, false)) return this.forget();
+    this.undoStack.pop();
     this.redoStack.push(entry);
     this.tell({ kind: 'undo' });
     return entry;
@@ -143,29 +149,73 @@ export class History {
 
   redo(): HistoryEntry | null {
     this.end();
-    const entry = this.redoStack.pop();
+    const entry = this.redoStack.at(-1);
     if (!entry) return null;
-    this.store.apply(entry.diff);
+    if (!this.take(entry, true)) return this.forget();
+    this.redoStack.pop();
     this.undoStack.push(entry);
     this.tell({ kind: 'redo' });
     return entry;
   }
 
-  /** Repeats on this copy what another history reported. */
-  replay(e: HistoryEvent): void {
-    if (e.kind === 'undo') this.undo();
-    else if (e.kind === 'redo') this.redo();
-    else {
-      if (e.kind === 'amend') {
-        const old = this.undoStack.pop();
-        if (old) this.store.revert(old.diff);
-      }
-      if (e.entry) {
-        this.store.apply(e.entry.diff);
-        this.undoStack.push(e.entry);
-      }
-      this.redoStack = [];
+  /**
+   * Makes an entry's changes, or takes them back; false, and nothing has changed, when that cannot be. What was made
+   * here can; what a broken keeping held may lead from or to what no piece may hold.
+   */
+  private take(entry: HistoryEntry, forward: boolean): boolean {
+    if (this.made.has(entry)) {
+      if (forward) this.store.apply(entry.diff);
+      else this.store.revert(entry.diff);
+      return true;
     }
+    try {
+      if (forward) this.store.apply(entry.diff);
+      else this.store.revert(entry.diff);
+    } catch {
+      return false;
+    }
+    const sound = entry.diff.every((c) => {
+      if (c.op === 'head') return true;
+      const record = this.store.get(c.table, c.op === 'update' ? c.id : c.record.id);
+      return record === undefined || isSoundRecord(c.table, record);
+    });
+    if (sound) return true;
+    if (forward) this.store.revert(entry.diff);
+    else this.store.apply(entry.diff);
+    return false;
+  }
+
+  /** The entries that were made, or found to be sound, here. */
+  private readonly made = new WeakSet<HistoryEntry>();
+  /** Whether steps had to be dropped since this was asked last. */
+  forgot = false;
+
+  private forget(): null {
+    this.undoStack = [];
+    this.redoStack = [];
+    this.forgot = true;
+    this.tell({ kind: 'forget' });
+    return null;
+  }
+
+  /** Repeats on this copy what another history reported; false, and nothing has changed, when that cannot be. */
+  replay(e: HistoryEvent): boolean {
+    if (e.kind === 'undo') return this.undo() !== null;
+    if (e.kind === 'redo') return this.redo() !== null;
+    if (e.kind === 'forget') {
+      this.forget();
+      return true;
+    }
+    const old = e.kind === 'amend' ? this.undoStack.at(-1) : undefined;
+    if (old && !this.take(old, false)) return false;
+    if (e.entry && !this.take(e.entry, true)) {
+      if (old) this.store.apply(old.diff);
+      return false;
+    }
+    if (old) this.undoStack.pop();
+    if (e.entry) this.undoStack.push(e.entry);
+    this.redoStack = [];
+    return true;
   }
 
   /**

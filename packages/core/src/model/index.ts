@@ -44,6 +44,7 @@ export {
   type HistoryState,
   historyText,
 } from './history.ts';
+export { readEvents, readHistory } from './history-read.ts';
 export { checkIntegrity, MAX_TREE_DEPTH, namer, uniqueName } from './integrity.ts';
 export { baseLook, drawn, editDrawing, withLook } from './look.ts';
 export type { ClipPlay, Lane, Machine, NotBefore, PlayFrom, State, Transition } from './machine.ts';
@@ -84,6 +85,7 @@ export { MAX_TEXT, readPiece, readPieceJson, tooLarge, writePiece } from './read
 export { type RecordChange, type RecordsDiff, touchedIds } from './record-diff.ts';
 export { type RefKind, visitReferences } from './references.ts';
 export { isSet, removeWithReferences, subtreeOf } from './removal.ts';
+export { type Salvaged, salvagePiece } from './salvage.ts';
 export {
   ANCHORS,
   type Anchor,

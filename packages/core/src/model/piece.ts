@@ -83,6 +83,16 @@ export type TableName = (typeof TABLES)[number];
 export type RecordOf<T extends TableName> = Piece[T][string];
 export type AnyRecord = RecordOf<TableName>;
 
+/** The schema of each table's records, and of each field besides the tables, for reading part by part. */
+export const recordSchemas = Object.fromEntries(
+  TABLES.map((t) => {
+    const table = pieceSchema.shape[t];
+    return [t, (table instanceof z.ZodDefault ? table.unwrap() : table).valueType];
+  }),
+) as unknown as Readonly<Record<TableName, z.ZodType>>;
+const { name, frame, view, fps, seed, light } = pieceSchema.shape;
+export const headSchemas: Readonly<Record<string, z.ZodType>> = { name, frame, view, fps, seed, light };
+
 /** What a piece has besides its tables, edited as one record. */
 export type PieceHead = Pick<Piece, 'id' | 'name' | 'frame' | 'view' | 'fps' | 'seed' | 'light'>;
 

@@ -71,7 +71,7 @@ export function writePiece(piece: Piece, pretty = false): string {
 const DANGEROUS = new Set(['__proto__', 'constructor', 'prototype']);
 
 /** Keys that could reach an object's prototype, and nesting that could overflow a stack. */
-function findDanger(root: object): Problem | null {
+export function findDanger(root: object): Problem | null {
   const stack: { value: object; path: string; depth: number }[] = [{ value: root, path: '', depth: 0 }];
   for (let top = stack.pop(); top; top = stack.pop()) {
     const isList = Array.isArray(top.value);
@@ -140,7 +140,7 @@ const splitWords = (s: string) => s.replace(/([a-z])([A-Z])/g, '$1 $2').toLowerC
 
 type Issue = z.core.$ZodIssue;
 
-function schemaProblems(issues: readonly Issue[], base: readonly PropertyKey[] = []): Problem[] {
+export function schemaProblems(issues: readonly Issue[], base: readonly PropertyKey[] = []): Problem[] {
   const out: Problem[] = [];
   for (const issue of issues) {
     const path = [...base, ...issue.path];

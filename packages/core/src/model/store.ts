@@ -71,18 +71,33 @@ export class PieceStore {
   /** Applies a diff made against the present contents, in order, then tells the listeners once. */
   apply(diff: RecordsDiff): void {
     if (diff.length === 0) return;
-    for (const c of diff) this.applyChange(c);
+    this.wholly(diff, 1);
     this.tell(diff);
+  }
+
+  /** All changes of a diff or, when one of them cannot be made, none: then it throws. */
+  private wholly(diff: RecordsDiff, way: 1 | -1): void {
+    const n = diff.length;
+    let done = 0;
+    const at = (i: number) => diff[way > 0 ? i : n - 1 - i] as RecordChange;
+    try {
+      for (; done < n; done++) this.one(at(done), way);
+    } catch (e) {
+      while (done > 0) this.one(at(--done), way > 0 ? -1 : 1);
+      throw e;
+    }
+  }
+
+  private one(c: RecordChange, way: 1 | -1): void {
+    if (way > 0) this.applyChange(c);
+    else if (c.op === 'update') this.update(c, false);
+    else if (c.op === 'head') this.headRecord = c.from;
+    else this.applyChange({ ...c, op: c.op === 'add' ? 'remove' : 'add' });
   }
 
   /** Takes a diff back that was applied last: its changes undone, the last first. */
   revert(diff: RecordsDiff): void {
-    for (let i = diff.length - 1; i >= 0; i--) {
-      const c = diff[i] as RecordChange;
-      if (c.op === 'update') this.update(c, false);
-      else if (c.op === 'head') this.headRecord = c.from;
-      else this.applyChange({ ...c, op: c.op === 'add' ? 'remove' : 'add' });
-    }
+    this.wholly(diff, -1);
     this.tell(diff);
   }
 

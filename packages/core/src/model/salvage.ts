@@ -1,0 +1,155 @@
+/**
+ * A piece from what a broken keeping still holds. What is sound is taken, record by record; what is not is left out and
+ * told. Files from outside are read by `read.ts`, which takes all or nothing.
+ */
+import type { z } from 'zod';
+import { checkIntegrity } from './integrity.ts';
+import { migrate } from './migrate.ts';
+import {
+  type AnyRecord,
+  emptyPiece,
+  FORMAT_VERSION,
+  headSchemas,
+  type Piece,
+  recordSchemas,
+  TABLES,
+  type TableName,
+} from './piece.ts';
+import { findDanger, schemaProblems } from './read.ts';
+import { visitReferences } from './references.ts';
+import { removeWithReferences } from './removal.ts';
+import { Editor, PieceStore } from './store.ts';
+
+export interface Salvaged {
+  readonly piece: Piece;
+  /** One sentence for each thing that was left out; none when the piece is as it was kept. */
+  readonly left: readonly string[];
+}
+
+type Json = Record<string, unknown>;
+const isGroup = (x: unknown): x is Json => typeof x === 'object' && x !== null && !Array.isArray(x);
+
+/** What is wrong with these only makes a reader of files refuse them: a name twice, a number or text too large. */
+const HARMLESS = new Set(['name', 'size', 'range']);
+const TOO_MUCH = new Set(['too_big', 'too_small']);
+
+/** The piece in a text that this program once wrote, as far as it can be read; null when nothing of it can. */
+export function salvagePiece(text: string, id: string): Salvaged | null {
+  let json: unknown;
+  try {
+    json = JSON.parse(text);
+  } catch {
+    return null;
+  }
+  if (!isGroup(json) || findDanger(json)) return null;
+  const version = json['version'];
+  if (typeof version !== 'number' || !(version <= FORMAT_VERSION) || !TABLES.some((t) => isGroup(json[t])))
+    return null;
+  if (Number.isInteger(version) && version >= 0) migrate(json);
+  const left: string[] = [];
+  const piece = withoutBroken(json, id, left);
+  return { piece: mended(piece, left), left };
+}
+
+/** Each record by its own schema; what has the wrong form is left out. */
+function withoutBroken(json: Json, id: string, left: string[]): Piece {
+  const piece = emptyPiece(id, 'Untitled piece') as Piece & Json;
+  for (const [field, schema] of Object.entries(headSchemas)) {
+    const read = accepted(schema, json[field]);
+    if (read !== null) (piece as Json)[field] = read.value;
+    else if (json[field] !== undefined) left.push(`${field}: it is broken, and stands as in a new piece.`);
+  }
+  for (const table of TABLES) {
+    const records = json[table];
+    if (!isGroup(records)) {
+      if (records !== undefined) left.push(`${table}: all of them are broken.`);
+      continue;
+    }
+    const out: Record<string, AnyRecord> = {};
+    for (const [key, raw] of Object.entries(records)) {
+      const read = accepted(recordSchemas[table], raw);
+      if (read && (read.value as AnyRecord).id === key) out[key] = read.value as AnyRecord;
+      else left.push(`${table}.${key}: ${firstProblem(recordSchemas[table], raw)}`);
+    }
+    (piece as Json)[table] = out;
+  }
+  return piece;
+}
+
+/** Whether a record has the form that its table's records have; a number or a text in it may be too large. */
+export function isSoundRecord(table: TableName, record: unknown): boolean {
+  return accepted(recordSchemas[table], record) !== null;
+}
+
+/** The value when it has the right form, in defaults filled; also when only a number or a text in it is too large. */
+function accepted(schema: z.ZodType, raw: unknown): { value: unknown } | null {
+  const r = schema.safeParse(raw);
+  if (r.success) return { value: r.data };
+  return r.error.issues.every(isHarmless) ? { value: raw } : null;
+}
+
+function isHarmless(issue: z.core.$ZodIssue): boolean {
+  if (issue.code === 'invalid_union')
+    return issue.errors.some((branch) => branch.length > 0 && branch.every(isHarmless));
+  return TOO_MUCH.has(issue.code);
+}
+
+function firstProblem(schema: z.ZodType, raw: unknown): string {
+  const r = schema.safeParse(raw);
+  if (r.success) return 'It is kept under another id.';
+  const p = schemaProblems(r.error.issues)[0];
+  return p ? `${p.path === '' ? '' : `${p.path}: `}${p.message}` : 'It is broken.';
+}
+
+/** Takes out what names what is not there, until all that is left holds together. */
+function mended(from: Piece, left: string[]): Piece {
+  let piece = from;
+  // Each round takes something away or moves it to the root, so there are not many.
+  for (let round = 0; round < 50; round++) {
+    const problems = checkIntegrity(piece).filter((p) => !HARMLESS.has(p.code));
+    if (problems.length === 0) return piece;
+    const missing = round === 0 ? missingIds(piece) : new Set<string>();
+    const store = new PieceStore(piece);
+    const e = new Editor(store);
+    if (missing.size > 0) {
+      for (const p of problems) if (p.code === 'reference') left.push(`${p.path}: ${p.message}`);
+      // A parent that is not there is no reason to lose an object, nor is a mask.
+      for (const o of store.all('objects'))
+        if (o.parent !== null && missing.has(o.parent))
+          e.update('objects', o.id, (x) => ({ ...x, parent: null }));
+      removeWithReferences(e, missing);
+    } else
+      for (const p of problems) {
+        const [table, id] = p.path.split(/[.[]/) as [TableName, string];
+        left.push(`${p.path}: ${p.message}`);
+        if (p.code === 'cycle' || p.code === 'depth')
+          e.update('objects', id, (o) => ({ ...o, parent: null }));
+        else removeWithReferences(e, [id]);
+        if (store.has(table, id) && p.code !== 'cycle' && p.code !== 'depth') e.remove(table, id);
+      }
+    e.done();
+    piece = store.toPiece();
+  }
+  return piece;
+}
+
+/** The ids of records that others name and that are not there. */
+function missingIds(piece: Piece): Set<string> {
+  const known = new Set<string>();
+  for (const t of TABLES) for (const id of Object.keys(piece[t])) known.add(id);
+  const lanes = new Set<string>();
+  for (const m of Object.values(piece.machines))
+    for (const l of m.lanes) {
+      lanes.add(l.id);
+      for (const s of l.states) lanes.add(s.id);
+    }
+  for (const c of Object.values(piece.clips)) for (const q of c.cues) lanes.add(q.id);
+  for (const o of Object.values(piece.objects)) for (const l of o.looks ?? []) lanes.add(l.id);
+  const missing = new Set<string>();
+  for (const table of TABLES)
+    for (const r of Object.values(piece[table]) as AnyRecord[])
+      visitReferences(table, r as never, (_, id) => {
+        if (!known.has(id) && !lanes.has(id)) missing.add(id);
+      });
+  return missing;
+}

@@ -6,18 +6,33 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, RouterProvider } from 'react-router';
 import { HandOver } from './app/HandOver.tsx';
-import { PiecePage } from './app/PiecePage.tsx';
+import { Crashed, NotFound } from './app/Lost.tsx';
+import { PiecePage, Screen } from './app/PiecePage.tsx';
 import { Shelf } from './features/shelf/Shelf.tsx';
-import { dropUnusedFiles } from './session/keeping.ts';
+import { tidyUp } from './session/keeping.ts';
+import { openStorage } from './session/storage.ts';
 import { applyTheme } from './ui/theme.ts';
 
 applyTheme();
-// Housekeeping, when there is nothing else to do.
-setTimeout(() => void dropUnusedFiles(), 5000);
+await openStorage();
+// Housekeeping, when there is nothing else to do; what fails is tried again with the next page.
+setTimeout(() => void tidyUp().catch(() => {}), 5000);
 const router = createBrowserRouter([
-  { path: '/', element: <Shelf /> },
-  { path: '/piece/:id', element: <PiecePage /> },
-  { path: '/piece/:id/hand-over', element: <HandOver /> },
+  {
+    errorElement: <Crashed />,
+    children: [
+      { path: '/', element: <Shelf /> },
+      {
+        path: '/piece/:id',
+        element: <PiecePage />,
+        children: [
+          { index: true, element: <Screen /> },
+          { path: 'hand-over', element: <HandOver /> },
+        ],
+      },
+      { path: '*', element: <NotFound /> },
+    ],
+  },
 ]);
 createRoot(document.getElementById('root') as HTMLElement).render(
   <QueryClientProvider client={new QueryClient()}>

@@ -45,7 +45,7 @@ export {
   historyText,
 } from './history.ts';
 export { readEvents, readHistory } from './history-read.ts';
-export { checkIntegrity, MAX_TREE_DEPTH, namer, uniqueName } from './integrity.ts';
+export { checkIntegrity, MAX_OBJECTS, MAX_TREE_DEPTH, namer, uniqueName } from './integrity.ts';
 export { baseLook, drawn, editDrawing, withLook } from './look.ts';
 export type { ClipPlay, Lane, Machine, NotBefore, PlayFrom, State, Transition } from './machine.ts';
 export { MIGRATIONS, migrate } from './migrate.ts';

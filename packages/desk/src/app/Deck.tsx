@@ -3,7 +3,8 @@ import { useMemo } from 'react';
 import { runCommand } from '../commands/registry.ts';
 import { Lanes } from '../features/lanes/Lanes.tsx';
 import { Timeline } from '../features/timeline/Timeline.tsx';
-import { useSession, useTable, useUi, useVersion } from '../session/hooks.ts';
+import { useOpen, useSession, useTable, useUi, useVersion } from '../session/hooks.ts';
+import type { Open } from '../session/session.ts';
 import { Pick } from '../ui/fields.tsx';
 import { PieceThumb } from '../ui/PieceThumb.tsx';
 
@@ -11,8 +12,7 @@ export function Deck() {
   const s = useSession();
   const ui = useUi((u) => u);
   const machines = useTable('machines');
-  const clips = useTable('clips');
-  const clip = ui.openClip ? clips.find((c) => c.id === ui.openClip) : undefined;
+  const open = useOpen();
   return (
     <section className="select-none bg-card border-t border-line flex flex-col min-h-0" aria-label="Deck">
       <div className="h-[38px] flex items-center gap-3 px-3 border-b border-line flex-none">
@@ -52,7 +52,7 @@ export function Deck() {
         )}
         <span className="border-b-2 border-ink font-semibold px-2 h-full flex items-center">Lanes</span>
         <span className="flex-1" />
-        {clip && (
+        {open && (
           <>
             <button
               type="button"
@@ -72,9 +72,9 @@ export function Deck() {
             Machine{' '}
             <Pick
               label="Machine"
-              value={ui.machine ?? ''}
+              value={s.machine?.id ?? ''}
               options={machines.map((m) => [m.id, m.name] as const)}
-              onChange={(machine) => s.set({ machine, openState: null, openClip: null })}
+              onChange={(machine) => s.set({ machine, lane: null })}
             />
           </span>
         )}
@@ -91,22 +91,17 @@ export function Deck() {
           />
         )}
       </div>
-      <div className="flex-1 min-h-0">{clip ? <Unfolded clipId={clip.id} /> : <Lanes />}</div>
+      <div className="flex-1 min-h-0">{open ? <Unfolded {...open} /> : <Lanes />}</div>
     </section>
   );
 }
 
 /** The open panel between its neighbours, which have shrunk to chips. */
-function Unfolded({ clipId }: { clipId: string }) {
+function Unfolded({ machine, lane, state, clip }: Open) {
   const s = useSession();
   const clips = useTable('clips');
-  const machines = useTable('machines');
-  const open = useUi((u) => u.openState);
   useUi((u) => u.tick);
-  const clip = clips.find((c) => c.id === clipId);
-  const machine = machines.find((m) => m.lanes.some((l) => l.states.some((x) => x.id === open)));
-  const lane = machine?.lanes.find((l) => l.states.some((x) => x.id === open));
-  const at = lane?.states.findIndex((x) => x.id === open) ?? 0;
+  const at = lane.states.indexOf(state);
   const version = useVersion();
   // biome-ignore lint/correctness/useExhaustiveDependencies: the version stands for the contents of the store
   const piece = useMemo(() => s.piece(), [s, version]);
@@ -121,35 +116,28 @@ function Unfolded({ clipId }: { clipId: string }) {
       type="button"
       className="btn w-full truncate"
       onClick={() => {
-        const play = x.play as { clip?: string };
-        s.set(
-          play.clip
-            ? { openState: x.id, openClip: play.clip, playhead: 0 }
-            : { openState: null, openClip: null, keying: false },
-        );
-        if (machine && lane) s.select({ kind: 'state', machine: machine.id, lane: lane.id, id: x.id });
+        s.set({ openState: x.id, playhead: 0 });
+        s.select({ kind: 'state', machine: machine.id, lane: lane.id, id: x.id });
       }}
     >
-      {machine && (
-        <PieceThumb
-          piece={piece}
-          width={56}
-          height={44}
-          clip={clipAt(x.play).clip}
-          at={clipAt(x.play).at}
-          only={machine.object}
-        />
-      )}
+      <PieceThumb
+        piece={piece}
+        width={56}
+        height={44}
+        clip={clipAt(x.play).clip}
+        at={clipAt(x.play).at}
+        only={machine.object}
+      />
       <span className="block truncate">{x.name}</span>
     </button>
   );
   return (
     <div className="h-full flex gap-2 p-2 bg-paper">
-      <div className="w-20 flex-none space-y-1.5">{lane?.states.slice(0, at).map(chip)}</div>
+      <div className="w-20 flex-none space-y-1.5">{lane.states.slice(0, at).map(chip)}</div>
       <div className="flex-1 min-w-0 border border-line rounded-[9px] overflow-hidden">
-        {clip && <Timeline clip={clip} />}
+        <Timeline clip={clip} />
       </div>
-      <div className="w-20 flex-none space-y-1.5">{lane?.states.slice(at + 1).map(chip)}</div>
+      <div className="w-20 flex-none space-y-1.5">{lane.states.slice(at + 1).map(chip)}</div>
     </div>
   );
 }

@@ -1,90 +1,98 @@
 import { knownIds } from '@apple-tick/core/model';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { Link, useParams } from 'react-router';
+import { Outlet, useParams } from 'react-router';
+import { useStore } from 'zustand';
 import { commandFor } from '../commands/registry.ts';
 import { Details } from '../features/details/Details.tsx';
 import { Objects } from '../features/objects/Objects.tsx';
 import { RunSide } from '../features/run/RunSide.tsx';
 import { View } from '../features/view/View.tsx';
-import { addThings } from '../session/arrange.ts';
+import { addThings, noRoomFor } from '../session/arrange.ts';
 import { SessionContext, useSession, useUi } from '../session/hooks.ts';
-import { loadHistory } from '../session/keeping.ts';
+import { putBack } from '../session/keeping.ts';
+import { type OpenPiece, openPiece } from '../session/open-piece.ts';
 import { keepBytes } from '../session/pictures.ts';
-import { Session } from '../session/session.ts';
 import { ImportDialog } from '../ui/ImportDialog.tsx';
 import type { ReadJob, ReadThings } from '../ui/import-worker.ts';
+import { Notice } from '../ui/Notice.tsx';
 import { Splitter, useSizes } from '../ui/Splitter.tsx';
+import { saveFile } from '../ui/save-file.ts';
 import { listenToClipboard, measured } from './bring-in.ts';
 import { Commands } from './Commands.tsx';
 import { Deck } from './Deck.tsx';
 import { TopBar } from './TopBar.tsx';
 
-/** One editor at a time: the tab that holds the piece's lock. Others read along. */
+/** The page of a piece, whatever of it is shown: it owns the open piece while somebody is on it. */
 export function PiecePage() {
   const { id = '' } = useParams();
-  const [session, setSession] = useState<Session | null | undefined>(undefined);
+  const [open, setOpen] = useState<OpenPiece | null>(null);
   useEffect(() => {
-    let left = false;
-    let release = () => {};
-    let current: Session | null = null;
-    const news = new BroadcastChannel(`apple-tick/${id}`);
-    const load = async (readOnly: boolean) => {
-      const kept = await loadHistory(id);
-      if (left) return;
-      current?.stopRun();
-      current = kept ? new Session(kept, readOnly) : null;
-      if (current && !readOnly) {
-        let told = current.state.keptAt;
-        current.ui.subscribe((u) => {
-          if (u.keptAt === told) return;
-          told = u.keptAt;
-          news.postMessage('kept');
-        });
-      }
-      setSession(current);
-    };
-    let owner = false;
-    news.onmessage = () => {
-      if (!owner) void load(true);
-    };
-    void navigator.locks.request(`apple-tick/${id}`, { ifAvailable: true }, async (lock) => {
-      if (lock) return;
-      await load(true);
-    });
-    void navigator.locks.request(`apple-tick/${id}`, async () => {
-      if (left) return;
-      owner = true;
-      await load(false);
-      await new Promise<void>((resolve) => {
-        release = resolve;
-      });
-    });
-    const leave = () => current?.keeper.leave();
-    addEventListener('pagehide', leave);
+    const mine = openPiece(id);
+    setOpen(mine);
     return () => {
-      left = true;
-      removeEventListener('pagehide', leave);
-      news.close();
-      current?.stopRun();
-      void current?.keeper.flush().then(() => release());
-      if (!current) release();
+      setOpen(null);
+      mine.leave();
     };
   }, [id]);
-  if (session === undefined) return <p className="p-6">Opening…</p>;
-  if (session === null)
-    return (
-      <p className="p-6">
-        There is no such piece in this browser, or it cannot be read. <Link to="/">Back to the shelf</Link>
-      </p>
-    );
+  return open && <Opened open={open} id={id} />;
+}
+
+function Opened({ open, id }: { open: OpenPiece; id: string }) {
+  const now = useStore(open.state);
+  if (now.kind === 'opening') return <p className="p-6">Opening…</p>;
+  if (now.kind === 'closed')
+    return <Closed why={now.why} text={now.text} id={id} onAgain={() => open.again()} />;
   return (
-    <SessionContext.Provider value={session}>
-      <Screen />
+    <SessionContext.Provider value={now.session} key={id}>
+      <Outlet />
     </SessionContext.Provider>
   );
 }
 
-function Screen() {
+const WHY = {
+  missing: [
+    'There is no such piece in this browser',
+    'It may lie in another browser, or its address is mistyped.',
+  ],
+  deleted: ['This piece was deleted', 'It can be put back as it was, with all that could be undone.'],
+  broken: [
+    'This piece cannot be opened',
+    'What this browser keeps of it is broken. Your other pieces are not touched by it.',
+  ],
+} as const;
+
+/** There is nothing to open under this address: why, and the ways on. */
+function Closed(props: { why: keyof typeof WHY; text: string; id: string; onAgain: () => void }) {
+  const { why, text, id } = props;
+  return (
+    <Notice title={WHY[why][0]} words={WHY[why][1]}>
+      {why === 'deleted' && (
+        <button
+          type="button"
+          className="btn btn-ink"
+          onClick={async () => {
+            await putBack(id);
+            props.onAgain();
+          }}
+        >
+          Put it back
+        </button>
+      )}
+      {why === 'broken' && (
+        <button
+          type="button"
+          className="btn btn-ink"
+          onClick={() => saveFile('What is kept.txt', text, 'text/plain')}
+        >
+          Save what is kept as a file
+        </button>
+      )}
+    </Notice>
+  );
+}
+
+/** The piece on one screen. */
+export function Screen() {
   const s = useSession();
   const running = useUi((u) => u.running);
   const selected = useUi((u) => u.selected);
@@ -103,9 +111,11 @@ function Screen() {
   );
   const broughtIn = useCallback(
     async (things: ReadThings) => {
-      await keepBytes(things.bytes);
+      const refused = (await keepBytes(things.bytes)) ?? noRoomFor(s, things.objects.length);
+      if (refused !== null) return refused;
       addThings(s, things);
       next();
+      return null;
     },
     [s, next],
   );
@@ -126,6 +136,8 @@ function Screen() {
       if (e.key === '?') setDialog('keys');
       const c = commandFor(e);
       if (!c || !(c.enabled?.(s) ?? true)) return;
+      // In the middle of a drag nothing else is done to the piece; an undo takes the drag back.
+      if (s.gesture && c.id !== 'undo') return;
       e.preventDefault();
       c.run(s);
     };
@@ -200,7 +212,7 @@ function Screen() {
           onSize={(px) => setSize('deck', px)}
         />
         <aside
-          className={`bg-card border-l border-line overflow-auto min-w-0 ${sizes.right === 0 ? 'invisible' : ''}`}
+          className={`bg-card border-l border-line min-w-0 ${running ? 'flex flex-col overflow-hidden' : 'overflow-auto'} ${sizes.right === 0 ? 'invisible' : ''}`}
           aria-label="Properties"
         >
           {readOnly && (
@@ -208,8 +220,18 @@ function Screen() {
               This piece is being edited in another tab. Here you can look and run; it follows along.
             </p>
           )}
-          {running && selected && <Details />}
-          {running ? <RunSide /> : <Details />}
+          {running && selected && (
+            <div className="max-h-[40%] overflow-auto border-b-2 border-line flex-none">
+              <Details />
+            </div>
+          )}
+          {running ? (
+            <div className="flex-1 min-h-0 overflow-auto">
+              <RunSide />
+            </div>
+          ) : (
+            <Details />
+          )}
         </aside>
       </main>
       <Deck />

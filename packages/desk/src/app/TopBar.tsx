@@ -1,9 +1,11 @@
 import { Redo2, Undo2 } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { Link, useNavigate } from 'react-router';
+import { useStore } from 'zustand';
 import { runCommand } from '../commands/registry.ts';
 import { useHead, useSession, useUi, useVersion } from '../session/hooks.ts';
-import { exportPiece } from '../ui/export-piece.ts';
+import { storage } from '../session/storage.ts';
+import { exportPiece, exportWords } from '../ui/export-piece.ts';
 import { TextField } from '../ui/fields.tsx';
 import { Mark } from '../ui/Mark.tsx';
 import { toggleTheme } from '../ui/theme.ts';
@@ -15,8 +17,6 @@ export function TopBar(props: { onSearch: () => void; onKeys: () => void; onBrin
   useVersion();
   const head = useHead();
   const go = useNavigate();
-  const keptAt = useUi((u) => u.keptAt);
-  const kept = new Date(keptAt).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
   return (
     <header className="bg-card border-b border-line flex items-center gap-2.5 px-3.5 min-w-0">
       <Link to="/" aria-label="Shelf">
@@ -39,7 +39,9 @@ export function TopBar(props: { onSearch: () => void; onKeys: () => void; onBrin
           <DropdownMenu.Content className="menu">
             <DropdownMenu.Item onSelect={() => void go('/')}>Shelf</DropdownMenu.Item>
             <DropdownMenu.Item onSelect={onBringIn}>Bring in a picture, model or sound…</DropdownMenu.Item>
-            <DropdownMenu.Item onSelect={() => void exportPiece(s.piece())}>
+            <DropdownMenu.Item
+              onSelect={async () => s.set({ notice: exportWords(await exportPiece(s.piece())) })}
+            >
               Export the file
             </DropdownMenu.Item>
             <DropdownMenu.Item onSelect={() => s.selectMany([])}>Frame, ground and light</DropdownMenu.Item>
@@ -69,10 +71,46 @@ export function TopBar(props: { onSearch: () => void; onKeys: () => void; onBrin
       >
         <Redo2 size={13} aria-hidden="true" />
       </button>
-      <span className="text-leaf whitespace-nowrap">✓ kept {kept}</span>
+      <KeptSign />
       <button type="button" className="btn" onClick={onSearch}>
         Search commands
       </button>
     </header>
   );
 }
+
+/** Whether all is kept. Only what is kept is called so. */
+function KeptSign() {
+  const s = useSession();
+  const keep = useUi((u) => u.keep);
+  const readOnly = useUi((u) => u.readOnly);
+  const lasts = useStore(storage, (x) => x.lasts);
+  if (readOnly) return <span className="text-ink-2 whitespace-nowrap">looking on</span>;
+  if (!lasts)
+    return (
+      <span role="status" className="text-apple truncate min-w-0" title={NOT_KEPT}>
+        {NOT_KEPT}
+      </span>
+    );
+  if (keep.kind === 'kept') {
+    const at = new Date(keep.at).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
+    return <span className="text-leaf whitespace-nowrap">✓ kept {at}</span>;
+  }
+  if (keep.kind === 'waiting') return <span className="text-ink-2 whitespace-nowrap">keeping…</span>;
+  if (keep.kind === 'failed')
+    return (
+      <span role="alert" className="text-apple truncate min-w-0" title={keep.why}>
+        Not kept. {keep.why}
+      </span>
+    );
+  return (
+    <span role="alert" className="text-apple whitespace-nowrap flex items-center gap-1.5">
+      Deleted in another tab
+      <button type="button" className="btn" onClick={() => void s.keeper.keepAgain()}>
+        Keep it again
+      </button>
+    </span>
+  );
+}
+
+const NOT_KEPT = 'This browser keeps nothing: export the piece as a file before you leave.';

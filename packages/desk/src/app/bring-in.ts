@@ -29,7 +29,7 @@ export async function measured(things: ReadThings): Promise<Result<ReadThings>> 
 export function listenToClipboard(s: Session, bringIn: (files: Iterable<File>) => void): () => void {
   const elsewhere = (e: Event) =>
     (e.target instanceof HTMLElement && e.target.closest('input, textarea, [role="dialog"]') !== null) ||
-    s.state.selected?.kind !== 'object';
+    s.selected?.kind !== 'object';
   const copy = (e: ClipboardEvent) => {
     if (elsewhere(e) || s.chosen.length === 0) return;
     e.clipboardData?.setData('text/plain', excerptText(copyChosen(s)));

@@ -15,7 +15,7 @@ import {
 } from '../session/arrange.ts';
 import { capital, DRAWN_KINDS, KIND_WORDS } from '../session/model-help.ts';
 import { newObject } from '../session/new-object.ts';
-import type { Session } from '../session/session.ts';
+import { keyAt, type Session } from '../session/session.ts';
 import { nameOf } from '../session/words.ts';
 
 export interface CommandInfo {
@@ -41,15 +41,16 @@ export function addObject(s: Session, kind: ObjectKind): void {
 
 /** Deletes what is selected, with everything that cannot be without it. */
 function deleteSelected(s: Session): void {
-  const sel = s.state.selected;
+  const sel = s.selected;
   if (!sel) return;
+  const at = sel.kind === 'key' ? keyAt(s.store, sel) : null;
   if (sel.kind === 'key')
     s.edit('Deleted a key', (e) =>
       e.update('clips', sel.clip, (c) => ({
         ...c,
         tracks: c.tracks.flatMap((t, i) => {
-          if (i !== sel.track) return [t];
-          const keys = t.keys.filter((_, n) => n !== sel.key);
+          if (i !== at?.track) return [t];
+          const keys = t.keys.filter((_, n) => n !== at.key);
           return keys.length > 0 ? [{ ...t, keys }] : [];
         }),
       })),
@@ -76,7 +77,7 @@ function isLastState(s: Session, at: { machine: string; lane: string }): boolean
   return (lane?.states.length ?? 0) < 2;
 }
 
-const anyChosen = (s: Session) => s.state.selected?.kind === 'object' && s.chosen.length > 0;
+const anyChosen = (s: Session) => s.selected?.kind === 'object' && s.chosen.length > 0;
 
 /** Says which things outside a copy it still acts on. */
 export function tellOutside(s: Session, outside: readonly OutsideReference[]): void {
@@ -124,7 +125,7 @@ export const COMMANDS: readonly CommandInfo[] = [
     name: 'Delete what is selected',
     keys: ['Delete', 'Backspace'],
     run: deleteSelected,
-    enabled: (s) => s.state.selected !== null,
+    enabled: (s) => s.selected !== null,
   },
   {
     id: 'duplicate',
@@ -190,10 +191,7 @@ export const COMMANDS: readonly CommandInfo[] = [
     id: 'fold',
     name: 'Fold the panel, let go',
     keys: ['Escape'],
-    run: (s) =>
-      s.state.openState
-        ? s.set({ openState: null, openClip: null, keying: false, playing: false })
-        : s.selectMany([]),
+    run: (s) => (s.open ? s.set({ openState: null, keying: false, playing: false }) : s.selectMany([])),
   },
 ];
 

@@ -30,7 +30,7 @@ import { Session } from './session.ts';
 let s: Session;
 const fresh = () => {
   const store = new PieceStore(emptyPiece('p', 'Test'));
-  return new Session({ store, history: new History(store), seq: 0 }, false);
+  return new Session({ store, history: new History(store), seq: 0, left: [] }, false);
 };
 beforeEach(() => {
   s = fresh();

@@ -9,6 +9,7 @@ import {
   type Excerpt,
   excerpt,
   insertExcerpt,
+  MAX_OBJECTS,
   type OutsideReference,
   orderBetween,
   removeWithReferences,
@@ -53,6 +54,14 @@ export function duplicate(s: Session, withBehaviour: boolean): OutsideReference[
   const ids = topmost(s);
   const outside: OutsideReference[] = [];
   const made: string[] = [];
+  const full = noRoomFor(
+    s,
+    ids.reduce((n, id) => n + subtreeOf(s.store, id).size, 0),
+  );
+  if (full !== null) {
+    s.set({ notice: full });
+    return outside;
+  }
   s.edit(`Duplicated ${chosenWords(s, ids)}`, (e) => {
     for (const id of ids) {
       const parent = s.store.get('objects', id)?.parent ?? null;
@@ -80,11 +89,24 @@ export function pasteExcerpt(s: Session, x: Excerpt): OutsideReference[] {
   const inCopied = chosen !== undefined && Object.hasOwn(x.records.objects, chosen.id);
   const parent = chosen?.kind === 'group' && !inCopied ? chosen.id : (chosen?.parent ?? null);
   let got = { roots: [] as string[], outside: [] as OutsideReference[] };
+  const full = noRoomFor(s, Object.keys(x.records.objects).length);
+  if (full !== null) {
+    s.set({ notice: full });
+    return got.outside;
+  }
   s.edit('Pasted', (e) => {
     got = insertExcerpt(e, x, parent, (k) => s.newId(k));
   });
   s.selectMany(got.roots);
   return got.outside;
+}
+
+/** A sentence when the piece has no room for so many objects more; null when it has. */
+export function noRoomFor(s: Session, more: number): string | null {
+  const all = s.store.ids('objects').length + more;
+  return all <= MAX_OBJECTS
+    ? null
+    : `The piece would hold ${all} objects; at most ${MAX_OBJECTS} can be worked on.`;
 }
 
 /** Puts what was read from a picture into the piece, and says how much it is and what was left out. */

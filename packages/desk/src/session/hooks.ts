@@ -1,7 +1,7 @@
 import type { RecordOf, TableName } from '@apple-tick/core/model';
 import { createContext, useContext, useRef, useSyncExternalStore } from 'react';
 import { useStore } from 'zustand';
-import type { Session, UiState } from './session.ts';
+import type { Open, Session, UiState } from './session.ts';
 
 export const SessionContext = createContext<Session | null>(null);
 
@@ -35,6 +35,14 @@ export function useHead() {
     (l) => store.subscribe(l),
     () => store.head,
   );
+}
+
+/** The panel that is unfolded, as `Session.open` derives it. */
+export function useOpen(): Open | null {
+  useVersion();
+  useUi((u) => u.openState);
+  useUi((u) => u.machine);
+  return useSession().open;
 }
 
 /** Any change of the piece. */

@@ -143,6 +143,6 @@ export function addTransition(s: Session, machine: string, lane: Lane, from: str
 
 export function openPanel(s: Session, machine: string, lane: Lane, state: State): void {
   if (typeof state.play !== 'object') return;
-  s.set({ openState: state.id, openClip: state.play.clip, playhead: 0, machine });
+  s.set({ openState: state.id, playhead: 0, machine });
   s.select({ kind: 'state', machine, lane: lane.id, id: state.id });
 }

@@ -1,6 +1,7 @@
 /** Pictures as the painter needs them, decoded once from the bytes that this browser keeps. */
+import { fileProblem } from '@apple-tick/core/formats';
 import type { Asset, FileAsset, PictureAsset } from '@apple-tick/core/model';
-import { db } from './keeping.ts';
+import { db, isFull } from './storage.ts';
 
 /** By hash: decoded ones are shared by all pieces and thumbnails of this page. */
 const known = new Map<string, ImageBitmap | 'missing'>();
@@ -31,8 +32,8 @@ export function picturesOf(
 }
 
 async function decode(asset: PictureAsset): Promise<void> {
-  const kept = await db.assets.get(asset.hash);
   try {
+    const kept = await db.assets.get(asset.hash);
     if (!kept) throw new Error('not kept here');
     known.set(asset.hash, await createImageBitmap(new Blob([kept.bytes], { type: asset.mime })));
   } catch {
@@ -41,19 +42,46 @@ async function decode(asset: PictureAsset): Promise<void> {
   coming.delete(asset.hash);
 }
 
-/** Keeps the bytes of pictures and sounds by their hash, so that equal ones are kept once, in whatever pieces they are. */
-export async function keepBytes(list: readonly { hash: string; bytes: ArrayBuffer }[]): Promise<void> {
-  await db.assets.bulkPut(list.map((x) => ({ ...x, at: Date.now() })));
+/**
+ * Keeps the bytes of pictures and sounds by their hash, so that equal ones are kept once, in whatever pieces they are.
+ * When they cannot be kept, the reason as a sentence; then none of them is.
+ */
+export async function keepBytes(
+  list: readonly { hash: string; bytes: ArrayBuffer }[],
+): Promise<string | null> {
+  try {
+    await db.assets.bulkPut(list.map((x) => ({ ...x, at: Date.now() })));
+  } catch (e) {
+    const size = list.reduce((n, x) => n + x.bytes.byteLength, 0);
+    const mb = `${(size / 1024 / 1024).toFixed(1)} MB`;
+    return isFull(e)
+      ? `There is no room for it in this browser (${mb}): delete pieces on the shelf, or bring in a smaller file.`
+      : `This browser does not keep it (${mb}): nothing was changed.`;
+  }
   // One that was missed before is here now.
   for (const { hash } of list) if (known.get(hash) === 'missing') known.delete(hash);
+  return null;
 }
 
-/** The bytes of a piece's files, for handing it over; what is not kept here is left out. */
+/** The files of these that are not kept here, are kept broken, or cannot be decoded: a sentence each. */
+export async function missingFiles(assets: readonly FileAsset[]): Promise<string[]> {
+  const files = await bytesOf(assets).catch(() => new Map<string, Uint8Array>());
+  return assets
+    .filter((a) => !files.has(a.id) || known.get(a.hash) === 'missing')
+    .map((a) => {
+      const what = a.kind === 'image' ? 'picture' : 'sound';
+      return `The ${what} “${a.name}” is missing here, or broken: bring it in again.`;
+    });
+}
+
+/** The bytes of a piece's files, for handing it over; what is not kept here, or is broken, is left out. */
 export async function bytesOf(assets: readonly FileAsset[]): Promise<Map<string, Uint8Array>> {
   const rows = await db.assets.bulkGet(assets.map((a) => a.hash));
   const out = new Map<string, Uint8Array>();
   rows.forEach((r, i) => {
-    if (r) out.set((assets[i] as Asset).id, new Uint8Array(r.bytes));
+    const asset = assets[i] as FileAsset;
+    const bytes = r?.bytes instanceof ArrayBuffer ? new Uint8Array(r.bytes) : null;
+    if (bytes && fileProblem(asset, bytes) === null) out.set(asset.id, bytes);
   });
   return out;
 }

@@ -6,6 +6,7 @@ import {
   type Editor,
   type Key,
   type PropertyValue,
+  propertyInfo,
   type Vec3,
 } from '@apple-tick/core/model';
 import type { Session } from './session.ts';
@@ -16,15 +17,41 @@ export interface ObjectChange {
   readonly changes: readonly Change[];
 }
 
-/** One edit on one or more objects. */
-export function setProperties(s: Session, name: string, list: readonly ObjectChange[]): void {
-  const { keying, openClip, playhead } = s.state;
+/**
+ * One edit on one or more objects. With a clip open and keying off, the base of what the clip keys could change only
+ * unseen: that is refused, with the ways out. False when it was.
+ */
+export function setProperties(
+  s: Session,
+  name: string,
+  list: readonly ObjectChange[],
+  where: 'view' | 'fields' = 'view',
+): boolean {
+  const clip = s.keying;
+  if (!clip && refuses(s, list, where)) return false;
+  s.set({ refused: null });
   s.edit(name, (e) => {
     for (const { object, changes } of list) {
-      if (keying && openClip) for (const [p, v] of changes) keyProperty(e, openClip, object, p, v, playhead);
+      if (clip) for (const [p, v] of changes) keyProperty(e, clip.id, object, p, v, s.state.playhead);
       else e.update('objects', object, (o) => ({ ...o, base: changes.reduce(withProperty, o.base) }));
     }
   });
+  return true;
+}
+
+/** Tells that a change would not be seen, if so. */
+export function refuses(s: Session, list: readonly ObjectChange[], where: 'view' | 'fields'): boolean {
+  const open = s.state.readOnly ? null : s.open;
+  if (!open) return false;
+  for (const { object, changes } of list)
+    for (const [property] of changes) {
+      if (!open.clip.tracks.some((t) => t.object === object && t.property === property)) continue;
+      const what = `${propertyInfo(property)?.label ?? property} of ${s.store.get('objects', object)?.name}`;
+      const words = `The ${what} is keyed in ${open.clip.name}: its base could change only unseen.`;
+      if (s.state.refused?.words !== words) s.set({ refused: { where, words } });
+      return true;
+    }
+  return false;
 }
 
 const AXES = ['x', 'y', 'z'];
@@ -61,13 +88,12 @@ function withKey(c: Clip, object: string, property: string, value: PropertyValue
 
 /** The first move while keying also keys the values before it at the clip's start, so that there is a motion. */
 export function keyMoves(s: Session, before: readonly ObjectChange[]): void {
-  const { keying, openClip, playhead } = s.state;
-  if (!keying || !openClip || playhead === 0) return;
-  const clip = s.store.get('clips', openClip);
+  const clip = s.keying;
+  if (!clip || s.state.playhead === 0) return;
   s.edit('Keyed', (e) => {
     for (const { object, changes } of before)
       for (const [p, v] of changes)
-        if (!clip?.tracks.some((t) => t.object === object && t.property === p))
-          keyProperty(e, openClip, object, p, v, 0);
+        if (!clip.tracks.some((t) => t.object === object && t.property === p))
+          keyProperty(e, clip.id, object, p, v, 0);
   });
 }

@@ -21,7 +21,7 @@ import { onScreen, solve2, toScreen } from './view-math.ts';
 let s: Session;
 beforeEach(() => {
   const store = new PieceStore(emptyPiece('p', 'Test'));
-  s = new Session({ store, history: new History(store), seq: 0 }, false);
+  s = new Session({ store, history: new History(store), seq: 0, left: [] }, false);
 });
 const random = (() => {
   let x = 11;
@@ -149,7 +149,7 @@ describe('setting properties', () => {
     addMachine(s, id);
     addState(s, machine(), lane(), 'clip');
     const clip = s.store.ids('clips')[0] as string;
-    s.set({ openClip: clip, keying: true, playhead: 0.9 });
+    s.set({ openState: lane().states.at(-1)?.id ?? null, keying: true, playhead: 0.9 });
     s.history.begin('Moved');
     for (const x of [40, 50]) {
       keyMoves(s, [{ object: id, changes: [['position.x', 30]] }]);
@@ -166,6 +166,107 @@ describe('setting properties', () => {
     expect(object()?.base.position[0]).toBe(30);
     s.undo();
     expect(s.store.get('clips', clip)?.tracks).toEqual([]);
+  });
+});
+
+describe('what is open, keyed and selected', () => {
+  /** A box with a machine, an open clip with a key on its place, and keying on. */
+  const opened = () => {
+    addObject(s, 'box');
+    const id = s.state.object as string;
+    addMachine(s, id);
+    addState(s, machine(), lane(), 'clip');
+    s.set({ openState: lane().states.at(-1)?.id ?? null, keying: true, playhead: 0.5 });
+    setProperties(s, 'Moved', [{ object: id, changes: [['position.x', 30]] }]);
+    return id;
+  };
+
+  it('follows the piece: past the making of the clip nothing is keyed, and it is again after a redo', () => {
+    opened();
+    expect(s.keying?.tracks).toHaveLength(1);
+    s.undo();
+    s.undo();
+    expect(s.open).toBeNull();
+    expect(s.keying).toBeNull();
+    s.redo();
+    expect(s.keying).not.toBeNull();
+  });
+
+  it('another machine, or deleting the object, folds the clip', () => {
+    const id = opened();
+    addObject(s, 'box');
+    addMachine(s, s.state.object as string);
+    expect(s.open).toBeNull();
+    s.set({ machine: s.store.ids('machines')[0] as string });
+    expect(s.open).not.toBeNull();
+    s.select({ kind: 'object', id });
+    runCommand(s, 'delete');
+    expect(s.open).toBeNull();
+    setProperties(s, 'Moved', [
+      { object: s.store.ids('objects')[0] as string, changes: [['position.x', 9]] },
+    ]);
+    expect(s.store.all('objects')[0]?.base.position[0]).toBe(9);
+  });
+
+  it('with keying off, what the open clip keys is refused with a sentence; what it does not key changes the base', () => {
+    const id = opened();
+    s.set({ keying: false });
+    const move = (property: string) =>
+      setProperties(s, 'Moved', [{ object: id, changes: [[property, 77]] }], 'fields');
+    expect(move('position.x')).toBe(false);
+    expect(s.state.refused).toEqual({
+      where: 'fields',
+      words: 'The place x of Box is keyed in moving: its base could change only unseen.',
+    });
+    expect(object()?.base.position[0]).toBe(0);
+    expect(move('position.y')).toBe(true);
+    expect(object()?.base.position[1]).toBe(77);
+    expect(s.state.refused).toBeNull();
+    s.movePivot(id, [5, 0, 0]);
+    expect(object()?.base.pivot).toEqual([0, 0, 0]);
+    s.set({ openState: null });
+    expect(move('position.x')).toBe(true);
+  });
+
+  it('a run changes neither the selection nor keying', () => {
+    opened();
+    s.startRun();
+    expect([s.selected?.kind, s.state.keying]).toEqual(['state', true]);
+    s.stopRun();
+    expect([s.selected?.kind, s.keying !== null]).toEqual(['state', true]);
+  });
+
+  it('a selected key stays that key when one is added before it, and is none when it is gone', () => {
+    const id = opened();
+    const clip = s.keying?.id as string;
+    s.select({ kind: 'key', clip, object: id, property: 'position.x', t: 0.5 });
+    s.set({ playhead: 0.2 });
+    setProperties(s, 'Moved', [{ object: id, changes: [['position.x', 5]] }]);
+    runCommand(s, 'delete');
+    expect(s.store.get('clips', clip)?.tracks[0]?.keys.map((k) => k.t)).toEqual([0.2]);
+    s.undo();
+    s.undo();
+    s.undo();
+    expect(s.store.get('clips', clip)?.tracks ?? []).toEqual([]);
+    s.select({ kind: 'key', clip, object: id, property: 'position.x', t: 0.5 });
+    expect(s.selected).toBeNull();
+  });
+
+  it('an undo in the middle of a drag takes the drag back, and its last moves make no step', () => {
+    addObject(s, 'box');
+    const id = s.state.object as string;
+    const move = (x: number) => setProperties(s, 'inner', [{ object: id, changes: [['position.x', x]] }]);
+    let stopped = 0;
+    const gesture = s.beginGesture('Dragged', () => stopped++);
+    move(10);
+    s.undo();
+    expect([stopped, object()?.base.position[0], s.history.undoName]).toEqual([1, 0, 'Added Box']);
+    gesture.end();
+    expect(stopped).toBe(1);
+    s.beginGesture('Again', () => stopped++);
+    move(20);
+    s.beginGesture('Another', () => stopped++).end();
+    expect([stopped, s.history.undoName]).toEqual([3, 'Again']);
   });
 });
 

@@ -1,11 +1,22 @@
 /** One open piece: store, history, what is selected and open, and the run. Views subscribe to what they show. */
 
 import type { IdKind } from '@apple-tick/core/base';
-import { type HistoryEntry, touchedIds, type Vec3 } from '@apple-tick/core/model';
+import {
+  type Clip,
+  type HistoryEntry,
+  isFile,
+  type Lane,
+  type Machine,
+  type State,
+  touchedIds,
+  type Vec3,
+} from '@apple-tick/core/model';
 import { compile, type Program, type TraceRecord } from '@apple-tick/core/run';
 import { Player } from '@apple-tick/player';
 import { createStore } from 'zustand/vanilla';
-import { Keeper, type Kept } from './keeping.ts';
+import { settleDrafts } from './drafts.ts';
+import { Keeper, type KeepState } from './keeper.ts';
+import type { Kept } from './keeping.ts';
 import {
   type Editor,
   type History,
@@ -15,8 +26,9 @@ import {
   type PieceStore,
   type TableName,
 } from './model-help.ts';
-import { picturesOf } from './pictures.ts';
+import { missingFiles, picturesOf } from './pictures.ts';
 import { withPivot } from './pivot.ts';
+import { refuses } from './properties.ts';
 import { playSound } from './sounds.ts';
 
 export type Tool = 'pivot' | 'turn' | 'place' | 'size' | 'scale' | 'points' | 'pen';
@@ -24,7 +36,8 @@ export type Selected =
   | { kind: 'object'; id: string }
   | { kind: 'state'; machine: string; lane: string; id: string }
   | { kind: 'transition'; machine: string; lane: string; id: string }
-  | { kind: 'key'; clip: string; track: number; key: number }
+  /** A key by what it keys and when, so that it is the same one whatever is added beside it. */
+  | { kind: 'key'; clip: string; object: string; property: string; t: number }
   | { kind: 'cue'; clip: string; id: string }
   | { kind: 'signal'; id: string }
   | { kind: 'message'; id: string }
@@ -52,11 +65,11 @@ export interface UiState {
   azimuth: number;
   elevation: number;
   zoom: number;
-  /** The state panel that is unfolded, and its clip. */
+  /** The state whose panel is to be unfolded; whether it is, says `Session.open`. */
   openState: string | null;
-  openClip: string | null;
   playhead: number;
   playing: boolean;
+  /** Moves are to be keyed; whether they are, says `Session.keying`. */
   keying: boolean;
   /** The object whose swing is shown, or null. */
   swing: string | null;
@@ -67,14 +80,44 @@ export interface UiState {
   paused: boolean;
   speed: number;
   readOnly: boolean;
-  keptAt: number;
+  keep: KeepState;
   hint: string;
   /** A sentence shown over the view until it is read, or ''. */
   notice: string;
+  /** A change that was refused since it would not be seen, where it was tried. */
+  refused: { readonly where: 'view' | 'fields'; readonly words: string } | null;
+  /** What of the piece is not there or could not be read: a sentence each. */
+  missing: readonly string[];
   /** Counts pictures that were decoded, so that what shows them is drawn anew. */
   picturesCame: number;
   /** Counts ticks, so that what shows the run is drawn anew. */
   tick: number;
+}
+
+/** The panel that is unfolded, and its clip. */
+export interface Open {
+  readonly machine: Machine;
+  readonly lane: Lane;
+  readonly state: State;
+  readonly clip: Clip;
+}
+
+/** One drag or the like; its edits are one step. */
+export interface Gesture {
+  readonly end: () => void;
+  /** Takes back everything since it began. */
+  readonly cancel: () => void;
+}
+
+/** Where a selected key stands now; null when it is gone. */
+export function keyAt(
+  store: PieceStore,
+  at: { clip: string; object: string; property: string; t: number },
+): { clip: Clip; track: number; key: number } | null {
+  const clip = store.get('clips', at.clip);
+  const track = clip?.tracks.findIndex((x) => x.object === at.object && x.property === at.property) ?? -1;
+  const key = clip?.tracks[track]?.keys.findIndex((k) => Math.abs(k.t - at.t) < 1e-9) ?? -1;
+  return clip && key >= 0 ? { clip, track, key } : null;
 }
 
 export class Session {
@@ -89,7 +132,7 @@ export class Session {
   private frame = 0;
   private readonly ids: IdSource;
 
-  constructor(kept: Kept, readOnly: boolean) {
+  constructor(kept: Kept, readOnly: boolean, onKeep: (state: KeepState) => void = () => {}) {
     this.store = kept.store;
     this.history = kept.history;
     this.ids = new IdSource(kept.store);
@@ -109,7 +152,6 @@ export class Session {
       elevation: view.elevation,
       zoom: 1,
       openState: null,
-      openClip: null,
       playhead: 0,
       playing: false,
       keying: false,
@@ -120,19 +162,40 @@ export class Session {
       paused: false,
       speed: 1,
       readOnly,
-      keptAt: Date.now(),
+      keep: { kind: 'kept', at: Date.now() },
       hint: '',
       notice: '',
+      refused: null,
+      missing: kept.left,
       picturesCame: 0,
       tick: 0,
     }));
-    this.keeper = new Keeper(kept, () => this.ui.setState({ keptAt: Date.now() }));
+    this.keeper = new Keeper(kept, (keep) => {
+      this.ui.setState({ keep });
+      onKeep(keep);
+    });
+    // A broken keeping is written anew without what was left out.
+    if (!readOnly && kept.left.length > 0) void this.keeper.flush();
     this.pictures = picturesOf(
       (id) => this.store.get('assets', id),
-      () => this.set({ picturesCame: this.state.picturesCame + 1 }),
+      () => {
+        this.set({ picturesCame: this.state.picturesCame + 1 });
+        void this.lookForFiles();
+      },
     );
     this.store.subscribe(() => this.player?.run.edit(this.runPiece()));
+    void this.lookForFiles();
   }
+
+  /** Tells which pictures and sounds are not there. */
+  private async lookForFiles(): Promise<void> {
+    const found = await missingFiles(this.store.all('assets').filter(isFile));
+    const told = new Set(this.state.missing);
+    const more = found.filter((x) => !this.told.has(x) && !told.has(x));
+    for (const x of more) this.told.add(x);
+    if (more.length > 0) this.set({ missing: [...this.state.missing, ...more] });
+  }
+  private readonly told = new Set<string>();
 
   get state(): UiState {
     return this.ui.getState();
@@ -149,6 +212,61 @@ export class Session {
     } else if (selected?.kind === 'state' || selected?.kind === 'transition')
       this.set({ selected, machine: selected.machine, lane: selected.lane });
     else this.set({ selected });
+  }
+
+  /** The machine that is worked on: the one chosen, else the first. */
+  get machine(): Machine | undefined {
+    const { machine } = this.state;
+    return (
+      (machine === null ? undefined : this.store.get('machines', machine)) ?? this.store.all('machines')[0]
+    );
+  }
+
+  /**
+   * The panel that is unfolded, and the clip in it: derived from what the piece holds now, so that an undo past its
+   * making, a deletion or another machine folds it.
+   */
+  get open(): Open | null {
+    const { openState } = this.state;
+    const machine = openState === null ? undefined : this.machine;
+    for (const lane of machine?.lanes ?? [])
+      for (const state of lane.states) {
+        if (state.id !== openState || typeof state.play !== 'object') continue;
+        const clip = this.store.get('clips', state.play.clip);
+        return machine && clip ? { machine, lane, state, clip } : null;
+      }
+    return null;
+  }
+  /** The clip that moves are keyed into, or null: then they change the base. */
+  get keying(): Clip | null {
+    return this.state.keying ? (this.open?.clip ?? null) : null;
+  }
+
+  /** What is selected, if the piece still has it. */
+  get selected(): Selected {
+    const sel = this.state.selected;
+    return sel && this.has(sel) ? sel : null;
+  }
+  private has(sel: NonNullable<Selected>): boolean {
+    const { store } = this;
+    switch (sel.kind) {
+      case 'object':
+        return store.has('objects', sel.id);
+      case 'key':
+        return keyAt(store, sel) !== null;
+      case 'cue':
+        return store.get('clips', sel.clip)?.cues.some((q) => q.id === sel.id) ?? false;
+      case 'signal':
+        return store.has('signals', sel.id);
+      case 'message':
+        return store.has('messages', sel.id);
+      case 'sound':
+        return store.has('sounds', sel.id);
+      default: {
+        const lane = store.get('machines', sel.machine)?.lanes.find((l) => l.id === sel.lane);
+        return lane?.[sel.kind === 'state' ? 'states' : 'transitions'].some((x) => x.id === sel.id) ?? false;
+      }
+    }
   }
 
   /** The chosen objects in the order of choosing, those that are still there. */
@@ -186,16 +304,55 @@ export class Session {
     return this.ids.next(kind);
   }
   /** Moves a pivot and compensates the place, so that nothing moves on the screen. */
-  movePivot(id: string, pivot: Vec3): void {
+  movePivot(id: string, pivot: Vec3, where: 'view' | 'fields' = 'view'): void {
+    // It changes the base's pivot and place, whatever is keyed.
+    const moved = ['pivot', 'position'].flatMap((v) => ['x', 'y', 'z'].map((a) => [`${v}.${a}`, 0] as const));
+    if (refuses(this, [{ object: id, changes: moved }], where)) return;
     this.edit(`Moved the pivot of ${this.store.get('objects', id)?.name}`, (e) =>
       e.update('objects', id, (o) => ({ ...o, base: withPivot(o.base, pivot) })),
     );
   }
+  /** In the middle of a drag it takes the drag back; what is half typed is a step of its own. */
   undo(): void {
-    if (!this.state.readOnly) this.showWhere(this.history.undo());
+    if (this.state.readOnly) return;
+    if (this.gesture) return this.gesture.cancel();
+    settleDrafts();
+    this.showWhere(this.history.undo());
+    this.tellForgotten();
   }
   redo(): void {
-    if (!this.state.readOnly) this.showWhere(this.history.redo());
+    if (this.state.readOnly || this.gesture) return;
+    settleDrafts();
+    this.showWhere(this.history.redo());
+    this.tellForgotten();
+  }
+  private tellForgotten(): void {
+    if (!this.history.forgot) return;
+    this.history.forgot = false;
+    this.set({ notice: 'The steps before this one are broken where they were kept: they cannot be undone.' });
+  }
+
+  /** The drag, or the visit to a picker, whose edits are one step just now; at most one. */
+  gesture: Gesture | null = null;
+  /**
+   * Begins a gesture: until it ends, all edits are one step of this name. `stop` is called when it ends or is taken back,
+   * by whomever.
+   */
+  beginGesture(name: string, stop: () => void): Gesture {
+    this.gesture?.end();
+    this.history.begin(name);
+    const over = (how: 'end' | 'cancel') => () => {
+      if (this.gesture !== gesture) return;
+      this.gesture = null;
+      try {
+        this.history[how]();
+      } finally {
+        stop();
+      }
+    };
+    const gesture: Gesture = { end: over('end'), cancel: over('cancel') };
+    this.gesture = gesture;
+    return gesture;
   }
 
   /** After an undo or redo: selects what it changed, so that it is seen. */
@@ -231,7 +388,7 @@ export class Session {
     });
     this.player.speed = this.state.speed;
     this.log = this.player.run.takeTrace();
-    this.set({ running: true, paused: false, playing: false, keying: false, hint: '', selected: null });
+    this.set({ running: true, paused: false, playing: false, hint: '' });
     const loop = (t: number) => {
       const player = this.player;
       if (!player) return;

@@ -10,7 +10,7 @@ let a: string;
 let b: string;
 beforeEach(() => {
   const store = new PieceStore(emptyPiece('p', 'Test'));
-  s = new Session({ store, history: new History(store), seq: 0 }, false);
+  s = new Session({ store, history: new History(store), seq: 0, left: [] }, false);
   [a, b] = ['', ''].map(() => {
     s.selectMany([]);
     addObject(s, 'box');

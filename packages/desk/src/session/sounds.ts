@@ -1,6 +1,6 @@
 /** Sounds that were brought in: measured once, heard when a run plays them or somebody wants to know them. */
 import type { SoundAsset } from '@apple-tick/core/model';
-import { db } from './keeping.ts';
+import { db } from './storage.ts';
 
 /** Longer ones belong beside a piece, not into it. */
 export const MAX_SECONDS = 600;

@@ -8,7 +8,8 @@ export function ImportDialog<T>(props: {
   job: ReadJob | null;
   /** What only the page can find out about what was read, or is wrong with it. */
   check?: (value: T) => Promise<Result<T>>;
-  onDone: (value: T) => void;
+  /** Takes what was read; a sentence when it cannot be taken. */
+  onDone: (value: T) => Promise<string | null>;
   onClose: () => void;
 }) {
   const { job, check, onDone, onClose } = props;
@@ -22,8 +23,10 @@ export function ImportDialog<T>(props: {
     worker.onmessage = async (e: MessageEvent<Result<T>>) => {
       const read = e.data.ok && check ? await check(e.data.value) : e.data;
       if (left) return;
-      if (read.ok) onDone(read.value);
-      else setProblems(read.problems);
+      const refused = read.ok ? await onDone(read.value) : null;
+      if (left) return;
+      if (!read.ok) setProblems(read.problems);
+      else if (refused !== null) setProblems([{ code: 'keep', path: '', message: refused }]);
     };
     worker.onerror = () => setProblems([{ code: 'read', path: '', message: 'The file could not be read.' }]);
     worker.postMessage(job);

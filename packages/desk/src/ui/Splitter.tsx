@@ -1,4 +1,5 @@
-import { useState } from 'react';
+import { useState, useSyncExternalStore } from 'react';
+import { readPref, writePref } from '../session/prefs.ts';
 
 export interface Sizes {
   /** Px of the side panels and of the deck. 0 is folded. */
@@ -11,11 +12,14 @@ const LEAST: Sizes = { left: 150, right: 250, deck: 170 };
 const MOST: Sizes = { left: 380, right: 520, deck: 620 };
 const KEY = 'apple-tick-sizes';
 
-/** The sizes of the screen's parts, as this browser last had them. */
+/** What of the window a part takes at most, so that the view between them stays: a share of its width or height. */
+const SHARE: Sizes = { left: 0.2, right: 0.31, deck: 0.46 };
+
+/** The sizes of the screen's parts, as this browser last had them, but for what a small window has no room for. */
 export function useSizes(): [Sizes, (part: keyof Sizes, px: number) => void] {
   const [sizes, setSizes] = useState<Sizes>(() => {
     try {
-      const kept = JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<Record<keyof Sizes, unknown>>;
+      const kept = JSON.parse(readPref(KEY) ?? '{}') as Partial<Record<keyof Sizes, unknown>>;
       const read = (k: keyof Sizes) => (typeof kept[k] === 'number' ? within(k, kept[k]) : FIRST[k]);
       return { left: read('left'), right: read('right'), deck: read('deck') };
     } catch {
@@ -25,10 +29,21 @@ export function useSizes(): [Sizes, (part: keyof Sizes, px: number) => void] {
   const set = (part: keyof Sizes, px: number) =>
     setSizes((old) => {
       const next = { ...old, [part]: within(part, px) };
-      localStorage.setItem(KEY, JSON.stringify(next));
+      writePref(KEY, JSON.stringify(next));
       return next;
     });
-  return [sizes, set];
+  const [w, h] = useSyncExternalStore(
+    (l) => {
+      addEventListener('resize', l);
+      return () => removeEventListener('resize', l);
+    },
+    () => `${innerWidth} ${innerHeight}`,
+  )
+    .split(' ')
+    .map(Number) as [number, number];
+  const shown = (part: keyof Sizes) =>
+    Math.min(sizes[part], Math.round(SHARE[part] * (part === 'deck' ? h : w)));
+  return [{ left: shown('left'), right: shown('right'), deck: shown('deck') }, set];
 }
 
 /** A size that the part may have: pushed well below its least it folds away. */

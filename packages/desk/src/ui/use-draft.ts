@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
+import { holdDraft } from '../session/drafts.ts';
 
 /**
  * What is typed into a field until it is left, by Enter, by going elsewhere, or because something else is selected: then
@@ -18,6 +19,9 @@ export function useDraft(shown: string, commit: (text: string) => void) {
   const leave = useRef(settle);
   leave.current = settle;
   useEffect(() => () => leave.current(), []);
+  const dirty = draft !== null;
+  // Whoever leaves the piece settles what is half typed, whether or not this field is told that it goes.
+  useEffect(() => (dirty ? holdDraft(() => leave.current()) : undefined), [dirty]);
   const text = draft ?? shown;
   return {
     text,

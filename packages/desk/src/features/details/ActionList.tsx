@@ -4,6 +4,7 @@ import { useSession, useTable } from '../../session/hooks.ts';
 import type { Session } from '../../session/session.ts';
 import { addMessage, firstSignal, plainValue } from '../../session/signals.ts';
 import { actionWords, valueWords } from '../../session/words.ts';
+import { ColorField } from '../../ui/ColorField.tsx';
 import { NumberField, type Option, Pick, SecondsField } from '../../ui/fields.tsx';
 import { OperandField } from './ConditionList.tsx';
 
@@ -280,12 +281,11 @@ function PutField({ a, onChange }: { a: Action & { do: 'put' }; onChange: (a: Ac
     );
   if (kind === 'color')
     return (
-      <input
-        type="color"
-        aria-label="Value"
-        className="w-10 h-6"
+      <ColorField
+        label="Value"
+        step="Changed an action"
         value={String(a.to)}
-        onChange={(e) => onChange({ ...a, to: e.target.value })}
+        onChange={(to) => onChange({ ...a, to })}
       />
     );
   return (

@@ -1,4 +1,5 @@
 import { useSession, useUi, useVersion } from '../../session/hooks.ts';
+import { keyAt } from '../../session/session.ts';
 import { CueDetails } from './CueDetails.tsx';
 import { KeyDetails } from './KeyDetails.tsx';
 import { ManyDetails } from './ManyDetails.tsx';
@@ -13,14 +14,14 @@ import { TransitionDetails } from './TransitionDetails.tsx';
 export function Details() {
   const selected = useUi((u) => u.selected);
   const also = useUi((u) => u.also);
-  return <Shown key={JSON.stringify([selected, also])} />;
+  return <Shown key={JSON.stringify([selected && { ...selected, t: 0 }, also])} />;
 }
 
-/** What is gone meanwhile (undone, deleted elsewhere) shows nothing. */
+/** What is gone meanwhile (undone, deleted elsewhere) is not selected: then the piece itself is shown. */
 function Shown() {
   useVersion();
   const s = useSession();
-  const { selected } = s.state;
+  const { selected } = s;
   if (!selected) return <PieceDetails />;
   switch (selected.kind) {
     case 'object': {
@@ -29,8 +30,10 @@ function Shown() {
       const o = s.store.get('objects', selected.id);
       return o ? <ObjectDetails object={o} /> : null;
     }
-    case 'key':
-      return <KeyDetails at={selected} />;
+    case 'key': {
+      const at = keyAt(s.store, selected);
+      return at && <KeyDetails clip={at.clip} track={at.track} index={at.key} />;
+    }
     case 'cue': {
       const clip = s.store.get('clips', selected.clip);
       const cue = clip?.cues.find((q) => q.id === selected.id);

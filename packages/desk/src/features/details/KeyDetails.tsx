@@ -1,5 +1,6 @@
 import { bezierAt } from '@apple-tick/core/anim';
 import {
+  type Clip,
   EASING_PRESETS,
   type Easing,
   type EasingPreset,
@@ -9,25 +10,27 @@ import {
 } from '@apple-tick/core/model';
 import { useSession } from '../../session/hooks.ts';
 import { nameOf } from '../../session/words.ts';
+import { ColorField } from '../../ui/ColorField.tsx';
 import { Heading, NumberField, Pick, Row, SecondsField } from '../../ui/fields.tsx';
 
-export function KeyDetails({ at }: { at: { clip: string; track: number; key: number } }) {
+export function KeyDetails(props: { clip: Clip; track: number; index: number }) {
+  const { clip, index } = props;
   const s = useSession();
-  const track = s.store.get('clips', at.clip)?.tracks[at.track];
-  const key = track?.keys[at.key];
+  const track = clip.tracks[props.track];
+  const key = track?.keys[index];
   if (!track || !key) return null;
   const info = propertyInfo(track.property);
   const change = (name: string, part: Partial<Key>) =>
     s.edit(name, (e) =>
-      e.update('clips', at.clip, (c) => ({
+      e.update('clips', clip.id, (c) => ({
         ...c,
         tracks: c.tracks.map((t, i) =>
-          i === at.track ? { ...t, keys: t.keys.map((k, n) => (n === at.key ? { ...k, ...part } : k)) } : t,
+          i === props.track ? { ...t, keys: t.keys.map((k, n) => (n === index ? { ...k, ...part } : k)) } : t,
         ),
       })),
     );
-  const before = track.keys[at.key - 1]?.t ?? -0.001;
-  const after = track.keys[at.key + 1]?.t ?? 1e9;
+  const before = track.keys[index - 1]?.t ?? -0.001;
+  const after = track.keys[index + 1]?.t ?? 1e9;
   const choices: [string, Easing][] = [
     ['hold', 'hold'],
     ['linear', 'linear'],
@@ -45,7 +48,11 @@ export function KeyDetails({ at }: { at: { clip: string; track: number; key: num
           label="Time of the key"
           step={1 / 60}
           value={key.t}
-          onChange={(t) => t > before && t < after && t >= 0 && change('Moved a key', { t })}
+          onChange={(t) => {
+            if (!(t > before && t < after && t >= 0)) return;
+            change('Moved a key', { t });
+            s.select({ kind: 'key', clip: clip.id, object: track.object, property: track.property, t });
+          }}
         />
       </Row>
       {typeof key.value === 'number' && (
@@ -72,12 +79,11 @@ export function KeyDetails({ at }: { at: { clip: string; track: number; key: num
       )}
       {info?.kind === 'color' && (
         <Row title="Value">
-          <input
-            type="color"
-            aria-label="Value of the key"
-            className="w-10 h-6"
+          <ColorField
+            label="Value of the key"
+            step="Changed a key"
             value={String(key.value)}
-            onChange={(e) => change('Changed a key', { value: e.target.value })}
+            onChange={(value) => change('Changed a key', { value })}
           />
         </Row>
       )}

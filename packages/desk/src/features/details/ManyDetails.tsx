@@ -13,6 +13,7 @@ import { baseNumber } from '../../session/arrange.ts';
 import { useSession } from '../../session/hooks.ts';
 import { type ObjectChange, setProperties } from '../../session/properties.ts';
 import { resizedAboutPivot } from '../../session/resize.ts';
+import { ColorField } from '../../ui/ColorField.tsx';
 import { arithmetic, Heading, NumberField, Row } from '../../ui/fields.tsx';
 import { MaskDetails } from './MaskDetails.tsx';
 import { Parent } from './Parent.tsx';
@@ -23,7 +24,8 @@ import { Tags } from './Tags.tsx';
 export function ManyDetails({ objects }: { objects: readonly SceneObject[] }) {
   const s = useSession();
   const words = `${objects.length} objects`;
-  const setAll = (name: string, list: readonly ObjectChange[]) => setProperties(s, `${name} ${words}`, list);
+  const setAll = (name: string, list: readonly ObjectChange[]) =>
+    setProperties(s, `${name} ${words}`, list, 'fields');
   const field = (
     label: string,
     axis: string | undefined,
@@ -87,15 +89,14 @@ export function ManyDetails({ objects }: { objects: readonly SceneObject[] }) {
           (v) => setAll(v ? 'Showed' : 'Hid', each('shown', v)),
         )}
         {painted.length > 0 && (
-          <input
-            type="color"
-            aria-label="Fill"
-            className="w-10 h-6 flex-none"
+          <ColorField
+            label="Fill"
+            step={`Coloured ${words}`}
             value={fillColor((painted[0] as SceneObject).base.fill) ?? '#000000'}
-            onChange={(e) =>
+            onChange={(color) =>
               setAll(
                 'Coloured',
-                each('fill', e.target.value).filter((c) => painted.some((o) => o.id === c.object)),
+                each('fill', color).filter((c) => painted.some((o) => o.id === c.object)),
               )
             }
           />

@@ -15,12 +15,13 @@ import {
   type Vec3,
 } from '@apple-tick/core/model';
 import { poseClip } from '@apple-tick/core/run';
-import { useSession, useUi, useVersion } from '../../session/hooks.ts';
+import { useOpen, useSession, useUi, useVersion } from '../../session/hooks.ts';
 import { addMachine } from '../../session/machines.ts';
 import { KIND_WORDS } from '../../session/model-help.ts';
 import { keyMoves, setProperties } from '../../session/properties.ts';
 import { resizedAboutPivot } from '../../session/resize.ts';
 import { Heading, NumberField, Row, TextField } from '../../ui/fields.tsx';
+import { Refused } from '../../ui/Refused.tsx';
 import { FacesDetails } from './FacesDetails.tsx';
 import { LooksDetails } from './LooksDetails.tsx';
 import { HitDetails, MaskDetails, OverlayDetails } from './MaskDetails.tsx';
@@ -32,18 +33,24 @@ import { Tags } from './Tags.tsx';
 
 export function ObjectDetails({ object }: { object: SceneObject }) {
   const s = useSession();
-  const clip = useUi((u) => u.openClip);
+  const clip = useOpen()?.clip;
+  const refused = useUi((u) => u.refused);
   const playhead = useUi((u) => u.playhead);
   useVersion();
   const { program } = s;
   const values = program.base.slice();
-  poseClip(program, clip, playhead, values);
+  poseClip(program, clip?.id ?? null, playhead, values);
   const row = (program.objectIndex.get(object.id) ?? 0) * CHANNELS;
   const shown = drawn(object);
-  const tracks = clip ? (s.store.get('clips', clip)?.tracks ?? []) : [];
+  const tracks = clip?.tracks ?? [];
   const set = (property: string, value: PropertyValue, what: string, was: PropertyValue) => {
     keyMoves(s, [{ object: object.id, changes: [[property, was]] }]);
-    setProperties(s, `${what} ${object.name}`, [{ object: object.id, changes: [[property, value]] }]);
+    setProperties(
+      s,
+      `${what} ${object.name}`,
+      [{ object: object.id, changes: [[property, value]] }],
+      'fields',
+    );
   };
   const toggleOwn = (field: 'locked' | 'guide') =>
     s.edit(`Changed ${object.name}`, (e) =>
@@ -88,6 +95,7 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
           );
         }}
       />
+      {refused?.where === 'fields' && <Refused words={refused.words} />}
       <Reactions objects={[object]} />
       <label className="flex items-center gap-2">
         <span className="w-16 flex-none">Hint</span>
@@ -154,7 +162,8 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
           object={shown}
           onFill={(v) => {
             // While keying, the colour is a key; else it belongs to the drawing that is shown.
-            if (s.state.keying && clip) set('fill', v, 'Coloured', fillColor(object.base.fill) ?? '#000000');
+            const keyed = tracks.some((t) => t.object === object.id && t.property === 'fill');
+            if (s.keying || keyed) set('fill', v, 'Coloured', fillColor(object.base.fill) ?? '#000000');
             else
               s.edit(`Coloured ${object.name}`, (e) =>
                 e.update('objects', object.id, (o) =>
@@ -199,7 +208,7 @@ function Pivot({ object }: { object: SceneObject }) {
   /** The least side, the middle or the greatest side of an axis, for −1, 0, 1. */
   const side = (k: 0 | 1, way: number) => (least[k] * (1 - way) + greatest[k] * (1 + way)) / 2;
   const p = object.base.pivot;
-  const move = (to: Vec3) => s.movePivot(object.id, to);
+  const move = (to: Vec3) => s.movePivot(object.id, to, 'fields');
   const words = [
     ['bottom', 'middle', 'top'],
     ['left', 'centre', 'right'],

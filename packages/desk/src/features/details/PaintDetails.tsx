@@ -10,6 +10,7 @@ import {
 } from '@apple-tick/core/model';
 import { Plus, X } from 'lucide-react';
 import { useSession } from '../../session/hooks.ts';
+import { ColorField } from '../../ui/ColorField.tsx';
 import { NumberField, Pick, Row } from '../../ui/fields.tsx';
 
 const KINDS = [
@@ -29,6 +30,7 @@ export function PaintDetails({ object, onFill }: { object: SceneObject; onFill: 
     <>
       <FillFields
         label="Fill"
+        step={`Coloured ${object.name}`}
         fill={object.base.fill}
         kinds={isSolid(object) ? [] : KINDS.map(([k]) => k)}
         box={[a[0], a[1], b[0], b[1]]}
@@ -51,6 +53,8 @@ type Box = readonly [x0: number, y0: number, x1: number, y1: number];
 /** A fill: its colour, or a gradient's stops. Another of `kinds` begins within `box`, px of what is filled. */
 export function FillFields(props: {
   label: string;
+  /** The name of the step that a colour is. */
+  step: string;
   fill: Fill;
   kinds: readonly FillKind[];
   box: Box;
@@ -63,12 +67,11 @@ export function FillFields(props: {
     <>
       <Row title={label}>
         {kind === 'color' && (
-          <input
-            type="color"
-            aria-label={label}
-            className="w-10 h-6 flex-none"
+          <ColorField
+            label={label}
+            step={props.step}
             value={fillColor(fill) ?? '#000000'}
-            onChange={(e) => props.onColor(e.target.value)}
+            onChange={props.onColor}
           />
         )}
         {kinds.length > 0 && (
@@ -80,7 +83,7 @@ export function FillFields(props: {
           />
         )}
       </Row>
-      {typeof fill === 'object' && <Stops gradient={fill} onChange={onFill} />}
+      {typeof fill === 'object' && <Stops gradient={fill} step={props.step} onChange={onFill} />}
     </>
   );
 }
@@ -103,7 +106,8 @@ function filled(old: Fill, [x0, y0, x1, y1]: Box, kind: FillKind): Fill {
     : { gradient: 'radial', centre: [x, y], radius: Math.max(1, (x1 - x0) / 2, (y1 - y0) / 2), stops };
 }
 
-function Stops({ gradient, onChange }: { gradient: Gradient; onChange: (g: Gradient) => void }) {
+function Stops(props: { gradient: Gradient; step: string; onChange: (g: Gradient) => void }) {
+  const { gradient, step, onChange } = props;
   const put = (i: number, part: Partial<Gradient['stops'][number]>) =>
     onChange({ ...gradient, stops: gradient.stops.map((x, n) => (n === i ? { ...x, ...part } : x)) });
   return (
@@ -111,12 +115,11 @@ function Stops({ gradient, onChange }: { gradient: Gradient; onChange: (g: Gradi
       {gradient.stops.map((stop, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: stops have no ids and are few
         <div key={i} className="flex gap-1.5 items-center pl-16">
-          <input
-            type="color"
-            aria-label={`Colour of stop ${i + 1}`}
-            className="w-10 h-6 flex-none"
+          <ColorField
+            label={`Colour of stop ${i + 1}`}
+            step={step}
             value={stop.color}
-            onChange={(e) => put(i, { color: e.target.value })}
+            onChange={(color) => put(i, { color })}
           />
           <NumberField
             label={`Place of stop ${i + 1}, per cent`}
@@ -194,12 +197,11 @@ function StrokeFields({ object }: { object: SceneObject }) {
   return (
     <>
       <Row title="Stroke">
-        <input
-          type="color"
-          aria-label="Colour of the stroke"
-          className="w-10 h-6 flex-none"
+        <ColorField
+          label="Colour of the stroke"
+          step={`Stroked ${object.name}`}
           value={stroke.color}
-          onChange={(e) => set({ ...stroke, color: e.target.value })}
+          onChange={(color) => set({ ...stroke, color })}
         />
         <NumberField
           label="Width of the stroke"

@@ -35,6 +35,7 @@ export function PieceDetails() {
       </Row>
       <FillFields
         label="Ground"
+        step="Changed the ground"
         fill={frame.background}
         kinds={['color', 'linear', 'radial']}
         box={[-w, -h, w, h]}

@@ -2,15 +2,21 @@ import { emptyPiece, type Piece, readPieceJson } from '@apple-tick/core/model';
 import { useQuery } from '@tanstack/react-query';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { DropdownMenu } from 'radix-ui';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { addPiece, db, deletePiece, loadHistory, type PieceRow } from '../../session/keeping.ts';
+import { useStore } from 'zustand';
+import { addPiece, deletePiece, dropPiece, type Loaded, loadPiece, putBack } from '../../session/keeping.ts';
 import { copyOf, newPieceId } from '../../session/model-help.ts';
+import { unkept } from '../../session/open-piece.ts';
 import { keepBytes } from '../../session/pictures.ts';
+import { readPref, writePref } from '../../session/prefs.ts';
+import { db, type PieceRow, type Space, spaceUsed, storage, whyNotKept } from '../../session/storage.ts';
+import { exportPiece, exportWords } from '../../ui/export-piece.ts';
 import { ImportDialog } from '../../ui/ImportDialog.tsx';
 import type { ReadJob, ReadPieceFile } from '../../ui/import-worker.ts';
 import { Mark } from '../../ui/Mark.tsx';
 import { PieceThumb } from '../../ui/PieceThumb.tsx';
+import { saveFile } from '../../ui/save-file.ts';
 import { toggleTheme } from '../../ui/theme.ts';
 
 /** Besides the demo, the starter that lies on the shelf on the first visit. */
@@ -19,7 +25,10 @@ const WELCOMED = 'apple-tick-welcomed';
 
 export function Shelf() {
   const go = useNavigate();
-  const rows = useLiveQuery(() => db.pieces.orderBy('changed').reverse().toArray());
+  // Sorted here: an index would leave out a row whose date is broken.
+  const rows = useLiveQuery(async () =>
+    (await db.pieces.toArray()).sort((a, b) => (Number(b.changed) || 0) - (Number(a.changed) || 0)),
+  );
   const starters = useQuery({
     queryKey: ['starters'],
     queryFn: async () => {
@@ -39,29 +48,43 @@ export function Shelf() {
   });
   const [job, setJob] = useState<ReadJob | null>(null);
   const take = (file: File | undefined) => setJob(file ? { as: 'piece', file } : null);
-  const [gone, setGone] = useState<PieceRow | null>(null);
+  const [problem, setProblem] = useState('');
+  const add = useCallback(async (piece: Piece) => {
+    try {
+      await addPiece(piece);
+      return true;
+    } catch (e) {
+      setProblem(whyNotKept(e));
+      return false;
+    }
+  }, []);
   const input = useRef<HTMLInputElement>(null);
 
   // On the first visit the demo and a small piece lie on the shelf, as pieces of one's own.
   useEffect(() => {
-    if (!starters.data || localStorage.getItem(WELCOMED)) return;
-    localStorage.setItem(WELCOMED, '1');
+    if (!starters.data || readPref(WELCOMED)) return;
+    writePref(WELCOMED, '1');
     const hinge = starters.data.starters.filter((x) => x.title === FIRST);
-    for (const { piece } of [...hinge, ...starters.data.demo]) void addPiece(copyOf(piece, piece.name));
-  }, [starters.data]);
+    for (const { piece } of [...hinge, ...starters.data.demo]) void add(copyOf(piece, piece.name));
+  }, [starters.data, add]);
 
   const open = async (piece: Piece) => {
-    await addPiece(piece);
-    await go(`/piece/${piece.id}`);
+    if (await add(piece)) await go(`/piece/${piece.id}`);
   };
   const imported = useCallback(
     async ({ piece, bytes }: ReadPieceFile) => {
-      setJob(null);
-      await keepBytes(bytes);
-      const taken = await db.pieces.get(piece.id);
-      const own = taken ? { ...piece, id: newPieceId() } : piece;
-      await addPiece(own);
-      await go(`/piece/${own.id}`);
+      const refused = await keepBytes(bytes);
+      if (refused !== null) return refused;
+      try {
+        const taken = (await db.pieces.get(piece.id)) ?? (await db.bin.get(piece.id));
+        const own = taken ? { ...piece, id: newPieceId() } : piece;
+        await addPiece(own);
+        setJob(null);
+        await go(`/piece/${own.id}`);
+        return null;
+      } catch (e) {
+        return whyNotKept(e);
+      }
     },
     [go],
   );
@@ -97,7 +120,7 @@ export function Shelf() {
           aria-label="File to import"
           className="sr-only"
           tabIndex={-1}
-          accept=".json"
+          accept=".json,.tickpack"
           onChange={(e) => {
             take(e.target.files?.[0]);
             e.target.value = '';
@@ -106,13 +129,19 @@ export function Shelf() {
       </header>
       <main className="px-11 py-6">
         <h1 className="text-[23px]">Your pieces</h1>
-        <p className="text-ink-2 mb-3">Kept in this browser</p>
+        <KeptHere />
+        {problem !== '' && (
+          <p role="alert" className="text-apple mb-3">
+            {problem}
+          </p>
+        )}
         {rows?.length === 0 && <p>Nothing here yet: make a new piece, or start from one below.</p>}
         <ul className="grid grid-cols-[repeat(auto-fill,226px)] gap-4 mb-8">
           {rows?.map((r) => (
-            <Card key={r.id} row={r} onDeleted={setGone} />
+            <Card key={r.id} row={r} onProblem={setProblem} onCopy={add} />
           ))}
         </ul>
+        <Bin />
         <h2 className="text-[23px]">Start from</h2>
         <p className="text-ink-2 mb-3">Small finished things, one technique each. Take one apart.</p>
         {starters.isError && (
@@ -133,68 +162,74 @@ export function Shelf() {
           ))}
         </ul>
       </main>
-      {gone && (
-        <div
-          role="status"
-          className="fixed bottom-4 left-1/2 -translate-x-1/2 menu flex gap-3 items-center !p-3"
-        >
-          {gone.name} was deleted.
-          <button
-            type="button"
-            className="btn"
-            onClick={async () => {
-              await db.pieces.put(gone);
-              setGone(null);
-            }}
-          >
-            Undo
-          </button>
-        </div>
-      )}
       <ImportDialog job={job} onDone={imported} onClose={() => setJob(null)} />
     </div>
   );
 }
 
-function Card(props: { row: PieceRow; onDeleted: (r: PieceRow) => void }) {
-  const { row } = props;
+function Card(props: {
+  row: PieceRow;
+  onProblem: (sentence: string) => void;
+  onCopy: (p: Piece) => Promise<boolean>;
+}) {
+  const { row, onProblem } = props;
   const go = useNavigate();
-  const [piece, setPiece] = useState<Piece | null>(null);
+  const [loaded, setLoaded] = useState<Loaded | null>(null);
   useEffect(() => {
-    void loadHistory(row.id).then((k) => setPiece(k?.store.toPiece() ?? null));
+    let left = false;
+    void loadPiece(row.id).then((l) => !left && setLoaded(l));
+    return () => {
+      left = true;
+    };
   }, [row]);
-  const when = new Date(row.changed).toLocaleString('en-GB', {
-    day: 'numeric',
-    month: 'short',
-    hour: '2-digit',
-    minute: '2-digit',
-  });
+  const piece = useMemo(() => (loaded?.ok ? loaded.store.toPiece() : null), [loaded]);
+  // What is broken in the row must not take the shelf along.
+  const name = typeof row.name === 'string' && row.name !== '' ? row.name : 'Without a name';
+  const changed = new Date(row.changed);
+  const when = Number.isNaN(changed.getTime())
+    ? 'some time ago'
+    : changed.toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
+  const n = piece ? Object.keys(piece.objects).length : Number(row.objects) || 0;
   return (
     <li className="bg-card border border-line rounded-[9px] overflow-hidden relative">
       <button type="button" className="w-full text-left" onClick={() => void go(`/piece/${row.id}`)}>
-        {piece ? <PieceThumb piece={piece} width={224} height={126} /> : <span className="block h-[126px]" />}
-        <span className="block px-3 pt-2 font-serif text-[15px] font-semibold truncate">{row.name}</span>
+        {piece ? (
+          <PieceThumb piece={piece} width={224} height={126} />
+        ) : (
+          <span className="grid place-items-center h-[126px] text-ink-2">
+            {loaded ? 'It cannot be shown: what is kept is broken.' : ''}
+          </span>
+        )}
+        <span className="block px-3 pt-2 font-serif text-[15px] font-semibold truncate">{name}</span>
         <span className="block px-3 pb-3 text-ink-2">
-          {row.objects} {row.objects === 1 ? 'object' : 'objects'} · {when}
+          {n} {n === 1 ? 'object' : 'objects'} · {when}
         </span>
       </button>
       <DropdownMenu.Root>
         <DropdownMenu.Trigger
           className="absolute right-2 bottom-2 px-2 rounded-md hover:bg-paper"
-          aria-label={`More for ${row.name}`}
+          aria-label={`More for ${name}`}
         >
           •••
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
           <DropdownMenu.Content className="menu">
-            <DropdownMenu.Item onSelect={() => piece && void addPiece(copyOf(piece, `${row.name} copy`))}>
+            <DropdownMenu.Item
+              disabled={!piece}
+              onSelect={() => piece && void props.onCopy(copyOf(piece, `${name} copy`))}
+            >
               Duplicate
             </DropdownMenu.Item>
             <DropdownMenu.Item
               onSelect={async () => {
-                const old = await deletePiece(row.id);
-                if (old) props.onDeleted(old);
+                if (piece) onProblem(exportWords(await exportPiece(piece)));
+                else if (loaded && !loaded.ok) saveFile(`${name}.txt`, loaded.text, 'text/plain');
               }}
+            >
+              Export the file
+            </DropdownMenu.Item>
+            <DropdownMenu.Item
+              onSelect={() => void deletePiece(row.id).catch((e: unknown) => onProblem(whyNotKept(e)))}
             >
               Delete
             </DropdownMenu.Item>
@@ -202,5 +237,67 @@ function Card(props: { row: PieceRow; onDeleted: (r: PieceRow) => void }) {
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
     </li>
+  );
+}
+
+/** Where pieces are kept, how much room they take, and whether the browser promises to keep them. */
+function KeptHere() {
+  const lasts = useStore(storage, (x) => x.lasts);
+  const waiting = useStore(unkept, (x) => x.list);
+  const [space, setSpace] = useState<Space | null>(null);
+  // Asked again whenever a piece came or went.
+  const count = useLiveQuery(() => db.pieces.count());
+  useEffect(() => {
+    if (count !== undefined) void spaceUsed().then(setSpace);
+  }, [count]);
+  const mb = (n: number) => (n < 1e9 ? `${(n / 1e6).toFixed(1)} MB` : `${(n / 1e9).toFixed(1)} GB`);
+  if (!lasts)
+    return (
+      <p role="alert" className="text-apple mb-3">
+        This browser keeps nothing: what you make is gone when the page is closed. Export it as a file before
+        you leave.
+      </p>
+    );
+  return (
+    <div className="text-ink-2 mb-3">
+      <p>
+        Kept in this browser
+        {space && ` · ${mb(space.used)}${space.room ? ` of ${mb(space.room)}` : ''} used`}
+        {space && !space.safe && ' · the browser may clear it when it runs short of room'}
+      </p>
+      {waiting.map((x) => (
+        <p key={x.id} role="alert" className="text-apple">
+          {x.name} is not kept yet. {x.why}
+        </p>
+      ))}
+    </div>
+  );
+}
+
+/** Pieces that were deleted lately: each can be put back, also after a reload. */
+function Bin() {
+  const rows = useLiveQuery(async () =>
+    (await db.bin.toArray()).sort((a, b) => (Number(b.deleted) || 0) - (Number(a.deleted) || 0)),
+  );
+  if (!rows || rows.length === 0) return null;
+  return (
+    <details className="mb-8" open={Date.now() - (rows[0]?.deleted ?? 0) < 60_000}>
+      <summary className="cursor-pointer text-ink-2">
+        Deleted lately: {rows.length} · kept for a month, then gone
+      </summary>
+      <ul className="mt-2 space-y-1" aria-label="Deleted lately">
+        {rows.map((r) => (
+          <li key={r.id} className="flex gap-2 items-center">
+            <span className="truncate min-w-0">{String(r.name)}</span>
+            <button type="button" className="btn" onClick={() => void putBack(r.id)}>
+              Put back
+            </button>
+            <button type="button" className="btn" onClick={() => void dropPiece(r.id)}>
+              Delete for good
+            </button>
+          </li>
+        ))}
+      </ul>
+    </details>
   );
 }

@@ -43,8 +43,8 @@ export function CueRow({ clip, scale, onDrag }: { clip: Clip; scale: TimeScale; 
               onPointerDown={(e) => {
                 e.stopPropagation();
                 select();
-                s.history.begin('Moved a cue');
                 onDrag(
+                  'Moved a cue',
                   clipTimes(clip).filter((t) => t !== q.t),
                   (t) =>
                     s.edit('Moved a cue', (ed) =>
@@ -53,7 +53,6 @@ export function CueRow({ clip, scale, onDrag }: { clip: Clip; scale: TimeScale; 
                         cues: c.cues.map((x) => (x.id === q.id ? { ...x, t: Math.min(t, c.duration) } : x)),
                       })),
                     ),
-                  () => s.history.end(),
                 );
               }}
             >

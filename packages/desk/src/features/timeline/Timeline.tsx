@@ -1,6 +1,8 @@
 import { type Clip, uniqueName } from '@apple-tick/core/model';
 import { useEffect, useRef } from 'react';
-import { useSession, useTable, useUi } from '../../session/hooks.ts';
+import { dragGesture, track } from '../../session/drag-gesture.ts';
+import { useOpen, useSession, useTable, useUi } from '../../session/hooks.ts';
+import { keyAt } from '../../session/session.ts';
 import { Pick, SecondsField, TextField } from '../../ui/fields.tsx';
 import { useWidth } from '../../ui/use-width.ts';
 import { addCue, CUE_ROW, CueRow } from './CueRow.tsx';
@@ -19,10 +21,10 @@ export function Timeline({ clip }: { clip: Clip }) {
   const playing = useUi((u) => u.playing);
   const tick = useUi((u) => u.tick);
   const running = useUi((u) => u.running);
-  const open = useUi((u) => u.openState);
-  const chosenTrack = useUi((u) =>
-    u.selected?.kind === 'key' && u.selected.clip === clip.id ? u.selected.track : -1,
-  );
+  const open = useOpen()?.state.id;
+  const selected = useUi((u) => u.selected);
+  const chosen = selected?.kind === 'key' && selected.clip === clip.id ? keyAt(s.store, selected) : null;
+  const chosenTrack = chosen?.track ?? -1;
   useEffect(() => {
     if (!playing) return;
     let last = performance.now();
@@ -48,18 +50,8 @@ export function Timeline({ clip }: { clip: Clip }) {
     const r = (box.current as HTMLElement).getBoundingClientRect();
     return snapTime(scale, clientX - r.left - HEAD, targets, fps);
   };
-  const drag: Drag = (targets, move, end) => {
-    const onMove = (e: PointerEvent) => move(time(e.clientX, [...targets, s.state.playhead]), e);
-    addEventListener('pointermove', onMove);
-    addEventListener(
-      'pointerup',
-      () => {
-        removeEventListener('pointermove', onMove);
-        end?.();
-      },
-      { once: true },
-    );
-  };
+  const drag: Drag = (name, targets, move, stop) =>
+    dragGesture(s, name, { move: (e) => move(time(e.clientX, [...targets, s.state.playhead]), e), stop });
   const runAt = (() => {
     const run = running ? s.player?.run : undefined;
     if (!run || tick < 0) return null;
@@ -180,7 +172,7 @@ export function Timeline({ clip }: { clip: Clip }) {
           data-ruler
           onPointerDown={(e) => {
             s.set({ playhead: time(e.clientX, pips), playing: false });
-            drag([], (_, ev) => s.set({ playhead: time(ev.clientX, pips) }));
+            track((ev) => s.set({ playhead: time(ev.clientX, pips) }));
           }}
         >
           {marks.map((t) => (
@@ -218,12 +210,13 @@ export function Timeline({ clip }: { clip: Clip }) {
             the view.
           </p>
         )}
-        {clip.tracks.map((track, i) => (
+        {clip.tracks.map((row, i) => (
           <TrackRow
-            key={`${track.object} ${track.property}`}
+            key={`${row.object} ${row.property}`}
             clip={clip}
-            track={track}
+            track={row}
             index={i}
+            chosen={chosen && chosen.track === i ? chosen.key : -1}
             scale={scale}
             playhead={head}
             onDrag={drag}

@@ -1,15 +1,17 @@
 import { compileClip, sampleTrack } from '@apple-tick/core/anim';
 import { clamp, oklabToRgb, rgbToHex } from '@apple-tick/core/base';
 import { type Clip, type Key, lookName, propertyInfo, type Track } from '@apple-tick/core/model';
-import { useSession, useUi } from '../../session/hooks.ts';
+import { useSession } from '../../session/hooks.ts';
 import { lookWords, nameOf } from '../../session/words.ts';
 import { clipTimes, HEAD, type TimeScale, xOf } from './scale.ts';
 
-/** Follows the pointer until it is let go: the time under it, snapped to `targets`. */
+/** Follows the pointer as one step of this name: the time under it, snapped to `targets`. */
 export type Drag = (
+  name: string,
   targets: readonly number[],
   move: (t: number, e: PointerEvent) => void,
-  end?: () => void,
+  /** It is over, let go or taken back. */
+  stop?: () => void,
 ) => void;
 
 /** Px of a row; the one with the selected key, or the only one, is tall; switches and colours need little. */
@@ -24,17 +26,16 @@ export function TrackRow(props: {
   clip: Clip;
   track: Track;
   index: number;
+  /** The selected key, −1 for none of this row. */
+  chosen: number;
   scale: TimeScale;
   playhead: number;
   onDrag: Drag;
 }) {
-  const { clip, track, index, scale, playhead, onDrag } = props;
+  const { clip, track, index, chosen, scale, playhead, onDrag } = props;
   const { width } = scale;
   const x = (t: number) => xOf(scale, t);
   const s = useSession();
-  const selected = useUi((u) => u.selected);
-  const chosen =
-    selected?.kind === 'key' && selected.clip === clip.id && selected.track === index ? selected.key : -1;
   const ROW = rowHeight(clip, index, chosen >= 0 ? index : -1);
   const info = propertyInfo(track.property);
   const data = compileClip({ ...clip, tracks: [track] });
@@ -68,6 +69,8 @@ export function TrackRow(props: {
         : info?.kind === 'look'
           ? lookWords(s.store, lookName(now))
           : `${Math.round(now * 10) / 10}${info?.unit}`;
+  const choose = (t: number) =>
+    s.select({ kind: 'key', clip: clip.id, object: track.object, property: track.property, t });
   const editKey = (name: string, n: number, change: (k: Track['keys'][number]) => Track['keys'][number]) =>
     s.edit(name, (e) =>
       e.update('clips', clip.id, (c) => ({
@@ -85,13 +88,17 @@ export function TrackRow(props: {
     const high = (track.keys[n + 1]?.t ?? 1e9) - gap;
     const perPx = max === min ? 1 : (max - min) / (ROW - 28);
     let way: 'time' | 'value' | null = null;
-    s.history.begin('Moved a key');
     onDrag(
+      'Moved a key',
       clipTimes(clip).filter((t) => t !== old.t),
       (t, ev) => {
         const [dx, dy] = [Math.abs(ev.clientX - e.clientX), Math.abs(ev.clientY - e.clientY)];
         if (way === null && Math.max(dx, dy) >= 4) way = dy > dx && plotted ? 'value' : 'time';
-        if (way === 'time') editKey('Moved a key', n, (k) => ({ ...k, t: Math.max(low, Math.min(high, t)) }));
+        if (way === 'time') {
+          const to = Math.max(low, Math.min(high, t));
+          editKey('Moved a key', n, (k) => ({ ...k, t: to }));
+          choose(to);
+        }
         if (way === 'value' && typeof old.value === 'number') {
           const value = old.value - (ev.clientY - e.clientY) * perPx;
           const kept = info?.kind === 'amount' ? Math.max(0, Math.min(1, value)) : value;
@@ -99,7 +106,10 @@ export function TrackRow(props: {
           editKey('Moved a key', n, (k) => ({ ...k, value: Math.round(kept * grid) / grid }));
         }
       },
-      () => s.history.end(),
+      // Taken back, the key stands where it stood.
+      () => {
+        if (s.selected === null) choose(old.t);
+      },
     );
   };
   const key = track.keys[chosen];
@@ -109,31 +119,26 @@ export function TrackRow(props: {
   const shape = (which: 0 | 1) => (e: React.PointerEvent) => {
     e.stopPropagation();
     if (!key || !next || !handles) return;
-    s.history.begin('Shaped the easing');
     const svg = (e.currentTarget as SVGElement).ownerSVGElement as SVGSVGElement;
-    onDrag(
-      [],
-      (_, ev) => {
-        const r = svg.getBoundingClientRect();
-        const [x0, x1] = [x(key.t), x(next.t)];
-        const [y0, y1] = [y(key.value as number), y(next.value as number)];
-        const px = Math.min(1, Math.max(0, (ev.clientX - r.left - x0) / (x1 - x0)));
-        const py = y1 === y0 ? 0 : (ev.clientY - r.top - y0) / (y1 - y0);
-        const round = (n: number) => Math.round(Math.max(-5, Math.min(5, n)) * 1000) / 1000;
-        editKey('Shaped the easing', chosen, (k) => {
-          const b = [...(typeof k.easing === 'object' ? k.easing.bezier : handles)] as [
-            number,
-            number,
-            number,
-            number,
-          ];
-          b[which * 2] = round(px);
-          b[which * 2 + 1] = round(py);
-          return { ...k, easing: { bezier: b } };
-        });
-      },
-      () => s.history.end(),
-    );
+    onDrag('Shaped the easing', [], (_, ev) => {
+      const r = svg.getBoundingClientRect();
+      const [x0, x1] = [x(key.t), x(next.t)];
+      const [y0, y1] = [y(key.value as number), y(next.value as number)];
+      const px = Math.min(1, Math.max(0, (ev.clientX - r.left - x0) / (x1 - x0)));
+      const py = y1 === y0 ? 0 : (ev.clientY - r.top - y0) / (y1 - y0);
+      const round = (n: number) => Math.round(Math.max(-5, Math.min(5, n)) * 1000) / 1000;
+      editKey('Shaped the easing', chosen, (k) => {
+        const b = [...(typeof k.easing === 'object' ? k.easing.bezier : handles)] as [
+          number,
+          number,
+          number,
+          number,
+        ];
+        b[which * 2] = round(px);
+        b[which * 2 + 1] = round(py);
+        return { ...k, easing: { bezier: b } };
+      });
+    });
   };
   return (
     <div className={`flex border-t border-line ${chosen >= 0 ? 'bg-chosen/50' : ''}`} style={{ height: ROW }}>
@@ -219,12 +224,12 @@ export function TrackRow(props: {
                 if (e.key === 'Enter' || e.key === ' ') {
                   e.preventDefault();
                   e.stopPropagation();
-                  s.select({ kind: 'key', clip: clip.id, track: index, key: n });
+                  choose(k.t);
                 }
               }}
               onPointerDown={(e) => {
                 e.stopPropagation();
-                s.select({ kind: 'key', clip: clip.id, track: index, key: n });
+                choose(k.t);
                 dragKey(e, n);
               }}
             />

@@ -95,7 +95,7 @@ function dragTogether(
       name,
       list.map((p, n) => ({
         object: p.id,
-        changes: s.state.keying ? (changes[n] ?? []) : allOf(after[n]?.base ?? p.base),
+        changes: s.open ? (changes[n] ?? []) : allOf(after[n]?.base ?? p.base),
       })),
     );
   });

@@ -3,10 +3,11 @@ import { FaceBuilder, type Program, poseClip } from '@apple-tick/core/run';
 import { fitFrame, hitAll } from '@apple-tick/core/world';
 import { DropdownMenu } from 'radix-ui';
 import { useEffect, useMemo, useRef, useState } from 'react';
+import { track } from '../../session/drag-gesture.ts';
 import { useHead, useSession, useUi, useVersion } from '../../session/hooks.ts';
 import type { Screen } from '../../session/view-math.ts';
 import { chooseByBox } from './choose-by-box.ts';
-import { type Posed, track } from './drag.ts';
+import type { Posed } from './drag.ts';
 import { Handles } from './Handles.tsx';
 import { LiveKeys } from './LiveKeys.tsx';
 import { dragChosen, nudge } from './move.ts';
@@ -59,7 +60,7 @@ export function View() {
     azimuth: ui.azimuth,
     elevation: ui.elevation,
   };
-  poseClip(posed.program, ui.openClip, ui.playhead, posed.values);
+  poseClip(posed.program, s.open?.clip.id ?? null, ui.playhead, posed.values);
   const run = ui.running ? (s.player?.run ?? null) : null;
   run?.scene.setFrame(seen);
   if (run) run.state.view = { azimuth: ui.azimuth, elevation: ui.elevation };

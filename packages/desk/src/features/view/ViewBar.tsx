@@ -23,7 +23,7 @@ export function ViewBar() {
   const withPoints = chosen !== undefined && hasPoints(chosen);
   const anyMask = useTable('objects').some((o) => o.mask);
   return (
-    <div className="flex items-center gap-1 px-2 pt-2 pb-1 flex-none">
+    <div className="flex flex-wrap items-center gap-1 px-2 pt-2 pb-1 flex-none">
       {ui.running ? (
         <span className="btn !cursor-default">The frame is live: click in it</span>
       ) : (
@@ -58,66 +58,68 @@ export function ViewBar() {
           </AddMenu>
         </>
       )}
-      <span className="flex-1" />
-      <button
-        type="button"
-        className="btn"
-        aria-pressed={ui.only !== null}
-        disabled={ui.only === null && ui.object === null}
-        onClick={() => runCommand(s, 'only')}
-      >
-        Only this
-      </button>
-      {anyMask && (
+      {/* What does not fit beside the tools stands below them: nothing of it ever lies outside the window. */}
+      <div className="flex flex-wrap items-center gap-1 ml-auto">
         <button
           type="button"
           className="btn"
-          aria-pressed={ui.masks}
-          onClick={() => s.set({ masks: !ui.masks })}
+          aria-pressed={ui.only !== null}
+          disabled={ui.only === null && ui.object === null}
+          onClick={() => runCommand(s, 'only')}
         >
-          Masks
+          Only this
         </button>
-      )}
-      <Dial />
-      <DropdownMenu.Root>
-        <DropdownMenu.Trigger className="btn num" aria-label="View angles">
-          {Math.round(ui.azimuth)}° / {Math.round(ui.elevation)}°
-        </DropdownMenu.Trigger>
-        <DropdownMenu.Portal>
-          <DropdownMenu.Content className="menu">
-            {(['front', 'quarter', 'top'] as const).map((v) => (
-              <DropdownMenu.Item key={v} onSelect={() => runCommand(s, `view.${v}`)}>
-                {{ front: 'Front', quarter: 'Three-quarter', top: 'Top' }[v]}
-              </DropdownMenu.Item>
-            ))}
-          </DropdownMenu.Content>
-        </DropdownMenu.Portal>
-      </DropdownMenu.Root>
-      <DropdownMenu.Root>
-        <DropdownMenu.Trigger className="btn num">{Math.round(ui.zoom * 100)} %</DropdownMenu.Trigger>
-        <DropdownMenu.Portal>
-          <DropdownMenu.Content className="menu">
-            {[0.5, 1, 2, 4].map((z) => (
-              <DropdownMenu.Item key={z} onSelect={() => s.set({ zoom: z })}>
-                {z * 100} %
-              </DropdownMenu.Item>
-            ))}
-            <DropdownMenu.Separator className="h-px bg-line my-1" />
-            {(
-              [
-                ['own', 'The frame as it is made'],
-                ['wide', 'Tried in a wide space'],
-                ['tall', 'Tried in a tall space'],
-              ] as const
-            ).map(([space, words]) => (
-              <DropdownMenu.Item key={space} onSelect={() => s.set({ space })}>
-                {words}
-                {ui.space === space && <span aria-hidden="true">✓</span>}
-              </DropdownMenu.Item>
-            ))}
-          </DropdownMenu.Content>
-        </DropdownMenu.Portal>
-      </DropdownMenu.Root>
+        {anyMask && (
+          <button
+            type="button"
+            className="btn"
+            aria-pressed={ui.masks}
+            onClick={() => s.set({ masks: !ui.masks })}
+          >
+            Masks
+          </button>
+        )}
+        <Dial />
+        <DropdownMenu.Root>
+          <DropdownMenu.Trigger className="btn num" aria-label="View angles">
+            {Math.round(ui.azimuth)}° / {Math.round(ui.elevation)}°
+          </DropdownMenu.Trigger>
+          <DropdownMenu.Portal>
+            <DropdownMenu.Content className="menu">
+              {(['front', 'quarter', 'top'] as const).map((v) => (
+                <DropdownMenu.Item key={v} onSelect={() => runCommand(s, `view.${v}`)}>
+                  {{ front: 'Front', quarter: 'Three-quarter', top: 'Top' }[v]}
+                </DropdownMenu.Item>
+              ))}
+            </DropdownMenu.Content>
+          </DropdownMenu.Portal>
+        </DropdownMenu.Root>
+        <DropdownMenu.Root>
+          <DropdownMenu.Trigger className="btn num">{Math.round(ui.zoom * 100)} %</DropdownMenu.Trigger>
+          <DropdownMenu.Portal>
+            <DropdownMenu.Content className="menu">
+              {[0.5, 1, 2, 4].map((z) => (
+                <DropdownMenu.Item key={z} onSelect={() => s.set({ zoom: z })}>
+                  {z * 100} %
+                </DropdownMenu.Item>
+              ))}
+              <DropdownMenu.Separator className="h-px bg-line my-1" />
+              {(
+                [
+                  ['own', 'The frame as it is made'],
+                  ['wide', 'Tried in a wide space'],
+                  ['tall', 'Tried in a tall space'],
+                ] as const
+              ).map(([space, words]) => (
+                <DropdownMenu.Item key={space} onSelect={() => s.set({ space })}>
+                  {words}
+                  {ui.space === space && <span aria-hidden="true">✓</span>}
+                </DropdownMenu.Item>
+              ))}
+            </DropdownMenu.Content>
+          </DropdownMenu.Portal>
+        </DropdownMenu.Root>
+      </div>
     </div>
   );
 }

@@ -1,14 +1,16 @@
-import { useSession, useUi } from '../../session/hooks.ts';
+import { useOpen, useSession, useUi } from '../../session/hooks.ts';
 import type { Screen } from '../../session/view-math.ts';
+import { Refused } from '../../ui/Refused.tsx';
 
 /** Over the view: what moves change, what a live thing invites to, and what there is to say. */
 export function ViewMessages({ screen, width, height }: { screen: Screen; width: number; height: number }) {
   const s = useSession();
   const ui = useUi((u) => u);
-  const keyedInto = ui.openClip ? s.store.get('clips', ui.openClip)?.name : undefined;
+  useOpen();
+  const keyedInto = s.keying?.name;
   return (
     <>
-      {ui.keying && (
+      {keyedInto !== undefined && (
         <div
           className="absolute pointer-events-none border-[5px] border-double border-brass rounded"
           style={{
@@ -21,7 +23,7 @@ export function ViewMessages({ screen, width, height }: { screen: Screen; width:
       )}
       {!ui.running && (
         <div className="absolute bottom-1 left-1/2 -translate-x-1/2 bg-card rounded-md px-3 py-0.5 font-semibold text-ink-2 pointer-events-none whitespace-nowrap">
-          {ui.keying ? (
+          {keyedInto !== undefined ? (
             <span className="text-brass">Moves are keyed into {keyedInto}</span>
           ) : (
             'Moves change the base'
@@ -36,6 +38,12 @@ export function ViewMessages({ screen, width, height }: { screen: Screen; width:
           {ui.hint}
         </div>
       )}
+      {ui.refused?.where === 'view' && (
+        <div className="absolute top-2 left-1/2 -translate-x-1/2 max-w-[90%] z-10">
+          <Refused words={ui.refused.words} />
+        </div>
+      )}
+      {ui.missing.length > 0 && <Missing sentences={ui.missing} />}
       {ui.notice !== '' && (
         <div
           role="status"
@@ -48,5 +56,30 @@ export function ViewMessages({ screen, width, height }: { screen: Screen; width:
         </div>
       )}
     </>
+  );
+}
+
+/** What of the piece is not there: the first of it in a sentence, the rest to be unfolded. */
+function Missing({ sentences }: { sentences: readonly string[] }) {
+  const s = useSession();
+  return (
+    <details
+      role="status"
+      className="absolute bottom-8 left-2 right-2 mx-auto w-fit max-w-[90%] bg-card border border-apple rounded-md px-3 py-1 z-10"
+    >
+      <summary className="cursor-pointer">
+        {sentences.length === 1
+          ? sentences[0]
+          : `${sentences.length} things of this piece are missing or were broken and left out`}{' '}
+        <button type="button" className="underline" onClick={() => s.set({ missing: [] })}>
+          Good
+        </button>
+      </summary>
+      <ul className="max-h-32 overflow-auto text-[11.5px]">
+        {sentences.map((x) => (
+          <li key={x}>{x}</li>
+        ))}
+      </ul>
+    </details>
   );
 }

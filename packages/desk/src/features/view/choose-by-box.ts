@@ -1,8 +1,9 @@
 import type { FaceList } from '@apple-tick/core/world';
+import { track } from '../../session/drag-gesture.ts';
 import type { Session } from '../../session/session.ts';
 import type { Screen } from '../../session/view-math.ts';
 import { screenBoxes } from './boxes.ts';
-import { type Posed, track } from './drag.ts';
+import type { Posed } from './drag.ts';
 import { type Box, touches } from './snapping.ts';
 
 /**

@@ -1,6 +1,7 @@
 /** Drags on the view: what follows the pointer. */
 import type { SceneObject, Vec3 } from '@apple-tick/core/model';
 import type { FaceBuilder, Program } from '@apple-tick/core/run';
+import { dragGesture } from '../../session/drag-gesture.ts';
 import type { Session } from '../../session/session.ts';
 import { column, onScreen, type Screen } from '../../session/view-math.ts';
 
@@ -28,7 +29,7 @@ export function parentAxes(posed: Posed, screen: Screen, object: SceneObject): V
   return unit.map((u, k) => onScreen(screen, p < 0 ? u : column(posed.builder.world, p * 12, k)));
 }
 
-/** A drag as one step of the history; Escape takes it back. Of several moves before a frame only the last counts. */
+/** A drag as one step of the history; Escape, or an undo, takes it back. Of several moves before a frame only the last counts. */
 export function follow(
   s: Session,
   name: string,
@@ -36,7 +37,6 @@ export function follow(
   y0: number,
   move: (dx: number, dy: number, e: PointerEvent) => void,
 ): void {
-  s.history.begin(name);
   let moved = false;
   let waiting: PointerEvent | null = null;
   let frame = 0;
@@ -45,41 +45,14 @@ export function follow(
     waiting = null;
     if (e) move(e.clientX - x0, e.clientY - y0, e);
   };
-  const onMove = (e: PointerEvent) => {
-    if (!moved && Math.hypot(e.clientX - x0, e.clientY - y0) < 3) return;
-    moved = true;
-    if (!waiting) frame = requestAnimationFrame(act);
-    waiting = e;
-  };
-  const stop = () => {
-    cancelAnimationFrame(frame);
-    removeEventListener('pointermove', onMove);
-    removeEventListener('pointerup', end);
-    removeEventListener('keydown', cancel, true);
-  };
-  const end = () => {
-    act();
-    stop();
-    s.history.end();
-  };
-  const cancel = (e: KeyboardEvent) => {
-    if (e.key !== 'Escape') return;
-    e.stopPropagation();
-    stop();
-    s.history.cancel();
-  };
-  addEventListener('pointermove', onMove);
-  addEventListener('pointerup', end);
-  addEventListener('keydown', cancel, true);
-}
-
-/** Follows the pointer until it is let go. */
-export function track(move: (e: PointerEvent) => void, end?: () => void): void {
-  addEventListener('pointermove', move);
-  const stop = () => {
-    removeEventListener('pointermove', move);
-    removeEventListener('pointerup', stop);
-    end?.();
-  };
-  addEventListener('pointerup', stop);
+  dragGesture(s, name, {
+    move: (e) => {
+      if (!moved && Math.hypot(e.clientX - x0, e.clientY - y0) < 3) return;
+      moved = true;
+      if (!waiting) frame = requestAnimationFrame(act);
+      waiting = e;
+    },
+    drop: act,
+    stop: () => cancelAnimationFrame(frame),
+  });
 }

@@ -1,0 +1,128 @@
+/**
+ * The database in which this browser keeps pieces, or, where it keeps none, one in the page's memory: then everything
+ * works until the page is closed, and one sentence says so.
+ */
+import { type Piece, writePiece } from '@apple-tick/core/model';
+import Dexie, { type DexieOptions, type Table } from 'dexie';
+import { createStore } from 'zustand/vanilla';
+
+export interface PieceRow {
+  id: string;
+  name: string;
+  objects: number;
+  changed: number;
+  /** Journal entries up to this number are part of `piece` and `history`. */
+  seq: number;
+  piece: string;
+  history: string;
+}
+/** A piece that was deleted and may be put back; its journal stays until it is dropped for good. */
+export interface BinRow extends PieceRow {
+  deleted: number;
+}
+export interface JournalRow {
+  piece: string;
+  seq: number;
+  event: string;
+}
+/** The bytes of a picture or sound, by their SHA-256. */
+export interface AssetRow {
+  hash: string;
+  bytes: ArrayBuffer;
+  /** When it was last brought in, or taken from a piece with the piece itself. */
+  at?: number;
+}
+
+export class Keeping extends Dexie {
+  pieces!: Table<PieceRow, string>;
+  bin!: Table<BinRow, string>;
+  journal!: Table<JournalRow, [string, number]>;
+  assets!: Table<AssetRow, string>;
+  constructor(options: DexieOptions = {}) {
+    // What is told to be kept is on the disk, not on its way there.
+    super('apple-tick', { chromeTransactionDurability: 'strict', ...options });
+    this.version(1).stores({ pieces: 'id, changed', journal: '[piece+seq]' });
+    this.version(2).stores({ assets: 'hash' });
+    this.version(3).stores({ bin: 'id, deleted' });
+  }
+}
+
+/** Opened by `openStorage`. */
+export let db = new Keeping();
+
+export interface StorageState {
+  /** Whether what is done outlives the page. */
+  readonly lasts: boolean;
+}
+export const storage = createStore<StorageState>(() => ({ lasts: true }));
+
+/** Opens the database; when the browser has none, or refuses it, one in memory. Never fails. */
+export async function openStorage(): Promise<void> {
+  try {
+    await db.open();
+    return;
+  } catch {
+    // Private windows, a denied permission, a broken profile: the reason does not matter, the consequence does.
+  }
+  const { indexedDB, IDBKeyRange } = await import('fake-indexeddb');
+  db = new Keeping({ indexedDB, IDBKeyRange });
+  await db.open();
+  storage.setState({ lasts: false });
+}
+
+/** Asks that the browser does not clear what is kept when it runs short of room; it may say no. */
+export async function askToLast(): Promise<void> {
+  try {
+    if (!(await navigator.storage.persisted())) await navigator.storage.persist();
+  } catch {
+    // Not every browser can be asked.
+  }
+}
+
+export interface Space {
+  readonly used: number;
+  readonly room: number | null;
+  readonly safe: boolean;
+}
+
+/** Bytes used and to be had, and whether the browser promises to keep them; null when it does not tell. */
+export async function spaceUsed(): Promise<Space | null> {
+  try {
+    const { usage, quota } = await navigator.storage.estimate();
+    return { used: usage ?? 0, room: quota ?? null, safe: await navigator.storage.persisted() };
+  } catch {
+    return null;
+  }
+}
+
+/** Whether a write failed because there is no room left. */
+export function isFull(e: unknown): boolean {
+  for (let x = e as { name?: string; inner?: unknown } | undefined; x; x = x.inner as typeof x)
+    if (x.name === 'QuotaExceededError') return true;
+  return false;
+}
+
+/** Why something was not kept, and what to do, as one sentence. */
+export function whyNotKept(e: unknown): string {
+  return isFull(e)
+    ? 'There is no room left in this browser: delete pieces on the shelf, or export this one as a file.'
+    : 'This browser does not keep what you do just now: export the piece as a file before you leave.';
+}
+
+/** Drops a piece's journal entries up to a number. */
+export function dropJournal(id: string, upTo: number): Promise<number> {
+  return db.journal.where('[piece+seq]').between([id, Dexie.minKey], [id, upTo], true, true).delete();
+}
+
+/** A piece as a row of the database. */
+export function wholeRow(piece: Piece, history: string, seq: number): PieceRow {
+  return {
+    id: piece.id,
+    name: piece.name,
+    objects: Object.keys(piece.objects).length,
+    changed: Date.now(),
+    seq,
+    piece: writePiece(piece),
+    history,
+  };
+}

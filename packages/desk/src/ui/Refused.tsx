@@ -1,0 +1,25 @@
+import { useOpen, useSession } from '../session/hooks.ts';
+
+/** Why a change was refused, and the ways out: key it, or fold the clip and change the base. */
+export function Refused({ words }: { words: string }) {
+  const s = useSession();
+  const open = useOpen();
+  if (!open) return null;
+  return (
+    <div role="alert" className="border border-brass rounded-md bg-chosen p-2 space-y-1.5">
+      <p>{words}</p>
+      <div className="flex gap-1.5 flex-wrap">
+        <button type="button" className="btn" onClick={() => s.set({ keying: true, refused: null })}>
+          Turn on “key as I move”
+        </button>
+        <button
+          type="button"
+          className="btn"
+          onClick={() => s.set({ openState: null, playing: false, refused: null })}
+        >
+          Fold the clip
+        </button>
+      </div>
+    </div>
+  );
+}

@@ -12,8 +12,12 @@ import type { Editor, PieceStore } from './store.ts';
 /** The ids of an object and of everything below it. */
 export function subtreeOf(store: PieceStore, root: string): Set<string> {
   const children = new Map<string, string[]>();
-  for (const o of store.all('objects'))
-    if (o.parent !== null) children.set(o.parent, [...(children.get(o.parent) ?? []), o.id]);
+  for (const o of store.all('objects')) {
+    if (o.parent === null) continue;
+    const list = children.get(o.parent);
+    if (list) list.push(o.id);
+    else children.set(o.parent, [o.id]);
+  }
   const all = new Set<string>();
   const stack = [root];
   for (let id = stack.pop(); id !== undefined; id = stack.pop()) {

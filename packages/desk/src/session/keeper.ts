@@ -150,6 +150,8 @@ export class Keeper {
       return this.failed(e);
     }
     this.rows = [];
+    this.wantsWhole = false;
+    this.onState({ kind: 'kept', at: Date.now() });
     return this.flush();
   }
 

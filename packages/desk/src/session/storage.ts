@@ -65,6 +65,8 @@ export async function openStorage(): Promise<void> {
     // Private windows, a denied permission, a broken profile: the reason does not matter, the consequence does.
   }
   const { indexedDB, IDBKeyRange } = await import('fake-indexeddb');
+  // Dexie asks for them outside of its databases, too, where it tells what has changed.
+  Object.assign(Dexie.dependencies, { indexedDB, IDBKeyRange });
   db = new Keeping({ indexedDB, IDBKeyRange });
   await db.open();
   storage.setState({ lasts: false });

@@ -12,8 +12,9 @@ const LEAST: Sizes = { left: 150, right: 250, deck: 170 };
 const MOST: Sizes = { left: 380, right: 520, deck: 620 };
 const KEY = 'apple-tick-sizes';
 
-/** What of the window a part takes at most, so that the view between them stays: a share of its width or height. */
-const SHARE: Sizes = { left: 0.2, right: 0.31, deck: 0.46 };
+/** What the view between the parts keeps of a small window, px; the bar at the top takes its own. */
+const VIEW = { width: 430, height: 240 };
+const BAR = 44;
 
 /** The sizes of the screen's parts, as this browser last had them, but for what a small window has no room for. */
 export function useSizes(): [Sizes, (part: keyof Sizes, px: number) => void] {
@@ -41,9 +42,10 @@ export function useSizes(): [Sizes, (part: keyof Sizes, px: number) => void] {
   )
     .split(' ')
     .map(Number) as [number, number];
-  const shown = (part: keyof Sizes) =>
-    Math.min(sizes[part], Math.round(SHARE[part] * (part === 'deck' ? h : w)));
-  return [{ left: shown('left'), right: shown('right'), deck: shown('deck') }, set];
+  const beside = sizes.left + sizes.right;
+  const k = Math.min(1, Math.max(0, w - VIEW.width) / Math.max(1, beside));
+  const deck = Math.min(sizes.deck, Math.max(38, h - BAR - VIEW.height));
+  return [{ left: Math.round(sizes.left * k), right: Math.round(sizes.right * k), deck }, set];
 }
 
 /** A size that the part may have: pushed well below its least it folds away. */

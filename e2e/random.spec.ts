@@ -5,6 +5,9 @@ import { expect, type Page, test } from '@playwright/test';
 /** Operations of each of the two runs; `OPERATIONS=1500` for a long look. */
 const OPERATIONS = Number(process.env['OPERATIONS'] ?? 250);
 
+// A trace takes a picture of the page at each operation: the time would go there.
+test.use({ trace: 'off' });
+
 function seeded(seed: number): () => number {
   let s = seed;
   return () => {
@@ -105,15 +108,7 @@ async function operate(page: Page, random: () => number): Promise<string> {
     await page.mouse.up();
     return 'drag';
   }
-  const part = pick([
-    'Properties',
-    'Properties',
-    'Properties',
-    'Deck',
-    'Deck',
-    'View',
-    'Objects',
-  ]);
+  const part = pick(['Properties', 'Properties', 'Properties', 'Deck', 'Deck', 'View', 'Objects']);
   const list = await controls(page, part);
   if (list.length === 0) return `nothing in ${part}`;
   const c = pick(list);
@@ -157,7 +152,7 @@ for (const seed of [11, 12])
   test(`random operations (${seed}) leave no error, a sound file, and undo and redo to the very ends`, async ({
     page,
   }) => {
-    test.setTimeout(120_000 + OPERATIONS * 400);
+    test.setTimeout(180_000 + OPERATIONS * 900);
     const random = seeded(seed);
     const errors: string[] = [];
     page.on('pageerror', (e) => errors.push(e.message));

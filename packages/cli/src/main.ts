@@ -9,6 +9,9 @@ import { Lines, plainText, systemReason, Unheard, UsedWrongly } from './output.t
 
 /** A day of ticks is as long as a run may be. */
 const MAX_SECONDS = 86400;
+/** Inputs and commands that are settled but not built yet. */
+const LATER_INPUTS = ['visitor', 'move'];
+const LATER_COMMANDS = ['snags', 'check', 'export'];
 const MAX_INPUT_BYTES = 64 * 1024 * 1024;
 
 function readBytes(file: string): Uint8Array {
@@ -44,8 +47,15 @@ function loadInputs(file: string | undefined): Input[] {
   if (!Array.isArray(json)) throw new UsedWrongly(`${file}: the inputs must be a list.`);
   return json.map((entry, i) => {
     const parsed = inputSchema.safeParse(entry);
-    if (!parsed.success) throw new UsedWrongly(`${file}: input [${i}] is not one that this version knows.`);
-    return parsed.data;
+    if (parsed.success) return parsed.data;
+    const later = LATER_INPUTS.find(
+      (k) => typeof entry === 'object' && entry !== null && Object.hasOwn(entry, k),
+    );
+    throw new UsedWrongly(
+      later
+        ? `${file}: input [${i}]: "${later}" comes later: this version does not read it.`
+        : `${file}: input [${i}] is not one that this version knows.`,
+    );
   });
 }
 
@@ -159,6 +169,14 @@ function main(): void {
       for (const l of JSON.stringify(pieceJsonSchema(), null, 2).split('\n')) lines.line(l);
       lines.close();
     });
+  for (const name of LATER_COMMANDS)
+    program
+      .command(name, { hidden: true })
+      .allowUnknownOption()
+      .allowExcessArguments()
+      .action(() => {
+        throw new UsedWrongly(`${name} comes later: this version does not have it.`);
+      });
   try {
     program.parse();
   } catch (e) {

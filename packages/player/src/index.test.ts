@@ -1,5 +1,5 @@
 import { emptyPiece } from '@apple-tick/core/model';
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import { Player } from './index.ts';
 
 const player = () => new Player(emptyPiece('p', 'Test'), { azimuth: 0, elevation: 0 });
@@ -25,6 +25,20 @@ describe('player', () => {
     expect(p.run.tick).toBe(12);
     p.advance(60_017);
     expect(p.run.tick).toBe(13);
+  });
+
+  it('ticks that take long make the run slow, not the page', () => {
+    const p = player();
+    p.advance(0);
+    let clock = 0;
+    const now = vi.spyOn(performance, 'now').mockImplementation(() => {
+      clock += 30;
+      return clock;
+    });
+    p.advance(200);
+    now.mockRestore();
+    // 12 were due; each took 30 ms of the 40 that a frame has.
+    expect(p.run.tick).toBe(2);
   });
 
   it('slowed down it does fewer ticks; paused none, but for those asked for', () => {

@@ -4,6 +4,8 @@ import { type Angle, compile, type Input, Run, type TraceRecord } from '@apple-t
 
 /** Ticks done at most in one frame of the screen; after a long pause the run goes on, it does not catch up. */
 const MAX_TICKS = 12;
+/** Milliseconds after which a frame begins no further tick. */
+const MAX_WORK = 40;
 
 type PlayerInput = Input extends infer I ? (I extends unknown ? Omit<I, 'at'> : never) : never;
 
@@ -43,7 +45,12 @@ export class Player {
     this.carried -= n;
     if (n > MAX_TICKS) n = MAX_TICKS;
     const out: TraceRecord[] = [];
-    for (let i = 0; i < n; i++) out.push(...this.tick());
+    const start = performance.now();
+    for (let i = 0; i < n; i++) {
+      for (const r of this.tick()) out.push(r);
+      // A piece whose ticks take long runs slowly; it does not hold up the page.
+      if (performance.now() - start > MAX_WORK) break;
+    }
     return out;
   }
 

@@ -122,6 +122,7 @@ export class Run {
 
   private sweep(before: number, now: number): void {
     let at = before;
+    this.asked.clear();
     for (let n = 0; ; n++) {
       const next = Math.max(at, this.nextDate());
       if (!(next < now - SAME_DATE)) return;
@@ -167,7 +168,6 @@ export class Run {
     this.told = true;
     let most = this.asking;
     for (const [who, n] of this.asked) if (n > (this.asked.get(most) ?? 0)) most = who;
-    this.asked.clear();
     const lane = this.program.lanes[most]?.lane.id;
     const due = this.state.dues.find((d) => d.index === -1 - most);
     const list = due?.what === 'action' ? this.program.lists[due.index]?.key : undefined;
@@ -436,6 +436,9 @@ export class Run {
   edit(piece: Parameters<typeof compile>[0]): void {
     const program = compile(piece, this.program);
     this.t = this.time;
+    // What the last tick ran into is over: what the edit enters is served in the next one.
+    this.stormed = false;
+    this.acts = 0;
     const gone = carryState(this.program, this.state, program);
     this.program = program;
     this.state = gone.state;

@@ -119,6 +119,8 @@ export function Screen() {
     },
     [s, next],
   );
+  // A run is looked at here: whoever goes to another page of the piece ends it.
+  useEffect(() => () => s.stopRun(), [s]);
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
       const typing =

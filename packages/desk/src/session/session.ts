@@ -208,7 +208,7 @@ export class Session {
       // The points that could be taken hold of were the other object's.
       const tool =
         this.state.tool === 'points' && selected.id !== this.state.object ? 'place' : this.state.tool;
-      this.set({ selected, object: selected.id, also: [], tool });
+      this.set({ selected, object: selected.id, also: [], tool, refused: null });
     } else if (selected?.kind === 'state' || selected?.kind === 'transition')
       this.set({ selected, machine: selected.machine, lane: selected.lane });
     else this.set({ selected });

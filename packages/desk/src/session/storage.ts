@@ -56,10 +56,14 @@ export interface StorageState {
 }
 export const storage = createStore<StorageState>(() => ({ lasts: true }));
 
+/** So long a database may take to open, ms; one that never answers must not leave the page empty. */
+const PATIENCE = 8000;
+
 /** Opens the database; when the browser has none, or refuses it, one in memory. Never fails. */
 export async function openStorage(): Promise<void> {
   try {
-    await db.open();
+    const late = new Promise<never>((_, fail) => setTimeout(() => fail(new Error('no answer')), PATIENCE));
+    await Promise.race([db.open(), late]);
     return;
   } catch {
     // Private windows, a denied permission, a broken profile: the reason does not matter, the consequence does.

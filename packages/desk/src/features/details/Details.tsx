@@ -1,5 +1,6 @@
 import { useSession, useUi, useVersion } from '../../session/hooks.ts';
 import { keyAt } from '../../session/session.ts';
+import { Refused } from '../../ui/Refused.tsx';
 import { CueDetails } from './CueDetails.tsx';
 import { KeyDetails } from './KeyDetails.tsx';
 import { ManyDetails } from './ManyDetails.tsx';
@@ -14,7 +15,17 @@ import { TransitionDetails } from './TransitionDetails.tsx';
 export function Details() {
   const selected = useUi((u) => u.selected);
   const also = useUi((u) => u.also);
-  return <Shown key={JSON.stringify([selected && { ...selected, t: 0 }, also])} />;
+  const refused = useUi((u) => u.refused);
+  return (
+    <>
+      {refused?.where === 'fields' && (
+        <div className="p-2">
+          <Refused words={refused.words} />
+        </div>
+      )}
+      <Shown key={JSON.stringify([selected && { ...selected, t: 0 }, also])} />
+    </>
+  );
 }
 
 /** What is gone meanwhile (undone, deleted elsewhere) is not selected: then the piece itself is shown. */

@@ -21,7 +21,6 @@ import { KIND_WORDS } from '../../session/model-help.ts';
 import { keyMoves, setProperties } from '../../session/properties.ts';
 import { resizedAboutPivot } from '../../session/resize.ts';
 import { Heading, NumberField, Row, TextField } from '../../ui/fields.tsx';
-import { Refused } from '../../ui/Refused.tsx';
 import { FacesDetails } from './FacesDetails.tsx';
 import { LooksDetails } from './LooksDetails.tsx';
 import { HitDetails, MaskDetails, OverlayDetails } from './MaskDetails.tsx';
@@ -34,7 +33,6 @@ import { Tags } from './Tags.tsx';
 export function ObjectDetails({ object }: { object: SceneObject }) {
   const s = useSession();
   const clip = useOpen()?.clip;
-  const refused = useUi((u) => u.refused);
   const playhead = useUi((u) => u.playhead);
   useVersion();
   const { program } = s;
@@ -95,7 +93,6 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
           );
         }}
       />
-      {refused?.where === 'fields' && <Refused words={refused.words} />}
       <Reactions objects={[object]} />
       <label className="flex items-center gap-2">
         <span className="w-16 flex-none">Hint</span>

@@ -63,23 +63,27 @@ export function ViewMessages({ screen, width, height }: { screen: Screen; width:
 function Missing({ sentences }: { sentences: readonly string[] }) {
   const s = useSession();
   return (
-    <details
+    <div
       role="status"
-      className="absolute bottom-8 left-2 right-2 mx-auto w-fit max-w-[90%] bg-card border border-apple rounded-md px-3 py-1 z-10"
+      className="absolute bottom-8 left-2 right-2 mx-auto w-fit max-w-[90%] bg-card border border-apple rounded-md px-3 py-1 z-10 flex gap-2 items-start"
     >
-      <summary className="cursor-pointer">
-        {sentences.length === 1
-          ? sentences[0]
-          : `${sentences.length} things of this piece are missing or were broken and left out`}{' '}
-        <button type="button" className="underline" onClick={() => s.set({ missing: [] })}>
-          Good
-        </button>
-      </summary>
-      <ul className="max-h-32 overflow-auto text-[11.5px]">
-        {sentences.map((x) => (
-          <li key={x}>{x}</li>
-        ))}
-      </ul>
-    </details>
+      {sentences.length === 1 ? (
+        <p>{sentences[0]}</p>
+      ) : (
+        <details>
+          <summary className="cursor-pointer">
+            {sentences.length} things of this piece are missing or were broken and left out
+          </summary>
+          <ul className="max-h-32 overflow-auto text-[11.5px]">
+            {sentences.map((x) => (
+              <li key={x}>{x}</li>
+            ))}
+          </ul>
+        </details>
+      )}
+      <button type="button" className="underline" onClick={() => s.set({ missing: [] })}>
+        Good
+      </button>
+    </div>
   );
 }

@@ -56,11 +56,13 @@ export class Crossings {
     const forward = p.way > 0;
     const raw = d === 0 ? 0 : crossingPosition(p, d, c.clip.loop, c.cueTimes);
     const starts = raw === p.mark && !p.incl;
+    // A play that is turned round at the very place whose cue it has met does not meet it again.
+    const met = raw === p.mark && p.incl;
     p.mark = raw;
     p.incl = true;
     const where = { clip: c.clip.id, lane: lane.lane.id };
     if (c.clip.loop === 'once' || d === 0) {
-      this.cuesAt(i, c, p, raw, forward, false, cause);
+      if (!met) this.cuesAt(i, c, p, raw, forward, false, cause);
       if (l.entry !== entry || !(d === 0 || (forward ? raw >= d : raw <= 0))) return;
       // A cue at the end may have turned the play round: it has come to its end, and runs back from there.
       p.ended = d === 0 || p.way > 0 === forward;

@@ -4,7 +4,15 @@
  */
 import { entryText, type HistoryEvent, historyText } from '@apple-tick/core/model';
 import type { Kept } from './keeping.ts';
-import { db, dropJournal, type JournalRow, type PieceRow, wholeRow, whyNotKept } from './storage.ts';
+import {
+  askToLast,
+  db,
+  dropJournal,
+  type JournalRow,
+  type PieceRow,
+  wholeRow,
+  whyNotKept,
+} from './storage.ts';
 
 export type KeepState =
   | { readonly kind: 'kept'; readonly at: number }
@@ -110,6 +118,7 @@ export class Keeper {
       }
     });
     this.rows = this.rows.filter((r) => !batch.includes(r));
+    void askToLast();
     if (!whole) return;
     this.wantsWhole = false;
     this.steps = 0;

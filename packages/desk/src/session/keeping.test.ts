@@ -176,7 +176,7 @@ it('kept is said only of what is: a write that fails is said, tried again, and t
   expect(a.said.map((x) => x.kind)).not.toContain('kept');
   expect(a.said.at(-1)).toEqual({
     kind: 'failed',
-    why: 'There is no room left in this browser: delete pieces on the shelf, or export this one as a file.',
+    why: 'There is no room left in this browser: delete pieces for good on the shelf, or export this one as a file.',
   });
   expect(a.keeper.isKept).toBe(false);
   expect((await open()).store.ids('signals')).toEqual([]);

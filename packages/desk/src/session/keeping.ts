@@ -58,12 +58,14 @@ export async function putBack(id: string): Promise<void> {
   tell(id, 'back');
 }
 
-/** Deletes a piece in the bin with all that belongs to it. */
+/** Deletes a piece for good, from the shelf or the bin, with all that belongs to it; that needs no room. */
 export async function dropPiece(id: string): Promise<void> {
-  await db.transaction('rw', db.bin, db.journal, async () => {
+  await db.transaction('rw', db.pieces, db.bin, db.journal, async () => {
+    await db.pieces.delete(id);
     await db.bin.delete(id);
     await dropJournal(id, Number.POSITIVE_INFINITY);
   });
+  tell(id, 'deleted');
 }
 
 function hashesIn(text: unknown): Set<string> {

@@ -76,8 +76,12 @@ export async function openStorage(): Promise<void> {
   storage.setState({ lasts: false });
 }
 
+let asked = false;
+
 /** Asks that the browser does not clear what is kept when it runs short of room; it may say no. */
 export async function askToLast(): Promise<void> {
+  if (asked) return;
+  asked = true;
   try {
     if (!(await navigator.storage.persisted())) await navigator.storage.persist();
   } catch {
@@ -111,7 +115,7 @@ export function isFull(e: unknown): boolean {
 /** Why something was not kept, and what to do, as one sentence. */
 export function whyNotKept(e: unknown): string {
   return isFull(e)
-    ? 'There is no room left in this browser: delete pieces on the shelf, or export this one as a file.'
+    ? 'There is no room left in this browser: delete pieces for good on the shelf, or export this one as a file.'
     : 'This browser does not keep what you do just now: export the piece as a file before you leave.';
 }
 

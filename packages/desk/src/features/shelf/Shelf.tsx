@@ -10,7 +10,15 @@ import { copyOf, newPieceId } from '../../session/model-help.ts';
 import { unkept } from '../../session/open-piece.ts';
 import { keepBytes } from '../../session/pictures.ts';
 import { readPref, writePref } from '../../session/prefs.ts';
-import { db, type PieceRow, type Space, spaceUsed, storage, whyNotKept } from '../../session/storage.ts';
+import {
+  db,
+  isFull,
+  type PieceRow,
+  type Space,
+  spaceUsed,
+  storage,
+  whyNotKept,
+} from '../../session/storage.ts';
 import { exportPiece, exportWords } from '../../ui/export-piece.ts';
 import { ImportDialog } from '../../ui/ImportDialog.tsx';
 import type { ReadJob, ReadPieceFile } from '../../ui/import-worker.ts';
@@ -49,6 +57,8 @@ export function Shelf() {
   const [job, setJob] = useState<ReadJob | null>(null);
   const take = (file: File | undefined) => setJob(file ? { as: 'piece', file } : null);
   const [problem, setProblem] = useState('');
+  /** A piece that there was no room to put into the bin. */
+  const [stuck, setStuck] = useState<PieceRow | null>(null);
   const add = useCallback(async (piece: Piece) => {
     try {
       await addPiece(piece);
@@ -130,6 +140,24 @@ export function Shelf() {
       <main className="px-11 py-6">
         <h1 className="text-[23px]">Your pieces</h1>
         <KeptHere />
+        {stuck && (
+          <p role="alert" className="text-apple mb-3 flex gap-2 items-center">
+            There is no room to put {stuck.name} into the bin.
+            <button
+              type="button"
+              className="btn"
+              onClick={async () => {
+                await dropPiece(stuck.id);
+                setStuck(null);
+              }}
+            >
+              Delete it for good
+            </button>
+            <button type="button" className="btn" onClick={() => setStuck(null)}>
+              Leave it
+            </button>
+          </p>
+        )}
         {problem !== '' && (
           <p role="alert" className="text-apple mb-3">
             {problem}
@@ -138,7 +166,7 @@ export function Shelf() {
         {rows?.length === 0 && <p>Nothing here yet: make a new piece, or start from one below.</p>}
         <ul className="grid grid-cols-[repeat(auto-fill,226px)] gap-4 mb-8">
           {rows?.map((r) => (
-            <Card key={r.id} row={r} onProblem={setProblem} onCopy={add} />
+            <Card key={r.id} row={r} onProblem={setProblem} onStuck={setStuck} onCopy={add} />
           ))}
         </ul>
         <Bin />
@@ -170,6 +198,7 @@ export function Shelf() {
 function Card(props: {
   row: PieceRow;
   onProblem: (sentence: string) => void;
+  onStuck: (row: PieceRow) => void;
   onCopy: (p: Piece) => Promise<boolean>;
 }) {
   const { row, onProblem } = props;
@@ -229,7 +258,11 @@ function Card(props: {
               Export the file
             </DropdownMenu.Item>
             <DropdownMenu.Item
-              onSelect={() => void deletePiece(row.id).catch((e: unknown) => onProblem(whyNotKept(e)))}
+              onSelect={() =>
+                void deletePiece(row.id).catch((e: unknown) =>
+                  isFull(e) ? props.onStuck(row) : onProblem(whyNotKept(e)),
+                )
+              }
             >
               Delete
             </DropdownMenu.Item>

@@ -1,0 +1,841 @@
+/**
+ * A plain, slow interpreter of a piece, written from the contract alone (the design's semantics), to hold the engine
+ * against. It enumerates what a play will meet, keeps what fades as functions, and looks at everything at every date.
+ * Without pictures: objects are only rows of numbers, so pointer events and masks are not in it, nor storms.
+ */
+import { fnv1a32 } from '../src/base/index.ts';
+import type {
+  Action,
+  Clip,
+  Condition,
+  Crossfade,
+  Lane,
+  On,
+  Piece,
+  Reaction,
+  Signal,
+  SignalValue,
+  State,
+  Transition,
+  Value,
+} from '../src/model/index.ts';
+
+const SAME = 1e-9;
+const near = (t: number) => {
+  const tick = Math.round(t * 60) / 60;
+  return Math.abs(t - tick) < SAME ? tick : t;
+};
+
+export interface Line {
+  t: number;
+  kind: string;
+  [more: string]: unknown;
+}
+export type OracleInput =
+  | { set: Record<string, SignalValue> }
+  | { pulse: string }
+  | { send: string }
+  | { key: string; down: boolean };
+
+/** Numbers in [0, 1) of one consumer: sfc32 seeded by FNV-1a 32, twelve dropped. */
+class Stream {
+  private words: number[];
+  constructor(seed: number, consumer: string) {
+    this.words = [0, 1, 2, 3].map((i) => fnv1a32(`${seed}/${consumer}/${i}`));
+    for (let i = 0; i < 12; i++) this.next();
+  }
+  next(): number {
+    const [a, b, c, n] = this.words as [number, number, number, number];
+    const t = (a + b + n) >>> 0;
+    this.words = [
+      (b ^ (b >>> 9)) >>> 0,
+      (c + (c << 3)) >>> 0,
+      (((c << 21) | (c >>> 11)) + t) >>> 0,
+      (n + 1) >>> 0,
+    ];
+    return t / 2 ** 32;
+  }
+}
+
+/** What a play meets, in order: cues by number, the end of a once-clip, the turn of another. */
+type Met =
+  | { t: number; what: 'cue'; cues: number[] }
+  /** An end that is reached is served whole: its cues, what it is, then the cues at the start of the next pass. */
+  | { t: number; what: 'done' | 'turn'; cues: number[]; start: number[] };
+const HORIZON = 12;
+
+interface Play {
+  clip: Clip;
+  speed: number;
+  way: 1 | -1;
+  raw0: number;
+  t0: number;
+  ahead: Met[];
+  ended: boolean;
+  /** What lies at the very start counts, and nothing has been met yet. */
+  fresh: boolean;
+}
+
+interface Given {
+  v: number;
+  w: number;
+}
+type Gives = (slot: string, t: number) => Given;
+
+interface Fading {
+  state: State;
+  play: Play;
+}
+interface LaneNow {
+  lane: Lane;
+  state: State | null;
+  entered: number;
+  entry: number;
+  finished: boolean;
+  play: Play | null;
+  here: { clip: string; place: number } | null;
+  held: Gives;
+  fade: { from: number; length: number; easing: 'linear' | 'hold'; old: Gives } | null;
+  mustFinish: boolean;
+  /** The play that fades out, and its state: a speed signal moves it too. */
+  fading: Fading | null;
+  over: Map<string, number>;
+  asked: number;
+  turned: number;
+  drawn: Map<string, string>;
+  used: Map<string, number>;
+}
+interface Due {
+  t: number;
+  seq: number;
+  act: () => void;
+}
+interface Raised {
+  line: Line;
+  entry: number;
+}
+
+const NOTHING: Gives = () => ({ v: 0, w: 0 });
+const OFF = Number.NEGATIVE_INFINITY;
+
+export class Oracle {
+  readonly lines: Line[] = [];
+  private readonly piece: Piece;
+  private readonly streams = new Map<string, Stream>();
+  private readonly signals = new Map<string, SignalValue>();
+  private readonly serial = new Map<string, number>();
+  private readonly up = new Set<string>();
+  private readonly lanes: LaneNow[] = [];
+  private readonly puts = new Map<string, number>();
+  private readonly cool = new Map<string, number>();
+  private readonly spent = new Set<string>();
+  private dues: Due[] = [];
+  private queue: Raised[] = [];
+  private seq = 0;
+  private t = 0;
+  private tick = -1;
+
+  constructor(piece: Piece) {
+    this.piece = piece;
+    for (const s of Object.values(piece.signals))
+      this.signals.set(s.id, s.type === 'pulse' ? false : s.initial);
+    for (const m of Object.values(piece.machines))
+      for (const lane of m.lanes)
+        this.lanes.push({
+          lane,
+          state: null,
+          entered: 0,
+          entry: 0,
+          finished: false,
+          play: null,
+          here: null,
+          held: NOTHING,
+          fade: null,
+          mustFinish: false,
+          fading: null,
+          over: new Map(),
+          asked: OFF,
+          turned: OFF,
+          drawn: new Map(),
+          used: new Map(),
+        });
+  }
+
+  private stream(consumer: string): Stream {
+    let s = this.streams.get(consumer);
+    if (!s) {
+      s = new Stream(this.piece.seed, consumer);
+      this.streams.set(consumer, s);
+    }
+    return s;
+  }
+
+  step(inputs: readonly OracleInput[]): void {
+    this.tick++;
+    const now = this.tick / 60;
+    if (this.tick === 0) this.start();
+    else
+      for (;;) {
+        const t = this.nextDate();
+        if (!(t < now - SAME)) break;
+        this.date(t, null);
+      }
+    this.date(now, inputs);
+    this.up.clear();
+  }
+
+  private start(): void {
+    this.t = 0;
+    this.raise({ kind: 'event', event: 'piece.start' }, true);
+    for (const r of Object.values(this.piece.reactions)) if (r.on.event === 'timer') this.timer(r, 0);
+    for (const l of this.lanes) {
+      const { initial } = l.lane;
+      let to = typeof initial === 'string' ? initial : (initial.draw[0]?.state as string);
+      if (typeof initial !== 'string') {
+        const total = initial.draw.reduce((n, d) => n + d.odds, 0);
+        const able = initial.draw.filter((d) => d.odds > 0);
+        const goal = able.length > 1 ? this.stream(l.lane.id).next() * total : 0;
+        let sum = 0;
+        for (const d of able) {
+          to = d.state;
+          sum += d.odds;
+          if (sum > goal) break;
+        }
+      }
+      this.raise({ kind: 'start', lane: l.lane.id, state: to });
+      this.enter(l, to, null);
+    }
+  }
+
+  /** The nth firing at first + n·every, moved by the jitter drawn for it. */
+  private timer(r: Reaction, n: number): void {
+    const { after, every, jitter } = r.on;
+    if (n > 0 && every === undefined) return;
+    let t = (after ?? every ?? 0) + n * (every ?? 0);
+    if (jitter) t += (2 * this.stream(`${r.id}/jitter`).next() - 1) * jitter;
+    this.due(Math.max(this.t, near(t)), () => {
+      this.raise({ kind: 'event', event: 'timer', reaction: r.id }, true);
+      this.timer(r, n + 1);
+    });
+  }
+  private due(t: number, act: () => void): void {
+    this.dues.push({ t: near(t), seq: this.seq++, act });
+  }
+
+  private nextDate(): number {
+    let best = Number.POSITIVE_INFINITY;
+    for (const d of this.dues) best = Math.min(best, d.t);
+    for (const l of this.lanes) best = Math.min(best, this.nextMet(l)?.t ?? best, this.nextMoment(l));
+    return best;
+  }
+  private nextMet(l: LaneNow): Met | undefined {
+    return l.play?.ahead[0];
+  }
+  private nextMoment(l: LaneNow): number {
+    let best = Number.POSITIVE_INFINITY;
+    if (!l.state || l.finished) return best;
+    const consider = (t: number) => {
+      if (t > l.asked + SAME) best = Math.min(best, t);
+    };
+    for (const w of this.waysOf(l)) {
+      const m = this.moment(l, w);
+      if (m !== null) consider(m);
+    }
+    if (l.mustFinish && l.fade) consider(near(l.fade.from + l.fade.length));
+    return best;
+  }
+
+  private date(t: number, inputs: readonly OracleInput[] | null): void {
+    this.t = t;
+    for (const i of inputs ?? []) this.input(i);
+    this.actDues();
+    this.settle();
+    for (;;) {
+      for (const l of this.lanes) this.meet(l);
+      for (const l of this.lanes) l.asked = t;
+      this.settle();
+      const any = this.actDues();
+      if (any) this.settle();
+      const more = this.lanes.some(
+        (l) => (this.nextMet(l)?.t ?? 1e99) <= t + SAME || this.nextMoment(l) <= t + SAME,
+      );
+      if (!any && !more && !this.dues.some((d) => d.t <= t + SAME)) return;
+    }
+  }
+  private actDues(): boolean {
+    let any = false;
+    for (;;) {
+      const [d] = this.dues.filter((x) => x.t <= this.t + SAME).sort((a, b) => a.seq - b.seq);
+      if (!d) return any;
+      this.dues = this.dues.filter((x) => x !== d);
+      any = true;
+      d.act();
+    }
+  }
+
+  private input(i: OracleInput): void {
+    if ('key' in i) {
+      this.raise({ kind: 'input', input: 'key', key: i.key });
+      this.raise({ kind: 'event', event: i.down ? 'key.down' : 'key.up', key: i.key }, true);
+    } else if ('set' in i)
+      for (const [signal, to] of Object.entries(i.set)) {
+        this.raise({ kind: 'input', input: 'set', signal, to });
+        this.setSignal(signal, to);
+      }
+    else if ('pulse' in i) {
+      this.raise({ kind: 'input', input: 'pulse', signal: i.pulse });
+      this.pulse(i.pulse);
+    } else {
+      this.raise({ kind: 'input', input: 'send', message: i.send });
+      this.raise({ kind: 'message', event: 'message', message: i.send }, true);
+    }
+  }
+
+  private raise(fields: { kind: string; [k: string]: unknown }, queued = false, entry = -1): Line {
+    const line = { t: this.t, ...fields };
+    this.lines.push(line);
+    if (queued) this.queue.push({ line, entry });
+    return line;
+  }
+
+  // Settling, after SCXML.
+  private settle(): void {
+    do {
+      const e = this.queue.shift();
+      if (e) this.serve(e);
+      for (let round = 0; ; round++) {
+        if (round > 60) throw new Error('storm');
+        const ways = this.lanes.map((l) => this.choose(l, null));
+        if (ways.every((w) => w === null)) break;
+        this.goAll(ways);
+      }
+    } while (this.queue.length > 0);
+  }
+  private serve(e: Raised): void {
+    if (e.line['event'] === 'pulse') this.up.add(e.line['signal'] as string);
+    const passing = Object.values(this.piece.reactions).filter((r) => this.passes(r, e));
+    for (const r of passing) this.react(r);
+    this.goAll(this.lanes.map((l) => this.choose(l, e)));
+  }
+  private goAll(ways: readonly (Transition | null)[]): void {
+    const entries = this.lanes.map((l) => l.entry);
+    ways.forEach((w, i) => {
+      const l = this.lanes[i] as LaneNow;
+      if (w && l.entry === entries[i]) this.take(l, w);
+    });
+  }
+
+  private passes(r: Reaction, e: Raised): boolean {
+    if (typeof r.limit === 'object' && this.spent.has(r.id) && this.hears(r.limit.onceUntil, e, null, r)) {
+      this.spent.delete(r.id);
+      return false;
+    }
+    if (this.spent.has(r.id) || !this.hears(r.on, e, null, r)) return false;
+    if (r.cooldown > 0 && this.t <= (this.cool.get(r.id) ?? OFF) + SAME) return false;
+    return r.when.every((c) => this.holds(c, null));
+  }
+  private react(r: Reaction): void {
+    this.cool.set(r.id, this.t + r.cooldown);
+    if (r.limit !== 'always') this.spent.add(r.id);
+    const act = () => {
+      this.raise({ kind: 'reaction', reaction: r.id, object: r.object });
+      this.actAll(r.actions, r.id);
+    };
+    if (r.after > 0) this.due(this.t + r.after, act);
+    else act();
+  }
+
+  private hears(on: On, e: Raised, l: LaneNow | null, r: Reaction | null): boolean {
+    const x = e.line;
+    if (x['event'] !== on.event) return false;
+    if (on.event === 'timer') return x['reaction'] === r?.id;
+    if (l && on.state === undefined && on.lane === undefined && /^(state\.|lane\.)/.test(on.event)) {
+      if (x['lane'] !== l.lane.id) return false;
+      if (on.event === 'state.done' && e.entry !== l.entry) return false;
+    }
+    for (const k of ['signal', 'message', 'key', 'state', 'lane', 'clip', 'cue'] as const)
+      if (on[k] !== undefined && on[k] !== x[k]) return false;
+    return true;
+  }
+
+  private holds(c: Condition, l: LaneNow | null): boolean {
+    const value = (id: string): SignalValue =>
+      this.piece.signals[id]?.type === 'pulse'
+        ? this.up.has(id) && !(l && l.used.get(id) === this.serial.get(id))
+        : (this.signals.get(id) as SignalValue);
+    if ('fact' in c) {
+      let is = false;
+      if (c.fact === 'state') is = this.lanes.find((x) => x.lane.id === c.lane)?.state?.id === c.state;
+      else
+        is = this.lanes.some(
+          (x) => x.play?.clip.id === c.clip && x.state && placeOf(x.play, this.t) >= c.past - SAME,
+        );
+      return is === (c.is ?? true);
+    }
+    const a = value(c.signal);
+    const other = (x: SignalValue | { signal: string }) => (typeof x === 'object' ? value(x.signal) : x);
+    if (c.is !== undefined) return a === other(c.is);
+    if (c.not !== undefined) return a !== other(c.not);
+    const numbers = (b: SignalValue | { signal: string }, f: (x: number, y: number) => boolean) => {
+      const y = other(b);
+      return typeof a === 'number' && typeof y === 'number' && f(a, y);
+    };
+    if (c.atLeast !== undefined) return numbers(c.atLeast, (x, y) => x >= y);
+    if (c.atMost !== undefined) return numbers(c.atMost, (x, y) => x <= y);
+    if (c.above !== undefined) return numbers(c.above, (x, y) => x > y);
+    return c.below !== undefined && numbers(c.below, (x, y) => x < y);
+  }
+
+  /** The active state's transitions first, then those from anywhere. */
+  private waysOf(l: LaneNow): Transition[] {
+    const all = l.lane.transitions;
+    return [...all.filter((x) => x.from === l.state?.id), ...all.filter((x) => x.from === '*')];
+  }
+  /** When a `notBefore` of seconds or per cent is reached; null when there is none to wait for. */
+  private moment(l: LaneNow, w: Transition): number | null {
+    const nb = w.notBefore;
+    if (nb === null || nb === 'loopEnd') return null;
+    if ('seconds' in nb) return near(l.entered + nb.seconds);
+    const p = l.play;
+    if (!p || p.clip.duration === 0) return l.entered;
+    const along = (p.clip.duration * nb.percent) / 100;
+    const gone = p.way < 0 ? p.clip.duration - p.raw0 : p.raw0;
+    if (along - gone <= 1e-12) return l.entered;
+    if (p.speed === 0 || (p.clip.loop === 'once' && nb.percent > 100)) return Number.POSITIVE_INFINITY;
+    return Math.max(l.entered, near(p.t0 + (along - gone) / Math.abs(p.speed)));
+  }
+
+  private choose(l: LaneNow, e: Raised | null): Transition | null {
+    if (!l.state || l.finished) return null;
+    if (l.mustFinish && l.fade && (e ? this.t : l.asked) < l.fade.from + l.fade.length - SAME) return null;
+    const ready = this.waysOf(l).filter((w) => this.ready(l, w, e));
+    const [first] = ready;
+    if (!first || first.odds === null) return first ?? null;
+    const key = (w: Transition) => JSON.stringify([w.from, w.on && Object.entries(w.on).sort()]);
+    let pool = ready.filter((w) => w.odds !== null && key(w) === key(first));
+    const others = pool.filter((w) => w.mayRepeat || w.id !== l.drawn.get(first.from));
+    if (others.length > 0) pool = others;
+    let way = pool[0] as Transition;
+    if (pool.length > 1) {
+      const goal = this.stream(l.lane.id).next() * pool.reduce((n, w) => n + (w.odds as number), 0);
+      let sum = 0;
+      for (const w of pool) {
+        way = w;
+        sum += w.odds as number;
+        if (sum > goal) break;
+      }
+    }
+    l.drawn.set(first.from, way.id);
+    return way;
+  }
+  private ready(l: LaneNow, w: Transition, e: Raised | null): boolean {
+    if (!w.enabled || !w.set || w.odds === 0 || (e === null) !== (w.on === null)) return false;
+    if (w.from === '*' && w.to === l.state?.id && !w.reenter)
+      if (w.odds === null || w.on === null || !w.mayRepeat) return false;
+    if (e && w.on && !this.hears(w.on, e, l, null)) return false;
+    const asked = e ? this.t : l.asked;
+    if (w.notBefore === 'loopEnd') {
+      const p = l.play;
+      if (p) {
+        if (p.clip.loop === 'once' || p.clip.duration === 0) {
+          if (!p.ended) return false;
+        } else if (Math.abs(l.turned - this.t) >= SAME || (!e && l.asked < this.t - SAME)) return false;
+      }
+    }
+    const m = this.moment(l, w);
+    return (m === null || m <= asked + SAME) && w.when.every((c) => this.holds(c, l));
+  }
+
+  private take(l: LaneNow, w: Transition): void {
+    this.raise({ kind: 'transition', lane: l.lane.id, from: l.state?.id, to: w.to, transition: w.id });
+    for (const c of w.when)
+      if ('signal' in c && this.piece.signals[c.signal]?.type === 'pulse')
+        l.used.set(c.signal, this.serial.get(c.signal) ?? 0);
+    this.leave(l, w.to, w.crossfade);
+  }
+  private leave(l: LaneNow, to: string, fade: Crossfade | null): void {
+    const old = l.state as State;
+    const where = { lane: l.lane.id, state: old.id };
+    this.raise({ kind: 'event', event: 'state.leave', ...where }, true);
+    if (l.play) {
+      if (!l.play.ended)
+        this.raise({ kind: 'event', event: 'clip.stopped', clip: l.play.clip.id, ...where }, true);
+      l.here = { clip: l.play.clip.id, place: placeOf(l.play, this.t) };
+    }
+    if (old.onExit) this.actAll(old.onExit, old.id);
+    this.enter(l, to, fade);
+  }
+
+  private enter(l: LaneNow, to: string, fade: Crossfade | null): void {
+    const { t } = this;
+    const next = l.lane.states.find((s) => s.id === to) as State;
+    const stood = this.frozen(l, t);
+    let length = 0;
+    if (l.state && fade) {
+      if ('seconds' in fade) length = fade.seconds;
+      else if (l.play && l.play.speed !== 0)
+        length = ((l.play.clip.duration / Math.abs(l.play.speed)) * fade.percent) / 100;
+    }
+    const plays = l.state && l.play && !this.fading(l, t) && next.play !== 'hold';
+    l.fading = plays ? { state: l.state as State, play: l.play as Play } : null;
+    const old = l.fading ? this.ofState(l, l.fading) : stood;
+    l.fade =
+      length > 0 ? { from: t, length, easing: fade?.easing === 'hold' ? 'hold' : 'linear', old } : null;
+    l.mustFinish = length > 0 && (fade?.mustFinish ?? false);
+    l.over = new Map();
+    const clip = typeof next.play === 'object' ? (this.piece.clips[next.play.clip] as Clip) : null;
+    for (const slot of clip ? keysOf(clip) : []) {
+      const put = this.puts.get(slot);
+      if (put === undefined) continue;
+      this.puts.delete(slot);
+      l.over.set(slot, put);
+    }
+    if (next.play === 'hold' || l.lane.unkeyed === 'keep') l.held = stood;
+    if (next.play === 'rest') l.here = null;
+    l.play = null;
+    if (clip && typeof next.play === 'object') {
+      const speed = this.speedOf(next);
+      const d = clip.duration;
+      const start = speed < 0 ? d : 0;
+      const { from } = next.play;
+      let raw = start;
+      if (from === 'here') raw = l.here?.clip === clip.id ? l.here.place : start;
+      else if (typeof from === 'object')
+        raw =
+          'seconds' in from
+            ? Math.min(from.seconds, d)
+            : Math.abs(start - (Math.min(100, from.percent) / 100) * d);
+      l.play = begin(clip, raw, t, speed, speed < 0 ? -1 : 1, true);
+    }
+    l.state = next;
+    l.entered = t;
+    l.entry++;
+    l.asked = OFF;
+    l.turned = OFF;
+    l.finished = false;
+    const where = { lane: l.lane.id, state: next.id };
+    if (clip) this.raise({ kind: 'event', event: 'clip.start', clip: clip.id, ...where }, true);
+    this.raise({ kind: 'event', event: 'state.enter', ...where }, true);
+    const { entry } = l;
+    if (next.onEntry) this.actAll(next.onEntry, next.id);
+    if (next.final && l.entry === entry) {
+      l.finished = true;
+      this.raise({ kind: 'done', event: 'lane.done', lane: l.lane.id }, true);
+    }
+  }
+  private speedOf(s: State): number {
+    if (typeof s.play !== 'object') return 0;
+    const v = typeof s.play.speed === 'number' ? s.play.speed : Number(this.signals.get(s.play.speed.signal));
+    return Math.max(-1000, Math.min(1000, v));
+  }
+
+  /** Serves the cues and ends of a lane's clip that lie at this date. */
+  private meet(l: LaneNow): void {
+    const { entry } = l;
+    for (let m = this.nextMet(l); m && m.t <= this.t + SAME && l.entry === entry; m = this.nextMet(l)) {
+      const p = l.play as Play;
+      p.ahead.shift();
+      p.fresh = false;
+      const where = { clip: p.clip.id, lane: l.lane.id };
+      const cues = (list: readonly number[]) => {
+        for (const n of list) {
+          if (l.entry !== entry) return;
+          const cue = p.clip.cues[n] as Clip['cues'][number];
+          this.raise({ kind: 'cue', event: 'cue', cue: cue.id, ...where }, true);
+          this.actAll(cue.actions, cue.id);
+        }
+      };
+      if (m.what === 'cue') {
+        cues(m.cues);
+        continue;
+      }
+      const { way } = p;
+      cues(m.cues);
+      if (l.entry !== entry) return;
+      const now = l.play as Play;
+      if (m.what === 'turn') {
+        l.turned = this.t;
+        this.raise({ kind: 'event', event: 'clip.loop', ...where }, true);
+        if (now.way === way) cues(m.start);
+      } else {
+        // A cue there may have turned it round: then it runs back.
+        if (now.way === way || now.clip.duration === 0) {
+          now.ended = true;
+          now.ahead = [];
+        }
+        this.raise({ kind: 'done', event: 'clip.done', ...where }, true);
+        this.raise({ kind: 'done', event: 'state.done', lane: l.lane.id, state: l.state?.id }, true, l.entry);
+      }
+    }
+  }
+
+  private actAll(list: readonly Action[], consumer: string): void {
+    for (const a of list) {
+      if (a.after) this.due(this.t + a.after, () => this.act(a, consumer));
+      else this.act(a, consumer);
+    }
+  }
+  private act(a: Action, consumer: string): void {
+    switch (a.do) {
+      case 'set':
+        return this.setSignal(a.signal, this.value(a.to, consumer));
+      case 'toggle':
+        return this.setSignal(a.signal, !this.signals.get(a.signal));
+      case 'add':
+        return this.setSignal(
+          a.signal,
+          Number(this.signals.get(a.signal)) + Number(this.value(a.by, consumer)),
+        );
+      case 'pulse':
+        return this.pulse(a.signal);
+      case 'send':
+        this.raise({ kind: 'message', event: 'message', message: a.message }, true);
+        return;
+      case 'put': {
+        const to = this.value(a.to, consumer);
+        this.puts.set(`${a.object}/${a.property}`, Number(to));
+        this.raise({ kind: 'action', action: 'put', object: a.object, property: a.property, to });
+        return;
+      }
+      case 'release':
+        this.puts.delete(`${a.object}/${a.property}`);
+        this.raise({ kind: 'action', action: 'release', object: a.object, property: a.property });
+        return;
+      case 'go': {
+        const l = this.lanes.find((x) => x.lane.id === a.lane) as LaneNow;
+        this.raise({ kind: 'transition', lane: a.lane, from: l.state?.id, to: a.state });
+        return this.leave(l, a.state, a.crossfade ?? null);
+      }
+    }
+    throw new Error(`the interpreter has no ${a.do}`);
+  }
+  private value(v: Value, consumer: string): SignalValue {
+    if (typeof v !== 'object') return v;
+    const num = (x: Value) => Number(this.value(x, consumer));
+    if ('signal' in v) {
+      const s = this.signals.get(v.signal) as SignalValue;
+      if (!v.from || !v.to) return s;
+      return v.to[0] + ((Number(s) - v.from[0]) / (v.from[1] - v.from[0])) * (v.to[1] - v.to[0]);
+    }
+    if ('sum' in v) return v.sum.map(num).reduce((a, b) => a + b, 0);
+    if ('product' in v) return v.product.map(num).reduce((a, b) => a * b, 1);
+    if ('difference' in v) return v.difference.map(num).reduce((a, b) => a - b);
+    return this.value(v.pick[Math.floor(this.stream(consumer).next() * v.pick.length)] as Value, consumer);
+  }
+  private setSignal(id: string, value: SignalValue): void {
+    const def = this.piece.signals[id] as Signal;
+    let to = value;
+    if (def.type === 'number') {
+      const n = def.whole ? Math.round(Number(value)) : Number(value);
+      to = Math.min(def.max ?? Number.POSITIVE_INFINITY, Math.max(def.min ?? OFF, n));
+    }
+    if (to === this.signals.get(id)) return;
+    this.signals.set(id, to);
+    this.raise({ kind: 'signal', event: 'signal.change', signal: id, to }, true);
+    for (const l of this.lanes) {
+      const fades = l.fading?.state.play;
+      if (
+        l.fading &&
+        typeof fades === 'object' &&
+        typeof fades.speed === 'object' &&
+        fades.speed.signal === id
+      )
+        l.fading.play = turned(l.fading.play, this.t, this.speedOf(l.fading.state));
+      const play = l.state?.play;
+      if (!l.play || typeof play !== 'object' || typeof play.speed !== 'object' || play.speed.signal !== id)
+        continue;
+      l.play = turned(l.play, this.t, this.speedOf(l.state as State));
+    }
+  }
+  private pulse(id: string): void {
+    this.serial.set(id, (this.serial.get(id) ?? 0) + 1);
+    this.raise({ kind: 'signal', event: 'pulse', signal: id }, true);
+  }
+
+  // Values.
+  private fading(l: LaneNow, t: number): boolean {
+    return l.fade !== null && t < l.fade.from + l.fade.length - SAME;
+  }
+  /** What the active state gives, without any crossfade, as a function of time that outlives the state. */
+  private ofState(l: LaneNow, from: { play: Play | null } = l): Gives {
+    const { play, held } = { play: from.play, held: l.held };
+    const keeps = l.lane.unkeyed === 'keep';
+    const state = l.state;
+    if (!state || state.play === 'rest') return NOTHING;
+    if (state.play === 'hold' || !play) return held;
+    const keys = keysOf(play.clip);
+    return (slot, t) =>
+      keys.has(slot)
+        ? { v: sample(from.play as Play, slot, t), w: 1 }
+        : keeps
+          ? held(slot, t)
+          : NOTHING(slot, t);
+  }
+  private gives(l: LaneNow, slot: string, t: number): Given {
+    const state = l.state;
+    const now = this.ofState(l)(slot, t);
+    if (!l.fade || !this.fading(l, t) || state?.play === 'hold') return now;
+    const keys = l.play ? keysOf(l.play.clip) : null;
+    if (keys && l.lane.unkeyed === 'keep' && !keys.has(slot)) return now;
+    const k = l.fade.easing === 'hold' ? 0 : (t - l.fade.from) / l.fade.length;
+    const put = l.over.get(slot);
+    const old = put === undefined ? l.fade.old(slot, t) : { v: put, w: 1 };
+    return { v: old.v * (1 - k) + now.v * k, w: old.w * (1 - k) + now.w * k };
+  }
+  /** What the lane gives at this instant, for good. */
+  private frozen(l: LaneNow, t: number): Gives {
+    const stood = new Map<string, Given>();
+    for (const s of l.lane.states)
+      if (typeof s.play === 'object')
+        for (const slot of keysOf(this.piece.clips[s.play.clip] as Clip))
+          stood.set(slot, this.gives(l, slot, t));
+    return (slot) => stood.get(slot) ?? { v: 0, w: 0 };
+  }
+  /** The number on the screen of "object/property", where `base` is its base. */
+  number(slot: string, base: number): number {
+    const t = this.tick / 60;
+    let below = base;
+    for (const l of this.lanes) {
+      const { v, w } = this.gives(l, slot, t);
+      const amount = l.lane.amount as number;
+      below =
+        l.lane.blend === 'add' ? below + amount * (v - base * w) : below * (1 - amount * w) + amount * v;
+    }
+    const n = this.puts.get(slot) ?? below;
+    return slot.endsWith('/opacity') ? Math.min(1, Math.max(0, n)) : n;
+  }
+}
+
+function keysOf(clip: Clip): Set<string> {
+  return new Set(clip.tracks.map((k) => `${k.object}/${k.property}`));
+}
+
+/** Linear and held segments only. */
+function sample(p: Play, slot: string, t: number): number {
+  const keys = p.clip.tracks.find((k) => `${k.object}/${k.property}` === slot)?.keys ?? [];
+  const at = placeOf(p, t);
+  const i = Math.max(
+    0,
+    keys.findLastIndex((k) => k.t <= at + SAME),
+  );
+  const [a, b] = [keys[i], keys[i + 1]];
+  if (!a) return 0;
+  if (!b || a.easing === 'hold' || at <= a.t) return a.value as number;
+  return (a.value as number) + (((b.value as number) - (a.value as number)) * (at - a.t)) / (b.t - a.t);
+}
+
+function rawAt(p: Play, t: number): number {
+  const raw = p.speed === 0 ? p.raw0 : p.raw0 + p.speed * (t - p.t0);
+  return p.clip.loop === 'once' ? Math.min(p.clip.duration, Math.max(0, raw)) : raw;
+}
+/** The place within one pass; dates 1e-9 apart are one, and the end of a pass is where the next one starts. */
+function placeOf(p: Play, t: number): number {
+  const d = p.clip.duration;
+  if (d === 0) return 0;
+  let raw = rawAt(p, t);
+  const n = Math.round(raw / d);
+  const atEnd = Math.abs(raw - n * d) <= SAME * Math.max(1, Math.abs(p.speed));
+  if (atEnd) raw = n * d;
+  if (p.clip.loop === 'once') return raw;
+  if (p.clip.loop === 'there-and-back') {
+    if (atEnd) return n % 2 === 0 ? 0 : d;
+    const m = raw - Math.floor(raw / (2 * d)) * 2 * d;
+    return m <= d ? m : 2 * d - m;
+  }
+  if (atEnd) return p.way < 0 ? d : 0;
+  return raw - Math.floor(raw / d) * d;
+}
+
+/** A play from raw position `raw`: all that it will meet, written down at once. `fresh`: what lies there counts; `endToo`: an end, too. */
+function begin(
+  clip: Clip,
+  raw: number,
+  t0: number,
+  speed: number,
+  way: 1 | -1,
+  fresh: boolean,
+  endToo = false,
+): Play {
+  const p: Play = { clip, speed, way, raw0: raw, t0, ahead: [], ended: false, fresh };
+  const d = clip.duration;
+  const forward = way > 0;
+  /** The cues at a place that count in this direction, in the order of the clip. */
+  const at = (place: number, forwards: boolean, any = false) =>
+    clip.cues.flatMap((q, n) =>
+      Math.abs(q.t - place) <= SAME && (any || goes(q.when, forwards)) ? [n] : [],
+    );
+  if (d === 0) {
+    if (!fresh) return { ...p, ended: true };
+    p.ahead = [{ t: t0, what: 'done', cues: at(0, forward), start: [] }];
+    return p;
+  }
+  if (speed === 0) return p;
+  const dateOf = (r: number) => (r === raw ? t0 : near(t0 + (r - raw) / speed));
+  const beyond = (r: number) =>
+    (forward ? r > raw + SAME : r < raw - SAME) || (fresh && Math.abs(r - raw) <= SAME);
+  const list: { r: number; met: Met[] }[] = [];
+  const cues = (r: number, list: number[]): { r: number; met: Met[] } => ({
+    r,
+    met: [{ t: dateOf(r), what: 'cue', cues: list }],
+  });
+  const places = [...new Set(clip.cues.map((q) => q.t))];
+  if (clip.loop === 'once') {
+    const end = forward ? d : 0;
+    for (const c of places) if (Math.abs(c - end) > SAME && beyond(c)) list.push(cues(c, at(c, forward)));
+    if (forward ? end >= raw : end <= raw)
+      list.push({
+        r: end,
+        met: [{ t: dateOf(end), what: 'done', cues: beyond(end) ? at(end, forward) : [], start: [] }],
+      });
+  } else {
+    const last = raw + speed * HORIZON;
+    const [low, high] = [Math.floor(Math.min(raw, last) / d) - 1, Math.ceil(Math.max(raw, last) / d) + 1];
+    for (let n = low; n <= high; n++) {
+      // Pass n lies between n·d and (n + 1)·d; the odd ones of there-and-back are gone through from the end.
+      const back = clip.loop === 'there-and-back' && n % 2 !== 0;
+      for (const c of places) {
+        const r = n * d + (back ? d - c : c);
+        if (c > SAME && c < d - SAME && beyond(r)) list.push(cues(r, at(c, forward !== back)));
+      }
+      const r = n * d;
+      if (!beyond(r)) continue;
+      const isStart = Math.abs(r - raw) <= SAME && !endToo;
+      const loop = clip.loop === 'loop';
+      const end = loop ? (forward ? d : 0) : n % 2 === 0 ? 0 : d;
+      const start = loop ? at(forward ? 0 : d, forward) : [];
+      if (isStart) list.push(cues(r, loop ? start : at(end, end === 0)));
+      else list.push({ r, met: [{ t: dateOf(r), what: 'turn', cues: at(end, forward, !loop), start }] });
+    }
+  }
+  list.sort((a, b) => (forward ? a.r - b.r : b.r - a.r));
+  p.ahead = list.flatMap((x) => x.met);
+  return p;
+}
+const goes = (when: string, forwards: boolean) => when === 'both' || (when === 'forwards') === forwards;
+
+/** The same play at another speed: from where it stands; what lies there was met, if it was. */
+function turned(p: Play, t: number, speed: number): Play {
+  const way = speed === 0 ? p.way : speed < 0 ? -1 : 1;
+  const raw = snapped(p, t);
+  // What lies at this very place and is not served yet is still to come.
+  const waits = p.ahead.some((m) => Math.abs(m.t - t) <= SAME) || (p.fresh && raw === p.raw0);
+  const due = p.ahead.some((m) => m.what === 'turn' && Math.abs(m.t - t) <= SAME);
+  const next = begin(p.clip, raw, t, speed, way, waits, due && way === p.way);
+  if (p.clip.duration === 0) return p.fresh ? next : { ...next, ahead: p.ahead, ended: p.ended };
+  if (p.ended && (way > 0 ? raw >= p.clip.duration : raw <= 0)) return { ...next, ahead: [], ended: true };
+  return next;
+}
+/** The raw position, exactly that of an end or a cue where it is one. */
+function snapped(p: Play, t: number): number {
+  const raw = rawAt(p, t);
+  const d = p.clip.duration;
+  if (d === 0) return 0;
+  const marks = [0, d, ...p.clip.cues.map((q) => q.t)];
+  const base = p.clip.loop === 'once' ? 0 : Math.floor(raw / d + 1e-9) * d;
+  const back = p.clip.loop === 'there-and-back' && Math.round(base / d) % 2 !== 0;
+  for (const m of marks) {
+    const r = base + (back ? d - m : m);
+    if (Math.abs(r - raw) <= SAME * Math.max(1, Math.abs(p.speed))) return r;
+  }
+  return raw;
+}

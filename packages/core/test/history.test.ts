@@ -72,6 +72,21 @@ describe('history', () => {
     expect(history.undoName).toBeNull();
   });
 
+  it('no edit leads to places that a file cannot hold', () => {
+    const { store, history } = fresh();
+    history.edit('Added', (e) =>
+      e.add('objects', objectOf('ob_a', { kind: 'group' }, { position: [1e12, 0, -1e300] })),
+    );
+    expect(store.get('objects', 'ob_a')?.base.position).toEqual([1e7, 0, -1e7]);
+    history.edit('Scaled', (e) =>
+      e.update('objects', 'ob_a', (o) => ({
+        ...o,
+        base: { ...o.base, scale: [Number.NaN, Number.POSITIVE_INFINITY, 2] },
+      })),
+    );
+    expect(store.get('objects', 'ob_a')?.base.scale).toEqual([0, 1e7, 2]);
+  });
+
   it('listeners of the store hear once of an edit of several changes', () => {
     const { store, history } = fresh();
     let heard = 0;

@@ -1,6 +1,7 @@
 /** Anything placed in a piece. `base` is what it is when nothing animates it. */
 import { z } from 'zod';
-import { colorSchema, idSchema, length, nameSchema, vec3 } from './common.ts';
+import { clamp } from '../base/math.ts';
+import { colorSchema, FARTHEST, idSchema, length, nameSchema, type Vec3, vec3 } from './common.ts';
 
 const amount = z.number().min(0, 'must lie between 0 and 1').max(1, 'must lie between 0 and 1');
 const extent = z.number().min(0, 'must not be negative').max(1e6, 'is too large');
@@ -262,6 +263,17 @@ export type KindOf<K extends ObjectKind> = Extract<SceneObject, { kind: K }>;
 
 export function defaultBase(): Base {
   return baseSchema.parse({});
+}
+
+/** Places, turns, scales and pivots that a file can hold: what sums and inverses lead beyond is brought back. */
+export function withinBounds<T extends { readonly base: Base }>(o: T): T {
+  const fields = ['position', 'rotation', 'scale', 'pivot'] as const;
+  const isFar = (n: number) => !(n >= -FARTHEST && n <= FARTHEST);
+  if (!fields.some((f) => o.base[f].some(isFar))) return o;
+  const base = { ...o.base };
+  for (const f of fields)
+    base[f] = base[f].map((n) => (Number.isNaN(n) ? 0 : clamp(n, -FARTHEST, FARTHEST))) as Vec3;
+  return { ...o, base };
 }
 
 /** The colour that stands for a fill where only one can be: a gradient's first stop; null for none. */

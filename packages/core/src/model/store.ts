@@ -13,6 +13,7 @@ import {
   type TableName,
 } from './piece.ts';
 import { keyOf, type RecordChange, type RecordsDiff, Update, type UpdateChange } from './record-diff.ts';
+import { type SceneObject, withinBounds } from './scene-object.ts';
 
 interface Table {
   ids: string[];
@@ -188,7 +189,7 @@ export class Editor {
   }
 
   add<T extends TableName>(table: T, record: RecordOf<T>, at = this.store.ids(table).length): RecordOf<T> {
-    this.push({ op: 'add', table, at, record });
+    this.push({ op: 'add', table, at, record: keepable(table, record) });
     return record;
   }
 
@@ -196,7 +197,7 @@ export class Editor {
   update<T extends TableName>(table: T, id: string, change: (r: RecordOf<T>) => RecordOf<T>): void {
     const from = this.store.get(table, id);
     if (!from) return;
-    const to = change(from);
+    const to = keepable(table, change(from));
     if (to === from) return;
     const c = new Update(table, from, to);
     if (this.before) {
@@ -222,4 +223,9 @@ export class Editor {
     this.store.tell(this.diff);
     return this.diff;
   }
+}
+
+/** A record as a file can hold it. */
+function keepable<T extends TableName>(table: T, record: RecordOf<T>): RecordOf<T> {
+  return table === 'objects' ? (withinBounds(record as SceneObject) as RecordOf<T>) : record;
 }

@@ -48,6 +48,16 @@ export function historyText(state: HistoryState): string {
   return `{"undo":${list(state.undo)},"redo":${list(state.redo)}}`;
 }
 
+/** A step that was made here, so that it leads from and to what this piece has been. */
+class Step implements HistoryEntry {
+  readonly name: string;
+  readonly diff: RecordsDiff;
+  constructor(name: string, diff: RecordsDiff) {
+    this.name = name;
+    this.diff = diff;
+  }
+}
+
 export class History {
   private undoStack: HistoryEntry[];
   private redoStack: HistoryEntry[];
@@ -118,16 +128,14 @@ export class History {
     this.redoStack = [];
     const last = this.undoStack.at(-1);
     if (this.open !== null && this.openPushed && last) {
-      const entry = {
-        name: this.open,
-        diff: squash(last.diff, diff, this.before, (table, id) => this.store.get(table, id)),
-      };
-      this.made.add(entry);
+      const entry = new Step(
+        this.open,
+        squash(last.diff, diff, this.before, (table, id) => this.store.get(table, id)),
+      );
       this.undoStack[this.undoStack.length - 1] = entry;
       this.tell({ kind: 'amend', entry });
     } else {
-      const entry = { name: this.open ?? name, diff };
-      this.made.add(entry);
+      const entry = new Step(this.open ?? name, diff);
       this.undoStack.push(entry);
       this.openPushed = this.open !== null;
       this.tell({ kind: 'push', entry });
@@ -163,7 +171,7 @@ export class History {
    * here can; what a broken keeping held may lead from or to what no piece may hold.
    */
   private take(entry: HistoryEntry, forward: boolean): boolean {
-    if (this.made.has(entry)) {
+    if (entry instanceof Step) {
       if (forward) this.store.apply(entry.diff);
       else this.store.revert(entry.diff);
       return true;
@@ -185,8 +193,6 @@ export class History {
     return false;
   }
 
-  /** The entries that were made, or found to be sound, here. */
-  private readonly made = new WeakSet<HistoryEntry>();
   /** Whether steps had to be dropped since this was asked last. */
   forgot = false;
 

@@ -267,13 +267,18 @@ export function defaultBase(): Base {
 
 /** Places, turns, scales and pivots that a file can hold: what sums and inverses lead beyond is brought back. */
 export function withinBounds<T extends { readonly base: Base }>(o: T): T {
-  const fields = ['position', 'rotation', 'scale', 'pivot'] as const;
-  const isFar = (n: number) => !(n >= -FARTHEST && n <= FARTHEST);
-  if (!fields.some((f) => o.base[f].some(isFar))) return o;
-  const base = { ...o.base };
-  for (const f of fields)
-    base[f] = base[f].map((n) => (Number.isNaN(n) ? 0 : clamp(n, -FARTHEST, FARTHEST))) as Vec3;
-  return { ...o, base };
+  const { position, rotation, scale, pivot } = o.base;
+  if (isNear(position) && isNear(rotation) && isNear(scale) && isNear(pivot)) return o;
+  const back = (v: Vec3) => v.map((n) => (Number.isNaN(n) ? 0 : clamp(n, -FARTHEST, FARTHEST))) as Vec3;
+  const base = { position: back(position), rotation: back(rotation), scale: back(scale), pivot: back(pivot) };
+  return { ...o, base: { ...o.base, ...base } };
+}
+
+/** Also false for what is no number. Asked at every move of a drag, so it allocates nothing. */
+function isNear([x, y, z]: Vec3): boolean {
+  return (
+    x >= -FARTHEST && x <= FARTHEST && y >= -FARTHEST && y <= FARTHEST && z >= -FARTHEST && z <= FARTHEST
+  );
 }
 
 /** The colour that stands for a fill where only one can be: a gradient's first stop; null for none. */

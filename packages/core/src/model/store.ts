@@ -80,11 +80,11 @@ export class PieceStore {
   private wholly(diff: RecordsDiff, way: 1 | -1): void {
     const n = diff.length;
     let done = 0;
-    const at = (i: number) => diff[way > 0 ? i : n - 1 - i] as RecordChange;
     try {
-      for (; done < n; done++) this.one(at(done), way);
+      for (; done < n; done++) this.one(diff[way > 0 ? done : n - 1 - done] as RecordChange, way);
     } catch (e) {
-      while (done > 0) this.one(at(--done), way > 0 ? -1 : 1);
+      for (done--; done >= 0; done--)
+        this.one(diff[way > 0 ? done : n - 1 - done] as RecordChange, way > 0 ? -1 : 1);
       throw e;
     }
   }

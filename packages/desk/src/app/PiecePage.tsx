@@ -96,6 +96,7 @@ export function Screen() {
   const s = useSession();
   const running = useUi((u) => u.running);
   const selected = useUi((u) => u.selected);
+  const choseInRun = useUi((u) => u.choseInRun);
   const readOnly = useUi((u) => u.readOnly);
   const [dialog, setDialog] = useState<'keys' | 'search' | null>(null);
   const [sizes, setSize] = useSizes();
@@ -222,7 +223,7 @@ export function Screen() {
               This piece is being edited in another tab. Here you can look and run; it follows along.
             </p>
           )}
-          {running && selected && (
+          {running && selected && choseInRun && (
             <div className="max-h-[40%] overflow-auto border-b-2 border-line flex-none">
               <Details />
             </div>

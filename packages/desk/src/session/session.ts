@@ -86,6 +86,8 @@ export interface UiState {
   notice: string;
   /** A change that was refused since it would not be seen, where it was tried. */
   refused: { readonly where: 'view' | 'fields'; readonly words: string } | null;
+  /** Something was chosen since the run began: its properties stand above signals and log. */
+  choseInRun: boolean;
   /** What of the piece is not there or could not be read: a sentence each. */
   missing: readonly string[];
   /** Counts pictures that were decoded, so that what shows them is drawn anew. */
@@ -166,6 +168,7 @@ export class Session {
       hint: '',
       notice: '',
       refused: null,
+      choseInRun: false,
       missing: kept.left,
       picturesCame: 0,
       tick: 0,
@@ -204,6 +207,7 @@ export class Session {
     this.ui.setState(part);
   }
   select(selected: Selected): void {
+    this.set({ choseInRun: true });
     if (selected?.kind === 'object') {
       // The points that could be taken hold of were the other object's.
       const tool =
@@ -279,6 +283,7 @@ export class Session {
   selectMany(ids: readonly string[]): void {
     const object = ids.at(-1) ?? null;
     this.set({
+      choseInRun: true,
       selected: object === null ? null : { kind: 'object', id: object },
       object,
       also: ids.slice(0, -1),
@@ -296,9 +301,13 @@ export class Session {
   }
   /** Several edits as one step of the history. */
   step(name: string, edits: () => void): void {
+    this.gesture?.end();
     this.history.begin(name);
-    edits();
-    this.history.end();
+    try {
+      edits();
+    } finally {
+      this.history.end();
+    }
   }
   newId(kind: IdKind): string {
     return this.ids.next(kind);
@@ -388,7 +397,7 @@ export class Session {
     });
     this.player.speed = this.state.speed;
     this.log = this.player.run.takeTrace();
-    this.set({ running: true, paused: false, playing: false, hint: '' });
+    this.set({ running: true, paused: false, playing: false, hint: '', choseInRun: false });
     const loop = (t: number) => {
       const player = this.player;
       if (!player) return;

@@ -9,9 +9,11 @@ export function Refused({ words }: { words: string }) {
     <div role="alert" className="border border-brass rounded-md bg-chosen p-2 space-y-1.5">
       <p>{words}</p>
       <div className="flex gap-1.5 flex-wrap">
-        <button type="button" className="btn" onClick={() => s.set({ keying: true, refused: null })}>
-          Turn on “key as I move”
-        </button>
+        {!s.keying && (
+          <button type="button" className="btn" onClick={() => s.set({ keying: true, refused: null })}>
+            Turn on “key as I move”
+          </button>
+        )}
         <button
           type="button"
           className="btn"

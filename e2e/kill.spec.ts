@@ -9,7 +9,7 @@ const KILLS = Number(process.env['KILLS'] ?? 10);
 /** What was done longer ago than this must be there again, ms. */
 const SECOND = 1000;
 
-test.describe.configure({ timeout: 60_000 + KILLS * 12_000 });
+test.describe.configure({ timeout: 120_000 + KILLS * 40_000 });
 
 /** A browser of its own, of which we know the process, so that it can be killed as a crash of the machine would. */
 async function start(profile: string): Promise<{ browser: Browser; page: Page; kill: () => Promise<void> }> {

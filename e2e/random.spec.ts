@@ -152,7 +152,7 @@ for (const seed of [11, 12])
   test(`random operations (${seed}) leave no error, a sound file, and undo and redo to the very ends`, async ({
     page,
   }) => {
-    test.setTimeout(180_000 + OPERATIONS * 900);
+    test.setTimeout(300_000 + OPERATIONS * 2000);
     const random = seeded(seed);
     const errors: string[] = [];
     page.on('pageerror', (e) => errors.push(e.message));

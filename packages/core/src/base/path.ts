@@ -78,8 +78,20 @@ function addSegment(points: number[], a: PathNode, b: PathNode): void {
   }
 }
 
-/** Least x, least y, greatest x, greatest y over all curves, exactly; zeros for an empty path. */
-export function pathBounds(subpaths: readonly Subpath[]): [number, number, number, number] {
+type Bounds = [x0: number, y0: number, x1: number, y1: number];
+const bounds = new WeakMap<readonly Subpath[], Readonly<Bounds>>();
+
+/** Least x, least y, greatest x, greatest y over all curves, exactly; zeros for an empty path. Paths never change in place. */
+export function pathBounds(subpaths: readonly Subpath[]): Bounds {
+  let known = bounds.get(subpaths);
+  if (!known) {
+    known = boundsOf(subpaths);
+    bounds.set(subpaths, known);
+  }
+  return [...known];
+}
+
+function boundsOf(subpaths: readonly Subpath[]): Bounds {
   let [x0, y0, x1, y1] = [
     Number.POSITIVE_INFINITY,
     Number.POSITIVE_INFINITY,

@@ -185,7 +185,7 @@ export class History {
     const sound = entry.diff.every((c) => {
       if (c.op === 'head') return true;
       const record = this.store.get(c.table, c.op === 'update' ? c.id : c.record.id);
-      return record === undefined || isSoundRecord(c.table, record);
+      return record === undefined || isSoundRecord(c.table, record, c.op === 'update' ? c.patch : null);
     });
     if (sound) return true;
     if (forward) this.store.revert(entry.diff);

@@ -5,6 +5,7 @@
 import type { z } from 'zod';
 import { checkIntegrity } from './integrity.ts';
 import { migrate } from './migrate.ts';
+import type { Patch } from './patch.ts';
 import {
   type AnyRecord,
   emptyPiece,
@@ -18,6 +19,7 @@ import {
 import { findDanger, schemaProblems } from './read.ts';
 import { visitReferences } from './references.ts';
 import { removeWithReferences } from './removal.ts';
+import { baseSchema, type SceneObject } from './scene-object.ts';
 import { Editor, PieceStore } from './store.ts';
 
 export interface Salvaged {
@@ -76,8 +78,13 @@ function withoutBroken(json: Json, id: string, left: string[]): Piece {
   return piece;
 }
 
-/** Whether a record has the form that its table's records have; a number or a text in it may be too large. */
-export function isSoundRecord(table: TableName, record: unknown): boolean {
+/**
+ * Whether a record has the form that its table's records have; a number or a text in it may be too large. Of one that
+ * was sound before `patch` only what that may have spoilt is looked at: not 20,000 points for each nudge of a path.
+ */
+export function isSoundRecord(table: TableName, record: AnyRecord, patch: Patch | null): boolean {
+  if (table === 'objects' && patch?.every((c) => c.p[0] === 'base'))
+    return accepted(baseSchema, (record as SceneObject).base) !== null;
   return accepted(recordSchemas[table], record) !== null;
 }
 

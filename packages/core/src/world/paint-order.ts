@@ -6,13 +6,13 @@
  */
 
 import { grown } from '../base/index.ts';
+import { byDepth, SAME_DEPTH } from './depth-order.ts';
 import { CONVEX } from './drawing.ts';
 import type { FaceList } from './faces.ts';
 import type { Outline } from './outline.ts';
-import { planePoint } from './plane.ts';
+import { depthAt } from './plane.ts';
 
-/** Depths closer than this are one depth; overlaps smaller than this many px² are none. */
-const SAME_DEPTH = 1e-6;
+/** Overlaps smaller than this many px² are none. */
 const NO_AREA = 1e-4;
 /** How far the part of a split face that is painted first reaches under the other, px. */
 const SEAM = 0.75;
@@ -378,17 +378,6 @@ function convexOf(faces: FaceList, f: number): Float64Array {
   return faces.piece[f] ?? (faces.outline[f] as Outline).hull;
 }
 
-const at = new Float64Array(2);
-
-function depthAt(faces: FaceList, f: number, x: number, y: number): number {
-  planePoint(faces, f, x, y, at);
-  const p = faces.plane;
-  const o = f * 9;
-  return (
-    (p[o + 2] as number) + (p[o + 5] as number) * (at[0] as number) + (p[o + 8] as number) * (at[1] as number)
-  );
-}
-
 /** Keeps the part of a convex polygon where (x − x0)·nx + (y − y0)·ny ≤ 0; returns its number of corners. */
 function clipHalfPlane(
   from: Float64Array,
@@ -481,42 +470,5 @@ function splitByPlane(faces: FaceList, f: number, g: number): boolean {
   faces.piece[f] = part(outline, 1, 0);
   faces.painted[f] = part(painted, 1, SEAM);
   faces.split(f, front, inFront);
-  return true;
-}
-
-/**
- * Orders faces by depth, those at one depth in the order of the tree, what is on top last: by the depth of their planes
- * where all are parallel, as in a drawing seen at an angle, else by that of their middles.
- */
-function byDepth(faces: FaceList): void {
-  const order = faces.order.subarray(0, faces.count);
-  const key = new Float64Array(order.length);
-  const parallel = allParallel(faces);
-  for (let f = 0; f < order.length; f++) {
-    order[f] = f;
-    const depth = parallel ? depthAt(faces, f, 0, 0) : (faces.plane[f * 9 + 2] as number);
-    key[f] = Math.round(depth / SAME_DEPTH);
-  }
-  order.sort(
-    (a, b) =>
-      (faces.layer[a] as number) - (faces.layer[b] as number) ||
-      (key[a] as number) - (key[b] as number) ||
-      a - b,
-  );
-}
-
-/** Whether depth changes over the screen in the same way on all faces, but for what is on top. */
-function allParallel(faces: FaceList): boolean {
-  let first = -1;
-  const slope = (f: number, x: number, y: number) => depthAt(faces, f, x, y) - depthAt(faces, f, 0, 0);
-  for (let f = 0; f < faces.count; f++) {
-    if (faces.layer[f] !== 0) continue;
-    if (first < 0) first = f;
-    for (const [x, y] of [
-      [100, 0],
-      [0, 100],
-    ] as const)
-      if (!(Math.abs(slope(f, x, y) - slope(first, x, y)) < 1e-6)) return false;
-  }
   return true;
 }

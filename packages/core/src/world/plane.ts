@@ -15,3 +15,15 @@ export function planePoint(faces: FaceList, f: number, x: number, y: number, out
   out[0] = (dx * vy - dy * vx) / det;
   out[1] = (ux * dy - uy * dx) / det;
 }
+
+const at = new Float64Array(2);
+
+/** How near to the viewer face f's plane is at a view-space point, px: more is nearer. */
+export function depthAt(faces: FaceList, f: number, x: number, y: number): number {
+  planePoint(faces, f, x, y, at);
+  const p = faces.plane;
+  const o = f * 9;
+  return (
+    (p[o + 2] as number) + (p[o + 5] as number) * (at[0] as number) + (p[o + 8] as number) * (at[1] as number)
+  );
+}

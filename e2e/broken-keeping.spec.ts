@@ -1,7 +1,7 @@
 import { spawnSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
-import { addKind, commit, item, newPiece, undo } from './helpers.ts';
+import { addKind, commit, item, newPiece, plainBase, undo } from './helpers.ts';
 
 /** Changes what the browser keeps, behind the program's back. */
 const spoil = (page: Page, part: object) =>
@@ -111,15 +111,7 @@ test('a broken object, history or journal costs only itself, and what was left o
     },
     ob_bad: null,
   };
-  piece.objects.ob_good.base = {
-    position: [0, 0, 0],
-    rotation: [0, 0, 0],
-    scale: [1, 1, 1],
-    pivot: [0, 0, 0],
-    opacity: 1,
-    shown: true,
-    fill: '#b23529',
-  };
+  piece.objects.ob_good.base = plainBase;
   await spoil(page, {
     row: { piece: JSON.stringify(piece), history: '{"undo":[nu', seq: 0 },
     event: '[{"kind":"pu',

@@ -79,3 +79,14 @@ export const at = async (page: Page, x: number, y: number) => {
   return { x: box.x + box.width / 2 + x * scale, y: box.y + box.height / 2 - y * scale, scale };
 };
 export const undo = (page: Page) => page.locator('body').press('ControlOrMeta+z');
+
+/** The base of an object in a file made by a test. */
+export const plainBase = {
+  position: [0, 0, 0],
+  rotation: [0, 0, 0],
+  scale: [1, 1, 1],
+  pivot: [0, 0, 0],
+  opacity: 1,
+  shown: true,
+  fill: '#b23529',
+};

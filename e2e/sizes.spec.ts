@@ -1,15 +1,6 @@
 import { expect, type Page, test } from '@playwright/test';
-import { item, newPiece, undo } from './helpers.ts';
+import { plainBase as base, item, newPiece, undo } from './helpers.ts';
 
-const base = {
-  position: [0, 0, 0],
-  rotation: [0, 0, 0],
-  scale: [1, 1, 1],
-  pivot: [0, 0, 0],
-  opacity: 1,
-  shown: true,
-  fill: '#b23529',
-};
 const object = (id: string, more: object) => ({
   id,
   name: id,

@@ -148,3 +148,22 @@ test('a page that is left right after an edit has kept it', async ({ page }) => 
   await page.locator('body').press('ControlOrMeta+z');
   await expect(page.getByLabel('Place x', { exact: true })).toHaveValue('22');
 });
+
+test('a page that is left in the middle of a write has kept the edit too', async ({ page }) => {
+  await newPiece(page);
+  await addKind(page, 'Rectangle');
+  // Edits are written about 250 ms after they were made.
+  for (let wait = 216; wait < 250; wait += 3) {
+    const x = String(1000 + wait);
+    await page.getByRole('treeitem', { name: 'Rectangle' }).click();
+    await page.getByLabel('Place x', { exact: true }).fill(x);
+    const loaded = page.waitForEvent('load');
+    await page.evaluate((ms) => {
+      (document.activeElement as HTMLElement).blur();
+      setTimeout(() => location.reload(), ms);
+    }, wait);
+    await loaded;
+    await page.getByRole('treeitem', { name: 'Rectangle' }).click();
+    await expect(page.getByLabel('Place x', { exact: true })).toHaveValue(x);
+  }
+});

@@ -3,6 +3,7 @@
  * that fails is tried again until it succeeds; what was done meanwhile waits, in order.
  */
 import { entryText, type HistoryEvent, historyText } from '@apple-tick/core/model';
+import type { Transaction } from 'dexie';
 import type { Kept } from './keeping.ts';
 import {
   askToLast,
@@ -86,6 +87,9 @@ export class Keeper {
     return this.gone || (this.events.length === 0 && this.rows.length === 0);
   }
 
+  /** The transaction that is under way, to be given up when the page is left in the middle of it. */
+  private writing: Transaction | null = null;
+
   private async run(): Promise<void> {
     try {
       while (this.rows.length > 0 || this.wantsWhole) {
@@ -106,7 +110,8 @@ export class Keeper {
     const much = this.journalChars > this.wholeChars * PART_OF_WHOLE;
     const whole = this.wantsWhole || (this.steps >= WHOLE_AFTER && much) ? this.whole() : null;
     history.trim();
-    await db.transaction('rw', db.pieces, db.journal, async () => {
+    await db.transaction('rw', db.pieces, db.journal, async (writing) => {
+      this.writing = writing;
       const there = await db.pieces.where('id').equals(id).count();
       if (there === 0) throw new Gone();
       if (whole) {
@@ -191,6 +196,8 @@ export class Keeper {
     if (this.rows.length === 0 || this.gone) return;
     const written = [...this.rows];
     try {
+      // It would die with the page, and the one that follows would wait for it, and die too.
+      if (this.writing?.active) this.writing.abort();
       const all = db.backendDB().transaction('journal', 'readwrite', { durability: 'strict' });
       for (const r of written) all.objectStore('journal').put(r);
       // A page that is only put aside may come back and go on.

@@ -140,9 +140,13 @@ export class OpenPiece {
     await over;
   }
 
+  private loads = 0;
+
   private async load(readOnly: boolean): Promise<void> {
+    const mine = ++this.loads;
     const loaded = await loadPiece(this.id);
-    if (this.left) return;
+    // One begun before this tab became the owner may end after the owner's own.
+    if (this.left || mine !== this.loads) return;
     this.session?.stopRun();
     if (!loaded.ok) {
       this.state.setState({ kind: 'closed', why: loaded.why, text: loaded.text }, true);

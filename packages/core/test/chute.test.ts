@@ -25,7 +25,7 @@ function play(run: Run, ticks: number, clicks: readonly number[] = []): void {
 }
 const turn = (run: Run) =>
   propertyValue(run.state.values, run.program.objectIndex.get('ob_flap') as number, 'rotation.x') as number;
-const active = (run: Run) => run.program.lanes[0]?.states[run.state.lanes[0]?.active ?? -1]?.state.name;
+const active = (run: Run) => run.program.lanes[0]?.states[run.placeIn(0).state]?.state.name;
 
 describe('the chute', () => {
   it('opens on a click and stays open', () => {

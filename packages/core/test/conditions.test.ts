@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { allHold, conditionHolds, type Facts } from '../src/logic/index.ts';
+import { compileCondition, compileConditions, type Facts, type Names } from '../src/logic/index.ts';
 import { conditionSchema } from '../src/model/event.ts';
-import type { SignalValue } from '../src/model/index.ts';
+import type { Condition, SignalValue } from '../src/model/index.ts';
 
 const values: Record<string, SignalValue> = {
   si_on: true,
@@ -10,11 +10,20 @@ const values: Record<string, SignalValue> = {
   si_c: 'red',
   si_nan: Number.NaN,
 };
-const facts: Facts = {
-  signal: (id) => values[id] ?? false,
-  stateActive: (lane, state) => lane === 'la_a' && state === 'st_a',
-  clipPast: (clip, object, seconds) => clip === 'cl_a' && object === undefined && seconds <= 0.5,
+const names: Names = {
+  signal: (id) => Object.keys(values).indexOf(id),
+  lane: (id) => ['la_a'].indexOf(id),
+  state: (lane, id) => (lane === 0 ? ['st_a', 'st_b'].indexOf(id) : -1),
+  clip: (id) => ['cl_a'].indexOf(id),
+  object: () => -1,
 };
+const facts: Facts = {
+  signal: (i) => Object.values(values)[i] ?? false,
+  stateActive: (lane, state) => lane === 0 && state === 0,
+  clipPast: (clip, object, seconds) => clip === 0 && object === -1 && seconds <= 0.5,
+};
+const conditionHolds = (c: Condition, of: Facts) => compileCondition(c, names)(of);
+const allHold = (list: readonly Condition[], of: Facts) => compileConditions(list, names)(of);
 
 describe('conditions', () => {
   it('compare with values and with other signals', () => {

@@ -9,7 +9,7 @@ import {
   type SceneObject,
   writePiece,
 } from '../src/model/index.ts';
-import { compile, type Input, Run } from '../src/run/index.ts';
+import { compile, FaceBuilder, type Input, Run } from '../src/run/index.ts';
 import { objectOf, seeded } from './box-piece.ts';
 
 const pieceOf = (objects: readonly SceneObject[]) => {
@@ -94,11 +94,10 @@ it('4,000 sheets on one another are painted from the back, in a time that grows 
         ),
       ),
     );
-  const run = new Run(compile(sheets(4000)));
-  run.step();
-  const faces = run.scene.faces();
+  const program = compile(sheets(4000));
+  const faces = new FaceBuilder().build(program, program.base, program.piece.view);
   const places = Array.from(faces.order.subarray(0, faces.count), (f) => {
-    const o = run.program.objects[faces.object[f] as number] as SceneObject;
+    const o = program.objects[faces.object[f] as number] as SceneObject;
     return o.base.position[2];
   });
   expect(places).toEqual(places.toSorted((a, b) => a - b));

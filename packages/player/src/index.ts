@@ -9,6 +9,11 @@ const MAX_WORK = 40;
 
 type PlayerInput = Input extends infer I ? (I extends unknown ? Omit<I, 'at'> : never) : never;
 
+interface Size {
+  readonly width: number;
+  readonly height: number;
+}
+
 export class Player {
   readonly run: Run;
   speed = 1;
@@ -17,10 +22,32 @@ export class Player {
   private last: number | null = null;
   private pending: Input[] = [];
 
-  constructor(piece: Piece, view: Angle) {
-    this.run = new Run(compile(piece), { view });
-    this.run.step();
+  /** `view`: the angle from which people look, when it is not the piece's own. Tick 0 is done at once. */
+  constructor(piece: Piece, view: Angle = piece.view) {
+    this.run = new Run(compile(piece));
+    this.view = piece.view;
+    this.frame = piece.frame;
+    this.look(view);
+    this.tickNow();
   }
+
+  /** The angle from which people look, from the next tick on. */
+  look(view: Angle): void {
+    const { azimuth, elevation } = view;
+    if (azimuth === this.view.azimuth && elevation === this.view.elevation) return;
+    this.view = { azimuth, elevation };
+    this.input({ view: this.view });
+  }
+  private view: Angle;
+
+  /** What people see of the piece where it is shown, px, from the next tick on. */
+  fit(frame: Size): void {
+    const { width, height } = frame;
+    if (width === this.frame.width && height === this.frame.height) return;
+    this.frame = { width, height };
+    this.input({ frame: this.frame });
+  }
+  private frame: Size;
 
   /** An input for the next tick. */
   input(input: PlayerInput): void {
@@ -31,7 +58,7 @@ export class Player {
       i && 'pointer' in i ? (i.pointer as { down: boolean } | null) : undefined;
     const a = move(previous);
     const b = move(input);
-    if (a && b && a.down === b.down && this.run.state.pointer.down === b.down) this.pending.pop();
+    if (a && b && a.down === b.down && this.run.state.pointerDown === b.down) this.pending.pop();
     this.pending.push({ ...input, at } as Input);
   }
 
@@ -56,9 +83,13 @@ export class Player {
 
   /** One tick, also while paused. */
   tick(): TraceRecord[] {
+    this.tickNow();
+    return this.run.takeTrace();
+  }
+
+  private tickNow(): void {
     const inputs = this.pending;
     this.pending = [];
     this.run.step(inputs);
-    return this.run.takeTrace();
   }
 }

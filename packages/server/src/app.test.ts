@@ -1,4 +1,5 @@
-import { spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { request } from 'node:http';
 import type { AddressInfo } from 'node:net';
@@ -91,15 +92,20 @@ it('serves no source maps', async () => {
   expect((await ask('/desk.js.map')).status).toBe(404);
 });
 
-it.each(['abc', '-1', '99999', '1.5', ''])('a port such as "%s" is refused in one sentence', (port) => {
+it.each(['abc', '-1', '99999', '1.5', ''])('a port such as "%s" is refused in one sentence', async (port) => {
   const root = path.resolve(import.meta.dirname, '../../..');
-  const r = spawnSync(
+  const child = spawn(
     process.execPath,
     [path.join(root, 'node_modules/tsx/dist/cli.mjs'), path.join(root, 'packages/server/src/main.ts')],
-    { encoding: 'utf8', env: { ...process.env, PORT: port } },
+    { stdio: ['ignore', 'ignore', 'pipe'], env: { ...process.env, PORT: port } },
   );
-  expect(r.status).toBe(1);
-  expect(r.stderr).toMatch(/^PORT must be a whole number.*\n$/);
+  let said = '';
+  child.stderr.on('data', (d) => {
+    said += d;
+  });
+  const [status] = await once(child, 'close');
+  expect(status).toBe(1);
+  expect(said).toMatch(/^PORT must be a whole number.*\n$/);
 });
 
 it('lets no foreign script run, and asks no browser for TLS on loopback', async () => {

@@ -6,7 +6,7 @@
  */
 import type { Clip, Easing, Key, PropertyInfo } from '../model/index.ts';
 import { propertyInfo, writeValue } from '../model/index.ts';
-import { CURVE, compileCurve, evaluateCurve } from './easing.ts';
+import { CURVE, compileCurve, easeInPlace } from './easing.ts';
 
 export const KEY = 5;
 const HOLD = -1;
@@ -101,11 +101,26 @@ function writeKey(keys: Float64Array, at: number, k: Key, easing: number, info: 
  * `out[at…at+2]`). Before the first key the first value, after the last the last; at a key, that key's value.
  */
 export function sampleTrack(d: ClipData, i: number, position: number, out: Float64Array, at: number): void {
+  place[0] = position;
+  sampleAt(d, i, place, out, at);
+}
+
+const place = new Float64Array(1);
+const progress = new Float64Array(1);
+
+/** `sampleTrack` at `position[0]` seconds: a number that is passed in an array costs no memory. */
+export function sampleAt(
+  d: ClipData,
+  i: number,
+  position: Float64Array,
+  out: Float64Array,
+  at: number,
+): void {
   const keys = d.keys;
   const first = d.start[i] as number;
+  const p = (position[0] as number) + AT_KEY;
   let lo = 0;
   let hi = (d.count[i] as number) - 1;
-  const p = position + AT_KEY;
   // The last key at or before the position (or the first of all).
   while (lo < hi) {
     const mid = (lo + hi + 1) >> 1;
@@ -123,9 +138,10 @@ export function sampleTrack(d: ClipData, i: number, position: number, out: Float
   const easing = keys[k + 1] as number;
   if (lo === (d.count[i] as number) - 1 || easing === HOLD || mode === MIX_SWITCH) return;
   const t0 = keys[k] as number;
-  let e = (position - t0) / ((keys[k + KEY] as number) - t0);
-  if (!(e > 0)) return;
-  if (easing >= 0) e = evaluateCurve(d.curves, easing, e);
+  progress[0] = ((position[0] as number) - t0) / ((keys[k + KEY] as number) - t0);
+  if (!((progress[0] as number) > 0)) return;
+  if (easing >= 0) easeInPlace(d.curves, easing, progress);
+  let e = progress[0] as number;
   // Overshooting easing extrapolates numbers; colours stop at their ends. Amounts are bounded after all mixing.
   if (wide) e = e < 0 ? 0 : Math.min(e, 1);
   for (let c = 0; c < (wide ? 3 : 1); c++) {

@@ -36,8 +36,20 @@ export function compileCurve(
 
 /** Y at progress x of the curve at `pool[at…]`, within 1e-9 of the exact value. x outside 0…1 gives 0 or 1. */
 export function evaluateCurve(pool: Float64Array, at: number, x: number): number {
-  if (!(x > 0)) return 0;
-  if (x >= 1) return 1;
+  progress[0] = x;
+  easeInPlace(pool, at, progress);
+  return progress[0] as number;
+}
+
+const progress = new Float64Array(1);
+
+/** Replaces the progress in `io[0]` by the curve's Y: numbers that are passed in arrays cost no memory. */
+export function easeInPlace(pool: Float64Array, at: number, io: Float64Array): void {
+  const x = io[0] as number;
+  if (!(x > 0) || x >= 1) {
+    io[0] = x >= 1 ? 1 : 0;
+    return;
+  }
   const ax = pool[at] as number;
   const bx = pool[at + 1] as number;
   const cx = pool[at + 2] as number;
@@ -63,7 +75,7 @@ export function evaluateCurve(pool: Float64Array, at: number, x: number): number
     u = next;
     if (moved < tiny) break;
   }
-  return (((pool[at + 3] as number) * u + (pool[at + 4] as number)) * u + (pool[at + 5] as number)) * u;
+  io[0] = (((pool[at + 3] as number) * u + (pool[at + 4] as number)) * u + (pool[at + 5] as number)) * u;
 }
 
 const scratch = new Float64Array(CURVE);

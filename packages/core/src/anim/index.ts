@@ -6,9 +6,10 @@ export {
   MIX_NUMBER,
   MIX_SWITCH,
   mixOf,
+  sampleAt,
   sampleTrack,
 } from './clip-data.ts';
-export { bezierAt, CURVE, compileCurve, evaluateCurve } from './easing.ts';
+export { bezierAt, CURVE, compileCurve, easeInPlace, evaluateCurve } from './easing.ts';
 export {
   crossingPosition,
   dateOf,

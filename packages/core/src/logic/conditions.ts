@@ -1,40 +1,72 @@
-/** What must hold. The run answers for signals, states and clips through `Facts`. */
+/**
+ * What must hold, compiled: ids become numbers once, so that asking reads flat arrays. One entry for each kind of fact;
+ * a forgotten one does not compile.
+ */
 import {
   COMPARISONS,
   type Comparison,
   type Condition,
+  type Fact,
   type SignalCondition,
   type SignalValue,
 } from '../model/index.ts';
+import type { Names } from './names.ts';
 
+/** What conditions ask of a run; all by number. */
 export interface Facts {
   /** The value of a signal now; a pulse is true while it is up for whoever asks. */
-  signal(id: string): SignalValue;
-  stateActive(lane: string, state: string): boolean;
-  clipPast(clip: string, object: string | undefined, seconds: number): boolean;
+  signal(signal: number): SignalValue;
+  stateActive(lane: number, state: number): boolean;
+  /** `object` −1: at whatever root. */
+  clipPast(clip: number, object: number, seconds: number): boolean;
 }
 
-export function conditionHolds(c: Condition, facts: Facts): boolean {
-  if ('signal' in c) return signalHolds(c, facts);
-  const fact =
-    c.fact === 'state' ? facts.stateActive(c.lane, c.state) : facts.clipPast(c.clip, c.object, c.past);
-  return fact === (c.is ?? true);
+export type Test = (facts: Facts) => boolean;
+
+const never: Test = () => false;
+const always: Test = () => true;
+
+const FACTS: { [K in Fact]: (c: Extract<Condition, { fact: K }>, names: Names) => Test } = {
+  state: (c, names) => {
+    const lane = names.lane(c.lane);
+    const state = names.state(lane, c.state);
+    return lane < 0 || state < 0 ? never : (f) => f.stateActive(lane, state);
+  },
+  clip: (c, names) => {
+    const clip = names.clip(c.clip);
+    const object = c.object === undefined ? -1 : names.object(c.object);
+    const missing = clip < 0 || (c.object !== undefined && object < 0);
+    const { past } = c;
+    return missing ? never : (f) => f.clipPast(clip, object, past);
+  },
+};
+
+export function compileCondition(c: Condition, names: Names): Test {
+  if ('signal' in c) return signalTest(c, names);
+  const test = FACTS[c.fact](c as never, names);
+  return (c.is ?? true) ? test : (f) => !test(f);
 }
 
-export function allHold(list: readonly Condition[], facts: Facts): boolean {
-  for (const c of list) if (!conditionHolds(c, facts)) return false;
-  return true;
+export function compileConditions(list: readonly Condition[], names: Names): Test {
+  const tests = list.map((c) => compileCondition(c, names));
+  const [only] = tests;
+  if (only === undefined) return always;
+  return tests.length === 1 ? only : (f) => tests.every((holds) => holds(f));
 }
 
-function signalHolds(c: SignalCondition, facts: Facts): boolean {
-  const left = facts.signal(c.signal);
+function signalTest(c: SignalCondition, names: Names): Test {
+  const left = names.signal(c.signal);
   for (const how of COMPARISONS) {
     const operand = c[how];
     if (operand === undefined) continue;
-    const right = typeof operand === 'object' ? facts.signal(operand.signal) : operand;
-    return compare(left, how, right);
+    if (left < 0) return compare(false, how, typeof operand === 'object' ? false : operand) ? always : never;
+    if (typeof operand !== 'object') return (f) => compare(f.signal(left), how, operand);
+    const right = names.signal(operand.signal);
+    return right < 0
+      ? (f) => compare(f.signal(left), how, false)
+      : (f) => compare(f.signal(left), how, f.signal(right));
   }
-  return false;
+  return never;
 }
 
 /** Ordering is for numbers only; anything else compared that way does not hold. */
@@ -52,4 +84,42 @@ function compare(left: SignalValue, how: Comparison, right: SignalValue): boolea
     case 'below':
       return left < right;
   }
+}
+
+/** What a condition reads, for whoever must know when to ask it again. */
+export interface Reads {
+  signals: number[];
+  lanes: number[];
+  /** It may become true by time alone. */
+  time: boolean;
+}
+
+const READS: { [K in Fact]: (c: Extract<Condition, { fact: K }>, names: Names, out: Reads) => void } = {
+  state: (c, names, out) => {
+    const lane = names.lane(c.lane);
+    if (lane >= 0) out.lanes.push(lane);
+  },
+  clip: (_, _names, out) => {
+    out.time = true;
+  },
+};
+
+export function readsOf(list: readonly Condition[], names: Names): Reads {
+  const out: Reads = { signals: [], lanes: [], time: false };
+  for (const c of list) {
+    if (!('signal' in c)) {
+      READS[c.fact](c as never, names, out);
+      continue;
+    }
+    const ids = [c.signal];
+    for (const how of COMPARISONS) {
+      const operand = c[how];
+      if (typeof operand === 'object') ids.push(operand.signal);
+    }
+    for (const id of ids) {
+      const signal = names.signal(id);
+      if (signal >= 0 && !out.signals.includes(signal)) out.signals.push(signal);
+    }
+  }
+  return out;
 }

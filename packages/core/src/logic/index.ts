@@ -1,3 +1,11 @@
-export { allHold, conditionHolds, type Facts } from './conditions.ts';
+export {
+  compileCondition,
+  compileConditions,
+  type Facts,
+  type Reads,
+  readsOf,
+  type Test,
+} from './conditions.ts';
+export type { Names } from './names.ts';
 export { drawWeighted } from './odds.ts';
-export { mapRange, readValue, toNumber, type ValueSource } from './values.ts';
+export { compileValue, mapRange, type Reader, toNumber, type ValueSource } from './values.ts';

@@ -1,29 +1,43 @@
-/** Values in actions: read at the moment the action acts. */
+/** Values in actions, compiled: read at the moment the action acts. */
 import { drawUnit } from '../base/index.ts';
 import type { SignalValue, Value } from '../model/index.ts';
+import type { Names } from './names.ts';
 
 export interface ValueSource {
-  signal(id: string): SignalValue;
-  /** Words of the consumer's random stream, for `pick`. */
+  signal(signal: number): SignalValue;
+  /** Words of all random streams. */
   readonly random: Uint32Array;
-  readonly randomAt: number;
 }
 
-export function readValue(v: Value, source: ValueSource): SignalValue {
-  if (typeof v !== 'object') return v;
+export type Reader = (source: ValueSource) => SignalValue;
+
+/** `stream`: number of the consumer's random stream, for `pick`. */
+export function compileValue(v: Value, names: Names, stream: number): Reader {
+  if (typeof v !== 'object') return () => v;
+  const all = (list: readonly Value[]) => list.map((x) => compileValue(x, names, stream));
   if ('signal' in v) {
-    const s = source.signal(v.signal);
-    if (!v.from || !v.to) return s;
-    return mapRange(toNumber(s), v.from, v.to);
+    const signal = names.signal(v.signal);
+    const { from, to } = v;
+    const read: Reader = signal < 0 ? () => false : (s) => s.signal(signal);
+    return from && to ? (s) => mapRange(toNumber(read(s)), from, to) : read;
   }
-  if ('sum' in v) return v.sum.reduce<number>((a, x) => a + toNumber(readValue(x, source)), 0);
-  if ('product' in v) return v.product.reduce<number>((a, x) => a * toNumber(readValue(x, source)), 1);
+  if ('sum' in v) {
+    const parts = all(v.sum);
+    return (s) => parts.reduce((a, x) => a + toNumber(x(s)), 0);
+  }
+  if ('product' in v) {
+    const parts = all(v.product);
+    return (s) => parts.reduce((a, x) => a * toNumber(x(s)), 1);
+  }
   if ('difference' in v) {
-    const [first, ...rest] = v.difference.map((x) => toNumber(readValue(x, source)));
-    return rest.reduce((a, x) => a - x, first as number);
+    const parts = all(v.difference);
+    return (s) => {
+      const [first, ...rest] = parts.map((x) => toNumber(x(s)));
+      return rest.reduce((a, x) => a - x, first as number);
+    };
   }
-  const i = Math.floor(drawUnit(source.random, source.randomAt) * v.pick.length);
-  return readValue(v.pick[i] as Value, source);
+  const parts = all(v.pick);
+  return (s) => (parts[Math.floor(drawUnit(s.random, stream * 4) * parts.length)] as Reader)(s);
 }
 
 export function toNumber(v: SignalValue): number {

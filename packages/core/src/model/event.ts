@@ -82,3 +82,4 @@ export const conditionSchema = z.union([
   }),
 ]);
 export type Condition = z.infer<typeof conditionSchema>;
+export type Fact = Extract<Condition, { fact: string }>['fact'];

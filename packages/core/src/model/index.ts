@@ -33,6 +33,7 @@ export {
   type Condition,
   EVENT_NAMES,
   type EventName,
+  type Fact,
   type On,
   type SignalCondition,
 } from './event.ts';

@@ -2,8 +2,23 @@
 import { MAX_SPEED, newPlay } from '../anim/index.ts';
 import { clamp, tickTime } from '../base/index.ts';
 import { CHANNELS, fitsSignal } from '../model/index.ts';
-import type { LaneProgram, Program } from './compile.ts';
-import { copyState, type LaneState, newLaneState, newState, type RunState } from './state.ts';
+import type { LaneProgram, Program, StateProgram } from './compile.ts';
+import {
+  DUE_ACTION,
+  DUE_TIMER,
+  DUES,
+  EASE_ROW,
+  FRAME_HEIGHT,
+  FRAME_WIDTH,
+  newState,
+  PLAY_ROW,
+  POINTER_OVER,
+  POINTER_PRESSED,
+  PUTS,
+  type RunState,
+  SEED,
+  TICK,
+} from './state.ts';
 
 /**
  * `fresh` are the lanes of the new program that have no state to go on from and enter their initial one, `timers` the
@@ -14,137 +29,206 @@ export function carryState(
   s: RunState,
   next: Program,
 ): { state: RunState; fresh: number[]; timers: number[] } {
-  const state = newState(next, s.seed);
-  state.tick = s.tick;
-  state.nextRec = s.nextRec;
-  state.nextSeq = s.nextSeq;
-  state.view = { ...s.view };
-  next.streams.forEach((consumer, i) => {
-    const j = old.streams.indexOf(consumer);
-    if (j >= 0) state.random.set(s.random.subarray(j * 4, j * 4 + 4), i * 4);
-  });
-  const objectFrom = next.objects.map((o) => old.objectIndex.get(o.id) ?? -1);
-  objectFrom.forEach((from, to) => {
-    if (from < 0) return;
-    state.putSet.set(s.putSet.subarray(from * CHANNELS, (from + 1) * CHANNELS), to * CHANNELS);
-    state.putV.set(s.putV.subarray(from * CHANNELS, (from + 1) * CHANNELS), to * CHANNELS);
-  });
-  const objectTo = (i: number) => (i < 0 ? -1 : (next.objectIndex.get(old.objects[i]?.id ?? '') ?? -1));
-  state.pointer = { ...s.pointer, over: objectTo(s.pointer.over), pressed: objectTo(s.pointer.pressed) };
-  const signalFrom = next.signals.map((def) => {
-    const i = old.signalIndex.get(def.id) ?? -1;
-    return i >= 0 && old.signals[i]?.type === def.type ? i : -1;
-  });
-  next.signals.forEach((def, i) => {
-    const from = signalFrom[i] as number;
-    if (from < 0) return;
-    const value = s.signals[from];
-    if (fitsSignal(def, value)) state.signals[i] = value;
-    state.signalRec[i] = s.signalRec[from] as number;
-    state.pulseSerial[i] = s.pulseSerial[from] as number;
-  });
-  const timers: number[] = [];
-  next.reactions.forEach((r, i) => {
-    const from = old.reactions.findIndex((x) => x.reaction.id === r.reaction.id);
-    if (r.reaction.on.event === 'timer' && old.reactions[from]?.reaction.on.event !== 'timer') timers.push(i);
-    if (from < 0) return;
-    state.cooldownUntil[i] = s.cooldownUntil[from] as number;
-    state.spent[i] = s.spent[from] as number;
-  });
-  carryDues(old, s, next, state);
-  const fresh: number[] = [];
-  next.lanes.forEach((lane, i) => {
-    const from = old.laneIndex.get(lane.lane.id);
-    const before = from === undefined ? undefined : s.lanes[from];
-    const active = before && old.lanes[from as number]?.states[before.active];
-    const target = active ? lane.stateIndex.get(active.state.id) : undefined;
-    if (!before || target === undefined) fresh.push(i);
-    else
-      state.lanes[i] = carryLane(
-        old,
-        old.lanes[from as number] as LaneProgram,
-        before,
-        next,
-        lane,
-        target,
-        tickTime(s.tick),
-        (id) => Number(state.signals[next.signalIndex.get(id) ?? -1] ?? 1),
-      );
-    const l = state.lanes[i] as LaneState;
-    signalFrom.forEach((j, k) => {
-      if (before && j >= 0) l.pulseUsed[k] = before.pulseUsed[j] as number;
-    });
-  });
-  return { state, fresh, timers };
+  return new Carrying(old, s, next).result();
 }
 
-function carryDues(old: Program, s: RunState, next: Program, state: RunState): void {
-  for (const d of s.dues) {
-    const index =
-      d.what === 'action'
-        ? (next.listIndex.get(old.lists[d.index]?.key ?? '') ?? -1)
-        : next.reactions.findIndex((r) => r.reaction.id === old.reactions[d.index]?.reaction.id);
-    if (index < 0) continue;
-    if (d.what === 'action' && !next.lists[index]?.actions[d.action]) continue;
-    if (d.what === 'timer' && next.reactions[index]?.reaction.on.event !== 'timer') continue;
-    state.dues.push({ ...d, index });
+class Carrying {
+  private readonly old: Program;
+  private readonly s: RunState;
+  private readonly next: Program;
+  private readonly state: RunState;
+  private readonly now: number;
+
+  constructor(old: Program, s: RunState, next: Program) {
+    this.old = old;
+    this.s = s;
+    this.next = next;
+    this.state = newState(next, s.one[SEED] as number);
+    this.now = tickTime(s.one[TICK] as number);
   }
-}
 
-function carryLane(
-  old: Program,
-  from: LaneProgram,
-  l: LaneState,
-  next: Program,
-  to: LaneProgram,
-  target: number,
-  now: number,
-  numberOf: (signal: string) => number,
-): LaneState {
-  const out = copyState(l);
-  const blank = newLaneState(to, next.signals.length);
-  out.active = target;
-  out.lastDrawn = blank.lastDrawn;
-  out.pulseUsed = blank.pulseUsed;
-  // Slots are found again by object and channel.
-  const slotFrom = Array.from(to.slots, (value) => {
-    const object = next.objects[Math.floor(value / CHANNELS)]?.id ?? '';
-    const i = old.objectIndex.get(object);
-    return i === undefined ? -1 : from.slots.indexOf(i * CHANNELS + (value % CHANNELS));
-  });
-  for (const key of ['heldV', 'heldW', 'fromV', 'fromW', 'overV', 'overSet'] as const) {
-    out[key] = blank[key] as never;
-    slotFrom.forEach((j, i) => {
-      if (j >= 0) out[key][i] = l[key][j] as number;
+  result(): { state: RunState; fresh: number[]; timers: number[] } {
+    this.single();
+    this.random();
+    this.puts();
+    this.signals();
+    const timers = this.reactions();
+    this.dues();
+    return { state: this.state, fresh: this.lanes(), timers };
+  }
+
+  private single(): void {
+    const { s, state, old, next } = this;
+    const { one } = state;
+    one.set(s.one);
+    one[PUTS] = 0;
+    one[DUES] = 0;
+    // The frame follows its piece where it was shown as it is.
+    if (s.one[FRAME_WIDTH] === old.piece.frame.width && s.one[FRAME_HEIGHT] === old.piece.frame.height) {
+      one[FRAME_WIDTH] = next.piece.frame.width;
+      one[FRAME_HEIGHT] = next.piece.frame.height;
+    }
+    for (const at of [POINTER_OVER, POINTER_PRESSED]) {
+      const id = old.objects[s.one[at] as number]?.id;
+      one[at] = id === undefined ? -1 : (next.objectIndex.get(id) ?? -1);
+    }
+  }
+
+  private random(): void {
+    const { s, state, old, next } = this;
+    next.streams.forEach((consumer, i) => {
+      const j = old.streamIndex.get(consumer);
+      if (j !== undefined) state.random.set(s.random.subarray(j * 4, j * 4 + 4), i * 4);
     });
   }
-  const clipOf = (p: Program, lane: LaneProgram, state: number) =>
-    p.clips[lane.states[state]?.clip ?? -1]?.clip;
-  const oldClip = clipOf(old, from, l.active);
-  const newClip = clipOf(next, to, target);
-  const sameClip = oldClip?.id === newClip?.id;
-  if (newClip && (!sameClip || speedText(from, l.active) !== speedText(to, target))) {
-    // Another clip or speed for the state that is active: it begins anew.
-    const play = to.states[target]?.state.play;
-    const asked = typeof play === 'object' ? play.speed : 1;
-    const speed = clamp(typeof asked === 'number' ? asked : numberOf(asked.signal), -MAX_SPEED, MAX_SPEED);
-    const p0 = speed < 0 ? newClip.duration : 0;
-    out.play = newPlay(p0, now, speed);
-  } else if (newClip && newClip.loop === 'once' && out.play.p0 > newClip.duration)
-    out.play.p0 = newClip.duration;
-  if (newClip && newClip.loop !== oldClip?.loop) out.play.ended = false;
-  const hereClip = old.clips[l.hereClip]?.clip.id;
-  out.hereClip = hereClip === undefined ? -1 : (next.clipIndex.get(hereClip) ?? -1);
-  const fading = from.states[l.fadeState]?.state.id;
-  out.fadeState = fading === undefined ? -1 : (to.stateIndex.get(fading) ?? -1);
-  if (out.fadeState >= 0 && clipOf(old, from, l.fadeState)?.id !== clipOf(next, to, out.fadeState)?.id) {
-    out.fadeState = -1;
-    out.fadeLength = 0;
+
+  private puts(): void {
+    const { s, state, old, next } = this;
+    for (let k = 0; k < (s.one[PUTS] as number); k++) {
+      const from = s.putList[k] as number;
+      const id = old.objects[Math.floor(from / CHANNELS)]?.id ?? '';
+      const object = next.objectIndex.get(id);
+      if (object !== undefined) state.setPut(object * CHANNELS + (from % CHANNELS), s.putV[from] as number);
+    }
   }
-  return out;
+
+  private signals(): void {
+    const { s, state, old, next } = this;
+    next.signals.forEach((def, i) => {
+      const from = this.signalFrom(i);
+      const before = old.signals[from];
+      if (!before) return;
+      const value = s.signalValue(before, from);
+      if (fitsSignal(def, value)) state.writeSignal(i, value);
+      state.signalRec[i] = s.signalRec[from] as number;
+      state.pulseSerial[i] = s.pulseSerial[from] as number;
+    });
+  }
+
+  /** The old number of a signal that is of the same type still; −1 for none. */
+  private signalFrom(i: number): number {
+    const def = this.next.signals[i];
+    const from = this.old.signalIndex.get(def?.id ?? '') ?? -1;
+    return this.old.signals[from]?.type === def?.type ? from : -1;
+  }
+
+  private reactions(): number[] {
+    const { s, state, old, next } = this;
+    const timers: number[] = [];
+    next.reactions.forEach((r, i) => {
+      const from = old.reactionIndex.get(r.reaction.id) ?? -1;
+      if (r.reaction.on.event === 'timer' && old.reactions[from]?.reaction.on.event !== 'timer')
+        timers.push(i);
+      if (from < 0) return;
+      state.cooldownUntil[i] = s.cooldownUntil[from] as number;
+      state.spent[i] = s.spent[from] as number;
+    });
+    return timers;
+  }
+
+  private dues(): void {
+    const { s, state, old, next } = this;
+    for (let k = 0; k < s.dueCount; k++) {
+      const d = s.dueAt(k);
+      const index =
+        d.what === DUE_ACTION
+          ? next.listIndex.get(old.lists[d.index]?.key ?? '')
+          : next.reactionIndex.get(old.reactions[d.index]?.reaction.id ?? '');
+      if (index === undefined) continue;
+      if (d.what === DUE_ACTION && !next.lists[index]?.acts[d.action]) continue;
+      if (d.what === DUE_TIMER && next.reactions[index]?.reaction.on.event !== 'timer') continue;
+      state.addDue({ ...d, index });
+    }
+  }
+
+  private lanes(): number[] {
+    const { s, old, next } = this;
+    const fresh: number[] = [];
+    next.lanes.forEach((lane, i) => {
+      const from = old.laneIndex.get(lane.lane.id);
+      const before = from === undefined ? undefined : old.lanes[from];
+      if (from === undefined || !before) {
+        fresh.push(i);
+        return;
+      }
+      const active = before.states[s.active[from] as number];
+      const target = active ? lane.stateIndex.get(active.state.id) : undefined;
+      if (target === undefined) fresh.push(i);
+      else this.lane(from, i, before, lane, target);
+      this.pulsesUsed(before, lane);
+    });
+    return fresh;
+  }
+
+  private pulsesUsed(from: LaneProgram, to: LaneProgram): void {
+    to.pulses.forEach((signal, k) => {
+      const j = from.pulses.indexOf(this.signalFrom(signal));
+      if (j >= 0) this.state.pulseUsed[to.firstPulse + k] = this.s.pulseUsed[from.firstPulse + j] as number;
+    });
+  }
+
+  /** Lane `i` goes on from what lane `j` of the old program was doing. */
+  private lane(j: number, i: number, from: LaneProgram, to: LaneProgram, target: number): void {
+    const { s, state, old, next } = this;
+    for (const row of LANE_ROWS) state[row][i] = s[row][j] as number;
+    state.plays.set(s.plays.subarray(j * 2 * PLAY_ROW, (j + 1) * 2 * PLAY_ROW), i * 2 * PLAY_ROW);
+    state.fadeEase.set(s.fadeEase.subarray(j * EASE_ROW, (j + 1) * EASE_ROW), i * EASE_ROW);
+    state.active[i] = target;
+    this.slots(from, to);
+    const was = from.states[s.active[j] as number];
+    const is = to.states[target] as StateProgram;
+    const oldClip = old.clips[was?.clip ?? -1]?.clip;
+    const newClip = next.clips[is.clip]?.clip;
+    const play = newPlay(0, 0, 0);
+    state.readPlay(i * 2, play);
+    if (newClip && (oldClip?.id !== newClip.id || speedText(was) !== speedText(is))) {
+      // Another clip or speed for the state that is active: it begins anew.
+      const def = next.signals[is.speedSignal];
+      const asked = def ? Number(state.signalValue(def, is.speedSignal)) : is.speed;
+      const speed = clamp(asked, -MAX_SPEED, MAX_SPEED);
+      Object.assign(play, newPlay(speed < 0 ? newClip.duration : 0, this.now, speed));
+    } else if (newClip && newClip.loop === 'once' && play.p0 > newClip.duration) play.p0 = newClip.duration;
+    if (newClip && newClip.loop !== oldClip?.loop) play.ended = false;
+    state.writePlay(i * 2, play);
+    const hereClip = old.clips[s.hereClip[j] as number]?.clip.id;
+    state.hereClip[i] = hereClip === undefined ? -1 : (next.clipIndex.get(hereClip) ?? -1);
+    const fading = from.states[s.fadeState[j] as number];
+    const goesOn = fading ? (to.stateIndex.get(fading.state.id) ?? -1) : -1;
+    state.fadeState[i] = goesOn;
+    if (goesOn < 0) return;
+    if (old.clips[fading?.clip ?? -1]?.clip.id === next.clips[to.states[goesOn]?.clip ?? -1]?.clip.id) return;
+    state.fadeState[i] = -1;
+    state.fadeLength[i] = 0;
+  }
+
+  /** Slots are found again by object and channel. */
+  private slots(from: LaneProgram, to: LaneProgram): void {
+    const { s, state, old, next } = this;
+    to.slots.forEach((value, k) => {
+      const object = old.objectIndex.get(next.objects[Math.floor(value / CHANNELS)]?.id ?? '');
+      const j = object === undefined ? -1 : from.slots.indexOf(object * CHANNELS + (value % CHANNELS));
+      if (j < 0) return;
+      for (const row of SLOT_ROWS) state[row][to.firstSlot + k] = s[row][from.firstSlot + j] as number;
+    });
+  }
 }
 
-function speedText(lane: LaneProgram, state: number): string {
-  const play = lane.states[state]?.state.play;
+const LANE_ROWS = [
+  'entry',
+  'entered',
+  'entryRec',
+  'entryDepth',
+  'entryPhase',
+  'finished',
+  'here',
+  'turnT',
+  'fadeStart',
+  'fadeLength',
+  'mustFinish',
+] as const;
+const SLOT_ROWS = ['heldV', 'heldW', 'fromV', 'fromW', 'overV', 'overSet'] as const;
+
+function speedText(s: StateProgram | undefined): string {
+  const play = s?.state.play;
   return typeof play === 'object' ? JSON.stringify(play.speed) : '';
 }

@@ -1,87 +1,87 @@
 /** Which transition a lane takes, and when waiting alone could let it go. */
-import { percentDate } from '../anim/index.ts';
+import { newPlay, percentDate } from '../anim/index.ts';
 import { SAME_DATE, snapDate } from '../base/index.ts';
-import { allHold, drawWeighted } from '../logic/index.ts';
-import type { Condition, SignalValue } from '../model/index.ts';
-import {
-  type ClipProgram,
-  type LaneProgram,
-  PLAY,
-  type StateProgram,
-  type TransitionProgram,
-} from './compile.ts';
-import { placeOf } from './lane-values.ts';
-import { onMatches } from './on-matches.ts';
-import type { QueuedEvent, Run } from './run.ts';
-import { type LaneState, laneAt } from './state.ts';
+import { drawWeighted, type Facts, type Test } from '../logic/index.ts';
+import type { SignalValue } from '../model/index.ts';
+import { type ClipProgram, PLAY, type StateProgram, type TransitionProgram } from './compile.ts';
+import type { Context, QueuedEvent } from './context.ts';
+import { playPlace } from './layers.ts';
+import { onMatches } from './listening.ts';
+import { pointerMatches } from './reach.ts';
+import { MOMENT, PHASE } from './state.ts';
 
-export class Choosing {
-  private readonly run: Run;
+export class Choosing implements Facts {
+  private readonly run: Context;
+  private readonly play = newPlay(0, 0, 0);
   /** The lane whose conditions are being asked: a pulse that it has used is down for it. */
   private asking = -1;
 
-  constructor(run: Run) {
+  constructor(run: Context) {
     this.run = run;
   }
 
-  allHold(list: readonly Condition[], lane: number): boolean {
+  /** Whether what lane `lane` asks for holds; −1 for a reaction. */
+  holds(test: Test, lane: number): boolean {
     this.asking = lane;
-    return allHold(list, this);
+    return test(this);
   }
 
   // Facts, as conditions ask for them.
-  signal(id: string): SignalValue {
+  signal(i: number): SignalValue {
     const { program, state } = this.run;
-    const i = program.signalIndex.get(id);
-    if (i === undefined) return false;
-    if (program.signals[i]?.type !== 'pulse') return state.signals[i] as SignalValue;
-    const used = this.asking < 0 ? -1 : (state.lanes[this.asking]?.pulseUsed[i] ?? -1);
-    return state.pulseUp[i] === 1 && used !== state.pulseSerial[i];
+    if (program.signals[i]?.type !== 'pulse') return this.run.signalValue(i);
+    if (state.pulseUp[i] !== 1) return false;
+    const lane = program.lanes[this.asking];
+    const at = lane ? lane.pulses.indexOf(i) : -1;
+    return !lane || at < 0 || state.pulseUsed[lane.firstPulse + at] !== state.pulseSerial[i];
   }
 
-  stateActive(lane: string, state: string): boolean {
-    const i = this.run.program.laneIndex.get(lane);
-    if (i === undefined) return false;
-    const [program, l] = laneAt(this.run, i);
-    return program.states[l.active]?.state.id === state;
+  stateActive(lane: number, state: number): boolean {
+    return this.run.state.active[lane] === state;
   }
 
-  clipPast(clip: string, object: string | undefined, seconds: number): boolean {
-    const { program, state, t } = this.run;
-    return program.lanes.some((lane, i) => {
-      const l = state.lanes[i] as LaneState;
-      const s = lane.states[l.active];
-      if (s?.kind !== PLAY) return false;
-      const c = program.clips[s.clip] as ClipProgram;
-      if (c.clip.id !== clip || (object !== undefined && program.objects[lane.object]?.id !== object))
-        return false;
-      return placeOf(l.play, t, c) >= seconds - SAME_DATE;
-    });
+  clipPast(clip: number, object: number, seconds: number): boolean {
+    const { program, state, clock } = this.run;
+    for (let i = 0; i < program.lanes.length; i++) {
+      const s = this.run.activeState(i);
+      if (s?.kind !== PLAY || s.clip !== clip) continue;
+      if (object >= 0 && this.run.lane(i).object !== object) continue;
+      const c = program.clips[clip] as ClipProgram;
+      if (playPlace(state, i * 2, c, clock) >= seconds - SAME_DATE) return true;
+    }
+    return false;
   }
 
   /** The transition that lane i takes on this event (null: an eventless one), or null. */
   choose(i: number, e: QueuedEvent | null, stop: number): TransitionProgram | null {
-    const [lane, l] = laneAt(this.run, i);
-    const s = lane.states[l.active];
-    if (!s || l.finished || s.ways.length === 0 || !this.mayLeave(l, e !== null)) return null;
+    const s = this.run.activeState(i);
+    if (!s || s.ways.length === 0 || this.run.state.finished[i] === 1 || !this.mayLeave(i, e !== null))
+      return null;
     for (const way of s.ways) {
-      if (!this.ready(i, lane, l, s, way, e, stop)) continue;
+      if (!this.ready(i, s, way, e, stop)) continue;
       if (way.transition.odds === null) return way;
-      return this.draw(i, lane, l, s, way, e, stop);
+      return this.draw(i, s, way, e, stop);
     }
     return null;
   }
 
-  private mayLeave(l: LaneState, byEvent: boolean): boolean {
-    if (!l.mustFinish || l.fadeLength <= 0) return true;
-    const end = l.fadeStart + l.fadeLength;
-    return (byEvent ? this.run.t : l.momentT) >= end - SAME_DATE;
+  /** Date up to which the moments of lane i's present entry were served; −∞ when none were since it. */
+  private servedUpTo(i: number): number {
+    const { one, entryPhase } = this.run.state;
+    return (one[PHASE] as number) > (entryPhase[i] as number)
+      ? (one[MOMENT] as number)
+      : Number.NEGATIVE_INFINITY;
+  }
+
+  private mayLeave(i: number, byEvent: boolean): boolean {
+    const s = this.run.state;
+    if (s.mustFinish[i] === 0 || (s.fadeLength[i] as number) <= 0) return true;
+    const end = (s.fadeStart[i] as number) + (s.fadeLength[i] as number);
+    return (byEvent ? this.run.t : this.servedUpTo(i)) >= end - SAME_DATE;
   }
 
   private ready(
     i: number,
-    lane: LaneProgram,
-    l: LaneState,
     s: StateProgram,
     way: TransitionProgram,
     e: QueuedEvent | null,
@@ -90,100 +90,110 @@ export class Choosing {
     const t = way.transition;
     if (!t.enabled || !t.set || t.odds === 0) return false;
     if (e === null ? t.on !== null : t.on === null) return false;
-    if (way.source === 0 && way.target === l.active && !t.reenter) {
+    if (way.source === 0 && way.target === this.run.state.active[i] && !t.reenter) {
       if (t.odds === null || t.on === null || !t.mayRepeat) return false;
     }
-    if (e && t.on && !onMatches(t.on, e, { run: this.run, object: lane.object, reaction: -1, lane: i, stop }))
-      return false;
-    return this.notBeforeReached(l, s, way, e !== null) && this.allHold(t.when, i);
+    if (e && !this.means(i, way, e, stop)) return false;
+    return this.notBeforeReached(i, s, way, e !== null) && this.holds(way.when, i);
+  }
+
+  /** Whether lane i's transition listens to this event. */
+  private means(i: number, way: TransitionProgram, e: QueuedEvent, stop: number): boolean {
+    const { on } = way.transition;
+    if (on === null) return false;
+    const lane = this.run.lane(i);
+    if (on.event.startsWith('pointer.'))
+      return pointerMatches(this.run.program, on, lane.object, e.rec.event, e.object, stop);
+    // A state is done: of this lane without a name, its present entry.
+    const own = on.event === 'state.done' && on.state === undefined && e.rec.lane === lane.lane.id;
+    if (own && this.run.state.entry[i] !== e.entry) return false;
+    return onMatches(on, e.rec, { lane: lane.lane.id });
   }
 
   private draw(
     i: number,
-    lane: LaneProgram,
-    l: LaneState,
     s: StateProgram,
     first: TransitionProgram,
     e: QueuedEvent | null,
     stop: number,
   ): TransitionProgram {
+    const { state } = this.run;
+    const lane = this.run.lane(i);
     let ready = s.ways.filter(
       (w) =>
         w.source === first.source &&
         w.onKey === first.onKey &&
         w.transition.odds !== null &&
-        this.ready(i, lane, l, s, w, e, stop),
+        this.ready(i, s, w, e, stop),
     );
-    const number = (w: TransitionProgram) => lane.lane.transitions.indexOf(w.transition);
-    const others = ready.filter((w) => w.transition.mayRepeat || number(w) !== l.lastDrawn[first.source]);
+    const at = lane.firstSource + first.source;
+    const others = ready.filter((w) => w.transition.mayRepeat || w.number !== state.lastDrawn[at]);
     if (others.length > 0) ready = others;
-    const at = drawWeighted(
+    const drawn = drawWeighted(
       ready.map((w) => w.transition.odds as number),
-      this.run.state.random,
+      state.random,
       lane.stream * 4,
     );
-    const way = ready[Math.max(0, at)] as TransitionProgram;
-    l.lastDrawn[first.source] = number(way);
+    const way = ready[Math.max(0, drawn)] as TransitionProgram;
+    state.lastDrawn[at] = way.number;
     return way;
   }
 
   /** An event finds a moment reached at once; an eventless transition only after the ends and cues of that date. */
-  private notBeforeReached(l: LaneState, s: StateProgram, way: TransitionProgram, byEvent: boolean): boolean {
+  private notBeforeReached(i: number, s: StateProgram, way: TransitionProgram, byEvent: boolean): boolean {
     const nb = way.transition.notBefore;
     if (nb === null) return true;
-    const asked = byEvent ? this.run.t : l.momentT;
+    const { state, t, program } = this.run;
     if (nb === 'loopEnd') {
       if (s.kind !== PLAY) return true;
-      const c = this.run.program.clips[s.clip] as ClipProgram;
-      if (c.clip.loop === 'once' || c.data.duration === 0) return l.play.ended;
-      return Math.abs(l.turnT - this.run.t) < SAME_DATE && (byEvent || l.momentT >= this.run.t - SAME_DATE);
+      const c = program.clips[s.clip] as ClipProgram;
+      if (c.clip.loop === 'once' || c.data.duration === 0) return state.hasEnded(i * 2);
+      return (
+        Math.abs((state.turnT[i] as number) - t) < SAME_DATE &&
+        (byEvent || this.servedUpTo(i) >= t - SAME_DATE)
+      );
     }
-    return this.momentDate(l, s, way) <= asked + SAME_DATE;
+    return this.momentDate(i, s, way) <= (byEvent ? t : this.servedUpTo(i)) + SAME_DATE;
   }
 
   /** The date at which a `notBefore` of seconds or per cent is reached; infinite when it never is. */
-  private momentDate(l: LaneState, s: StateProgram, way: TransitionProgram): number {
+  private momentDate(i: number, s: StateProgram, way: TransitionProgram): number {
     const nb = way.transition.notBefore;
     if (nb === null || nb === 'loopEnd') return Number.NEGATIVE_INFINITY;
-    if ('seconds' in nb) return snapDate(l.entered + nb.seconds);
-    if (s.kind !== PLAY) return l.entered;
+    const entered = this.run.state.entered[i] as number;
+    if ('seconds' in nb) return snapDate(entered + nb.seconds);
+    if (s.kind !== PLAY) return entered;
     const c = this.run.program.clips[s.clip] as ClipProgram;
-    if (c.data.duration === 0) return l.entered;
-    return Math.max(l.entered, percentDate(l.play, nb.percent, c.data.duration, c.clip.loop));
+    if (c.data.duration === 0) return entered;
+    this.run.state.readPlay(i * 2, this.play);
+    return Math.max(entered, percentDate(this.play, nb.percent, c.data.duration, c.clip.loop));
   }
 
-  /** The next moment at which waiting alone could let lane i go. */
+  /** The next moment at which waiting alone could let lane i go; infinite when there is none. */
   nextMoment(i: number): number {
-    const [lane, l] = laneAt(this.run, i);
-    const s = lane.states[l.active];
+    const { state } = this.run;
+    const s = this.run.activeState(i);
     let best = Number.POSITIVE_INFINITY;
-    if (!s || l.finished) return best;
-    const consider = (t: number) => {
-      if (t > l.momentT + SAME_DATE && t < best) best = t;
-    };
-    for (const way of s.ways) if (way.transition.notBefore !== null) consider(this.momentDate(l, s, way));
-    if (l.mustFinish && l.fadeLength > 0) consider(snapDate(l.fadeStart + l.fadeLength));
+    if (!s || state.finished[i] === 1) return best;
+    const served = this.servedUpTo(i) + SAME_DATE;
+    for (const way of s.ways) {
+      if (way.transition.notBefore === null) continue;
+      const t = this.momentDate(i, s, way);
+      if (t > served && t < best) best = t;
+    }
+    if (state.mustFinish[i] === 1 && (state.fadeLength[i] as number) > 0) {
+      const t = snapDate((state.fadeStart[i] as number) + (state.fadeLength[i] as number));
+      if (t > served && t < best) best = t;
+    }
     return best;
   }
 
   /** The record that made the last missing part of an eventless transition true. */
   eventlessCause(i: number, way: TransitionProgram): number | null {
-    const { program, state } = this.run;
-    const [, l] = laneAt(this.run, i);
-    let rec = l.entryRec;
-    const ofSignal = (id: string) => {
-      const at = program.signalIndex.get(id);
-      if (at !== undefined) rec = Math.max(rec, state.signalRec[at] as number);
-    };
-    for (const c of way.transition.when) {
-      if ('signal' in c) {
-        ofSignal(c.signal);
-        for (const v of Object.values(c)) if (typeof v === 'object') ofSignal(v.signal);
-      } else if (c.fact === 'state') {
-        const other = program.laneIndex.get(c.lane);
-        if (other !== undefined) rec = Math.max(rec, (state.lanes[other] as LaneState).entryRec);
-      }
-    }
+    const { state } = this.run;
+    let rec = state.entryRec[i] as number;
+    for (const signal of way.reads.signals) rec = Math.max(rec, state.signalRec[signal] as number);
+    for (const lane of way.reads.lanes) rec = Math.max(rec, state.entryRec[lane] as number);
     return rec < 0 ? null : rec;
   }
 }

@@ -17,6 +17,13 @@ export const inputSchema = z.union([
     ...at,
     pointer: z.strictObject({ x: z.number(), y: z.number(), down: z.boolean() }).nullable(),
   }),
+  /** The angle from which people look, degrees. */
+  z.strictObject({ ...at, view: z.strictObject({ azimuth: z.number(), elevation: z.number() }) }),
+  /** What people see of the piece where it is shown, px. */
+  z.strictObject({
+    ...at,
+    frame: z.strictObject({ width: z.number().positive(), height: z.number().positive() }),
+  }),
   z.strictObject({ ...at, key: name, down: z.boolean() }),
   z.strictObject({ ...at, set: z.record(z.string(), value) }),
   z.strictObject({ ...at, pulse: name }),

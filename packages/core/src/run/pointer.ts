@@ -1,15 +1,35 @@
 /** Inputs as they act, and the pointer: what it is over, presses and clicks. */
-import { hitTop, visiblePoint } from '../world/index.ts';
+import { propertyInfo } from '../model/index.ts';
+import { visiblePoint } from '../world/index.ts';
+import type { Acting } from './acting.ts';
+import type { Context } from './context.ts';
 import { findObject, type Input } from './input.ts';
-import type { Run } from './run.ts';
+import type { Scene } from './scene.ts';
+import {
+  AZIMUTH,
+  ELEVATION,
+  FRAME_HEIGHT,
+  FRAME_WIDTH,
+  POINTER_DOWN,
+  POINTER_OVER,
+  POINTER_PRESENT,
+  POINTER_PRESSED,
+  POINTER_X,
+  POINTER_Y,
+} from './state.ts';
 import { type Cause, NO_CAUSE, type TraceFields } from './trace.ts';
 
 type PointerEvent = 'pointer.press' | 'pointer.release' | 'pointer.click' | 'pointer.enter' | 'pointer.leave';
 
-export class PointerTracker {
-  private readonly run: Run;
-  constructor(run: Run) {
+export class Pointer {
+  private readonly run: Context;
+  private readonly acting: Acting;
+  private readonly scene: Scene;
+
+  constructor(run: Context, acting: Acting, scene: Scene) {
     this.run = run;
+    this.acting = acting;
+    this.scene = scene;
   }
 
   input(input: Input): void {
@@ -19,38 +39,60 @@ export class PointerTracker {
     if ('release' in input) return this.byName('release', input.release);
     if ('enter' in input) return this.byName('enter', input.enter);
     if ('leave' in input) return this.byName('leave', input.leave);
-    const { actions } = this.run;
+    if ('view' in input) return this.look(input.view);
+    if ('frame' in input) return this.fit(input.frame);
+    const { acting } = this;
+    const { piece } = this.run.program;
     if ('key' in input) {
       const key = input.key.length === 1 ? input.key.toLowerCase() : input.key;
       const cause = this.record({ input: 'key', key });
       const event = input.down ? 'key.down' : 'key.up';
-      this.run.queueEvent(this.run.raise({ kind: 'event', event, key }, cause), cause, -1);
+      this.run.queueEvent(this.run.raise({ kind: 'event', event, key }, cause), cause);
     } else if ('set' in input) {
       for (const [name, value] of Object.entries(input.set)) {
-        const signal = this.idOf('signals', name);
-        actions.setSignal(signal, value, this.record({ input: 'set', signal, to: value }));
+        const signal = idOf(piece.signals, name);
+        acting.setSignal(this.signal(signal), value, this.record({ input: 'set', signal, to: value }));
       }
     } else if ('pulse' in input) {
-      const signal = this.idOf('signals', input.pulse);
-      actions.pulse(signal, this.record({ input: 'pulse', signal }));
+      const signal = idOf(piece.signals, input.pulse);
+      const cause = this.record({ input: 'pulse', signal });
+      if (this.signal(signal) >= 0) acting.pulse(this.signal(signal), cause);
     } else if ('send' in input) {
-      const message = this.idOf('messages', input.send);
-      actions.send(message, this.record({ input: 'send', message }));
+      const message = idOf(piece.messages, input.send);
+      acting.send(message, this.record({ input: 'send', message }));
     } else {
       const { object, property, value } = input.put;
-      const id = findObject(this.run.program.piece, object)?.id ?? object;
-      actions.put(id, property, value, this.record({ input: 'put', object: id, property, to: value }));
+      const id = findObject(piece, object)?.id ?? object;
+      const cause = this.record({ input: 'put', object: id, property, to: value });
+      const info = propertyInfo(property);
+      if (info) acting.put(this.run.program.objectIndex.get(id) ?? -1, info, value, cause);
     }
+  }
+
+  private signal(id: string): number {
+    return this.run.program.signalIndex.get(id) ?? -1;
+  }
+
+  /** The angle from which people look, which decides what a point hits. */
+  private look(view: { azimuth: number; elevation: number }): void {
+    const { one } = this.run.state;
+    this.record({ input: 'view', ...view });
+    one[AZIMUTH] = view.azimuth;
+    one[ELEVATION] = view.elevation;
+    this.scene.changed();
+  }
+
+  /** What people see of the piece where it is shown, px: objects on top stand at its edges. */
+  private fit(frame: { width: number; height: number }): void {
+    const { one } = this.run.state;
+    this.record({ input: 'frame', ...frame });
+    one[FRAME_WIDTH] = frame.width;
+    one[FRAME_HEIGHT] = frame.height;
+    this.scene.changed();
   }
 
   private record(fields: Omit<TraceFields, 'kind'>): Cause {
     return { rec: this.run.raise({ kind: 'input', ...fields }, NO_CAUSE).id, depth: 0 };
-  }
-
-  private idOf(table: 'signals' | 'messages', name: string): string {
-    const records = this.run.program.piece[table];
-    if (Object.hasOwn(records, name)) return name;
-    return Object.values(records).find((r) => r.name === name)?.id ?? name;
   }
 
   private event(event: PointerEvent, object: number, cause: Cause): void {
@@ -60,13 +102,14 @@ export class PointerTracker {
   }
 
   private byName(what: 'click' | 'press' | 'release' | 'enter' | 'leave', name: string): void {
-    const run = this.run;
+    const { run } = this;
+    const { one } = run.state;
     const id = findObject(run.program.piece, name)?.id;
     const object = id === undefined ? -1 : (run.program.objectIndex.get(id) as number);
     const named = id === undefined ? {} : { object: id };
     if (what === 'leave') {
       const cause = this.record({ input: what, ...named });
-      run.state.pointer.present = false;
+      one[POINTER_PRESENT] = 0;
       this.hover(cause);
       return;
     }
@@ -76,15 +119,14 @@ export class PointerTracker {
       return;
     }
     const cause = this.record({ input: what, ...named });
-    const hit = hitTop(run.scene.faces(), point[0], point[1]);
-    const pointer = run.state.pointer;
     if (what === 'enter') {
-      pointer.present = true;
-      pointer.x = point[0];
-      pointer.y = point[1];
+      one[POINTER_PRESENT] = 1;
+      one[POINTER_X] = point[0];
+      one[POINTER_Y] = point[1];
       this.hover(cause);
       return;
     }
+    const hit = this.scene.hit(point[0], point[1]);
     if (what !== 'release') this.press(hit, cause);
     if (what !== 'press') this.release(hit, cause);
   }
@@ -92,27 +134,28 @@ export class PointerTracker {
   /** A visible point of an object: of its own faces, else of what lies below it; null when none can be seen. */
   private aim(object: number): [number, number] | null {
     const { parent } = this.run.program.geometry;
-    const { width, height } = this.run.program.piece.frame;
-    const faces = this.run.scene.faces();
+    const { one } = this.run.state;
+    const [halfWidth, halfHeight] = [(one[FRAME_WIDTH] as number) / 2, (one[FRAME_HEIGHT] as number) / 2];
+    const faces = this.scene.faces();
     const below = (o: number) => {
       for (let at = o; at >= 0; at = parent[at] as number) if (at === object) return true;
       return false;
     };
     return (
-      visiblePoint(faces, (o) => o === object, width / 2, height / 2) ??
-      visiblePoint(faces, below, width / 2, height / 2)
+      visiblePoint(faces, (o) => o === object, halfWidth, halfHeight) ??
+      visiblePoint(faces, below, halfWidth, halfHeight)
     );
   }
 
   private press(hit: number, cause: Cause): void {
-    this.run.state.pointer.pressed = hit;
+    this.run.state.one[POINTER_PRESSED] = hit;
     this.event('pointer.press', hit, cause);
   }
 
   private release(hit: number, cause: Cause): void {
-    const pointer = this.run.state.pointer;
-    const pressed = pointer.pressed;
-    pointer.pressed = -1;
+    const { one } = this.run.state;
+    const pressed = one[POINTER_PRESSED] as number;
+    one[POINTER_PRESSED] = -1;
     this.event('pointer.release', hit, cause);
     this.event('pointer.click', this.commonParent(pressed, hit), cause);
   }
@@ -126,40 +169,51 @@ export class PointerTracker {
   }
 
   private move(to: { x: number; y: number; down: boolean } | null): void {
-    const pointer = this.run.state.pointer;
+    const { one } = this.run.state;
     const cause = this.record({ input: 'pointer' });
-    pointer.present = to !== null;
+    one[POINTER_PRESENT] = to === null ? 0 : 1;
     if (to) {
       const { width, height } = this.run.program.piece.frame;
-      pointer.x = to.x - width / 2;
-      pointer.y = height / 2 - to.y;
+      one[POINTER_X] = to.x - width / 2;
+      one[POINTER_Y] = height / 2 - to.y;
     }
     this.hover(cause);
     const down = to?.down ?? false;
-    if (down === pointer.down) return;
-    pointer.down = down;
-    const hit = to ? hitTop(this.run.scene.faces(), pointer.x, pointer.y) : -1;
+    if (down === this.run.state.pointerDown) return;
+    one[POINTER_DOWN] = down ? 1 : 0;
+    const hit = to ? this.under() : -1;
     if (down) this.press(hit, cause);
     else this.release(hit, cause);
   }
 
   /** Things may have moved under a pointer that stands still. */
   notice(): void {
-    if (this.run.state.pointer.present) this.hover(NO_CAUSE);
+    if (this.run.state.one[POINTER_PRESENT] === 1) this.hover(NO_CAUSE);
+  }
+
+  private under(): number {
+    const { one } = this.run.state;
+    return this.scene.hit(one[POINTER_X] as number, one[POINTER_Y] as number);
   }
 
   private hover(cause: Cause): void {
-    const pointer = this.run.state.pointer;
+    const { one } = this.run.state;
     const { parent } = this.run.program.geometry;
-    const over = pointer.present ? hitTop(this.run.scene.faces(), pointer.x, pointer.y) : -1;
-    if (over === pointer.over) return;
-    const shared = this.commonParent(pointer.over, over);
+    const before = one[POINTER_OVER] as number;
+    const over = one[POINTER_PRESENT] === 1 ? this.under() : -1;
+    if (over === before) return;
+    const shared = this.commonParent(before, over);
     // Left from inside out, entered from outside in.
-    for (let o = pointer.over; o !== shared && o >= 0; o = parent[o] as number)
+    for (let o = before; o !== shared && o >= 0; o = parent[o] as number)
       this.event('pointer.leave', o, cause);
     const entered: number[] = [];
     for (let o = over; o !== shared && o >= 0; o = parent[o] as number) entered.unshift(o);
     for (const o of entered) this.event('pointer.enter', o, cause);
-    pointer.over = over;
+    one[POINTER_OVER] = over;
   }
+}
+
+function idOf(records: Readonly<Record<string, { id: string; name: string }>>, name: string): string {
+  if (Object.hasOwn(records, name)) return name;
+  return Object.values(records).find((r) => r.name === name)?.id ?? name;
 }

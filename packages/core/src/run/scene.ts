@@ -1,14 +1,16 @@
-/** What is on the screen at the present tick: matrices and sorted faces, worked out when somebody asks. */
+/** From poses to what is seen: matrices, and faces that are painted and hit. */
 import { invert, MAT, multiply } from '../base/index.ts';
 import {
   buildFaces,
   FaceList,
+  hitTop,
   lightDirection,
   PaintOrder,
   viewMatrix,
   worldMatrices,
 } from '../world/index.ts';
 import type { Program } from './compile.ts';
+import { AZIMUTH, ELEVATION, FRAME_HEIGHT, FRAME_WIDTH, type RunState } from './state.ts';
 
 export interface Angle {
   readonly azimuth: number;
@@ -26,8 +28,15 @@ export class FaceBuilder {
   private readonly view = new Float64Array(MAT);
   private readonly unview = new Float64Array(MAT);
 
-  /** `frame` is what people see of the piece: objects on top stand at its edges. `skip` leaves out the objects with a 1 there: by default the guides, which are seen only while making. */
-  build(
+  /** As `place`, and in painting order. */
+  build(...of: Parameters<FaceBuilder['place']>): FaceList {
+    this.place(...of);
+    this.sorter.sort(this.faces);
+    return this.faces;
+  }
+
+  /** The faces in the order of the tree. `frame` is what people see of the piece: objects on top stand at its edges. `skip` leaves out the objects with a 1 there: by default the guides, which are seen only while making. */
+  place(
     program: Program,
     values: Float64Array,
     angle: Angle,
@@ -54,17 +63,17 @@ export class FaceBuilder {
     const v = this.view;
     const at = (r: number) => (v[r] as number) * x + (v[3 + r] as number) * y + (v[6 + r] as number) * z;
     buildFaces(this.faces, program.geometry, values, this.viewWorld, [at(0), at(1), at(2)], this.seen, skip);
-    this.sorter.sort(this.faces);
     return this.faces;
   }
 }
 
+/** What can be hit at the present tick: the faces from the angle of the run, worked out when somebody asks. */
 export class Scene {
-  private readonly owner: { program: Program; state: { values: Float64Array; view: Angle } };
+  private readonly owner: { readonly program: Program; readonly state: RunState };
   private readonly builder = new FaceBuilder();
   private fresh = false;
 
-  constructor(owner: { program: Program; state: { values: Float64Array; view: Angle } }) {
+  constructor(owner: { readonly program: Program; readonly state: RunState }) {
     this.owner = owner;
   }
 
@@ -72,21 +81,20 @@ export class Scene {
     this.fresh = false;
   }
 
-  /** What people see of the piece where it is shown, when that is not just its frame: px. */
-  private frame: { readonly width: number; readonly height: number } | null = null;
-  setFrame(frame: { readonly width: number; readonly height: number } | null): void {
-    if (frame?.width === this.frame?.width && frame?.height === this.frame?.height) return;
-    this.frame = frame;
-    this.changed();
-  }
-
+  /** In tree order: who paints them sorts them. */
   faces(): FaceList {
     if (!this.fresh) {
       const { program, state } = this.owner;
-      const frame = this.frame ?? program.piece.frame;
-      this.builder.build(program, state.values, state.view, program.guides, frame);
+      const [azimuth, elevation] = [state.one[AZIMUTH] as number, state.one[ELEVATION] as number];
+      const frame = { width: state.one[FRAME_WIDTH] as number, height: state.one[FRAME_HEIGHT] as number };
+      this.builder.place(program, state.values, { azimuth, elevation }, program.guides, frame);
       this.fresh = true;
     }
     return this.builder.faces;
+  }
+
+  /** The topmost object at a point of the frame (px from its middle, y up), by number; −1 for none. */
+  hit(x: number, y: number): number {
+    return hitTop(this.faces(), x, y);
   }
 }

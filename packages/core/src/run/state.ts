@@ -1,160 +1,480 @@
-/** All that changes while a piece runs, as plain data: copied, it is a snapshot. */
-import { newPlay, type Playhead } from '../anim/index.ts';
-import { seedStream } from '../base/index.ts';
-import { initialValue, type SignalValue } from '../model/index.ts';
-import type { LaneProgram, Program } from './compile.ts';
+/**
+ * All that changes while a piece runs: rows of numbers in one buffer, so that a snapshot is one copy. What can be worked
+ * out from it (dates, marks, who waits) is not part of it. Values of choices and texts stand in it as numbers of strings.
+ */
+import type { Playhead } from '../anim/index.ts';
+import { grown, seedStream } from '../base/index.ts';
+import { type Easing, initialValue, type Signal, type SignalValue } from '../model/index.ts';
+import type { Program } from './compile.ts';
 
-export interface LaneState {
-  /** Number of the active state; −1 before tick 0. */
-  active: number;
-  entered: number;
-  /** Counts entries, so that what belongs to an earlier one is told apart. */
-  entry: number;
-  entryRec: number;
-  /** How long the chain of causes was that led to the entry. */
-  entryDepth: number;
-  finished: boolean;
-  play: Playhead;
-  /** Where the lane last left a clip, for `from: 'here'`; clip −1 when that is forgotten. */
-  hereClip: number;
-  here: number;
-  /** Date up to which reached moments were served for this entry. */
-  momentT: number;
-  /** Date of the last turn of a loop. */
-  turnT: number;
-  /** A crossfade runs from `fadeStart` for `fadeLength` seconds; length 0 is none. */
-  fadeStart: number;
-  fadeLength: number;
-  /** Number of the transition's source state whose play fades out, or −1: it fades from the frozen `from…`. */
-  fadeState: number;
-  fadePlay: Playhead;
-  fadeEasing: 'linear' | 'hold' | { bezier: [number, number, number, number] };
-  mustFinish: boolean;
-  /** What a holding state (or the unkeyed part of a keeping lane) gives: weight × value, and weight, per slot. */
-  heldV: Float64Array;
-  heldW: Float64Array;
-  fromV: Float64Array;
-  fromW: Float64Array;
-  /** Put values that the newest state took over: they count as the old side of its crossfade. */
-  overV: Float64Array;
-  overSet: Uint8Array;
-  /** Per source of odds the transition drawn last, −1 for none. */
-  lastDrawn: Int32Array;
-  /** Per signal the occurrence of a pulse that this lane has used. */
-  pulseUsed: Int32Array;
-}
+/** Single numbers, by their place in `one`. */
+export const TICK = 0;
+export const SEED = 1;
+export const NEXT_REC = 2;
+export const NEXT_SEQ = 3;
+/** Date up to which reached moments were served, and how many times they were. */
+export const MOMENT = 4;
+export const PHASE = 5;
+export const AZIMUTH = 6;
+export const ELEVATION = 7;
+export const FRAME_WIDTH = 8;
+export const FRAME_HEIGHT = 9;
+export const POINTER_X = 10;
+export const POINTER_Y = 11;
+export const POINTER_PRESENT = 12;
+export const POINTER_DOWN = 13;
+/** Numbers of the objects that the pointer is over, and pressed; −1 for none. */
+export const POINTER_OVER = 14;
+export const POINTER_PRESSED = 15;
+/** How many values are put. */
+export const PUTS = 16;
+export const DUES = 17;
+const ONES = 18;
+
+/** A play in its row: where it stands, and what of its clip was served. A lane has two: its own and the one fading out. */
+export const PLAY_ROW = 7;
+/** A crossfade's easing in its row: 0 linear, 1 hold, 2 a Bézier, whose four numbers follow. */
+export const EASE_ROW = 5;
+/** A due in its row: date, order of making, what, index, action, number of firings before, record that led to it (or −1). */
+const DUE_ROW = 7;
+export const DUE_TIMER = 0;
+export const DUE_REACTION = 1;
+export const DUE_ACTION = 2;
 
 export interface Due {
   t: number;
   seq: number;
-  what: 'timer' | 'reaction' | 'action';
-  /** Reaction for timers and reactions; action list and number for actions. */
+  what: number;
+  /** Reaction for timers and reactions; action list, and number in it, for actions. */
   index: number;
   action: number;
   /** How many firings of the timer went before. */
   n: number;
-  cause: number | null;
+  cause: number;
 }
 
-export interface RunState {
-  tick: number;
-  seed: number;
-  nextRec: number;
-  nextSeq: number;
-  values: Float64Array;
-  putSet: Uint8Array;
-  putV: Float64Array;
-  signals: SignalValue[];
-  /** Record that last changed each signal, −1 for none. */
-  signalRec: Int32Array;
-  /** Occurrence number of each pulse, and whether it is up until this tick ends. */
-  pulseSerial: Int32Array;
-  pulseUp: Uint8Array;
-  lanes: LaneState[];
-  random: Uint32Array;
-  dues: Due[];
-  /** Event before which a reaction hears nothing (cooldown), and whether its `limit` is used up. */
-  cooldownUntil: Float64Array;
-  spent: Uint8Array;
-  view: { azimuth: number; elevation: number };
-  pointer: { present: boolean; x: number; y: number; down: boolean; over: number; pressed: number };
-}
-
-/** The play of a lane that plays nothing. */
-function noPlay(): Playhead {
-  return { ...newPlay(0, 0, 0), incl: true, ended: true };
-}
-
-export function newLaneState(lane: LaneProgram, signals: number): LaneState {
-  const n = lane.slots.length;
-  return {
-    active: -1,
-    entered: 0,
-    entry: 0,
-    entryRec: -1,
-    entryDepth: 0,
-    finished: false,
-    play: noPlay(),
-    hereClip: -1,
-    here: 0,
-    momentT: Number.NEGATIVE_INFINITY,
-    turnT: Number.NEGATIVE_INFINITY,
-    fadeStart: 0,
-    fadeLength: 0,
-    fadeState: -1,
-    fadePlay: noPlay(),
-    fadeEasing: 'linear',
-    mustFinish: false,
-    heldV: new Float64Array(n),
-    heldW: new Float64Array(n),
-    fromV: new Float64Array(n),
-    fromW: new Float64Array(n),
-    overV: new Float64Array(n),
-    overSet: new Uint8Array(n),
-    lastDrawn: new Int32Array(lane.sources).fill(-1),
-    pulseUsed: new Int32Array(signals),
+/** How many numbers each row of a program's state holds, and how many bytes each of them takes. */
+function rowsOf(p: Program) {
+  const last = p.lanes.at(-1);
+  const n = {
+    values: p.base.length,
+    signals: p.signals.length,
+    lanes: p.lanes.length,
+    slots: last ? last.firstSlot + last.slots.length : 0,
+    sources: last ? last.firstSource + last.states.length + 1 : 0,
+    pulses: last ? last.firstPulse + last.pulses.length : 0,
+    reactions: p.reactions.length,
+    random: p.streams.length * 4,
   };
+  return {
+    one: [ONES, 8],
+    values: [n.values, 8],
+    putV: [n.values, 8],
+    putAt: [n.values, 4],
+    putList: [n.values, 4],
+    signals: [n.signals, 8],
+    signalRec: [n.signals, 8],
+    pulseSerial: [n.signals, 8],
+    pulseUp: [n.signals, 1],
+    random: [n.random, 4],
+    cooldownUntil: [n.reactions, 8],
+    spent: [n.reactions, 1],
+    active: [n.lanes, 4],
+    entry: [n.lanes, 4],
+    entered: [n.lanes, 8],
+    entryRec: [n.lanes, 8],
+    entryDepth: [n.lanes, 4],
+    entryPhase: [n.lanes, 8],
+    finished: [n.lanes, 1],
+    plays: [n.lanes * 2 * PLAY_ROW, 8],
+    hereClip: [n.lanes, 4],
+    here: [n.lanes, 8],
+    turnT: [n.lanes, 8],
+    fadeStart: [n.lanes, 8],
+    fadeLength: [n.lanes, 8],
+    fadeEase: [n.lanes * EASE_ROW, 8],
+    fadeState: [n.lanes, 4],
+    mustFinish: [n.lanes, 1],
+    heldV: [n.slots, 8],
+    heldW: [n.slots, 8],
+    fromV: [n.slots, 8],
+    fromW: [n.slots, 8],
+    overV: [n.slots, 8],
+    overSet: [n.slots, 1],
+    lastDrawn: [n.sources, 4],
+    pulseUsed: [n.pulses, 4],
+  } as const;
+}
+
+export class RunState {
+  readonly buffer: ArrayBuffer;
+  readonly one: Float64Array;
+  /** The values of all properties, as they are on the screen. */
+  readonly values: Float64Array;
+  /** What is put, and for each value its place among the indexes of those that are, plus 1; 0 for none. */
+  readonly putV: Float64Array;
+  readonly putAt: Int32Array;
+  readonly putList: Int32Array;
+  readonly signals: Float64Array;
+  /** Record that last changed each signal, −1 for none. */
+  readonly signalRec: Float64Array;
+  /** Occurrence number of each pulse, and whether it is up until this tick ends. */
+  readonly pulseSerial: Float64Array;
+  readonly pulseUp: Uint8Array;
+  readonly random: Uint32Array;
+  /** Event before which a reaction hears nothing (cooldown), and whether its `limit` is used up. */
+  readonly cooldownUntil: Float64Array;
+  readonly spent: Uint8Array;
+
+  // By lane.
+  /** Number of the active state; −1 before tick 0. */
+  readonly active: Int32Array;
+  /** Counts entries, so that what belongs to an earlier one is told apart. */
+  readonly entry: Int32Array;
+  readonly entered: Float64Array;
+  readonly entryRec: Float64Array;
+  /** How long the chain of causes was that led to the entry. */
+  readonly entryDepth: Int32Array;
+  /** Which serving of moments came before the entry: a later one has served those of this state. */
+  readonly entryPhase: Float64Array;
+  readonly finished: Uint8Array;
+  readonly plays: Float64Array;
+  /** Where the lane last left a clip, for `from: 'here'`; clip −1 when that is forgotten. */
+  readonly hereClip: Int32Array;
+  readonly here: Float64Array;
+  /** Date of the last turn of a loop. */
+  readonly turnT: Float64Array;
+  /** A crossfade runs from `fadeStart` for `fadeLength` seconds; length 0 is none. */
+  readonly fadeStart: Float64Array;
+  readonly fadeLength: Float64Array;
+  readonly fadeEase: Float64Array;
+  /** Number of the source state whose play fades out, or −1: it fades from the frozen `from…`. */
+  readonly fadeState: Int32Array;
+  readonly mustFinish: Uint8Array;
+
+  // By slot: what a holding state (or the unkeyed part of a keeping lane) gives as weight × value and weight, what
+  // a crossfade comes from, and the put values that the newest state took over, which count as its old side.
+  readonly heldV: Float64Array;
+  readonly heldW: Float64Array;
+  readonly fromV: Float64Array;
+  readonly fromW: Float64Array;
+  readonly overV: Float64Array;
+  readonly overSet: Uint8Array;
+  /** Per source of odds the transition drawn last, −1 for none. */
+  readonly lastDrawn: Int32Array;
+  /** Per pulse that a lane reads the occurrence that it has used. */
+  readonly pulseUsed: Int32Array;
+
+  /** What is due, as a heap by date and order of making; it grows, so it has a buffer of its own while it runs. */
+  dues: Float64Array;
+  /** Strings that choices and texts hold, by number; those that the piece names come first. */
+  readonly texts: Texts;
+
+  constructor(program: Program, texts: Texts, snapshot?: Snapshot) {
+    const rows = rowsOf(program);
+    const offset: Record<string, number> = {};
+    let room = 0;
+    for (const [name, [length, width]] of Object.entries(rows)) {
+      offset[name] = room;
+      room += Math.ceil((length * width) / 8) * 8;
+    }
+    // A snapshot is the rows, and what is due after them.
+    this.buffer = snapshot ? snapshot.bytes.slice(0, room) : new ArrayBuffer(room);
+    this.texts = texts;
+    const { buffer } = this;
+    type Row = keyof typeof rows;
+    const numbers = (row: Row) => new Float64Array(buffer, offset[row], rows[row][0]);
+    const whole = (row: Row) => new Int32Array(buffer, offset[row], rows[row][0]);
+    const flags = (row: Row) => new Uint8Array(buffer, offset[row], rows[row][0]);
+    this.one = numbers('one');
+    this.values = numbers('values');
+    this.putV = numbers('putV');
+    this.putAt = whole('putAt');
+    this.putList = whole('putList');
+    this.signals = numbers('signals');
+    this.signalRec = numbers('signalRec');
+    this.pulseSerial = numbers('pulseSerial');
+    this.pulseUp = flags('pulseUp');
+    this.random = new Uint32Array(buffer, offset['random'], rows.random[0]);
+    this.cooldownUntil = numbers('cooldownUntil');
+    this.spent = flags('spent');
+    this.active = whole('active');
+    this.entry = whole('entry');
+    this.entered = numbers('entered');
+    this.entryRec = numbers('entryRec');
+    this.entryDepth = whole('entryDepth');
+    this.entryPhase = numbers('entryPhase');
+    this.finished = flags('finished');
+    this.plays = numbers('plays');
+    this.hereClip = whole('hereClip');
+    this.here = numbers('here');
+    this.turnT = numbers('turnT');
+    this.fadeStart = numbers('fadeStart');
+    this.fadeLength = numbers('fadeLength');
+    this.fadeEase = numbers('fadeEase');
+    this.fadeState = whole('fadeState');
+    this.mustFinish = flags('mustFinish');
+    this.heldV = numbers('heldV');
+    this.heldW = numbers('heldW');
+    this.fromV = numbers('fromV');
+    this.fromW = numbers('fromW');
+    this.overV = numbers('overV');
+    this.overSet = flags('overSet');
+    this.lastDrawn = whole('lastDrawn');
+    this.pulseUsed = whole('pulseUsed');
+    this.dues = snapshot ? new Float64Array(snapshot.bytes.slice(room)) : new Float64Array(8 * DUE_ROW);
+  }
+
+  get tick(): number {
+    return this.one[TICK] as number;
+  }
+  get over(): number {
+    return this.one[POINTER_OVER] as number;
+  }
+  get pointerDown(): boolean {
+    return this.one[POINTER_DOWN] === 1;
+  }
+
+  copy(): Snapshot {
+    const due = this.dues.subarray(0, (this.one[DUES] as number) * DUE_ROW);
+    const bytes = new Uint8Array(this.buffer.byteLength + due.byteLength);
+    bytes.set(new Uint8Array(this.buffer));
+    bytes.set(new Uint8Array(due.buffer, 0, due.byteLength), this.buffer.byteLength);
+    return {
+      bytes: bytes.buffer,
+      texts: this.texts.list.length > this.texts.named ? [...this.texts.list] : this.texts.list,
+    };
+  }
+
+  // Plays. Row `lane` × 2 is the lane's own, the next the one that fades out.
+
+  readPlay(row: number, out: Playhead): void {
+    const { plays } = this;
+    const at = row * PLAY_ROW;
+    out.p0 = plays[at] as number;
+    out.t0 = plays[at + 1] as number;
+    out.speed = plays[at + 2] as number;
+    out.way = plays[at + 3] as number;
+    out.mark = plays[at + 4] as number;
+    out.incl = plays[at + 5] === 1;
+    out.ended = plays[at + 6] === 1;
+  }
+
+  writePlay(row: number, p: Playhead): void {
+    const { plays } = this;
+    const at = row * PLAY_ROW;
+    plays[at] = p.p0;
+    plays[at + 1] = p.t0;
+    plays[at + 2] = p.speed;
+    plays[at + 3] = p.way;
+    plays[at + 4] = p.mark;
+    plays[at + 5] = p.incl ? 1 : 0;
+    plays[at + 6] = p.ended ? 1 : 0;
+  }
+
+  copyPlay(to: number, from: number): void {
+    this.plays.copyWithin(to * PLAY_ROW, from * PLAY_ROW, (from + 1) * PLAY_ROW);
+  }
+
+  hasEnded(row: number): boolean {
+    return this.plays[row * PLAY_ROW + 6] === 1;
+  }
+
+  writeEase(lane: number, easing: Easing): void {
+    const at = lane * EASE_ROW;
+    this.fadeEase[at] = easing === 'linear' ? 0 : easing === 'hold' ? 1 : 2;
+    if (typeof easing === 'object') this.fadeEase.set(easing.bezier, at + 1);
+  }
+
+  // Puts.
+
+  isPut(at: number): boolean {
+    return this.putAt[at] !== 0;
+  }
+
+  setPut(at: number, value: number): void {
+    this.putV[at] = value;
+    if (this.putAt[at] !== 0) return;
+    const n = this.one[PUTS] as number;
+    this.putList[n] = at;
+    this.putAt[at] = n + 1;
+    this.one[PUTS] = n + 1;
+  }
+
+  /** Values that are no longer put: the next pose gives them back to what lies below. */
+  readonly loose: number[] = [];
+
+  clearPut(at: number): void {
+    const place = (this.putAt[at] as number) - 1;
+    if (place < 0) return;
+    this.loose.push(at);
+    const last = (this.one[PUTS] as number) - 1;
+    const moved = this.putList[last] as number;
+    this.putList[place] = moved;
+    this.putAt[moved] = place + 1;
+    this.putAt[at] = 0;
+    this.one[PUTS] = last;
+  }
+
+  // Signals.
+
+  signalValue(def: Signal, i: number): SignalValue {
+    const n = this.signals[i] as number;
+    if (def.type === 'number') return n;
+    return def.type === 'switch' || def.type === 'pulse' ? n === 1 : (this.texts.list[n] as string);
+  }
+
+  writeSignal(i: number, value: SignalValue): void {
+    this.signals[i] = typeof value === 'string' ? this.texts.number(value) : Number(value);
+  }
+
+  // Dues: a heap whose least is the one of the earliest date, of those at one date the one made first.
+
+  /** The date of the next due; infinite when there is none. */
+  get nextDue(): number {
+    return (this.one[DUES] as number) === 0 ? Number.POSITIVE_INFINITY : (this.dues[0] as number);
+  }
+
+  addDue(d: Due): void {
+    const n = this.one[DUES] as number;
+    if ((n + 1) * DUE_ROW > this.dues.length) this.dues = grown(this.dues, this.dues.length * 2 + DUE_ROW);
+    this.one[DUES] = n + 1;
+    this.writeDue(n, d);
+    let i = n;
+    while (i > 0 && this.before(i, (i - 1) >> 1)) {
+      this.swap(i, (i - 1) >> 1);
+      i = (i - 1) >> 1;
+    }
+  }
+
+  /** Takes the next due out. */
+  takeDue(): Due {
+    const due = this.dueAt(0);
+    const n = (this.one[DUES] as number) - 1;
+    this.one[DUES] = n;
+    this.dues.copyWithin(0, n * DUE_ROW, (n + 1) * DUE_ROW);
+    for (let i = 0; ; ) {
+      let least = i;
+      for (let child = 2 * i + 1; child <= 2 * i + 2 && child < n; child++)
+        if (this.before(child, least)) least = child;
+      if (least === i) return due;
+      this.swap(i, least);
+      i = least;
+    }
+  }
+
+  get dueCount(): number {
+    return this.one[DUES] as number;
+  }
+
+  dueAt(i: number): Due {
+    const [t, seq, what, index, action, n, cause] = this.dues.subarray(
+      i * DUE_ROW,
+      (i + 1) * DUE_ROW,
+    ) as unknown as [number, number, number, number, number, number, number];
+    return { t, seq, what, index, action, n, cause };
+  }
+
+  private writeDue(i: number, d: Due): void {
+    const { dues } = this;
+    const at = i * DUE_ROW;
+    dues[at] = d.t;
+    dues[at + 1] = d.seq;
+    dues[at + 2] = d.what;
+    dues[at + 3] = d.index;
+    dues[at + 4] = d.action;
+    dues[at + 5] = d.n;
+    dues[at + 6] = d.cause;
+  }
+
+  private before(a: number, b: number): boolean {
+    const [i, j] = [a * DUE_ROW, b * DUE_ROW];
+    const { dues } = this;
+    const [x, y] = [dues[i] as number, dues[j] as number];
+    return x < y || (x === y && (dues[i + 1] as number) < (dues[j + 1] as number));
+  }
+
+  private swap(a: number, b: number): void {
+    const { dues } = this;
+    for (let k = 0; k < DUE_ROW; k++) {
+      const x = dues[a * DUE_ROW + k] as number;
+      dues[a * DUE_ROW + k] = dues[b * DUE_ROW + k] as number;
+      dues[b * DUE_ROW + k] = x;
+    }
+  }
+}
+
+export interface Snapshot {
+  readonly bytes: ArrayBuffer;
+  readonly texts: readonly string[];
+}
+
+/** Strings by number, each once. */
+export class Texts {
+  readonly list: string[];
+  /** How many of them the piece itself names. */
+  readonly named: number;
+  private readonly numbers: Map<string, number>;
+
+  constructor(list: readonly string[], named = list.length) {
+    this.list = [...list];
+    this.named = named;
+    this.numbers = new Map(this.list.map((text, i) => [text, i]));
+  }
+
+  number(text: string): number {
+    let n = this.numbers.get(text);
+    if (n === undefined) {
+      n = this.list.push(text) - 1;
+      this.numbers.set(text, n);
+    }
+    return n;
+  }
+}
+
+/** The strings that a piece's choices and texts may hold at its start. */
+function textsIn(program: Program): string[] {
+  const all = new Set<string>();
+  for (const s of program.signals) {
+    if (s.type === 'choice') for (const o of s.options) all.add(o);
+    if (s.type === 'choice' || s.type === 'text') all.add(s.initial);
+  }
+  return [...all];
 }
 
 export function newState(program: Program, seed: number): RunState {
-  const signals = program.signals.length;
-  const random = new Uint32Array(program.streams.length * 4);
-  program.streams.forEach((consumer, i) => {
-    seedStream(random, i * 4, seed, consumer);
+  const s = new RunState(program, new Texts(textsIn(program)));
+  const { one } = s;
+  one[TICK] = -1;
+  one[SEED] = seed;
+  one[NEXT_REC] = 1;
+  one[NEXT_SEQ] = 1;
+  one[MOMENT] = Number.NEGATIVE_INFINITY;
+  one[AZIMUTH] = program.piece.view.azimuth;
+  one[ELEVATION] = program.piece.view.elevation;
+  one[FRAME_WIDTH] = program.piece.frame.width;
+  one[FRAME_HEIGHT] = program.piece.frame.height;
+  one[POINTER_OVER] = -1;
+  one[POINTER_PRESSED] = -1;
+  s.values.set(program.base);
+  program.signals.forEach((def, i) => {
+    s.writeSignal(i, initialValue(def));
   });
-  return {
-    tick: -1,
-    seed,
-    nextRec: 1,
-    nextSeq: 1,
-    values: program.base.slice(),
-    putSet: new Uint8Array(program.base.length),
-    putV: new Float64Array(program.base.length),
-    signals: program.signals.map(initialValue),
-    signalRec: new Int32Array(signals).fill(-1),
-    pulseSerial: new Int32Array(signals),
-    pulseUp: new Uint8Array(signals),
-    lanes: program.lanes.map((l) => newLaneState(l, signals)),
-    random,
-    dues: [],
-    cooldownUntil: new Float64Array(program.reactions.length).fill(Number.NEGATIVE_INFINITY),
-    spent: new Uint8Array(program.reactions.length),
-    view: { ...program.piece.view },
-    pointer: { present: false, x: 0, y: 0, down: false, over: -1, pressed: -1 },
-  };
+  s.signalRec.fill(-1);
+  program.streams.forEach((consumer, i) => {
+    seedStream(s.random, i * 4, seed, consumer);
+  });
+  s.cooldownUntil.fill(Number.NEGATIVE_INFINITY);
+  s.active.fill(-1);
+  s.entryRec.fill(-1);
+  s.hereClip.fill(-1);
+  s.turnT.fill(Number.NEGATIVE_INFINITY);
+  s.fadeState.fill(-1);
+  s.lastDrawn.fill(-1);
+  return s;
 }
 
-/** A deep copy of plain data and typed arrays, bit for bit. */
-export function copyState<T>(x: T): T {
-  if (typeof x !== 'object' || x === null) return x;
-  if (ArrayBuffer.isView(x)) return (x as unknown as { slice(): T }).slice();
-  if (Array.isArray(x)) return x.map(copyState) as T;
-  const out: Record<string, unknown> = {};
-  for (const k of Object.keys(x)) out[k] = copyState((x as Record<string, unknown>)[k]);
-  return out as T;
-}
-
-/** A lane's program and its state. */
-export function laneAt(run: { program: Program; state: RunState }, i: number): [LaneProgram, LaneState] {
-  return [run.program.lanes[i] as LaneProgram, run.state.lanes[i] as LaneState];
+/** The state that a snapshot of a run of the same program holds. */
+export function stateOf(program: Program, snapshot: Snapshot): RunState {
+  return new RunState(program, new Texts(snapshot.texts, textsIn(program).length), snapshot);
 }

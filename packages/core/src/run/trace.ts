@@ -40,6 +40,11 @@ export interface TraceRecord {
   readonly property?: string;
   readonly input?: string;
   readonly missed?: boolean;
+  /** Of an input that turns the view or changes the size in which the piece is seen. */
+  readonly azimuth?: number;
+  readonly elevation?: number;
+  readonly width?: number;
+  readonly height?: number;
   /** Of a storm: the transitions and reactions that set each other off. */
   readonly ring?: readonly string[];
   /** Of a storm without a ring: a tick was asked for more dates than it serves; by whom most, says `lane` or `reaction`. */

@@ -1,8 +1,9 @@
 /** What lies under a point of the frame: computed here, never by a canvas, so that Node and browsers agree. */
 import { distanceToContours } from '../base/index.ts';
+import { SAME_DEPTH } from './depth-order.ts';
 import { type FaceList, FILL_NONE } from './faces.ts';
 import { type Outline, outlineContains } from './outline.ts';
-import { planePoint } from './plane.ts';
+import { depthAt, planePoint } from './plane.ts';
 
 const at = new Float64Array(2);
 
@@ -56,24 +57,34 @@ function insideConvex(poly: Float64Array, u: number, v: number): boolean {
   return true;
 }
 
-/** The topmost object under the view-space point, as its number, or −1. */
+/**
+ * Whether face f is seen before face g where both cover the view-space point: what is on top, then what is nearer, and of
+ * what lies in one plane the later one in the tree. This is the painting order, asked at one point only.
+ */
+function covers(faces: FaceList, f: number, g: number, x: number, y: number): boolean {
+  const layers = (faces.layer[f] as number) - (faces.layer[g] as number);
+  if (layers !== 0) return layers > 0;
+  const nearer = depthAt(faces, f, x, y) - depthAt(faces, g, x, y);
+  return Math.abs(nearer) <= SAME_DEPTH ? f > g : nearer > 0;
+}
+
+/** The topmost object under the view-space point, as its number, or −1. The faces need no order. */
 export function hitTop(faces: FaceList, x: number, y: number): number {
-  for (let i = faces.count - 1; i >= 0; i--) {
-    const f = faces.order[i] as number;
-    if (faces.unhit[f] === 0 && faceContains(faces, f, x, y)) return faces.object[f] as number;
+  let top = -1;
+  for (let f = 0; f < faces.count; f++) {
+    if (faces.unhit[f] !== 0 || !faceContains(faces, f, x, y)) continue;
+    if (top < 0 || covers(faces, f, top, x, y)) top = f;
   }
-  return -1;
+  return top < 0 ? -1 : (faces.object[top] as number);
 }
 
 /** All objects under the point, topmost first, each once. */
 export function hitAll(faces: FaceList, x: number, y: number): number[] {
-  const out: number[] = [];
-  for (let i = faces.count - 1; i >= 0; i--) {
-    const f = faces.order[i] as number;
-    const object = faces.object[f] as number;
-    if (faces.unhit[f] === 0 && !out.includes(object) && faceContains(faces, f, x, y)) out.push(object);
-  }
-  return out;
+  const under: number[] = [];
+  for (let f = 0; f < faces.count; f++)
+    if (faces.unhit[f] === 0 && faceContains(faces, f, x, y)) under.push(f);
+  under.sort((f, g) => (covers(faces, f, g, x, y) ? -1 : 1));
+  return [...new Set(under.map((f) => faces.object[f] as number))];
 }
 
 /** Points tried per axis on each face, coarse first: a sliver may show where the centre is covered. */
@@ -92,9 +103,8 @@ export function visiblePoint(
 ): [number, number] | null {
   const last = asked + MAX_ASKED;
   for (const grid of GRIDS) {
-    for (let i = faces.count - 1; i >= 0; i--) {
+    for (let f = faces.count - 1; f >= 0; f--) {
       if (asked > last) return null;
-      const f = faces.order[i] as number;
       if (!belongs(faces.object[f] as number)) continue;
       const point = probeFace(faces, f, grid, belongs, halfWidth, halfHeight);
       if (point) return point;

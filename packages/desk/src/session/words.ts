@@ -199,7 +199,7 @@ export function happened(store: PieceStore, r: TraceRecord): string | null {
     case 'action':
       return `${n(r.object)} ${r.property} put`;
     case 'input':
-      return r.input === 'pointer'
+      return r.input === 'pointer' || r.input === 'view' || r.input === 'frame'
         ? null
         : `By hand: ${r.input} ${n(r.object ?? r.signal ?? r.message)}${r.missed ? ' (cannot be seen)' : ''}`;
     case 'event':

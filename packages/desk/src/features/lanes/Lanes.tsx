@@ -55,7 +55,7 @@ function LaneChips({ machine, lane }: { machine: Machine; lane: Lane }) {
   useUi((u) => u.tick);
   const run = s.player?.run;
   const at = run?.program.laneIndex.get(lane.id);
-  const active = run && at !== undefined ? run.motion.placeIn(at).state : -1;
+  const active = run && at !== undefined ? run.placeIn(at).state : -1;
   return (
     <div className="flex items-center gap-2 h-[44px] px-3 border-b border-line bg-paper flex-none">
       <button
@@ -117,7 +117,7 @@ function LaneRow({ machine, lane }: { machine: Machine; lane: Lane }) {
   const [drag, setDrag] = useState<Drag | null>(null);
   const run = s.player?.run;
   const now = run ? (run.program.laneIndex.get(lane.id) ?? -1) : -1;
-  const active = run && now >= 0 ? run.motion.placeIn(now) : null;
+  const active = run && now >= 0 ? run.placeIn(now) : null;
   const lit = s.log.findLast((r) => r.kind === 'transition' && r.lane === lane.id);
   const litFor = lit && run ? run.time - lit.t : 9;
   const activeState = active ? lane.states[active.state] : undefined;

@@ -56,7 +56,7 @@ export function Timeline({ clip }: { clip: Clip }) {
     const run = running ? s.player?.run : undefined;
     if (!run || tick < 0) return null;
     for (const [i, lane] of run.program.lanes.entries()) {
-      const p = run.motion.placeIn(i);
+      const p = run.placeIn(i);
       if (
         lane.states[p.state]?.state.id === open ||
         lane.states[p.state]?.clip === run.program.clipIndex.get(clip.id)

@@ -62,10 +62,8 @@ export function View() {
   };
   poseClip(posed.program, s.open?.clip.id ?? null, ui.playhead, posed.values);
   const run = ui.running ? (s.player?.run ?? null) : null;
-  run?.scene.setFrame(seen);
-  if (run) run.state.view = { azimuth: ui.azimuth, elevation: ui.elevation };
   const faces = run
-    ? run.scene.faces()
+    ? posed.builder.build(run.program, run.state.values, screen, run.program.guides, seen)
     : posed.builder.build(
         posed.program,
         posed.values,
@@ -75,6 +73,10 @@ export function View() {
       );
 
   useEffect(() => {
+    if (run) {
+      s.player?.look(screen);
+      s.player?.fit(seen);
+    }
     const el = canvas.current;
     const ctx = el?.getContext('2d');
     if (el && ctx)
@@ -154,7 +156,7 @@ export function View() {
           onPointerMove={(e) => {
             if (!run) return;
             live(e, e.buttons === 1);
-            const over = run.program.objects[run.state.pointer.over];
+            const over = run.program.objects[run.state.over];
             s.set({ hint: hintFor(run.program, over) });
           }}
           onPointerUp={(e) => run && live(e, false)}

@@ -1,0 +1,188 @@
+/** Reactions, actions, timers and everything delayed. */
+import { clamp, drawUnit, SAME_DATE, snapDate } from '../base/index.ts';
+import { toNumber } from '../logic/index.ts';
+import {
+  CHANNELS,
+  fitsProperty,
+  fitsSignal,
+  type PropertyInfo,
+  type Signal,
+  type SignalValue,
+  writeValue,
+} from '../model/index.ts';
+import type { Act } from './acts.ts';
+import type { ActionList, ReactionProgram } from './compile.ts';
+import type { Context } from './context.ts';
+import type { Deeds } from './deeds.ts';
+import type { Fade } from './fade.ts';
+import type { Motion } from './motion.ts';
+import { DUE_ACTION, DUE_REACTION, DUE_TIMER, type Due, NEXT_SEQ } from './state.ts';
+import { type Cause, NO_CAUSE } from './trace.ts';
+
+export class Acting implements Deeds {
+  private readonly run: Context;
+  private readonly motion: Motion;
+
+  constructor(run: Context, motion: Motion) {
+    this.run = run;
+    this.motion = motion;
+  }
+
+  // Timers and delays.
+
+  private addDue(due: Omit<Due, 'seq'>): void {
+    const { state } = this.run;
+    const seq = state.one[NEXT_SEQ] as number;
+    state.one[NEXT_SEQ] = seq + 1;
+    state.addDue({ ...due, seq });
+  }
+
+  private delay(what: number, index: number, action: number, cause: Cause, seconds: number): void {
+    this.addDue({ what, index, action, n: 0, cause: cause.rec ?? -1, t: snapDate(this.run.t + seconds) });
+  }
+
+  /** Lays the nth firing of a reaction's timer on its grid, give or take its jitter. */
+  addTimer(reaction: number, n: number): void {
+    const { program, state, t: now } = this.run;
+    const { reaction: r, jitterStream } = program.reactions[reaction] as ReactionProgram;
+    const { after, every, jitter } = r.on;
+    if (n > 0 && every === undefined) return;
+    const first = after ?? every ?? 0;
+    // Firings that lie a whole round behind (the timer was changed in a run, or passed over) are not made up for.
+    const behind = every === undefined ? 0 : Math.ceil((now - (jitter ?? 0) - first - SAME_DATE) / every);
+    const at = Math.max(n, behind);
+    let t = first + at * (every ?? 0);
+    if (jitter && jitterStream >= 0) t += (2 * drawUnit(state.random, jitterStream * 4) - 1) * jitter;
+    const due = { what: DUE_TIMER, index: reaction, action: 0, n: at, cause: -1 };
+    this.addDue({ ...due, t: Math.max(now, snapDate(t)) });
+  }
+
+  /** Lays the timer of a reaction that an edit has made in a running piece, unless its only firing has passed. */
+  addTimerLate(reaction: number): void {
+    const { after, every } = (this.run.program.reactions[reaction] as ReactionProgram).reaction.on;
+    if (every !== undefined || (after ?? 0) > this.run.t) this.addTimer(reaction, 0);
+  }
+
+  due(d: Due): void {
+    const cause: Cause = { rec: d.cause < 0 ? null : d.cause, depth: 0 };
+    if (d.what === DUE_ACTION) this.act(d.index, d.action, cause);
+    else if (d.what === DUE_REACTION) this.reactNow(d.index, cause);
+    else {
+      const { reaction, object } = this.run.program.reactions[d.index] as ReactionProgram;
+      const rec = this.run.raise({ kind: 'event', event: 'timer', reaction: reaction.id }, NO_CAUSE);
+      this.run.queueEvent(rec, NO_CAUSE, object);
+      this.addTimer(d.index, d.n + 1);
+    }
+  }
+
+  /** A reaction whose guards hold: now, or after its delay. */
+  react(index: number, cause: Cause): void {
+    const { reaction } = this.run.program.reactions[index] as ReactionProgram;
+    const s = this.run.state;
+    s.cooldownUntil[index] = this.run.t + reaction.cooldown;
+    if (reaction.limit !== 'always') s.spent[index] = 1;
+    if (reaction.after > 0) this.delay(DUE_REACTION, index, 0, cause, reaction.after);
+    else this.reactNow(index, cause);
+  }
+
+  private reactNow(index: number, cause: Cause): void {
+    const { reaction, actions } = this.run.program.reactions[index] as ReactionProgram;
+    const rec = this.run.raise({ kind: 'reaction', reaction: reaction.id, object: reaction.object }, cause);
+    this.actAll(actions, { rec: rec.id, depth: cause.depth }, false);
+  }
+
+  /** All actions of a list; `inState`: of an onEntry or onExit, where a `go` counts one deeper, like an event. */
+  actAll(list: number, cause: Cause, inState: boolean): void {
+    const { after, goes } = this.run.program.lists[list] as ActionList;
+    for (let i = 0; i < after.length; i++) {
+      const seconds = after[i] as number;
+      if (seconds > 0) this.delay(DUE_ACTION, list, i, cause, seconds);
+      else this.act(list, i, inState && goes[i] ? { rec: cause.rec, depth: cause.depth + 1 } : cause);
+    }
+  }
+
+  private act(list: number, number: number, cause: Cause): void {
+    const { acts } = this.run.program.lists[list] as ActionList;
+    (acts[number] as Act)(this, cause);
+  }
+
+  // Deeds.
+
+  get random(): Uint32Array {
+    return this.run.state.random;
+  }
+  signal(i: number): SignalValue {
+    return this.run.signalValue(i);
+  }
+
+  /** Sets a signal at once; its change is queued. A value that does not fit is brought into range or ignored. */
+  setSignal(i: number, value: SignalValue, cause: Cause): void {
+    const { run } = this;
+    const def = run.program.signals[i];
+    if (!def) return;
+    if (def.type === 'pulse') {
+      if (value === true) this.pulse(i, cause);
+      return;
+    }
+    const to = intoRange(def, value);
+    if (to === null || to === run.state.signalValue(def, i)) return;
+    run.state.writeSignal(i, to);
+    const rec = run.raise({ kind: 'signal', event: 'signal.change', signal: def.id, to }, cause);
+    run.state.signalRec[i] = rec.id;
+    if (def.type === 'number') this.motion.speedChanged(i);
+    run.agenda.markThose(run.program.asking.bySignal[i]);
+    run.queueEvent(rec, cause);
+  }
+
+  pulse(i: number, cause: Cause): void {
+    const { run } = this;
+    const { state } = run;
+    state.pulseSerial[i] = (state.pulseSerial[i] as number) + 1;
+    const signal = run.program.signals[i]?.id as string;
+    const rec = run.raise({ kind: 'signal', event: 'pulse', signal }, cause);
+    state.signalRec[i] = rec.id;
+    run.agenda.markThose(run.program.asking.bySignal[i]);
+    run.queueEvent(rec, cause);
+  }
+
+  send(message: string, cause: Cause): void {
+    this.run.queueEvent(this.run.raise({ kind: 'message', event: 'message', message }, cause), cause);
+  }
+
+  put(object: number, property: PropertyInfo, value: SignalValue, cause: Cause): void {
+    const { run } = this;
+    const id = run.program.objects[object]?.id;
+    if (id === undefined || !fitsProperty(property, value)) return;
+    const at = object * CHANNELS + property.channel;
+    writeValue(property, property.kind === 'amount' ? clamp(value as number, 0, 1) : value, written, 0);
+    for (let k = 0; k < property.width; k++) run.state.setPut(at + k, written[k] as number);
+    const what = { action: 'put', object: id, property: property.name, to: value };
+    run.raise({ kind: 'action', ...what }, cause);
+  }
+
+  release(object: number, property: PropertyInfo, cause: Cause): void {
+    const { run } = this;
+    const at = object * CHANNELS + property.channel;
+    for (let k = 0; k < property.width; k++) run.state.clearPut(at + k);
+    const id = run.program.objects[object]?.id as string;
+    run.raise({ kind: 'action', action: 'release', object: id, property: property.name }, cause);
+  }
+
+  sound(sound: string, cause: Cause): void {
+    this.run.raise({ kind: 'sound', sound }, cause);
+  }
+
+  go(lane: number, state: number, fade: Fade, cause: Cause): void {
+    this.motion.go(lane, state, fade, cause);
+  }
+}
+
+const written = new Float64Array(3);
+
+function intoRange(def: Signal, value: SignalValue): SignalValue | null {
+  if (def.type !== 'number') return fitsSignal(def, value) ? value : null;
+  let n = toNumber(value);
+  if (!Number.isFinite(n)) return null;
+  if (def.whole) n = Math.round(n);
+  return clamp(n, def.min ?? Number.NEGATIVE_INFINITY, def.max ?? Number.POSITIVE_INFINITY);
+}

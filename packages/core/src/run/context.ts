@@ -1,0 +1,181 @@
+/**
+ * What all parts of a run share: the program, the state, the date being served, the trace, the events that wait, and how
+ * much a tick may do. The parts know this; few of them know each other.
+ */
+import { SAME_DATE, tickTime } from '../base/index.ts';
+import type { SignalValue } from '../model/index.ts';
+import type { Agenda } from './agenda.ts';
+import type { LaneProgram, Program, StateProgram } from './compile.ts';
+import { NEXT_REC, type RunState } from './state.ts';
+import type { Cause, TraceFields, TraceRecord } from './trace.ts';
+
+/** Causes that follow one another at one instant, and events there. */
+export const MAX_DEPTH = 64;
+const MAX_EVENTS = 4096;
+/** Events that a tick serves in all, so that 4,096 dates of 4,096 events cannot come. */
+const MAX_TICK_EVENTS = 65536;
+/** Events that wait at one date: a list of a thousand messages, each heard by itself, must not fill the memory. */
+const MAX_QUEUE = 65536;
+/** Dues, cues and `go`s that a tick serves besides, and so many more a lane: what has no end at one instant has one. */
+const MAX_TICK_ACTS = 65536;
+const ACTS_PER_LANE = 16;
+
+/** A raised event waiting to be served. */
+export interface QueuedEvent {
+  readonly rec: TraceRecord;
+  readonly depth: number;
+  /** Number of the object it happened to, −1 for none. */
+  readonly object: number;
+  /** For `state.done`: the entry it belongs to. */
+  readonly entry: number;
+}
+
+export class Context {
+  program: Program;
+  state: RunState;
+  agenda: Agenda;
+  /** Whether records are kept for `takeTrace`. */
+  tracing = true;
+  /** What acts when a list of actions is to: set once, by the run that puts the parts together. */
+  actAll: (list: number, cause: Cause, inState: boolean) => void = () => {};
+
+  /** The date being served, and the same with what counts as one date with it; in rows, which cost no memory. */
+  readonly clock = new Float64Array(1);
+  readonly limit = new Float64Array(1);
+
+  /** Events that wait, from `head` on. */
+  readonly queue: QueuedEvent[] = [];
+  head = 0;
+  stormed = false;
+  /** Events served at this date, and in this tick; acts in this tick. */
+  private served = 0;
+  private servedInTick = 0;
+  private acts = 0;
+  private records: TraceRecord[] = [];
+  /** Records of this tick, for naming the ring of a storm. */
+  readonly recent: TraceRecord[] = [];
+
+  constructor(program: Program, state: RunState, agenda: Agenda) {
+    this.program = program;
+    this.state = state;
+    this.agenda = agenda;
+  }
+
+  get t(): number {
+    return this.clock[0] as number;
+  }
+  setDate(t: number): void {
+    this.clock[0] = t;
+    this.limit[0] = t + SAME_DATE;
+  }
+  /** Time of the tick last done. */
+  get time(): number {
+    return tickTime(Math.max(0, this.state.tick));
+  }
+
+  lane(i: number): LaneProgram {
+    return this.program.lanes[i] as LaneProgram;
+  }
+  activeState(i: number): StateProgram | undefined {
+    return this.lane(i).states[this.state.active[i] as number];
+  }
+  signalValue(i: number): SignalValue {
+    const def = this.program.signals[i];
+    return def === undefined || def.type === 'pulse' ? false : this.state.signalValue(def, i);
+  }
+
+  beginTick(): void {
+    this.stormed = false;
+    this.servedInTick = 0;
+    this.acts = 0;
+    this.recent.length = 0;
+  }
+  beginDate(): void {
+    this.served = 0;
+  }
+
+  get exhausted(): boolean {
+    return this.acts > MAX_TICK_ACTS + ACTS_PER_LANE * this.program.lanes.length;
+  }
+
+  /** Counts an act of this tick; false when it has had all that a tick serves. */
+  mayAct(): boolean {
+    this.acts++;
+    return !this.exhausted;
+  }
+
+  /** Whether a `go` may go: not at the end of a chain that has become too long, which is a storm. */
+  mayGoOn(cause: Cause): boolean {
+    if (cause.depth <= MAX_DEPTH) return this.mayAct();
+    if (!this.stormed) this.stormAt(cause.rec);
+    return false;
+  }
+
+  /** Writes a record of the trace at the present date. */
+  raise(fields: TraceFields, cause: Cause): TraceRecord {
+    const { one } = this.state;
+    const id = one[NEXT_REC] as number;
+    one[NEXT_REC] = id + 1;
+    const rec: TraceRecord = { id, tick: this.state.tick, t: this.t, ...fields, cause: cause.rec };
+    if (this.tracing) this.records.push(rec);
+    this.recent.push(rec);
+    return rec;
+  }
+
+  /** Queues the event of a record; `cause` is what led to it. */
+  queueEvent(rec: TraceRecord, cause: Cause, object = -1, entry = -1): void {
+    if (this.stormed) return;
+    const depth = cause.rec === null ? 0 : cause.depth + 1;
+    if (depth > MAX_DEPTH || this.queue.length - this.head > MAX_QUEUE) {
+      this.storm(rec);
+      return;
+    }
+    this.queue.push({ rec, depth, object, entry });
+  }
+
+  /** The next event that waits; null when none does, or one too many was served. */
+  nextEvent(): QueuedEvent | null {
+    const e = this.queue[this.head];
+    if (!e) {
+      this.queue.length = 0;
+      this.head = 0;
+      return null;
+    }
+    this.head++;
+    if (++this.served > MAX_EVENTS || ++this.servedInTick > MAX_TICK_EVENTS) {
+      this.storm(e.rec);
+      return null;
+    }
+    return e;
+  }
+
+  /** A chain of causes that has become too long, at this record, or at the newest when it is of an earlier tick. */
+  stormAt(id: number | null): void {
+    const last = this.recent.findLast((r) => r.id === id) ?? this.recent.at(-1);
+    if (last) this.storm(last);
+  }
+
+  private storm(last: TraceRecord): void {
+    this.stormed = true;
+    this.queue.length = 0;
+    this.head = 0;
+    // What was not asked any more is asked in the next tick.
+    this.agenda.markAll();
+    const byId = new Map(this.recent.map((r) => [r.id, r]));
+    const ring: string[] = [];
+    for (let r: TraceRecord | undefined = last; r; r = r.cause === null ? undefined : byId.get(r.cause)) {
+      const id = r.transition ?? r.reaction;
+      if (id === undefined || (r.kind !== 'transition' && r.kind !== 'reaction')) continue;
+      if (ring.includes(id)) break;
+      ring.unshift(id);
+    }
+    this.raise({ kind: 'storm', ring }, { rec: last.id, depth: 0 });
+  }
+
+  /** The records since the last call. */
+  takeTrace(): TraceRecord[] {
+    const out = this.records;
+    this.records = [];
+    return out;
+  }
+}

@@ -1,0 +1,294 @@
+/**
+ * Who writes a property: layers, lowest first. The base, then the lanes in order, then what was put. A lane gives per
+ * slot weight × value and weight; weight 0 lets through what lies below, so resting, unkeyed properties and crossfades
+ * to and from them are one and the same mix.
+ */
+import {
+  CURVE,
+  compileCurve,
+  easeInPlace,
+  MIX_COLOR,
+  MIX_SWITCH,
+  newPlay,
+  placeAt,
+  sampleAt,
+} from '../anim/index.ts';
+import { SAME_DATE } from '../base/index.ts';
+import { CH_OPACITY, CHANNELS, propertyInfo } from '../model/index.ts';
+import {
+  type ClipProgram,
+  HOLD,
+  type LaneProgram,
+  PLAY,
+  type Program,
+  REST,
+  type StateProgram,
+} from './compile.ts';
+import { PUTS, type RunState } from './state.ts';
+
+const scratch = newPlay(0, 0, 0);
+const place = new Float64Array(1);
+const progress = new Float64Array(1);
+const curve = new Float64Array(CURVE);
+
+/** Whether a crossfade is under way in lane i at date `clock[0]`; at its end (dates 1e-9 apart are one) it is over. */
+export function fadeRuns(s: RunState, i: number, clock: Float64Array): boolean {
+  const length = s.fadeLength[i] as number;
+  return length > 0 && (clock[0] as number) < (s.fadeStart[i] as number) + length - SAME_DATE;
+}
+
+/** Writes the progress of the lane's running crossfade, eased, to `progress[0]`. */
+function fadeProgress(s: RunState, i: number, clock: Float64Array): void {
+  const x = ((clock[0] as number) - (s.fadeStart[i] as number)) / (s.fadeLength[i] as number);
+  const ease = s.fadeEase;
+  const at = i * 5;
+  progress[0] = x <= 0 || ease[at] === 1 ? 0 : x;
+  if (x <= 0 || ease[at] !== 2) return;
+  compileCurve(
+    curve,
+    0,
+    ease[at + 1] as number,
+    ease[at + 2] as number,
+    ease[at + 3] as number,
+    ease[at + 4] as number,
+  );
+  easeInPlace(curve, 0, progress);
+}
+
+/** Writes the place within its clip at which a play stands at date `clock[0]` to `out[0]`. */
+function placeOfPlay(s: RunState, row: number, c: ClipProgram, clock: Float64Array, out: Float64Array): void {
+  s.readPlay(row, scratch);
+  out[0] = placeAt(scratch, clock[0] as number, c.data.duration, c.clip.loop);
+}
+
+/** The place within its clip at which a play stands, seconds. */
+export function playPlace(s: RunState, row: number, c: ClipProgram, clock: Float64Array): number {
+  placeOfPlay(s, row, c, clock, place);
+  return place[0] as number;
+}
+
+/** Samples a play into rows of a lane's slots. */
+function samplePlay(
+  program: Program,
+  s: RunState,
+  lane: LaneProgram,
+  state: StateProgram,
+  row: number,
+  clock: Float64Array,
+  outV: Float64Array,
+  outW: Float64Array,
+): void {
+  const c = program.clips[state.clip] as ClipProgram;
+  placeOfPlay(s, row, c, clock, place);
+  const { trackSlots } = state;
+  for (let k = 0; k < trackSlots.length; k++) {
+    const slot = trackSlots[k] as number;
+    if (slot < 0) continue;
+    sampleAt(c.data, k, place, outV, slot);
+    outW[slot] = 1;
+    if (lane.slotMode[slot] === MIX_COLOR) {
+      outW[slot + 1] = 1;
+      outW[slot + 2] = 1;
+    }
+  }
+}
+
+/** Scratch for the old side of a crossfade, and for what a lane gives; grown when a lane needs more. */
+let oldV = new Float64Array(64);
+let oldW = new Float64Array(64);
+let laneV = new Float64Array(64);
+let laneW = new Float64Array(64);
+
+function room(n: number): void {
+  if (laneV.length >= n) return;
+  oldV = new Float64Array(n * 2);
+  oldW = new Float64Array(n * 2);
+  laneV = new Float64Array(n * 2);
+  laneW = new Float64Array(n * 2);
+}
+
+/** Writes what lane i gives at date `clock[0]` into `outV`, `outW` (one number per slot each). */
+export function laneGives(
+  program: Program,
+  s: RunState,
+  i: number,
+  clock: Float64Array,
+  outV: Float64Array,
+  outW: Float64Array,
+): void {
+  const lane = program.lanes[i] as LaneProgram;
+  const n = lane.slots.length;
+  const first = lane.firstSlot;
+  room(n);
+  const active = lane.states[s.active[i] as number];
+  const held = active !== undefined && (active.kind === HOLD || (active.kind === PLAY && lane.keeps));
+  for (let k = 0; k < n; k++) {
+    outV[k] = held ? (s.heldV[first + k] as number) : 0;
+    outW[k] = held ? (s.heldW[first + k] as number) : 0;
+  }
+  if (active?.kind === PLAY) samplePlay(program, s, lane, active, i * 2, clock, outV, outW);
+  // What a holding state keeps, it keeps from the first instant: there is nothing to fade.
+  if (active?.kind === HOLD || !fadeRuns(s, i, clock)) return;
+  const keeps = lane.keeps && active?.kind === PLAY ? active.keyed : null;
+  for (let k = 0; k < n; k++) {
+    oldV[k] = s.fromV[first + k] as number;
+    oldW[k] = s.fromW[first + k] as number;
+  }
+  const fading = s.fadeState[i] as number;
+  if (fading >= 0)
+    samplePlay(program, s, lane, lane.states[fading] as StateProgram, i * 2 + 1, clock, oldV, oldW);
+  fadeProgress(s, i, clock);
+  const f = progress[0] as number;
+  const bounded = f < 0 ? 0 : Math.min(f, 1);
+  for (let k = 0; k < n; k++) {
+    // So does a lane that keeps what its active state does not key.
+    if (keeps !== null && keeps[k] === 0) continue;
+    if (s.overSet[first + k] === 1) {
+      oldV[k] = s.overV[first + k] as number;
+      oldW[k] = 1;
+    }
+    const mode = lane.slotMode[k] as number;
+    if (mode === MIX_SWITCH) {
+      if (f < 0.5) {
+        outV[k] = oldV[k] as number;
+        outW[k] = oldW[k] as number;
+      }
+    } else {
+      const x = mode === MIX_COLOR ? bounded : f;
+      outV[k] = (oldV[k] as number) * (1 - x) + (outV[k] as number) * x;
+      outW[k] = (oldW[k] as number) * (1 - x) + (outW[k] as number) * x;
+    }
+  }
+}
+
+/** The amount with which a lane counts, 0–1: a number, or a number signal over its own range. */
+function laneAmount(program: Program, s: RunState, lane: LaneProgram): number {
+  const i = lane.amountSignal;
+  if (i < 0) return lane.amount;
+  const def = program.signals[i];
+  if (def?.type !== 'number') return 0;
+  const min = def.min ?? 0;
+  const max = def.max ?? 1;
+  if (!(max > min)) return 1;
+  const k = ((s.signals[i] as number) - min) / (max - min);
+  return k < 0 ? 0 : Math.min(k, 1);
+}
+
+/** All values at date `clock[0]`; costs no memory. */
+export function poseValues(program: Program, s: RunState, clock: Float64Array): void {
+  const { values } = s;
+  const { base, written, lanes, amounts } = program;
+  for (let k = 0; k < written.length; k++) {
+    const at = written[k] as number;
+    values[at] = base[at] as number;
+  }
+  for (let k = 0; k < s.loose.length; k++) {
+    const at = s.loose[k] as number;
+    values[at] = base[at] as number;
+  }
+  s.loose.length = 0;
+  for (let i = 0; i < lanes.length; i++) layLane(program, s, i, clock);
+  const puts = s.one[PUTS] as number;
+  for (let k = 0; k < puts; k++) {
+    const at = s.putList[k] as number;
+    values[at] = s.putV[at] as number;
+  }
+  for (let k = 0; k < amounts.length; k++) bound(values, amounts[k] as number);
+}
+
+/** Lays lane i over what lies below it. */
+function layLane(program: Program, s: RunState, i: number, clock: Float64Array): void {
+  const { values } = s;
+  const lane = program.lanes[i] as LaneProgram;
+  const active = lane.states[s.active[i] as number];
+  if (lane.slots.length === 0 || active === undefined) return;
+  if (!fadeRuns(s, i, clock)) {
+    if (active.kind === REST) return;
+    // What most lanes do most of the time: one clip, alone, with all its weight.
+    if (active.kind === PLAY && !lane.keeps && !lane.adds && lane.amountSignal < 0 && lane.amount === 1) {
+      const c = program.clips[active.clip] as ClipProgram;
+      placeOfPlay(s, i * 2, c, clock, place);
+      const { trackValues } = active;
+      for (let k = 0; k < trackValues.length; k++) {
+        const at = trackValues[k] as number;
+        if (at >= 0) sampleAt(c.data, k, place, values, at);
+      }
+      return;
+    }
+  }
+  room(lane.slots.length);
+  laneGives(program, s, i, clock, laneV, laneW);
+  const amount = laneAmount(program, s, lane);
+  for (let k = 0; k < lane.slots.length; k++) {
+    const at = lane.slots[k] as number;
+    const below = values[at] as number;
+    const v = laneV[k] as number;
+    const w = laneW[k] as number;
+    const mode = lane.slotMode[k] as number;
+    if (mode === MIX_SWITCH) {
+      if (w * amount >= 0.5) values[at] = v;
+    } else if (lane.adds && mode !== MIX_COLOR) {
+      values[at] = below + amount * (v - (program.base[at] as number) * w);
+    } else {
+      // Written so that full weight gives the lane's value exactly and none leaves what lies below.
+      const x = amount * w;
+      values[at] = x === 1 ? v : x === 0 && v === 0 ? below : below * (1 - x) + amount * v;
+    }
+  }
+}
+
+/** Brings an opacity back to 0–1: adding lanes and overshooting easing may lead beyond. */
+function bound(values: Float64Array, at: number): void {
+  const v = values[at] as number;
+  if (v < 0) values[at] = 0;
+  else if (v > 1) values[at] = 1;
+}
+
+/** Brings all opacities back to 0–1, after all mixing. */
+export function boundAmounts(values: Float64Array): void {
+  for (let at = CH_OPACITY; at < values.length; at += CHANNELS) bound(values, at);
+}
+
+/** One of those who set a property now: the base below all, then lanes with their state and the clip it plays, then a put. */
+export interface Writer {
+  readonly by: 'base' | 'lane' | 'put';
+  readonly lane?: string;
+  readonly state?: string;
+  readonly clip?: string;
+  /** How much of the lane's value counts, 0–1; less than 1 lets through what lies below. */
+  readonly weight: number;
+}
+
+/** Who sets a property at date `clock[0]`, the lowest first; empty for what is no property of the piece. */
+export function writersOf(
+  program: Program,
+  s: RunState,
+  clock: Float64Array,
+  object: number,
+  property: string,
+): Writer[] {
+  const info = propertyInfo(property);
+  if (!info || object < 0 || object >= program.objects.length) return [];
+  const at = object * CHANNELS + info.channel;
+  const out: Writer[] = [{ by: 'base', weight: 1 }];
+  program.lanes.forEach((lane, i) => {
+    const slot = lane.slots.indexOf(at);
+    if (slot < 0) return;
+    const n = lane.slots.length;
+    const [v, w] = [new Float64Array(n), new Float64Array(n)];
+    laneGives(program, s, i, clock, v, w);
+    const weight = (w[slot] as number) * laneAmount(program, s, lane);
+    if (weight === 0) return;
+    const active = lane.states[s.active[i] as number];
+    const clip = program.clips[active?.clip ?? -1]?.clip.id;
+    out.push({
+      by: 'lane',
+      lane: lane.lane.id,
+      ...(active ? { state: active.state.id } : {}),
+      ...(clip === undefined ? {} : { clip }),
+      weight,
+    });
+  });
+  if (s.isPut(at)) out.push({ by: 'put', weight: 1 });
+  return out;
+}

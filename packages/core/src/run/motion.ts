@@ -1,0 +1,240 @@
+/** How lanes move: leaving and entering states, and what is kept of the old side. */
+import { fold, MAX_SPEED, MIX_COLOR, newPlay, rebase, standAt, startPosition } from '../anim/index.ts';
+import { clamp } from '../base/index.ts';
+import { drawWeighted } from '../logic/index.ts';
+import { type ClipProgram, HOLD, PLAY, REST, type StateProgram, type TransitionProgram } from './compile.ts';
+import type { Context } from './context.ts';
+import type { Fade } from './fade.ts';
+import { fadeRuns, laneGives } from './layers.ts';
+import { PHASE } from './state.ts';
+import { type Cause, NO_CAUSE } from './trace.ts';
+
+export class Motion {
+  private readonly run: Context;
+  private readonly play = newPlay(0, 0, 0);
+
+  constructor(run: Context) {
+    this.run = run;
+  }
+
+  enterInitial(i: number, cause: Cause = NO_CAUSE): void {
+    const { run } = this;
+    const lane = run.lane(i);
+    const initial = lane.lane.initial;
+    let target = 0;
+    if (typeof initial === 'string') target = lane.stateIndex.get(initial) ?? 0;
+    else {
+      const odds = initial.draw.map((d) => d.odds);
+      const drawn = drawWeighted(odds, run.state.random, lane.stream * 4);
+      target = lane.stateIndex.get(initial.draw[Math.max(0, drawn)]?.state ?? '') ?? 0;
+    }
+    const state = lane.states[target]?.state.id as string;
+    const rec = run.raise({ kind: 'start', lane: lane.lane.id, state }, cause);
+    run.state.active[i] = -1;
+    this.enter(i, target, { rec: rec.id, depth: cause.depth }, null);
+  }
+
+  /** Lane i takes a transition: its record, then leaving and entering. */
+  take(i: number, way: TransitionProgram, cause: Cause): void {
+    const { run } = this;
+    const lane = run.lane(i);
+    const rec = run.raise(
+      {
+        kind: 'transition',
+        lane: lane.lane.id,
+        from: run.activeState(i)?.state.id as string,
+        to: way.transition.to,
+        transition: way.transition.id,
+      },
+      cause,
+    );
+    for (const k of way.pulses) {
+      const serial = run.state.pulseSerial[lane.pulses[k] as number] as number;
+      run.state.pulseUsed[lane.firstPulse + k] = serial;
+    }
+    this.leave(i, way.target, { rec: rec.id, depth: cause.depth }, way.fade);
+  }
+
+  /** The action `go`: always goes, but for one that has no end: then it is a storm. */
+  go(i: number, target: number, fade: Fade, cause: Cause): void {
+    const { run } = this;
+    if (!run.mayGoOn(cause)) return;
+    const lane = run.lane(i);
+    const rec = run.raise(
+      {
+        kind: 'transition',
+        lane: lane.lane.id,
+        from: run.activeState(i)?.state.id as string,
+        to: lane.states[target]?.state.id as string,
+      },
+      cause,
+    );
+    this.leave(i, target, { rec: rec.id, depth: cause.depth }, fade);
+  }
+
+  private leave(i: number, target: number, cause: Cause, fade: Fade): void {
+    const { run } = this;
+    const { state } = run;
+    const old = run.activeState(i);
+    if (old) {
+      const left = { lane: run.lane(i).lane.id, state: old.state.id };
+      run.queueEvent(run.raise({ kind: 'event', event: 'state.leave', ...left }, cause), cause);
+      if (old.kind === PLAY) {
+        const c = run.program.clips[old.clip] as ClipProgram;
+        const { play } = this;
+        state.readPlay(i * 2, play);
+        if (!play.ended) {
+          const stopped = { kind: 'event', event: 'clip.stopped', clip: c.clip.id, ...left } as const;
+          run.queueEvent(run.raise(stopped, cause), cause);
+        }
+        state.hereClip[i] = old.clip;
+        const { duration } = c.data;
+        const raw = standAt(play, run.t, duration, c.clip.loop, c.cueTimes);
+        state.here[i] = fold(raw, duration, c.clip.loop, play.way);
+      }
+      if (old.exitActions >= 0) {
+        const entry = state.entry[i];
+        run.actAll(old.exitActions, cause, true);
+        // A `go` among them has led elsewhere, which is where this lane is now.
+        if (state.entry[i] !== entry) return;
+      }
+    }
+    this.enter(i, target, cause, fade);
+  }
+
+  private enter(i: number, target: number, cause: Cause, fade: Fade | null): void {
+    const { run } = this;
+    const { state } = run;
+    const lane = run.lane(i);
+    const next = lane.states[target] as StateProgram;
+    this.keepOldSide(i, next, fade);
+    if (next.kind === REST) state.hereClip[i] = -1;
+    if (next.kind === PLAY) this.beginPlay(i, next);
+    state.active[i] = target;
+    state.entered[i] = run.t;
+    state.entry[i] = (state.entry[i] as number) + 1;
+    state.entryRec[i] = cause.rec ?? -1;
+    state.entryDepth[i] = cause.depth;
+    state.entryPhase[i] = state.one[PHASE] as number;
+    state.turnT[i] = Number.NEGATIVE_INFINITY;
+    state.finished[i] = 0;
+    run.agenda.touch(i);
+    run.agenda.mark(i);
+    run.agenda.markThose(run.program.asking.byLane[i]);
+    const where = { lane: lane.lane.id, state: next.state.id };
+    if (next.kind === PLAY) {
+      const clip = (run.program.clips[next.clip] as ClipProgram).clip.id;
+      run.queueEvent(run.raise({ kind: 'event', event: 'clip.start', clip, ...where }, cause), cause);
+    }
+    run.queueEvent(run.raise({ kind: 'event', event: 'state.enter', ...where }, cause), cause);
+    const entry = state.entry[i];
+    if (next.entryActions >= 0) run.actAll(next.entryActions, cause, true);
+    if (next.state.final && state.entry[i] === entry) {
+      state.finished[i] = 1;
+      run.agenda.touch(i);
+      run.queueEvent(run.raise({ kind: 'done', event: 'lane.done', lane: lane.lane.id }, cause), cause);
+    }
+  }
+
+  /** Keeps what the lane gave until now, for its crossfade, and for a state that holds it. */
+  private keepOldSide(i: number, next: StateProgram, fade: Fade | null): void {
+    const { run } = this;
+    const { program, state: s, clock } = run;
+    const lane = run.lane(i);
+    const n = lane.slots.length;
+    const first = lane.firstSlot;
+    const old = run.activeState(i);
+    const length = old && fade ? this.fadeLengthOf(i, old, fade) : 0;
+    const mixedV = new Float64Array(n);
+    const mixedW = new Float64Array(n);
+    if (old) laneGives(program, s, i, clock, mixedV, mixedW);
+    if (length > 0 && old && fade) {
+      if (next.kind !== HOLD && old.kind === PLAY && !fadeRuns(s, i, clock)) {
+        s.fadeState[i] = s.active[i] as number;
+        s.copyPlay(i * 2 + 1, i * 2);
+        for (let k = first; k < first + n; k++) {
+          s.fromV[k] = lane.keeps ? (s.heldV[k] as number) : 0;
+          s.fromW[k] = lane.keeps ? (s.heldW[k] as number) : 0;
+        }
+      } else {
+        s.fadeState[i] = -1;
+        s.fromV.set(mixedV, first);
+        s.fromW.set(mixedW, first);
+      }
+      s.fadeStart[i] = run.t;
+      s.fadeLength[i] = length;
+      s.writeEase(i, fade.easing);
+      s.mustFinish[i] = fade.mustFinish ? 1 : 0;
+    } else {
+      s.fadeLength[i] = 0;
+      s.fadeState[i] = -1;
+      s.mustFinish[i] = 0;
+    }
+    s.overSet.fill(0, first, first + n);
+    if (next.kind === PLAY) this.dropPuts(i, next);
+    if (next.kind === HOLD || lane.keeps) {
+      s.heldV.set(mixedV, first);
+      s.heldW.set(mixedW, first);
+    }
+  }
+
+  private fadeLengthOf(i: number, old: StateProgram, fade: Fade): number {
+    if (!Number.isNaN(fade.seconds)) return fade.seconds;
+    const { play } = this;
+    this.run.state.readPlay(i * 2, play);
+    if (old.kind !== PLAY || play.speed === 0) return 0;
+    const d = (this.run.program.clips[old.clip] as ClipProgram).data.duration;
+    return ((d / Math.abs(play.speed)) * fade.percent) / 100;
+  }
+
+  private dropPuts(i: number, next: StateProgram): void {
+    const s = this.run.state;
+    const lane = this.run.lane(i);
+    for (const slot of next.trackSlots) {
+      if (slot < 0) continue;
+      const value = lane.slots[slot] as number;
+      const width = lane.slotMode[slot] === MIX_COLOR ? 3 : 1;
+      for (let k = 0; k < width; k++) {
+        if (!s.isPut(value + k)) continue;
+        s.overSet[lane.firstSlot + slot + k] = 1;
+        s.overV[lane.firstSlot + slot + k] = s.putV[value + k] as number;
+        s.clearPut(value + k);
+      }
+    }
+  }
+
+  private speedOf(s: StateProgram): number {
+    const speed = s.speedSignal < 0 ? s.speed : Number(this.run.signalValue(s.speedSignal));
+    return clamp(speed, -MAX_SPEED, MAX_SPEED);
+  }
+
+  private beginPlay(i: number, next: StateProgram): void {
+    const { state, program, t } = this.run;
+    const c = program.clips[next.clip] as ClipProgram;
+    const speed = this.speedOf(next);
+    const here = state.hereClip[i] === next.clip ? (state.here[i] as number) : null;
+    state.writePlay(i * 2, newPlay(startPosition(next.from, speed, c.data.duration, here), t, speed));
+  }
+
+  /** A number signal changed: plays whose speed it is go on from where they are. */
+  speedChanged(signal: number): void {
+    const { program, state, clock, agenda } = this.run;
+    for (const i of program.asking.speedOf[signal] ?? []) {
+      this.rebasePlay(i * 2, this.run.activeState(i), signal);
+      const fading = fadeRuns(state, i, clock) ? (state.fadeState[i] as number) : -1;
+      this.rebasePlay(i * 2 + 1, this.run.lane(i).states[fading], signal);
+      agenda.touch(i);
+      // A moment told in per cent may have come nearer, or been passed.
+      agenda.mark(i);
+    }
+  }
+
+  private rebasePlay(row: number, s: StateProgram | undefined, signal: number): void {
+    if (s?.kind !== PLAY || s.speedSignal !== signal) return;
+    const { program, state, t } = this.run;
+    const c = program.clips[s.clip] as ClipProgram;
+    state.readPlay(row, this.play);
+    rebase(this.play, t, this.speedOf(s), c.data.duration, c.clip.loop, c.cueTimes);
+    state.writePlay(row, this.play);
+  }
+}

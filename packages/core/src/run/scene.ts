@@ -3,14 +3,14 @@ import { invert, MAT, multiply } from '../base/index.ts';
 import {
   buildFaces,
   FaceList,
-  hitTop,
   lightDirection,
   PaintOrder,
+  PointHits,
   viewMatrix,
   worldMatrices,
 } from '../world/index.ts';
 import type { Program } from './compile.ts';
-import { AZIMUTH, ELEVATION, FRAME_HEIGHT, FRAME_WIDTH, type RunState } from './state.ts';
+import { AZIMUTH, ELEVATION, FRAME_HEIGHT, FRAME_WIDTH, PUTS, type RunState } from './state.ts';
 
 export interface Angle {
   readonly azimuth: number;
@@ -67,34 +67,103 @@ export class FaceBuilder {
   }
 }
 
-/** What can be hit at the present tick: the faces from the angle of the run, worked out when somebody asks. */
+/** What can be hit at the present tick, from the angle of the run; worked out when somebody asks. */
 export class Scene {
   private readonly owner: { readonly program: Program; readonly state: RunState };
   private readonly builder = new FaceBuilder();
-  private fresh = false;
+  private facesFresh = false;
+  private hitsFresh = false;
+  private hits: PointHits | null = null;
+  private of: Program | null = null;
+  /** The values that were last told to `hits`; those that may change, and which of them have. */
+  private known = new Float64Array(0);
+  private watched: number[] = [];
+  private readonly isWatched = new Set<number>();
+  private moved = new Int32Array(64);
+  private readonly seen = new Float64Array(4).fill(Number.NaN);
+  private readonly view = new Float64Array(MAT);
 
   constructor(owner: { readonly program: Program; readonly state: RunState }) {
     this.owner = owner;
   }
 
+  /** The pose, the angle or the frame is another. */
   changed(): void {
-    this.fresh = false;
+    this.facesFresh = false;
+    this.hitsFresh = false;
   }
 
-  /** In tree order: who paints them sorts them. */
+  /** All faces, in tree order: who paints them sorts them. */
   faces(): FaceList {
-    if (!this.fresh) {
+    if (!this.facesFresh) {
       const { program, state } = this.owner;
       const [azimuth, elevation] = [state.one[AZIMUTH] as number, state.one[ELEVATION] as number];
       const frame = { width: state.one[FRAME_WIDTH] as number, height: state.one[FRAME_HEIGHT] as number };
       this.builder.place(program, state.values, { azimuth, elevation }, program.guides, frame);
-      this.fresh = true;
+      this.facesFresh = true;
     }
     return this.builder.faces;
   }
 
   /** The topmost object at a point of the frame (px from its middle, y up), by number; −1 for none. */
   hit(x: number, y: number): number {
-    return hitTop(this.faces(), x, y);
+    let { hits } = this;
+    if (hits === null || this.of !== this.owner.program) hits = this.begin();
+    else if (!this.hitsFresh) this.follow(hits);
+    this.hitsFresh = true;
+    return hits.hit(x, y);
+  }
+
+  private begin(): PointHits {
+    const { program, state } = this.owner;
+    this.hits = new PointHits(program.geometry, state.values, program.guides);
+    this.of = program;
+    this.known = state.values.slice();
+    this.watched = [...program.written];
+    this.isWatched.clear();
+    for (const at of this.watched) this.isWatched.add(at);
+    for (let k = 0; k < (state.one[PUTS] as number); k++) this.watch(state.putList[k] as number);
+    this.seen.fill(Number.NaN);
+    this.look(this.hits);
+    return this.hits;
+  }
+
+  /** Tells what is not as it was when somebody asked last. */
+  private follow(hits: PointHits): void {
+    const { state } = this.owner;
+    const { known } = this;
+    const { values } = state;
+    this.look(hits);
+    for (let k = 0; k < (state.one[PUTS] as number); k++) this.watch(state.putList[k] as number);
+    if (this.moved.length < this.watched.length) this.moved = new Int32Array(this.watched.length * 2);
+    let count = 0;
+    for (let k = 0; k < this.watched.length; k++) {
+      const at = this.watched[k] as number;
+      if (known[at] === values[at]) continue;
+      known[at] = values[at] as number;
+      this.moved[count++] = at;
+    }
+    hits.change(values, this.moved, count);
+  }
+
+  /** What was put once may be released, so it is watched from then on. */
+  private watch(at: number): void {
+    if (this.isWatched.has(at)) return;
+    this.isWatched.add(at);
+    this.watched.push(at);
+  }
+
+  private look(hits: PointHits): void {
+    const { one } = this.owner.state;
+    const { seen } = this;
+    let same = true;
+    for (let k = 0; k < 4; k++) {
+      const now = one[AZIMUTH + k] as number;
+      if (seen[k] !== now) same = false;
+      seen[k] = now;
+    }
+    if (same) return;
+    viewMatrix({ azimuth: seen[0] as number, elevation: seen[1] as number }, this.view);
+    hits.look({ view: this.view, halfWidth: (seen[2] as number) / 2, halfHeight: (seen[3] as number) / 2 });
   }
 }

@@ -5,7 +5,7 @@
 import { determinant, grown, oklabToRgb, shadeRgb } from '../base/index.ts';
 import { CH_FILL, CH_LOOK, CH_OPACITY, CH_SHOWN, CHANNELS } from '../model/index.ts';
 import { EDGE_NONE, type FaceStyle, FLAT, type LocalFace, type ObjectGeometry, SOLID } from './drawing.ts';
-import type { Geometry, MaskUse } from './geometry.ts';
+import type { Geometry, MaskUse, Region } from './geometry.ts';
 import { ellipseOutline, type Outline } from './outline.ts';
 
 /** What fills a face: its colour; nothing, only its stroke; its style's gradient; a ball's colour, lit at `spot`. */
@@ -148,47 +148,62 @@ export function buildFaces(
     const shown = above >= 0 && (values[row + CH_SHOWN] as number) >= 0.5;
     const opacity = shown ? above * (values[row + CH_OPACITY] as number) : -1;
     seen[i] = opacity;
-    const object = drawingOf(g, values, i);
     if (opacity < 0 || skip?.[i] === 1) continue;
-    if (object.hit) {
-      const f = addFace(out, viewWorld, i, object.hit, 0, 1, light);
-      if (f >= 0) {
-        out.fill[f] = FILL_HIT;
-        out.masks[f] = g.masks[i] ?? null;
-        out.layer[f] = g.onTop[i] as number;
-      }
-    }
-    if (opacity === 0 || (object.faces.length === 0 && !object.ball)) continue;
-    const L = values[row + CH_FILL] as number;
-    const a = values[row + CH_FILL + 1] as number;
-    const b = values[row + CH_FILL + 2] as number;
-    // A written colour stands over a gradient or the look's own, and fills what has no fill.
-    const plain = g.plain[i * 3] === L && g.plain[i * 3 + 1] === a && g.plain[i * 3 + 2] === b;
-    const rgb = plain ? object.rgb : oklabToRgb(L, a, b);
-    const { style } = object;
-    const fill =
-      !plain || !style ? FILL_COLOR : !style.filled ? FILL_NONE : style.gradient ? FILL_GRADIENT : FILL_COLOR;
-    if (fill === FILL_NONE && style?.stroke == null && !object.pictured) continue;
-    const first = out.count;
-    if (object.ball) addBall(out, viewWorld, i, object.ball, rgb, opacity, light);
-    else
-      for (const face of object.faces) {
-        const f = addFace(out, viewWorld, i, face, rgb, opacity, light);
-        if (f < 0) continue;
-        out.fill[f] = fill;
-        out.style[f] = face.style ?? style;
-      }
-    for (let f = first; f < out.count; f++) {
-      out.masks[f] = g.masks[i] ?? null;
-      out.layer[f] = g.onTop[i] as number;
-      out.unhit[f] = object.hit ? 1 : 0;
-    }
+    addObject(out, g, values, viewWorld, light, i, opacity);
   }
   buildRegions(out, g, values, viewWorld, light);
   for (let f = 0; f < out.count; f++) out.order[f] = f;
 }
 
-function drawingOf(g: Geometry, values: Float64Array, i: number): ObjectGeometry {
+/** Adds the faces of one shown object that are seen, and its hit shape; of a wholly transparent one only that. */
+export function addObject(
+  out: FaceList,
+  g: Geometry,
+  values: Float64Array,
+  viewWorld: Float64Array,
+  light: ArrayLike<number>,
+  i: number,
+  opacity: number,
+  near: Near | null = null,
+): void {
+  const row = i * CHANNELS;
+  const object = drawingOf(g, values, i);
+  if (object.hit) {
+    const f = addFace(out, viewWorld, i, object.hit, 0, 1, light, near);
+    if (f >= 0) {
+      out.fill[f] = FILL_HIT;
+      out.masks[f] = g.masks[i] ?? null;
+      out.layer[f] = g.onTop[i] as number;
+    }
+  }
+  if (opacity === 0 || (object.faces.length === 0 && !object.ball)) return;
+  const L = values[row + CH_FILL] as number;
+  const a = values[row + CH_FILL + 1] as number;
+  const b = values[row + CH_FILL + 2] as number;
+  // A written colour stands over a gradient or the look's own, and fills what has no fill.
+  const plain = g.plain[i * 3] === L && g.plain[i * 3 + 1] === a && g.plain[i * 3 + 2] === b;
+  const rgb = plain ? object.rgb : oklabToRgb(L, a, b);
+  const { style } = object;
+  const fill =
+    !plain || !style ? FILL_COLOR : !style.filled ? FILL_NONE : style.gradient ? FILL_GRADIENT : FILL_COLOR;
+  if (fill === FILL_NONE && style?.stroke == null && !object.pictured) return;
+  const first = out.count;
+  if (object.ball) addBall(out, viewWorld, i, object.ball, rgb, opacity, light);
+  else
+    for (const face of object.faces) {
+      const f = addFace(out, viewWorld, i, face, rgb, opacity, light, near);
+      if (f < 0) continue;
+      out.fill[f] = fill;
+      out.style[f] = face.style ?? style;
+    }
+  for (let f = first; f < out.count; f++) {
+    out.masks[f] = g.masks[i] ?? null;
+    out.layer[f] = g.onTop[i] as number;
+    out.unhit[f] = object.hit ? 1 : 0;
+  }
+}
+
+export function drawingOf(g: Geometry, values: Float64Array, i: number): ObjectGeometry {
   const looks = g.looks[i];
   const own = g.objects[i] as ObjectGeometry;
   return looks ? (looks.get(values[i * CHANNELS + CH_LOOK] as number) ?? own) : own;
@@ -207,17 +222,36 @@ function buildRegions(
   const { regions } = out;
   regions.count = 0;
   out.regionStart.length = 0;
-  for (const { objects, shapes } of g.regions) {
+  for (const region of g.regions) {
     out.regionStart.push(regions.count);
-    for (const i of objects) {
-      const drawing = drawingOf(g, values, i);
-      const opaque = shapes.get(drawing);
-      if (opaque) for (const face of opaque) addFace(regions, viewWorld, i, face, 0, 1, light);
-      else if (drawing.ball) addBall(regions, viewWorld, i, drawing.ball, 0, 1, light);
-      else for (const face of drawing.faces) addFace(regions, viewWorld, i, face, 0, 1, light);
-    }
+    for (const i of region.objects) addRegionPart(regions, g, values, viewWorld, light, region, i);
   }
   out.regionStart.push(regions.count);
+}
+
+/** Adds what one of a mask's objects covers, whether or not it is shown. */
+export function addRegionPart(
+  out: FaceList,
+  g: Geometry,
+  values: Float64Array,
+  viewWorld: Float64Array,
+  light: ArrayLike<number>,
+  region: Region,
+  i: number,
+  near: Near | null = null,
+): void {
+  const drawing = drawingOf(g, values, i);
+  const opaque = region.shapes.get(drawing);
+  if (opaque) for (const face of opaque) addFace(out, viewWorld, i, face, 0, 1, light, near);
+  else if (drawing.ball) addBall(out, viewWorld, i, drawing.ball, 0, 1, light);
+  else for (const face of drawing.faces) addFace(out, viewWorld, i, face, 0, 1, light, near);
+}
+
+/** A view-space point: faces whose bounds, and `reach` px round them, do not hold it are left out. */
+export interface Near {
+  x: number;
+  y: number;
+  reach: number;
 }
 
 const from = new Float64Array(9);
@@ -230,6 +264,7 @@ function addFace(
   rgb: number,
   opacity: number,
   light: ArrayLike<number>,
+  near: Near | null,
 ): number {
   const o = i * 12;
   for (let k = 0; k < 3; k++) {
@@ -239,7 +274,7 @@ function addFace(
     from[6 + k] = mx * face.v[0] + my * face.v[1] + mz * face.v[2];
   }
   const nz = (from[3] as number) * (from[7] as number) - (from[4] as number) * (from[6] as number);
-  if (Math.abs(nz) < EDGE_ON) return -1;
+  if (Math.abs(nz) < EDGE_ON || (near && liesBeside(near, face, nz))) return -1;
   let shade = 1;
   if (face.side !== FLAT) {
     // u × v points outward, unless the object is mirrored; what looks away from the viewer is not drawn.
@@ -253,6 +288,17 @@ function addFace(
   out.edge[f] = face.edge;
   out.shade[f] = shade;
   return f;
+}
+
+/** Whether the point lies outside the bounds of the face whose plane is in `from`; `det` is its turn on the screen. */
+function liesBeside(near: Near, face: LocalFace, det: number): boolean {
+  const [u0, v0, u1, v1] = face.outline.bounds;
+  const dx = near.x - (from[0] as number);
+  const dy = near.y - (from[1] as number);
+  const u = (dx * (from[7] as number) - dy * (from[6] as number)) / det;
+  const v = ((from[3] as number) * dy - (from[4] as number) * dx) / det;
+  const r = near.reach;
+  return u < u0 - r || u > u1 + r || v < v0 - r || v > v1 + r;
 }
 
 function lit(p: Float64Array, mirror: number, light: ArrayLike<number>): number {

@@ -25,5 +25,6 @@ export {
   pathOutline,
 } from './outline.ts';
 export { PaintOrder } from './paint-order.ts';
+export { type HitFrame, PointHits } from './point-hits.ts';
 export { lightDirection, type ViewAngle, viewMatrix } from './projection.ts';
 export { type Fixing, worldMatrices } from './transforms.ts';

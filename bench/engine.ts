@@ -1,0 +1,180 @@
+/** The engine's ticks. Ratios within this one run; nothing here is an absolute time. */
+import { readFileSync } from 'node:fs';
+import { compileClip, sampleTrack } from '@apple-tick/core/anim';
+import { type Clip, defaultBase, emptyPiece, type Piece, readPiece } from '@apple-tick/core/model';
+import { compile, type Input, Run } from '@apple-tick/core/run';
+
+const median = (list: number[]) => list.sort((a, b) => a - b)[list.length >> 1] as number;
+const time = (f: () => void) => {
+  const start = performance.now();
+  f();
+  return performance.now() - start;
+};
+/** The median of rounds of `a` ÷ `b`, after both have been done once. */
+const ratio = (a: () => void, b: () => void, rounds = 7) => {
+  a();
+  b();
+  return median(Array.from({ length: rounds }, () => time(a) / time(b)));
+};
+const say = (what: string, value: number, goal: number, digits = 2) =>
+  console.log(`${what}: ${value.toFixed(digits)} (goal ≤ ${goal})`);
+
+/** Lanes that play a clip of eight keys each on an object of their own; `length` seconds of the clip of lane i. */
+function lanes(n: number, length: (i: number) => number): Piece {
+  const p = emptyPiece('bench', 'Bench');
+  for (let i = 0; i < n; i++) {
+    const object = `ob_${i}`;
+    const duration = length(i);
+    p.objects[object] = {
+      ...{ id: object, name: `Object ${i}`, parent: null, order: `a${String(i).padStart(6, '0')}` },
+      ...{ kind: 'rect', size: [10, 10], radius: 0, tags: [], hint: '', base: defaultBase() },
+    } as Piece['objects'][string];
+    p.clips[`cl_${i}`] = {
+      ...{ id: `cl_${i}`, name: `Clip ${i}`, root: object, duration, loop: 'loop', cues: [] },
+      tracks: [
+        {
+          ...{ object, property: 'rotation.z', mode: 'absolute' },
+          keys: Array.from({ length: 8 }, (_, k) => ({
+            t: (k * duration) / 7,
+            value: (k * 37 + i) % 90,
+            easing: { bezier: [0.42, 0, 0.58, 1] as [number, number, number, number] },
+          })),
+        },
+      ],
+    };
+    p.machines[`ma_${i}`] = {
+      ...{ id: `ma_${i}`, name: `Machine ${i}`, object },
+      lanes: [
+        {
+          ...{
+            id: `la_${i}`,
+            name: 'Lane',
+            initial: `st_${i}`,
+            unkeyed: 'base',
+            amount: 1,
+            blend: 'replace',
+          },
+          states: [{ id: `st_${i}`, name: 'turning', play: { clip: `cl_${i}`, speed: 1, from: 'start' } }],
+          transitions: [],
+        },
+      ],
+    };
+  }
+  return p;
+}
+const started = (p: Piece, trace = false) => {
+  const run = new Run(compile(p), { trace });
+  for (let i = 0; i < 120; i++) run.step();
+  return run;
+};
+
+for (const n of [100, 1000, 10_000]) {
+  const run = started(lanes(n, () => 1000));
+  const clips = Object.values(run.program.piece.clips).map((c: Clip) => compileClip(c));
+  const out = new Float64Array(n);
+  const rounds = Math.ceil(200_000 / n);
+  const ticks = () => {
+    for (let k = 0; k < rounds; k++) run.step();
+  };
+  const sampling = () => {
+    for (let k = 0; k < rounds; k++)
+      for (let i = 0; i < n; i++)
+        sampleTrack(clips[i] as (typeof clips)[number], 0, 3 + (k % 500) / 60, out, i);
+  };
+  say(`eventless tick of ${n} lanes ÷ sampling their tracks`, ratio(ticks, sampling), 2);
+}
+
+/** Cost per lane (or timer) of a second of ticks. */
+const perPart = (make: (n: number) => Piece) => (n: number) => {
+  const run = started(make(n));
+  const rounds = Math.ceil(20_000 / n);
+  return (
+    time(() => {
+      for (let k = 0; k < rounds * 6; k++) run.step();
+    }) /
+    (n * rounds)
+  );
+};
+const growth = (make: (n: number) => Piece) => {
+  const cost = perPart(make);
+  cost(100);
+  cost(1600);
+  return median(Array.from({ length: 7 }, () => cost(1600) / cost(100)));
+};
+say(
+  'a lane of 1,600 ÷ one of 100, loops that end at different dates',
+  growth((n) => lanes(n, (i) => 0.1 + ((i * 7919) % 1000) / 5000)),
+  1.3,
+);
+const timers = (n: number) => {
+  const p = lanes(1, () => 1000);
+  for (let i = 0; i < n; i++)
+    p.reactions[`re_${i}`] = {
+      ...{
+        id: `re_${i}`,
+        object: 'ob_0',
+        on: { event: 'timer', every: 0.05 },
+        when: [],
+        after: 0,
+        cooldown: 0,
+      },
+      ...{ limit: 'always', actions: [{ do: 'toggle', signal: 'si_a' }] },
+    } as Piece['reactions'][string];
+  p.signals['si_a'] = { id: 'si_a', name: 'a', type: 'switch', initial: false, shared: false, note: '' };
+  return p;
+};
+say('a timer of 1,600 ÷ one of 100, due together', growth(timers), 1.3);
+
+{
+  const run = started(lanes(100, () => 100_000));
+  const ticks = 100_000;
+  for (let k = 0; k < 20_000; k++) run.step();
+  globalThis.gc?.();
+  const before = process.memoryUsage().heapUsed;
+  for (let k = 0; k < ticks; k++) run.step();
+  const bytes = (process.memoryUsage().heapUsed - before) / ticks;
+  say('bytes a tick of 100 lanes without events allocates', Math.max(0, bytes), 0, 2);
+}
+
+{
+  const run = started(lanes(1000, () => 100));
+  const bytes = run.save().bytes.byteLength;
+  const from = new ArrayBuffer(bytes);
+  const many = (f: () => void) => () => {
+    for (let k = 0; k < 50; k++) f();
+  };
+  say(
+    'snapshot ÷ copy of its bytes',
+    ratio(
+      many(() => void run.save()),
+      many(() => void from.slice(0)),
+    ),
+    5,
+  );
+}
+
+const millFile = new URL('../demo/windfall-mill.tick.json', import.meta.url);
+const mill = () => {
+  const r = readPiece(readFileSync(millFile, 'utf8'));
+  if (!r.ok) throw new Error('the demo cannot be read');
+  return r.value;
+};
+{
+  const view = { at: 0, view: { azimuth: 35, elevation: 29 } } as Input;
+  const over = { at: 0, pointer: { x: 480, y: 300, down: false } } as Input;
+  const make = (...inputs: Input[]) => {
+    const run = new Run(compile(mill()), { trace: false });
+    run.step(inputs);
+    for (let i = 0; i < 300; i++) run.step();
+    return run;
+  };
+  const [withPointer, without] = [make(view, over), make(view)];
+  const ticks = (run: Run) => () => {
+    for (let i = 0; i < 600; i++) run.step();
+  };
+  say(
+    'tick of the Mill in three-quarter, pointer over it ÷ without',
+    ratio(ticks(withPointer), ticks(without)),
+    1.5,
+  );
+}

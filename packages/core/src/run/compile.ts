@@ -130,6 +130,7 @@ export interface Program {
   readonly signalIndex: ReadonlyMap<string, number>;
   readonly lanes: readonly LaneProgram[];
   readonly laneIndex: ReadonlyMap<string, number>;
+  readonly plain: PlainPlays;
   /** The values that some lane writes, each once; and the opacities among them. */
   readonly written: Int32Array;
   readonly amounts: Int32Array;
@@ -143,6 +144,27 @@ export interface Program {
   /** Consumers of random streams; stream i takes four words from 4·i. */
   readonly streams: readonly string[];
   readonly streamIndex: ReadonlyMap<string, number>;
+}
+
+/**
+ * What posing a lane needs when it does no more than play one clip with all its weight, or rest: in rows side by side,
+ * since thousands of lanes are posed in each tick, and following records to records would cost more than the sampling.
+ */
+export interface PlainPlays {
+  /** 1 for a lane that replaces with all its weight and keeps nothing. */
+  readonly lane: Uint8Array;
+  /** Number of each lane's first state in the rows of states. */
+  readonly firstState: Int32Array;
+  /** Kind and clip of each state, and where its tracks begin in the rows of tracks; one more at the end. */
+  readonly kind: Uint8Array;
+  readonly clip: Int32Array;
+  readonly firstTrack: Int32Array;
+  /** Index into the values of each track, −1 where its object is missing. */
+  readonly value: Int32Array;
+  /** By clip. */
+  readonly data: readonly ClipData[];
+  readonly loop: readonly Clip['loop'][];
+  readonly duration: Float64Array;
 }
 
 /** Whose eventless transitions must be asked again when something changes; all are numbers of lanes. */
@@ -246,6 +268,7 @@ class Compiler implements Names {
       signalIndex: this.signalIndex,
       lanes,
       laneIndex: this.laneIndex,
+      plain: plainPlays(lanes, clips),
       written,
       amounts: written.filter((at) => at % CHANNELS === CH_OPACITY),
       reactions,
@@ -433,6 +456,37 @@ function reactionsByEvent(reactions: readonly ReactionProgram[]): Listeners {
     if (typeof r.limit === 'object') table.add(r.limit.onceUntil.event, subjectOf(r.limit.onceUntil, own), i);
   });
   return table.table;
+}
+
+function plainPlays(lanes: readonly LaneProgram[], clips: readonly ClipProgram[]): PlainPlays {
+  const states = lanes.flatMap((l) => l.states);
+  const firstState = new Int32Array(lanes.length);
+  const firstTrack = new Int32Array(states.length + 1);
+  let at = 0;
+  lanes.forEach((l, i) => {
+    firstState[i] = at;
+    at += l.states.length;
+  });
+  states.forEach((s, g) => {
+    firstTrack[g + 1] = (firstTrack[g] as number) + s.trackValues.length;
+  });
+  const value = new Int32Array(firstTrack.at(-1) ?? 0);
+  states.forEach((s, g) => {
+    value.set(s.trackValues, firstTrack[g]);
+  });
+  return {
+    lane: Uint8Array.from(lanes, (l) =>
+      !l.keeps && !l.adds && l.amountSignal < 0 && l.amount === 1 ? 1 : 0,
+    ),
+    firstState,
+    kind: Uint8Array.from(states, (s) => s.kind),
+    clip: Int32Array.from(states, (s) => s.clip),
+    firstTrack,
+    value,
+    data: clips.map((c) => c.data),
+    loop: clips.map((c) => c.clip.loop),
+    duration: Float64Array.from(clips, (c) => c.data.duration),
+  };
 }
 
 function askingOf(lanes: readonly LaneProgram[], signals: number): Asking {

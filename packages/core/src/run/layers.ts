@@ -4,6 +4,7 @@
  * to and from them are one and the same mix.
  */
 import {
+  type ClipData,
   CURVE,
   compileCurve,
   easeInPlace,
@@ -14,7 +15,7 @@ import {
   sampleAt,
 } from '../anim/index.ts';
 import { SAME_DATE } from '../base/index.ts';
-import { CH_OPACITY, CHANNELS, propertyInfo } from '../model/index.ts';
+import { CH_OPACITY, CHANNELS, type Clip, propertyInfo } from '../model/index.ts';
 import {
   type ClipProgram,
   HOLD,
@@ -25,6 +26,8 @@ import {
   type StateProgram,
 } from './compile.ts';
 import { PUTS, type RunState } from './state.ts';
+
+type Loop = Clip['loop'];
 
 const scratch = newPlay(0, 0, 0);
 const place = new Float64Array(1);
@@ -187,7 +190,7 @@ export function poseValues(program: Program, s: RunState, clock: Float64Array): 
     values[at] = base[at] as number;
   }
   s.loose.length = 0;
-  for (let i = 0; i < lanes.length; i++) layLane(program, s, i, clock);
+  for (let i = 0; i < lanes.length; i++) if (!layPlain(program, s, i, clock)) layLane(program, s, i, clock);
   const puts = s.one[PUTS] as number;
   for (let k = 0; k < puts; k++) {
     const at = s.putList[k] as number;
@@ -196,26 +199,34 @@ export function poseValues(program: Program, s: RunState, clock: Float64Array): 
   for (let k = 0; k < amounts.length; k++) bound(values, amounts[k] as number);
 }
 
+/** Lays lane i over what lies below it if that is one clip alone, or nothing; false when there is more to it. */
+function layPlain(program: Program, s: RunState, i: number, clock: Float64Array): boolean {
+  const { plain } = program;
+  const active = s.active[i] as number;
+  if (active < 0 || plain.lane[i] === 0 || fadeRuns(s, i, clock)) return false;
+  const state = (plain.firstState[i] as number) + active;
+  const kind = plain.kind[state] as number;
+  if (kind === REST) return true;
+  if (kind !== PLAY) return false;
+  const clip = plain.clip[state] as number;
+  const data = plain.data[clip] as ClipData;
+  s.readPlay(i * 2, scratch);
+  place[0] = placeAt(scratch, clock[0] as number, plain.duration[clip] as number, plain.loop[clip] as Loop);
+  const first = plain.firstTrack[state] as number;
+  const end = plain.firstTrack[state + 1] as number;
+  for (let k = first; k < end; k++) {
+    const at = plain.value[k] as number;
+    if (at >= 0) sampleAt(data, k - first, place, s.values, at);
+  }
+  return true;
+}
+
 /** Lays lane i over what lies below it. */
 function layLane(program: Program, s: RunState, i: number, clock: Float64Array): void {
   const { values } = s;
   const lane = program.lanes[i] as LaneProgram;
   const active = lane.states[s.active[i] as number];
   if (lane.slots.length === 0 || active === undefined) return;
-  if (!fadeRuns(s, i, clock)) {
-    if (active.kind === REST) return;
-    // What most lanes do most of the time: one clip, alone, with all its weight.
-    if (active.kind === PLAY && !lane.keeps && !lane.adds && lane.amountSignal < 0 && lane.amount === 1) {
-      const c = program.clips[active.clip] as ClipProgram;
-      placeOfPlay(s, i * 2, c, clock, place);
-      const { trackValues } = active;
-      for (let k = 0; k < trackValues.length; k++) {
-        const at = trackValues[k] as number;
-        if (at >= 0) sampleAt(c.data, k, place, values, at);
-      }
-      return;
-    }
-  }
   room(lane.slots.length);
   laneGives(program, s, i, clock, laneV, laneW);
   const amount = laneAmount(program, s, lane);

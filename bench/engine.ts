@@ -1,7 +1,8 @@
 /** The engine's ticks. Ratios within this one run; nothing here is an absolute time. */
 import { readFileSync } from 'node:fs';
 import { compileClip, sampleTrack } from '@apple-tick/core/anim';
-import { type Clip, defaultBase, emptyPiece, type Piece, readPiece } from '@apple-tick/core/model';
+import { readPiece } from '@apple-tick/core/check';
+import { type Clip, defaultBase, emptyPiece, type Piece } from '@apple-tick/core/model';
 import { compile, type Input, Run } from '@apple-tick/core/run';
 
 const median = (list: number[]) => list.sort((a, b) => a - b)[list.length >> 1] as number;

@@ -1,13 +1,6 @@
 /** A large piece: 2,000 objects and 50,000 keys. Ratios within this one run; nothing here is an absolute time. */
-import {
-  defaultBase,
-  emptyPiece,
-  History,
-  type Piece,
-  PieceStore,
-  readPiece,
-  writePiece,
-} from '@apple-tick/core/model';
+import { readPiece } from '@apple-tick/core/check';
+import { defaultBase, emptyPiece, History, type Piece, PieceStore, writePiece } from '@apple-tick/core/model';
 import { compile } from '@apple-tick/core/run';
 
 const OBJECTS = 2000;

@@ -1,6 +1,6 @@
 /** One long run of a piece as a hash of all its trace and poses; bundled once, run in Node and in the browser. */
 import { RunHash } from '@apple-tick/core/base';
-import { readPiece } from '@apple-tick/core/model';
+import { readPiece } from '@apple-tick/core/check';
 import { compile, Run } from '@apple-tick/core/run';
 
 export function runHash(text: string): string {

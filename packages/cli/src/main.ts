@@ -1,9 +1,10 @@
 /** The command line: validate, run, schema. Exit codes: 0 fine, 1 the piece falls short, 2 used wrongly. */
 import { readFileSync } from 'node:fs';
 import { problemLine, TICKS_PER_SECOND, tickAtOrAfter, tickTime } from '@apple-tick/core/base';
+import { pieceJsonSchema, readInput, readPiece } from '@apple-tick/core/check';
 import { isZip, readTickpack } from '@apple-tick/core/formats';
-import { type Piece, pieceJsonSchema, readPiece } from '@apple-tick/core/model';
-import { compile, findObject, type Input, inputSchema, propertyValue, Run } from '@apple-tick/core/run';
+import type { Piece } from '@apple-tick/core/model';
+import { compile, findObject, type Input, propertyValue, Run } from '@apple-tick/core/run';
 import { Command } from 'commander';
 import { Lines, plainText, systemReason, Unheard, UsedWrongly } from './output.ts';
 
@@ -46,8 +47,8 @@ function loadInputs(file: string | undefined): Input[] {
   }
   if (!Array.isArray(json)) throw new UsedWrongly(`${file}: the inputs must be a list.`);
   return json.map((entry, i) => {
-    const parsed = inputSchema.safeParse(entry);
-    if (parsed.success) return parsed.data;
+    const input = readInput(entry);
+    if (input) return input;
     const later = LATER_INPUTS.find(
       (k) => typeof entry === 'object' && entry !== null && Object.hasOwn(entry, k),
     );

@@ -1,14 +1,13 @@
 import { describe, expect, it } from 'vitest';
+import { checkIntegrity, readPieceJson } from '../src/check/index.ts';
 import {
   ANCHORS,
-  checkIntegrity,
   drawn,
   editDrawing,
   emptyPiece,
   History,
   type Piece,
   PieceStore,
-  readPieceJson,
   removeWithReferences,
   type SceneObject,
   type Vec3,

@@ -2,7 +2,8 @@ import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { RunHash } from '../src/base/index.ts';
-import { type Piece, readPiece } from '../src/model/index.ts';
+import { readPiece } from '../src/check/index.ts';
+import type { Piece } from '../src/model/index.ts';
 import { compile, type Input, propertyValue, Run } from '../src/run/index.ts';
 
 const text = readFileSync(

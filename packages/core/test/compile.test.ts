@@ -1,14 +1,8 @@
 /** What is kept from one compiling to the next, against compiling a copy that shares nothing with it. */
 import { readFileSync } from 'node:fs';
 import { expect, it } from 'vitest';
-import {
-  Editor,
-  orderBetween,
-  PieceStore,
-  readPiece,
-  removeWithReferences,
-  resized,
-} from '../src/model/index.ts';
+import { readPiece } from '../src/check/index.ts';
+import { Editor, orderBetween, PieceStore, removeWithReferences, resized } from '../src/model/index.ts';
 import { compile, FaceBuilder, type Program } from '../src/run/index.ts';
 import { seeded } from './box-piece.ts';
 

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
+import { toZod } from '../src/check/index.ts';
 import { compileCondition, compileConditions, type Facts, type Names } from '../src/logic/index.ts';
-import { conditionSchema } from '../src/model/event.ts';
+import { conditionForm } from '../src/model/event.ts';
 import type { Condition, SignalValue } from '../src/model/index.ts';
 
 const values: Record<string, SignalValue> = {
@@ -45,7 +46,7 @@ describe('conditions', () => {
       [{ signal: 'si_nan', below: 0 }, false],
     ];
     for (const [c, holds] of cases)
-      expect(conditionHolds(conditionSchema.parse(c), facts), JSON.stringify(c)).toBe(holds);
+      expect(conditionHolds(toZod(conditionForm).parse(c), facts), JSON.stringify(c)).toBe(holds);
   });
 
   it('facts can be asked for and against', () => {
@@ -71,7 +72,7 @@ describe('conditions', () => {
   });
 
   it('a condition that compares in two ways, or in none, is refused', () => {
-    expect(conditionSchema.safeParse({ signal: 'si_n', above: 1, below: 5 }).success).toBe(false);
-    expect(conditionSchema.safeParse({ signal: 'si_n' }).success).toBe(false);
+    expect(toZod(conditionForm).safeParse({ signal: 'si_n', above: 1, below: 5 }).success).toBe(false);
+    expect(toZod(conditionForm).safeParse({ signal: 'si_n' }).success).toBe(false);
   });
 });

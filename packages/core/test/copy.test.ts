@@ -1,16 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { expect, it } from 'vitest';
 import type { IdKind } from '../src/base/index.ts';
-import {
-  checkIntegrity,
-  emptyPiece,
-  excerpt,
-  History,
-  insertExcerpt,
-  type Piece,
-  PieceStore,
-  readPiece,
-} from '../src/model/index.ts';
+import { checkIntegrity, readPiece } from '../src/check/index.ts';
+import { emptyPiece, excerpt, History, insertExcerpt, type Piece, PieceStore } from '../src/model/index.ts';
 
 const chute = (): Piece => {
   const r = readPiece(

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest';
+import { isSoundRecord, readEvents, readHistory } from '../src/check/index.ts';
 import {
   diff,
   emptyPiece,
@@ -8,8 +9,6 @@ import {
   type Patch,
   PieceStore,
   patched,
-  readEvents,
-  readHistory,
   reversed,
   type Signal,
 } from '../src/model/index.ts';
@@ -25,7 +24,7 @@ const signal = (id: string, note = ''): Signal => ({
 });
 const fresh = () => {
   const store = new PieceStore(emptyPiece('p', 'Test'));
-  return { store, history: new History(store) };
+  return { store, history: new History(store, undefined, isSoundRecord) };
 };
 
 describe('history', () => {
@@ -270,7 +269,7 @@ describe('a kept history', () => {
     ]);
     const read = readHistory(old);
     expect(read.whole).toBe(true);
-    const again = new History(new PieceStore(store.toPiece()), read.state);
+    const again = new History(new PieceStore(store.toPiece()), read.state, isSoundRecord);
     again.undo();
     expect(again.store.get('signals', 'si_a')?.note).toBe('one');
     again.undo();
@@ -319,7 +318,7 @@ describe('a kept history', () => {
       const { store } = fresh();
       new History(store).edit('Added', (e) => e.add('signals', signal('si_a')));
       const before = JSON.stringify(store.toPiece());
-      const history = new History(store, readHistory(text([entry(diff)])).state);
+      const history = new History(store, readHistory(text([entry(diff)])).state, isSoundRecord);
       expect(history.undoName).toBe('x');
       expect(history.undo()).toBeNull();
       expect(JSON.stringify(store.toPiece())).toBe(before);

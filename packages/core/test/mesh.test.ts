@@ -2,15 +2,9 @@ import { Document, type Node, WebIO } from '@gltf-transform/core';
 import { strToU8 } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import { newId } from '../src/base/index.ts';
+import { checkIntegrity, readPieceJson } from '../src/check/index.ts';
 import { importGltf } from '../src/formats/index.ts';
-import {
-  checkIntegrity,
-  emptyPiece,
-  type MeshAsset,
-  type Piece,
-  readPieceJson,
-  type SceneObject,
-} from '../src/model/index.ts';
+import { emptyPiece, type MeshAsset, type Piece, type SceneObject } from '../src/model/index.ts';
 import { compile, FaceBuilder } from '../src/run/index.ts';
 import { hitTop, meshFaces } from '../src/world/index.ts';
 import { objectOf, seeded } from './box-piece.ts';

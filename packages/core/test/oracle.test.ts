@@ -1,9 +1,9 @@
 /** The engine held against the plain interpreter in `oracle.ts`, over random pieces of what is built. */
 import { expect, it } from 'vitest';
+import { checkIntegrity } from '../src/check/index.ts';
 import {
   type Action,
   type Condition,
-  checkIntegrity,
   emptyPiece,
   type Lane,
   type On,

@@ -1,13 +1,13 @@
 /** Where pictures are opaque, as masks; and pictures on the faces of solids. */
 import { describe, expect, it } from 'vitest';
 import { insideContours } from '../src/base/index.ts';
+import { readPieceJson } from '../src/check/index.ts';
 import {
   type Alpha,
   type Asset,
   emptyPiece,
   type Mask,
   type Piece,
-  readPieceJson,
   type SceneObject,
   type Vec3,
 } from '../src/model/index.ts';

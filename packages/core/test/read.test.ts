@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { expect, it } from 'vitest';
-import { History, MIGRATIONS, migrate, PieceStore, readPiece, writePiece } from '../src/model/index.ts';
+import { MIGRATIONS, migrate, readPiece } from '../src/check/index.ts';
+import { History, PieceStore, writePiece } from '../src/model/index.ts';
 
 const text = readFileSync(
   path.join(import.meta.dirname, '../../../starters/hinge-that-turns-back.tick.json'),

@@ -1,12 +1,11 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
+import { checkIntegrity, readPiece } from '../src/check/index.ts';
 import {
-  checkIntegrity,
   History,
   isSet,
   type Piece,
   PieceStore,
-  readPiece,
   removeWithReferences,
   subtreeOf,
   TABLES,

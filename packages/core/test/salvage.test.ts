@@ -1,7 +1,8 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
-import { checkIntegrity, type Piece, salvagePiece, TABLES } from '../src/model/index.ts';
+import { checkIntegrity, salvagePiece } from '../src/check/index.ts';
+import { type Piece, TABLES } from '../src/model/index.ts';
 import { compile, Run } from '../src/run/index.ts';
 import { seeded } from './box-piece.ts';
 

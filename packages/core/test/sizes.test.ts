@@ -1,14 +1,8 @@
 /** What a reader accepts can be worked on; what cannot is refused by its place. Each case stopped the page or the command line. */
 import { expect, it } from 'vitest';
+import { MAX_TREE_DEPTH, readPiece } from '../src/check/index.ts';
 import { importSvg } from '../src/formats/index.ts';
-import {
-  emptyPiece,
-  MAX_TREE_DEPTH,
-  namer,
-  readPiece,
-  type SceneObject,
-  writePiece,
-} from '../src/model/index.ts';
+import { emptyPiece, namer, type SceneObject, writePiece } from '../src/model/index.ts';
 import { compile, FaceBuilder, type Input, Run } from '../src/run/index.ts';
 import { objectOf, seeded } from './box-piece.ts';
 

@@ -1,13 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import {
-  defaultBase,
-  emptyPiece,
-  type KindOf,
-  layoutText,
-  readPieceJson,
-  resized,
-  sizeOf,
-} from '../src/model/index.ts';
+import { readPieceJson } from '../src/check/index.ts';
+import { defaultBase, emptyPiece, type KindOf, layoutText, resized, sizeOf } from '../src/model/index.ts';
 import { lineWidth } from '../src/model/text-layout.ts';
 import { compile, FaceBuilder } from '../src/run/index.ts';
 import { hitTop } from '../src/world/index.ts';

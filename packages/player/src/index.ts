@@ -1,13 +1,11 @@
 /** A run in a page: turns time into ticks and pointer moves into inputs. The core knows neither. */
 import type { Piece } from '@apple-tick/core/model';
-import { type Angle, compile, type Input, Run, type TraceRecord } from '@apple-tick/core/run';
+import { type Angle, compile, type Input, type InputKind, Run, type TraceRecord } from '@apple-tick/core/run';
 
 /** Ticks done at most in one frame of the screen; after a long pause the run goes on, it does not catch up. */
 const MAX_TICKS = 12;
 /** Milliseconds after which a frame begins no further tick. */
 const MAX_WORK = 40;
-
-type PlayerInput = Input extends infer I ? (I extends unknown ? Omit<I, 'at'> : never) : never;
 
 interface Size {
   readonly width: number;
@@ -50,7 +48,7 @@ export class Player {
   private frame: Size;
 
   /** An input for the next tick. */
-  input(input: PlayerInput): void {
+  input(input: InputKind): void {
     const at = (this.run.tick + 1) / 60;
     // Only the newest of several moves within one tick counts; presses and releases all do.
     const previous = this.pending.at(-1);

@@ -5,7 +5,7 @@ import { request } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { readPieceJson } from '@apple-tick/core/model';
+import { readPieceJson } from '@apple-tick/core/check';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { createApp } from './app.ts';
 

@@ -1,14 +1,13 @@
 /** A piece with its pictures in one file: a zip of `piece.json` and `assets/`. */
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import type { Problem, Result } from '../base/index.ts';
+import { MAX_TEXT, readPiece } from '../check/index.ts';
 import {
   assetFile,
   type FileAsset,
   isFile,
-  MAX_TEXT,
   type PictureAsset,
   type Piece,
-  readPiece,
   type SoundAsset,
   writePiece,
 } from '../model/index.ts';

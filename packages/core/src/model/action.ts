@@ -1,10 +1,28 @@
-/** What reactions, cues and states do: one record per deed, its values read when it acts. */
-import { z } from 'zod';
-import { idSchema, seconds } from './common.ts';
-import { easingSchema } from './easing.ts';
-
-const plain = z.union([z.number(), z.boolean(), z.string().max(10000)]);
-const range = z.tuple([z.number(), z.number()]);
+/**
+ * What reactions, cues and states do. One descriptor for each kind of action: its fields and its sentence. Reading,
+ * references, taking away, copying, pickers and words are worked out from it; the engine's part is in `run/acts.ts`.
+ */
+import {
+  type Fields,
+  type Form,
+  kinds,
+  lazy,
+  list,
+  maybe,
+  number,
+  type Of,
+  type OfFields,
+  oneOf,
+  property,
+  record,
+  ref,
+  text,
+  toggle,
+  tuple,
+  union,
+} from '../grammar/index.ts';
+import { type Said, seconds } from './common.ts';
+import { easingForm } from './easing.ts';
 
 /** A constant, a signal (perhaps mapped from one range to another), an arithmetic, or a random pick. */
 export type Value =
@@ -16,58 +34,69 @@ export type Value =
   | { difference: Value[] }
   | { product: Value[] }
   | { pick: Value[] };
-export const valueSchema: z.ZodType<Value> = z.lazy(() =>
-  z.union([
-    plain,
-    z.strictObject({ signal: idSchema, from: range.optional(), to: range.optional() }),
-    z.strictObject({ sum: z.array(valueSchema).min(1).max(20) }),
-    z.strictObject({ difference: z.array(valueSchema).min(1).max(20) }),
-    z.strictObject({ product: z.array(valueSchema).min(1).max(20) }),
-    z.strictObject({ pick: z.array(valueSchema).min(1).max(100) }),
-  ]),
+const range = tuple(number(), number());
+export const valueForm: Form<Value> = lazy(() => values);
+const several = (max: number) => list(valueForm, { min: 1, max });
+const values = union(
+  number(),
+  toggle,
+  text({ max: 10000 }),
+  record({ signal: ref('signals'), from: maybe(range), to: maybe(range) }),
+  record({ sum: several(20) }),
+  record({ difference: several(20) }),
+  record({ product: several(20) }),
+  record({ pick: several(100) }),
+) as Form<Value>;
+
+const fades = { easing: maybe(easingForm), mustFinish: maybe(toggle) };
+export const crossfadeForm = union(
+  record({ seconds, ...fades }),
+  record({ percent: number({ min: 0, max: 100000 }), ...fades }),
 );
+export type Crossfade = Of<typeof crossfadeForm>;
 
-const after = { after: seconds.optional() };
-export const crossfadeSchema = z.union([
-  z.strictObject({ seconds, easing: easingSchema.optional(), mustFinish: z.boolean().optional() }),
-  z.strictObject({
-    percent: z.number().min(0).max(100000),
-    easing: easingSchema.optional(),
-    mustFinish: z.boolean().optional(),
-  }),
-]);
-export type Crossfade = z.infer<typeof crossfadeSchema>;
+interface ActionKind extends Said {
+  readonly fields: Fields;
+}
+const kind = <const F extends Fields>(pick: string, says: string, fields: F) => ({ pick, says, fields });
 
-export const actionSchema = z.discriminatedUnion('do', [
-  z.strictObject({ ...after, do: z.literal('set'), signal: idSchema, to: valueSchema }),
-  z.strictObject({ ...after, do: z.literal('toggle'), signal: idSchema }),
-  z.strictObject({ ...after, do: z.literal('add'), signal: idSchema, by: valueSchema }),
-  z.strictObject({ ...after, do: z.literal('pulse'), signal: idSchema }),
-  z.strictObject({ ...after, do: z.literal('send'), message: idSchema }),
-  z.strictObject({
-    ...after,
-    do: z.literal('put'),
-    object: idSchema,
-    property: z.string().max(100),
-    to: valueSchema,
+/** `to` of a look is its id, or '' for the object's own drawing. */
+export const ACTIONS = {
+  toggle: kind('toggle', 'toggle {signal}', { signal: ref('signals', 'switch') }),
+  set: kind('set', 'set {signal} to {to}', { signal: ref('signals'), to: valueForm }),
+  add: kind('add', 'add {by} to {signal}', { signal: ref('signals', 'number'), by: valueForm }),
+  pulse: kind('pulse', 'pulse {signal}', { signal: ref('signals', 'pulse') }),
+  send: kind('send the message', 'send {message}', { message: ref('messages') }),
+  put: kind('put a property', 'put {object} {property} to {to}', {
+    object: ref('objects'),
+    property,
+    to: valueForm,
   }),
-  z.strictObject({ ...after, do: z.literal('release'), object: idSchema, property: z.string().max(100) }),
-  z.strictObject({ ...after, do: z.literal('show'), object: idSchema }),
-  z.strictObject({ ...after, do: z.literal('hide'), object: idSchema }),
-  /** `to` is the id of a look of the object, or '' for its own drawing. */
-  z.strictObject({
-    ...after,
-    do: z.literal('look'),
-    object: idSchema,
-    to: z.union([idSchema, z.literal('')]),
+  release: kind('release a property', 'release {object} {property}', { object: ref('objects'), property }),
+  show: kind('show', 'show {object}', { object: ref('objects') }),
+  hide: kind('hide', 'hide {object}', { object: ref('objects') }),
+  look: kind('give a look to', 'give {object} the look {to}', {
+    object: ref('objects'),
+    to: union(oneOf(['']), ref('looks')) as Form<string>,
   }),
-  z.strictObject({
-    ...after,
-    do: z.literal('go'),
-    lane: idSchema,
-    state: idSchema,
-    crossfade: crossfadeSchema.optional(),
+  go: kind('go to the state', 'go to {state}', {
+    lane: ref('lanes'),
+    state: ref('states'),
+    crossfade: maybe(crossfadeForm),
   }),
-  z.strictObject({ ...after, do: z.literal('sound'), sound: idSchema }),
-]);
-export type Action = z.infer<typeof actionSchema>;
+  sound: kind('play the sound', 'play the sound {sound}', { sound: ref('sounds') }),
+} as const satisfies Record<string, ActionKind>;
+export type Deed = keyof typeof ACTIONS;
+
+/** The form of an action of these kinds. */
+export function actionForm(of: Readonly<Record<string, ActionKind>>): Form {
+  const each = Object.entries(of).map(([deed, k]) =>
+    record({ after: maybe(seconds), do: oneOf([deed]), ...k.fields }),
+  );
+  return kinds('do', ...each);
+}
+
+export type Action = {
+  [K in Deed]: { after?: number | undefined; do: K } & OfFields<(typeof ACTIONS)[K]['fields']>;
+}[Deed];
+export const actionsForm = list(actionForm(ACTIONS) as Form<Action>, { max: 100 });

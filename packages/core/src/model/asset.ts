@@ -2,14 +2,19 @@
  * What was brought into a piece from files. The bytes of pictures and sounds lie beside the document: in a tickpack,
  * or in the browser's own keeping. A mesh is so small that its corners stand in the document.
  */
-import { z } from 'zod';
-import { idSchema, nameSchema } from './common.ts';
+import { kinds, list, maybe, number, type Of, oneOf, own, record, text } from '../grammar/index.ts';
+import { name } from './common.ts';
 
 /** Px per side; larger ones are refused before anything tries to draw them. */
 export const MAX_SIDE = 8192;
-const side = z.number().int('must be a whole number').min(1).max(MAX_SIDE, `must be at most ${MAX_SIDE}`);
+const side = number({
+  whole: 'must be a whole number',
+  min: 1,
+  max: MAX_SIDE,
+  high: `must be at most ${MAX_SIDE}`,
+});
 /** SHA-256 of the bytes, in hexadecimal: equal files are kept once. */
-const hash = z.string().regex(/^[0-9a-f]{64}$/, 'must be a SHA-256 in hexadecimal');
+const hash = text({ like: ['^[0-9a-f]{64}$', 'must be a SHA-256 in hexadecimal'] });
 
 export const PICTURE_TYPES = ['image/png', 'image/jpeg', 'image/webp'] as const;
 export type PictureType = (typeof PICTURE_TYPES)[number];
@@ -21,63 +26,64 @@ export const MAX_CELLS = 128;
 export const MAX_TRIANGLES = 4000;
 
 /** How opaque a picture is, coarsely: the same in Node and browser, without decoding it. */
-const alphaSchema = z
-  .strictObject({
-    columns: z.number().int().min(1).max(MAX_CELLS),
-    rows: z.number().int().min(1).max(MAX_CELLS),
+const cells = number({ whole: true, min: 1, max: MAX_CELLS });
+const alphaForm = record(
+  {
+    columns: cells,
+    rows: cells,
     /** One hexadecimal digit a cell, 0 clear and f opaque, row by row from the top. */
-    cells: z.string().regex(/^[0-9a-f]*$/, 'must be hexadecimal digits'),
-  })
-  .refine((a) => a.cells.length === a.columns * a.rows, 'must have one digit for each cell');
-export type Alpha = z.infer<typeof alphaSchema>;
+    cells: text({ like: ['^[0-9a-f]*$', 'must be hexadecimal digits'] }),
+  },
+  { holds: (a) => a.cells.length === a.columns * a.rows, says: 'must have one digit for each cell' },
+);
+export type Alpha = Of<typeof alphaForm>;
 
-const coordinate = z.number().min(-1e6, 'is too far away').max(1e6, 'is too far away');
-const meshSchema = z
-  .strictObject({
-    id: idSchema,
-    name: nameSchema,
-    kind: z.literal('mesh'),
+const coordinate = number({ min: -1e6, max: 1e6, low: 'is too far away', high: 'is too far away' });
+const common = { id: own('assets'), name };
+const meshForm = record(
+  {
+    ...common,
+    kind: oneOf(['mesh']),
     /** x, y, z of each corner, px, one after another. */
-    points: z
-      .array(coordinate)
-      .min(9, 'must hold at least three corners')
-      .max(9 * MAX_TRIANGLES),
+    points: list(coordinate, { min: 9, max: 9 * MAX_TRIANGLES, few: 'must hold at least three corners' }),
     /** Numbers of three corners each, anticlockwise as seen from outside. */
-    triangles: z
-      .array(z.number().int().min(0))
-      .min(3, 'must hold at least one triangle')
-      .max(3 * MAX_TRIANGLES, `must hold at most ${MAX_TRIANGLES} triangles`),
-  })
-  .refine((m) => m.points.length % 3 === 0, 'must have three numbers for each corner')
-  .refine(
-    (m) => m.triangles.length % 3 === 0 && m.triangles.every((t) => t * 3 < m.points.length),
-    'must have triangles of three of its corners',
-  );
+    triangles: list(number({ whole: true, min: 0 }), {
+      min: 3,
+      max: 3 * MAX_TRIANGLES,
+      few: 'must hold at least one triangle',
+      many: `must hold at most ${MAX_TRIANGLES} triangles`,
+    }),
+  },
+  { holds: (m) => m.points.length % 3 === 0, says: 'must have three numbers for each corner' },
+  {
+    holds: (m) => m.triangles.length % 3 === 0 && m.triangles.every((t) => t * 3 < m.points.length),
+    says: 'must have triangles of three of its corners',
+  },
+);
 
-export const assetSchema = z.discriminatedUnion('kind', [
-  z.strictObject({
-    id: idSchema,
-    name: nameSchema,
-    kind: z.literal('image'),
-    mime: z.enum(PICTURE_TYPES),
+export const assetForm = kinds(
+  'kind',
+  record({
+    ...common,
+    kind: oneOf(['image']),
+    mime: oneOf(PICTURE_TYPES),
     width: side,
     height: side,
     hash,
     /** Absent when the picture is opaque all over. */
-    alpha: alphaSchema.optional(),
+    alpha: maybe(alphaForm),
   }),
-  z.strictObject({
-    id: idSchema,
-    name: nameSchema,
-    kind: z.literal('sound'),
-    mime: z.enum(SOUND_TYPES),
+  record({
+    ...common,
+    kind: oneOf(['sound']),
+    mime: oneOf(SOUND_TYPES),
     /** How long it lasts. */
-    seconds: z.number().min(0).max(3600, 'is too long'),
+    seconds: number({ min: 0, max: 3600, high: 'is too long' }),
     hash,
   }),
-  meshSchema,
-]);
-export type Asset = z.infer<typeof assetSchema>;
+  meshForm,
+);
+export type Asset = Of<typeof assetForm>;
 export type PictureAsset = Extract<Asset, { kind: 'image' }>;
 export type SoundAsset = Extract<Asset, { kind: 'sound' }>;
 export type MeshAsset = Extract<Asset, { kind: 'mesh' }>;

@@ -1,43 +1,63 @@
 /** Animation data: a clip has tracks, one per object and property; a track has keys in order of time. */
-import { z } from 'zod';
-import { actionSchema } from './action.ts';
-import { idSchema, nameSchema, seconds } from './common.ts';
-import { easingSchema } from './easing.ts';
+import {
+  type Form,
+  list,
+  type NumberForm,
+  number,
+  type Of,
+  oneOf,
+  own,
+  preset,
+  property,
+  record,
+  ref,
+  text,
+  toggle,
+  union,
+} from '../grammar/index.ts';
+import { actionsForm } from './action.ts';
+import { name, seconds } from './common.ts';
+import { easingForm } from './easing.ts';
 
-const valueSchema = z.union([
-  z.number().min(-1e7, 'is too small').max(1e7, 'is too large'),
-  z.boolean(),
-  z.string().max(1000),
-]);
+const keyValue = union(
+  number({ min: -1e7, max: 1e7, low: 'is too small', high: 'is too large' }),
+  toggle,
+  text({ max: 1000 }),
+);
 
-export const keySchema = z.strictObject({ t: seconds, value: valueSchema, easing: easingSchema });
-export type Key = z.infer<typeof keySchema>;
+export const keyForm = record({ t: seconds, value: keyValue, easing: easingForm });
+export type Key = Of<typeof keyForm>;
 
-export const trackSchema = z.strictObject({
-  object: idSchema,
-  property: z.string().max(100),
-  mode: z.literal('absolute', 'must be "absolute": offset tracks are not read by this version'),
-  keys: z.array(keySchema).min(1, 'must hold at least one key').max(100000),
+/** A key of the property `look` names a look: `referencesOf` knows that. */
+export const trackForm = record({
+  object: ref('objects'),
+  property,
+  mode: oneOf(['absolute'], 'must be "absolute": offset tracks are not read by this version'),
+  keys: list(keyForm, { min: 1, max: 100000, few: 'must hold at least one key' }),
 });
-export type Track = z.infer<typeof trackSchema>;
+export type Track = Of<typeof trackForm>;
 
-export const clipCueSchema = z.strictObject({
-  id: idSchema,
+export const clipCueForm = record({
+  id: own('cues'),
   t: seconds,
-  when: z.enum(['forwards', 'backwards', 'both']).default('forwards'),
-  actions: z.array(actionSchema).max(100),
+  when: preset(oneOf(['forwards', 'backwards', 'both']), 'forwards'),
+  actions: actionsForm,
 });
-export type ClipCue = z.infer<typeof clipCueSchema>;
+export type ClipCue = Of<typeof clipCueForm>;
 
-export const clipSchema = z.strictObject({
-  id: idSchema,
-  name: nameSchema,
+const duration: Form<number> = {
+  ...seconds,
+  rules: [{ holds: (d: number) => d === 0 || d >= 0.001, says: 'must be 0 or at least 0.001 seconds' }],
+} as NumberForm;
+export const clipForm = record({
+  id: own('clips'),
+  name,
   /** The object at whose subtree the clip is made. */
-  root: idSchema,
+  root: ref('objects'),
   /** Seconds; 0 is a pose, otherwise at least 0.001. */
-  duration: seconds.refine((d) => d === 0 || d >= 0.001, 'must be 0 or at least 0.001 seconds'),
-  loop: z.enum(['once', 'loop', 'there-and-back']),
-  tracks: z.array(trackSchema).max(20000),
-  cues: z.array(clipCueSchema).max(1000).default([]),
+  duration,
+  loop: oneOf(['once', 'loop', 'there-and-back']),
+  tracks: list(trackForm, { max: 20000 }),
+  cues: preset(list(clipCueForm, { max: 1000 }), []),
 });
-export type Clip = z.infer<typeof clipSchema>;
+export type Clip = Of<typeof clipForm>;

@@ -1,11 +1,11 @@
 /** Copies of subtrees: new ids throughout, references inside the copy pointing into the copy. */
 import type { IdKind } from '../base/index.ts';
-import { uniqueName } from './integrity.ts';
+import { type Form, replaceIds } from '../grammar/index.ts';
+import { uniqueName } from './names.ts';
 import { orderBetween } from './order.ts';
-import { type AnyRecord, type Piece, type RecordOf, TABLES, type TableName } from './piece.ts';
-import { visitReferences } from './references.ts';
+import { type AnyRecord, type Piece, RECORDS, type RecordOf, TABLES, type TableName } from './piece.ts';
+import { visitOwnIds, visitReferences } from './references.ts';
 import { removeWithReferences, subtreeOf } from './removal.ts';
-import type { SceneObject } from './scene-object.ts';
 import type { Editor, PieceStore } from './store.ts';
 
 /** Records taken out of a piece, to be put into the same or another one. */
@@ -88,17 +88,10 @@ export function insertExcerpt(
 ): { roots: string[]; outside: OutsideReference[] } {
   const { store } = e;
   const ids = new Map<string, string>();
-  for (const [id, o] of Object.entries(x.records.objects)) {
-    ids.set(id, newId('objects'));
-    for (const l of o.looks ?? []) ids.set(l.id, newId('looks'));
-  }
-  for (const t of OWNED) for (const id of Object.keys(x.records[t])) ids.set(id, newId(t));
-  for (const c of Object.values(x.records.clips)) for (const q of c.cues) ids.set(q.id, newId('cues'));
-  for (const m of Object.values(x.records.machines))
-    for (const l of m.lanes) {
-      ids.set(l.id, newId('lanes'));
-      for (const s of l.states) ids.set(s.id, newId('states'));
-      for (const t of l.transitions) ids.set(t.id, newId('transitions'));
+  for (const t of ['objects', ...OWNED] as const)
+    for (const [id, r] of Object.entries(x.records[t])) {
+      ids.set(id, newId(t));
+      visitOwnIds(t, r as never, (kind, own) => void ids.set(own, newId(kind as IdKind)));
     }
   for (const t of SHARED)
     for (const [id, r] of Object.entries(x.records[t])) {
@@ -113,7 +106,7 @@ export function insertExcerpt(
     if (!shared && !own.has(id) && !outside.some((o) => o.id === id)) outside.push({ kind, id });
   };
   for (const [id, o] of Object.entries(x.records.objects)) {
-    const copy = withIds(o, ids) as SceneObject;
+    const copy = withIds('objects', o, ids);
     // A mask may lie outside the copy; the roots get another parent below.
     visitReferences('objects', x.roots.includes(id) ? { ...copy, parent: null } : copy, notice);
     if (!x.roots.includes(id)) e.add('objects', copy);
@@ -126,7 +119,7 @@ export function insertExcerpt(
   }
   for (const t of OWNED)
     for (const r of Object.values(x.records[t])) {
-      const copy = withIds(r, ids) as RecordOf<typeof t>;
+      const copy = withIds(t, r as never, ids);
       visitReferences(t as TableName, copy as never, notice);
       e.add(t, copy as never);
     }
@@ -139,26 +132,28 @@ export function insertExcerpt(
 /** Every id that the piece has, of records and of what lies in them. */
 export function knownIds(store: PieceStore): Set<string> {
   const all = new Set<string>();
-  for (const t of TABLES) for (const id of store.ids(t)) all.add(id);
-  for (const o of store.all('objects')) for (const l of o.looks ?? []) all.add(l.id);
-  for (const c of store.all('clips')) for (const q of c.cues) all.add(q.id);
-  for (const m of store.all('machines'))
-    for (const l of m.lanes) {
-      all.add(l.id);
-      for (const x of [...l.states, ...l.transitions]) all.add(x.id);
+  for (const t of TABLES)
+    for (const r of store.all(t)) {
+      all.add(r.id);
+      visitOwnIds(t, r as never, (_, id) => void all.add(id));
     }
   return all;
 }
 
-/** Texts that people wrote are never ids, whatever they look like. */
-const WRITTEN = new Set(['name', 'text', 'hint', 'note', 'synth']);
-
-/** A record, or a part of one, with ids replaced wherever they stand for something. */
-export function withIds(value: unknown, ids: ReadonlyMap<string, string>): unknown {
-  if (typeof value === 'string') return ids.get(value) ?? value;
-  if (Array.isArray(value)) return value.map((v) => withIds(v, ids));
-  if (typeof value !== 'object' || value === null) return value;
-  const out: Record<string, unknown> = {};
-  for (const [k, v] of Object.entries(value)) out[k] = WRITTEN.has(k) ? v : withIds(v, ids);
-  return out;
+/** A record, or some of its fields, with ids replaced wherever they stand for something. */
+export function withIds<T extends TableName, R extends Partial<RecordOf<T>>>(
+  table: T,
+  record: R,
+  ids: ReadonlyMap<string, string>,
+): R {
+  const copy = replaceIds(RECORDS[table] as Form, record, ids) as R;
+  const tracks = (copy as Partial<RecordOf<'clips'>>).tracks;
+  if (table !== 'clips' || !tracks) return copy;
+  const value = (x: unknown) => ids.get(String(x)) ?? x;
+  return {
+    ...copy,
+    tracks: tracks.map((t) =>
+      t.property === 'look' ? { ...t, keys: t.keys.map((k) => ({ ...k, value: value(k.value) })) } : t,
+    ),
+  };
 }

@@ -1,15 +1,14 @@
 /** Easing of a segment, kept on the key at its left. Curves are those of CSS Easing Level 1. */
-import { z } from 'zod';
+import { number, type Of, oneOf, record, tuple, union } from '../grammar/index.ts';
+import { amount } from './common.ts';
 
-const unit = z.number().min(0, 'must lie between 0 and 1').max(1, 'must lie between 0 and 1');
-const handle = z.number().min(-100).max(100);
+const handle = number({ min: -100, max: 100 });
 
-export const easingSchema = z.union([
-  z.literal('linear'),
-  z.literal('hold'),
-  z.strictObject({ bezier: z.tuple([unit, handle, unit, handle]) }),
-]);
-export type Easing = z.infer<typeof easingSchema>;
+export const easingForm = union(
+  oneOf(['linear', 'hold']),
+  record({ bezier: tuple(amount, handle, amount, handle) }),
+);
+export type Easing = Of<typeof easingForm>;
 export type Bezier = readonly [x1: number, y1: number, x2: number, y2: number];
 
 /**

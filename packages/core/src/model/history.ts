@@ -1,7 +1,7 @@
 /** Undo and redo with names, outside the store. A drag is one step: its edits are squashed while it is open. */
-import type { AnyRecord } from './piece.ts';
+import type { Patch } from './patch.ts';
+import type { AnyRecord, TableName } from './piece.ts';
 import { type RecordsDiff, squash } from './record-diff.ts';
-import { isSoundRecord } from './salvage.ts';
 import { Editor, type PieceStore } from './store.ts';
 
 export interface HistoryEntry {
@@ -9,6 +9,9 @@ export interface HistoryEntry {
   readonly name: string;
   readonly diff: RecordsDiff;
 }
+
+/** Whether a record has the form that its table's records have; of one that was sound before `patch`, quickly. */
+export type SoundCheck = (table: TableName, record: AnyRecord, patch: Patch | null) => boolean;
 
 export interface HistoryState {
   readonly undo: readonly HistoryEntry[];
@@ -70,8 +73,16 @@ export class History {
   private readonly listeners = new Set<(e: HistoryEvent) => void>();
   readonly store: PieceStore;
 
-  constructor(store: PieceStore, state: HistoryState = { undo: [], redo: [] }) {
+  private readonly isSound: SoundCheck;
+
+  /** `isSound`: asked of what a kept step has made, when `state` was read from a keeping that may be spoilt. */
+  constructor(
+    store: PieceStore,
+    state: HistoryState = { undo: [], redo: [] },
+    isSound: SoundCheck = () => true,
+  ) {
     this.store = store;
+    this.isSound = isSound;
     this.undoStack = [...state.undo];
     this.redoStack = [...state.redo];
   }
@@ -185,7 +196,7 @@ export class History {
     const sound = entry.diff.every((c) => {
       if (c.op === 'head') return true;
       const record = this.store.get(c.table, c.op === 'update' ? c.id : c.record.id);
-      return record === undefined || isSoundRecord(c.table, record, c.op === 'update' ? c.patch : null);
+      return record === undefined || this.isSound(c.table, record, c.op === 'update' ? c.patch : null);
     });
     if (sound) return true;
     if (forward) this.store.revert(entry.diff);

@@ -1,4 +1,12 @@
-export type { Action, Crossfade, Value } from './action.ts';
+export {
+  ACTIONS,
+  type Action,
+  actionForm,
+  type Crossfade,
+  type Deed,
+  type Value,
+  valueForm,
+} from './action.ts';
 export {
   type Alpha,
   type Asset,
@@ -17,7 +25,7 @@ export {
   type SoundType,
 } from './asset.ts';
 export type { Clip, ClipCue, Key, Track } from './clip.ts';
-export type { Vec3 } from './common.ts';
+export type { Said, Vec3 } from './common.ts';
 export { type Excerpt, excerpt, insertExcerpt, knownIds, type OutsideReference, withIds } from './copy.ts';
 export {
   type Bezier,
@@ -31,9 +39,13 @@ export {
   COMPARISONS,
   type Comparison,
   type Condition,
+  conditionOf,
   EVENT_NAMES,
+  EVENTS,
   type EventName,
+  FACTS,
   type Fact,
+  type FactCondition,
   type On,
   type SignalCondition,
 } from './event.ts';
@@ -44,21 +56,22 @@ export {
   type HistoryEvent,
   type HistoryState,
   historyText,
+  type SoundCheck,
 } from './history.ts';
-export { readEvents, readHistory } from './history-read.ts';
-export { checkIntegrity, MAX_OBJECTS, MAX_TREE_DEPTH, namer, uniqueName } from './integrity.ts';
-export { baseLook, drawn, editDrawing, withLook } from './look.ts';
+export { baseLook, drawn, editDrawing, withLook, withWholeLook } from './look.ts';
 export type { ClipPlay, Lane, Machine, NotBefore, PlayFrom, State, Transition } from './machine.ts';
-export { MIGRATIONS, migrate } from './migrate.ts';
+export { namer, uniqueName } from './names.ts';
 export { orderBetween } from './order.ts';
 export { diff, type Patch, patched, reversed } from './patch.ts';
 export {
   type AnyRecord,
   emptyPiece,
   FORMAT_VERSION,
+  HEAD,
   type Piece,
   type PieceHead,
-  pieceJsonSchema,
+  pieceForm,
+  RECORDS,
   type RecordOf,
   type Sound,
   TABLES,
@@ -82,15 +95,14 @@ export {
   writeValue,
 } from './property.ts';
 export type { Reaction } from './reaction.ts';
-export { MAX_TEXT, readPiece, readPieceJson, tooLarge, writePiece } from './read.ts';
 export { type RecordChange, type RecordsDiff, touchedIds } from './record-diff.ts';
-export { type RefKind, visitReferences } from './references.ts';
+export { type RefKind, visitOwnIds, visitReferences } from './references.ts';
 export { isSet, removeWithReferences, subtreeOf } from './removal.ts';
-export { type Salvaged, salvagePiece } from './salvage.ts';
 export {
   ANCHORS,
   type Anchor,
   type Base,
+  baseForm,
   compareSiblings,
   defaultBase,
   FACES_OF,
@@ -102,11 +114,12 @@ export {
   type KindOf,
   type Look,
   type Mask,
+  OBJECT_KINDS,
   type ObjectKind,
   type Overlay,
   type SceneObject,
   type Stroke,
-  sceneObjectSchema,
+  sceneObjectForm,
   treeOrder,
 } from './scene-object.ts';
 export { boundsOf, isSolid, polygonNodes, resized, sizeOf, subpathsOf } from './shape.ts';
@@ -120,3 +133,4 @@ export {
 } from './signal.ts';
 export { Editor, PieceStore, type StoreListener } from './store.ts';
 export { type FontName, layoutText, type TextLayout } from './text-layout.ts';
+export { writePiece } from './write.ts';

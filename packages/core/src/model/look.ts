@@ -1,5 +1,5 @@
 /** Looks: several drawings of one object. A look holds what differs; here it is put together with its object. */
-import { type Look, type SceneObject, sceneObjectSchema } from './scene-object.ts';
+import type { Look, SceneObject } from './scene-object.ts';
 
 const SHAPE_FIELDS = [
   'size',
@@ -25,12 +25,13 @@ const cache = new WeakMap<Look, { of: SceneObject; object: SceneObject }>();
 export function withLook(o: SceneObject, look: Look): SceneObject {
   const kept = cache.get(look);
   if (kept?.of === o) return kept.object;
-  const object = merged(o, look) as SceneObject;
+  const object = withWholeLook(o, look) as SceneObject;
   cache.set(look, { of: o, object });
   return object;
 }
 
-function merged(o: SceneObject, look: Look): Record<string, unknown> {
+/** The object with what the look says in place of its own, sound or not. */
+export function withWholeLook(o: SceneObject, look: Look): Record<string, unknown> {
   const { id: _, name: __, fill, ...shape } = look;
   const out: Record<string, unknown> = { ...o };
   // A kind, be it the same, brings its whole shape; nothing of the old one is left.
@@ -41,15 +42,6 @@ function merged(o: SceneObject, look: Look): Record<string, unknown> {
   Object.assign(out, shape);
   if (fill !== undefined) out['base'] = { ...o.base, fill };
   return out;
-}
-
-/** What is wrong with a look of this object, in words, or null. */
-export function lookProblem(o: SceneObject, look: Look): string | null {
-  const { looks: _, ...bare } = merged(o, look);
-  const read = sceneObjectSchema.safeParse(bare);
-  if (read.success) return null;
-  const issue = read.error.issues[0];
-  return issue ? `${issue.path.join('.')} ${issue.message}`.trim() : 'it is not sound';
 }
 
 /** The look that the object has in its base, or undefined for its own drawing. */

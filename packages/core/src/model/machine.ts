@@ -1,85 +1,102 @@
 /** State machines: a machine on an object has lanes that run side by side; a lane has states and transitions. */
-import { z } from 'zod';
-import { actionSchema, crossfadeSchema } from './action.ts';
-import { idSchema, nameSchema, seconds } from './common.ts';
-import { conditionSchema, onSchema } from './event.ts';
+import {
+  elseBecomes,
+  type Form,
+  list,
+  maybe,
+  number,
+  type Of,
+  oneOf,
+  orNull,
+  own,
+  preset,
+  record,
+  ref,
+  toggle,
+  union,
+} from '../grammar/index.ts';
+import { actionsForm, crossfadeForm } from './action.ts';
+import { name, seconds } from './common.ts';
+import { conditionForm, onForm } from './event.ts';
 
-const fromSchema = z.union([
-  z.literal('start'),
-  z.literal('here'),
-  z.strictObject({ seconds }),
-  z.strictObject({ percent: z.number().min(0).max(100000) }),
-]);
-export type PlayFrom = z.infer<typeof fromSchema>;
+const percent = number({ min: 0, max: 100000 });
+const fromForm = union(oneOf(['start', 'here']), record({ seconds }), record({ percent }));
+export type PlayFrom = Of<typeof fromForm>;
 
-const clipPlaySchema = z.strictObject({
-  clip: idSchema,
+const bySignal = record({ signal: ref('signals', 'number') });
+/** What a state can play, besides resting and holding. */
+export const clipPlayForm = record({
+  clip: ref('clips'),
   /** Factor on time; negative plays backwards, 0 pauses; or a number signal. */
-  speed: z.union([z.number().min(-1000).max(1000), z.strictObject({ signal: idSchema })]).default(1),
-  from: fromSchema.default('start'),
+  speed: elseBecomes(preset(union(number({ min: -1000, max: 1000 }), bySignal), 1), 1),
+  from: preset(fromForm, 'start'),
 });
-export type ClipPlay = z.infer<typeof clipPlaySchema>;
+export type ClipPlay = Of<typeof clipPlayForm>;
 
-export const stateSchema = z.strictObject({
-  id: idSchema,
-  name: nameSchema,
-  play: z.union([z.literal('rest'), z.literal('hold'), clipPlaySchema]),
-  onEntry: z.array(actionSchema).max(100).optional(),
-  onExit: z.array(actionSchema).max(100).optional(),
-  final: z.boolean().optional(),
+export const stateForm = record({
+  id: own('states'),
+  name,
+  play: elseBecomes(union(oneOf(['rest', 'hold']), clipPlayForm), 'rest'),
+  onEntry: maybe(actionsForm),
+  onExit: maybe(actionsForm),
+  final: maybe(toggle),
 });
-export type State = z.infer<typeof stateSchema>;
+export type State = Of<typeof stateForm>;
 
-export const notBeforeSchema = z.union([
-  z.strictObject({ seconds }),
-  z.strictObject({ percent: z.number().min(0).max(100000) }),
-  z.literal('loopEnd'),
-]);
-export type NotBefore = z.infer<typeof notBeforeSchema>;
+const notBeforeForm = union(record({ seconds }), record({ percent }), oneOf(['loopEnd']));
+export type NotBefore = Of<typeof notBeforeForm>;
 
-export const transitionSchema = z.strictObject({
-  id: idSchema,
-  /** A state of the lane, or `*`: from anywhere. */
-  from: z.union([z.literal('*'), idSchema]),
-  to: idSchema,
-  on: onSchema.nullable().default(null),
-  when: z.array(conditionSchema).max(50).default([]),
-  notBefore: notBeforeSchema.nullable().default(null),
-  crossfade: crossfadeSchema.default({ seconds: 0 }),
-  odds: z.number().min(0, 'must not be negative').max(1e6).nullable().default(null),
-  enabled: z.boolean().default(true),
-  /** False until its maker gave it an event, a condition, a not-before or odds; unset ones never go. */
-  set: z.boolean().default(true),
-  reenter: z.boolean().default(false),
-  mayRepeat: z.boolean().default(true),
+const odds = number({ min: 0, max: 1e6, low: 'must not be negative' });
+export const transitionForm = {
+  ...record({
+    id: own('transitions'),
+    /** A state of the lane, or `*`: from anywhere. */
+    from: union(oneOf(['*']), ref('states')) as Form<string>,
+    to: ref('states'),
+    on: preset(orNull(onForm), null),
+    when: preset(list(conditionForm, { max: 50 }), []),
+    notBefore: preset(orNull(notBeforeForm), null),
+    crossfade: preset(crossfadeForm, { seconds: 0 }),
+    odds: preset(orNull(odds), null),
+    enabled: preset(toggle, true),
+    /** False until its maker gave it an event, a condition, a not-before or odds; unset ones never go. */
+    set: preset(toggle, true),
+    reenter: preset(toggle, false),
+    mayRepeat: preset(toggle, true),
+  }),
+  after: 'transition is set' as const,
+};
+export type Transition = Of<typeof transitionForm>;
+
+export const laneForm = record({
+  id: own('lanes'),
+  name,
+  initial: {
+    ...union(
+      ref('states'),
+      record({
+        draw: list(record({ state: ref('states'), odds: number({ min: 0, max: 1e6 }) }), {
+          min: 1,
+          max: 200,
+          needed: true,
+        }),
+      }),
+    ),
+    lost: { rule: 'first state' as const },
+  },
+  unkeyed: preset(oneOf(['base', 'keep']), 'base'),
+  amount: elseBecomes(preset(union(number({ min: 0, max: 1 }), bySignal), 1), 1),
+  blend: preset(oneOf(['replace', 'add']), 'replace'),
+  states: list(stateForm, { min: 1, max: 500, few: 'must hold at least one state', needed: true }),
+  transitions: list(transitionForm, { max: 5000 }),
 });
-export type Transition = z.infer<typeof transitionSchema>;
+export type Lane = Of<typeof laneForm>;
 
-export const laneSchema = z.strictObject({
-  id: idSchema,
-  name: nameSchema,
-  initial: z.union([
-    idSchema,
-    z.strictObject({
-      draw: z
-        .array(z.strictObject({ state: idSchema, odds: z.number().min(0).max(1e6) }))
-        .min(1)
-        .max(200),
-    }),
-  ]),
-  unkeyed: z.enum(['base', 'keep']).default('base'),
-  amount: z.union([z.number().min(0).max(1), z.strictObject({ signal: idSchema })]).default(1),
-  blend: z.enum(['replace', 'add']).default('replace'),
-  states: z.array(stateSchema).min(1, 'must hold at least one state').max(500),
-  transitions: z.array(transitionSchema).max(5000),
-});
-export type Lane = z.infer<typeof laneSchema>;
-
-export const machineSchema = z.strictObject({
-  id: idSchema,
-  name: nameSchema,
+export const machineForm = record({
+  id: own('machines'),
+  name,
   /** The object it drives: its clips are played at this object's subtree. */
-  object: idSchema,
-  lanes: z.array(laneSchema).max(100),
+  object: ref('objects'),
+  lanes: list(laneForm, { max: 100 }),
 });
-export type Machine = z.infer<typeof machineSchema>;
+export type Machine = Of<typeof machineForm>;

@@ -1,97 +1,106 @@
 /** The piece: one document, records in flat maps by id. */
-import { z } from 'zod';
-import { assetSchema } from './asset.ts';
-import { clipSchema } from './clip.ts';
-import { colorSchema, idSchema, nameSchema } from './common.ts';
-import { machineSchema } from './machine.ts';
-import { reactionSchema } from './reaction.ts';
-import { gradientSchema, sceneObjectSchema } from './scene-object.ts';
-import { messageSchema, signalSchema } from './signal.ts';
+import {
+  type Fields,
+  type Form,
+  maybe,
+  nothing,
+  number,
+  type Of,
+  oneOf,
+  own,
+  preset,
+  record,
+  ref,
+  table,
+  text,
+  union,
+} from '../grammar/index.ts';
+import { type Asset, assetForm } from './asset.ts';
+import { type Clip, clipForm } from './clip.ts';
+import { color, name } from './common.ts';
+import { type Machine, machineForm } from './machine.ts';
+import { type Reaction, reactionForm } from './reaction.ts';
+import { gradientForm, sceneObjectForm } from './scene-object.ts';
+import { type Message, messageForm, type Signal, signalForm } from './signal.ts';
 
 /** The version that this code writes; `migrate.ts` brings older files up to it. */
 export const FORMAT_VERSION = 1;
 
-export const tagSchema = z.strictObject({ id: idSchema, name: nameSchema });
+const tagForm = record({ id: own('tags'), name });
 /** Made by the player from the name of a synth, or played from a file that was brought in. */
-export const soundSchema = z
-  .strictObject({
-    id: idSchema,
-    name: nameSchema,
-    synth: z.string().max(60).optional(),
-    asset: idSchema.optional(),
-  })
-  .refine((x) => (x.synth === undefined) !== (x.asset === undefined), 'must have either "synth" or "asset"');
-export type Tag = z.infer<typeof tagSchema>;
-export type Sound = z.infer<typeof soundSchema>;
+const soundForm = record(
+  { id: own('sounds'), name, synth: maybe(text({ max: 60 })), asset: maybe(ref('assets', 'sound')) },
+  {
+    holds: (x) => (x.synth === undefined) !== (x.asset === undefined),
+    says: 'must have either "synth" or "asset"',
+  },
+);
+export type Tag = Of<typeof tagForm>;
+export type Sound = Of<typeof soundForm>;
 
-const side = z.number().min(16, 'must be at least 16').max(8192, 'must be at most 8192');
-const notRead = z.record(z.string(), z.never('is not read by this version')).optional();
+/** The form of each table's records, in the order in which files list the tables. */
+export const RECORDS = {
+  objects: sceneObjectForm,
+  tags: tagForm as Form<Tag>,
+  clips: clipForm as Form<Clip>,
+  signals: signalForm as Form<Signal>,
+  messages: messageForm as Form<Message>,
+  machines: machineForm as Form<Machine>,
+  reactions: reactionForm as Form<Reaction>,
+  sounds: soundForm as Form<Sound>,
+  assets: assetForm as Form<Asset>,
+} as const;
+export type TableName = keyof typeof RECORDS;
+export const TABLES = Object.keys(RECORDS) as readonly TableName[];
 
-export const pieceSchema = z.strictObject({
-  format: z.literal('apple-tick'),
-  version: z.literal(FORMAT_VERSION),
-  id: z.string().min(1).max(80),
-  name: nameSchema,
-  frame: z.strictObject({
+const side = number({ min: 16, max: 8192, low: 'must be at least 16', high: 'must be at most 8192' });
+const turn = number({ min: -360, max: 360 });
+const angles = record({ azimuth: turn, elevation: number({ min: -90, max: 90 }) });
+
+/** What a piece has besides its tables, and can be edited. */
+export const HEAD = {
+  name,
+  frame: record({
     width: side,
     height: side,
     /** A colour, or a gradient in px of the frame round its middle, y up. */
-    background: z.union([colorSchema, gradientSchema]),
-    fit: z.enum(['contain', 'cover', 'widen']).default('contain'),
+    background: union(color, gradientForm),
+    fit: preset(oneOf(['contain', 'cover', 'widen']), 'contain'),
   }),
   /** The angle the piece is seen from, degrees; 0/0 looks along −Z. */
-  view: z
-    .strictObject({ azimuth: z.number().min(-360).max(360), elevation: z.number().min(-90).max(90) })
-    .default({ azimuth: 0, elevation: 0 }),
+  view: preset(angles, { azimuth: 0, elevation: 0 }),
   /** Frame numbers a second, for reading times only: a tick is always 1/60 s. */
-  fps: z.number().min(1).max(240).default(60),
-  seed: z.number().int('must be a whole number').min(0).max(4294967295).default(1),
-  light: z
-    .strictObject({ azimuth: z.number().min(-360).max(360), elevation: z.number().min(-90).max(90) })
-    .default({ azimuth: -40, elevation: 55 }),
-  visitor: z.null('the visitor is not read by this version').default(null),
-  objects: z.record(idSchema, sceneObjectSchema),
-  tags: z.record(idSchema, tagSchema).default({}),
-  clips: z.record(idSchema, clipSchema).default({}),
-  signals: z.record(idSchema, signalSchema).default({}),
-  messages: z.record(idSchema, messageSchema).default({}),
-  machines: z.record(idSchema, machineSchema).default({}),
-  reactions: z.record(idSchema, reactionSchema).default({}),
-  sounds: z.record(idSchema, soundSchema).default({}),
-  follows: notRead,
-  cueSheets: notRead,
-  effects: notRead,
-  colliders: notRead,
-  templates: notRead,
-  assets: z.record(idSchema, assetSchema).default({}),
-});
-export type Piece = z.infer<typeof pieceSchema>;
+  fps: preset(number({ min: 1, max: 240 }), 60),
+  seed: preset(number({ whole: 'must be a whole number', min: 0, max: 4294967295 }), 1),
+  light: preset(angles, { azimuth: -40, elevation: 55 }),
+} as const satisfies Fields;
 
-/** The tables of records, in the order in which files list them. */
-export const TABLES = [
-  'objects',
-  'tags',
-  'clips',
-  'signals',
-  'messages',
-  'machines',
-  'reactions',
-  'sounds',
-  'assets',
-] as const;
-export type TableName = (typeof TABLES)[number];
+const later = maybe(table(nothing('is not read by this version')));
+
+export const pieceForm = record({
+  format: oneOf(['apple-tick']),
+  version: oneOf([FORMAT_VERSION]),
+  id: text({ min: 1, max: 80 }),
+  ...HEAD,
+  visitor: preset(oneOf([null], 'the visitor is not read by this version'), null),
+  objects: table(RECORDS.objects),
+  tags: preset(table(RECORDS.tags), {}),
+  clips: preset(table(RECORDS.clips), {}),
+  signals: preset(table(RECORDS.signals), {}),
+  messages: preset(table(RECORDS.messages), {}),
+  machines: preset(table(RECORDS.machines), {}),
+  reactions: preset(table(RECORDS.reactions), {}),
+  sounds: preset(table(RECORDS.sounds), {}),
+  follows: later,
+  cueSheets: later,
+  effects: later,
+  colliders: later,
+  templates: later,
+  assets: preset(table(RECORDS.assets), {}),
+});
+export type Piece = Of<typeof pieceForm>;
 export type RecordOf<T extends TableName> = Piece[T][string];
 export type AnyRecord = RecordOf<TableName>;
-
-/** The schema of each table's records, and of each field besides the tables, for reading part by part. */
-export const recordSchemas = Object.fromEntries(
-  TABLES.map((t) => {
-    const table = pieceSchema.shape[t];
-    return [t, (table instanceof z.ZodDefault ? table.unwrap() : table).valueType];
-  }),
-) as unknown as Readonly<Record<TableName, z.ZodType>>;
-const { name, frame, view, fps, seed, light } = pieceSchema.shape;
-export const headSchemas: Readonly<Record<string, z.ZodType>> = { name, frame, view, fps, seed, light };
 
 /** What a piece has besides its tables, edited as one record. */
 export type PieceHead = Pick<Piece, 'id' | 'name' | 'frame' | 'view' | 'fps' | 'seed' | 'light'>;
@@ -118,9 +127,4 @@ export function emptyPiece(id: string, name: string): Piece {
     sounds: {},
     assets: {},
   };
-}
-
-/** JSON Schema (2020-12) of the file, generated from the validators. */
-export function pieceJsonSchema(): unknown {
-  return z.toJSONSchema(pieceSchema, { io: 'input', unrepresentable: 'any' });
 }

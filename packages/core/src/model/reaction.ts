@@ -1,23 +1,36 @@
 /** When … if … do …, owned by an object. */
-import { z } from 'zod';
-import { actionSchema } from './action.ts';
-import { idSchema, seconds } from './common.ts';
-import { conditionSchema, onSchema } from './event.ts';
+import {
+  elseBecomes,
+  list,
+  maybe,
+  type Of,
+  oneOf,
+  own,
+  preset,
+  record,
+  ref,
+  toggle,
+  union,
+} from '../grammar/index.ts';
+import { actionsForm } from './action.ts';
+import { seconds } from './common.ts';
+import { conditionForm, onForm } from './event.ts';
 
-export const reactionSchema = z.strictObject({
-  id: idSchema,
-  object: idSchema,
-  on: onSchema,
-  when: z.array(conditionSchema).max(50).default([]),
+export const reactionForm = record({
+  id: own('reactions'),
+  object: ref('objects'),
+  on: onForm,
+  when: preset(list(conditionForm, { max: 50 }), []),
   /** Delays all its actions, seconds. */
-  after: seconds.default(0),
+  after: preset(seconds, 0),
   /** Seconds after an event during which it hears no other; the end belongs to it. */
-  cooldown: seconds.default(0),
-  limit: z
-    .union([z.literal('always'), z.literal('once'), z.strictObject({ onceUntil: onSchema })])
-    .default('always'),
+  cooldown: preset(seconds, 0),
+  limit: elseBecomes(
+    preset(union(oneOf(['always', 'once']), record({ onceUntil: onForm })), 'always'),
+    'once',
+  ),
   /** The event goes no further up the tree. */
-  stop: z.boolean().optional(),
-  actions: z.array(actionSchema).max(100),
+  stop: maybe(toggle),
+  actions: { ...actionsForm, needed: true },
 });
-export type Reaction = z.infer<typeof reactionSchema>;
+export type Reaction = Of<typeof reactionForm>;

@@ -1,41 +1,65 @@
 /** Anything placed in a piece. `base` is what it is when nothing animates it. */
-import { z } from 'zod';
 import { clamp } from '../base/math.ts';
-import { colorSchema, FARTHEST, idSchema, length, nameSchema, type Vec3, vec3 } from './common.ts';
+import {
+  elseBecomes,
+  type Fields,
+  type Form,
+  kinds,
+  lazy,
+  list,
+  maybe,
+  nothing,
+  number,
+  type Of,
+  type OfFields,
+  oneOf,
+  orNull,
+  own,
+  preset,
+  presetsOf,
+  record,
+  ref,
+  text,
+  toggle,
+  tuple,
+  union,
+} from '../grammar/index.ts';
+import { amount, color, FARTHEST, length, name, type Vec3, vec3 } from './common.ts';
 
-const amount = z.number().min(0, 'must lie between 0 and 1').max(1, 'must lie between 0 and 1');
-const extent = z.number().min(0, 'must not be negative').max(1e6, 'is too large');
-const point = z.tuple([length, length]);
+const extent = number({ min: 0, max: 1e6, low: 'must not be negative', high: 'is too large' });
+const point = tuple(length, length);
 
-const gradientStops = z
-  .array(z.strictObject({ at: amount, color: colorSchema, opacity: amount.optional() }))
-  .min(2, 'must hold at least two stops')
-  .max(64);
+const gradientStops = list(record({ at: amount, color, opacity: maybe(amount) }), {
+  min: 2,
+  max: 64,
+  few: 'must hold at least two stops',
+});
 /** Places are px in the object's own space, y up. */
-export const gradientSchema = z.discriminatedUnion('gradient', [
-  z.strictObject({ gradient: z.literal('linear'), from: point, to: point, stops: gradientStops }),
-  z.strictObject({
-    gradient: z.literal('radial'),
+export const gradientForm = kinds(
+  'gradient',
+  record({ gradient: oneOf(['linear']), from: point, to: point, stops: gradientStops }),
+  record({
+    gradient: oneOf(['radial']),
     centre: point,
     radius: extent,
     /** The bright spot, when it is not the centre. */
-    focus: point.optional(),
+    focus: maybe(point),
     stops: gradientStops,
   }),
-]);
-export type Gradient = z.infer<typeof gradientSchema>;
-export const fillSchema = z.union([colorSchema, z.literal('none'), gradientSchema]);
-export type Fill = z.infer<typeof fillSchema>;
+);
+export type Gradient = Of<typeof gradientForm>;
+const fillForm = union(color, oneOf(['none']), gradientForm);
+export type Fill = Of<typeof fillForm>;
 
-export const strokeSchema = z.strictObject({
-  color: colorSchema,
+const strokeForm = record({
+  color,
   /** Px at 100 %, half to each side of the outline. */
-  width: z.number().min(0.01, 'is too thin').max(1000, 'is too thick'),
-  cap: z.enum(['butt', 'round', 'square']).default('butt'),
-  join: z.enum(['miter', 'round', 'bevel']).default('miter'),
-  opacity: amount.optional(),
+  width: number({ min: 0.01, max: 1000, low: 'is too thin', high: 'is too thick' }),
+  cap: preset(oneOf(['butt', 'round', 'square']), 'butt'),
+  join: preset(oneOf(['miter', 'round', 'bevel']), 'miter'),
+  opacity: maybe(amount),
 });
-export type Stroke = z.infer<typeof strokeSchema>;
+export type Stroke = Of<typeof strokeForm>;
 
 export const ANCHORS = [
   'top left',
@@ -49,126 +73,121 @@ export const ANCHORS = [
   'bottom right',
 ] as const;
 export type Anchor = (typeof ANCHORS)[number];
-export const overlaySchema = z.strictObject({
-  anchor: z.enum(ANCHORS),
+const ofOwn = number({ min: -1000, max: 1000 });
+const overlayForm = record({
+  anchor: oneOf(ANCHORS),
   /** Px from the anchor, x right and y up. */
-  offset: point.default([0, 0]),
+  offset: preset(point, [0, 0]),
   /** Per cent of the object's own width and height, besides. */
-  ofOwn: z.tuple([z.number().min(-1000).max(1000), z.number().min(-1000).max(1000)]).default([0, 0]),
+  ofOwn: preset(tuple(ofOwn, ofOwn), [0, 0]),
 });
-export type Overlay = z.infer<typeof overlaySchema>;
+export type Overlay = Of<typeof overlayForm>;
 
-export const baseSchema = z.strictObject({
+export const baseForm = record({
   /** Where the object's origin is, px, in its parent's space. */
-  position: vec3.default([0, 0, 0]),
+  position: preset(vec3, [0, 0, 0]),
   /** Degrees about x, y, z; applied in the order Rx · Ry · Rz. */
-  rotation: vec3.default([0, 0, 0]),
-  scale: vec3.default([1, 1, 1]),
+  rotation: preset(vec3, [0, 0, 0]),
+  scale: preset(vec3, [1, 1, 1]),
   /** The point it turns and scales about, px, in its own space. */
-  pivot: vec3.default([0, 0, 0]),
-  opacity: amount.default(1),
-  shown: z.boolean().default(true),
-  fill: fillSchema.default('#c9c2ae'),
+  pivot: preset(vec3, [0, 0, 0]),
+  opacity: preset(amount, 1),
+  shown: preset(toggle, true),
+  fill: preset(fillForm, '#c9c2ae'),
   /** The id of the look that it has; '' or absent for its own drawing. */
-  look: z.union([idSchema, z.literal('')]).optional(),
+  look: maybe(elseBecomes(union(oneOf(['']), ref('looks')) as Form<string>, '')),
 });
-export type Base = z.infer<typeof baseSchema>;
+export type Base = Of<typeof baseForm>;
 
-const threshold = z.number().min(0.01, 'must lie between 0.01 and 1').max(1, 'must lie between 0.01 and 1');
+const threshold = number({
+  min: 0.01,
+  max: 1,
+  low: 'must lie between 0.01 and 1',
+  high: 'must lie between 0.01 and 1',
+});
 /**
  * It and what lies below it show only inside (or outside) the projected outline of another object, of pictures where
  * they are as opaque as `alpha` when that is given; or, with `alpha` alone, where a picture itself is so opaque.
  */
-export const maskSchema = z.union([
-  z.strictObject({
-    by: idSchema,
-    side: z.enum(['inside', 'outside']).default('inside'),
-    alpha: threshold.optional(),
+const maskForm = union(
+  record({
+    by: ref('objects'),
+    side: preset(oneOf(['inside', 'outside']), 'inside'),
+    alpha: maybe(threshold),
   }),
-  z.strictObject({ alpha: threshold }),
-]);
-export type Mask = z.infer<typeof maskSchema>;
+  record({ alpha: threshold }),
+);
+export type Mask = Of<typeof maskForm>;
 
 const common = {
-  id: idSchema,
-  name: nameSchema,
-  parent: idSchema.nullable(),
+  id: own('objects'),
+  name,
+  parent: orNull(ref('objects')),
   /** Fractional index among its siblings, compared by code units; ties by id. */
-  order: z.string().min(1, 'must not be empty').max(200),
-  base: baseSchema,
-  stroke: strokeSchema.nullable().optional(),
-  tags: z.array(idSchema).max(64).default([]),
+  order: text({ min: 1, max: 200, short: 'must not be empty' }),
+  base: baseForm,
+  stroke: maybe(orNull(strokeForm)),
+  tags: preset(list(ref('tags'), { max: 64 }), []),
   /** Words shown to the person who points at it. */
-  hint: z.string().max(200).default(''),
+  hint: preset(text({ max: 200 }), ''),
   /** Where it can be clicked instead of where it is drawn, px in its own space; works unseen too. */
-  hitShape: z
-    .strictObject({
-      kind: z.enum(['rect', 'ellipse']),
-      size: z.tuple([extent, extent]),
-      at: point.optional(),
-    })
-    .nullable()
-    .optional(),
+  hitShape: maybe(
+    orNull(record({ kind: oneOf(['rect', 'ellipse']), size: tuple(extent, extent), at: maybe(point) })),
+  ),
   /** Seen only while making. */
-  guide: z.boolean().optional(),
+  guide: maybe(toggle),
   /** Cannot be taken hold of on the view. */
-  locked: z.boolean().optional(),
+  locked: maybe(toggle),
   /** Fixed to the frame, whatever its size and the view. */
-  overlay: overlaySchema.nullable().optional(),
+  overlay: maybe(orNull(overlayForm)),
   /** Several drawings of it, swapped in place; each says only what differs. */
-  looks: z.lazy(() => z.array(lookSchema).max(200)).optional(),
-  mask: z.lazy(() => maskSchema.nullable()).optional(),
+  looks: maybe(lazy((): Form<Look[]> => list(lookForm, { max: 200 }))),
+  mask: maybe(elseBecomes(orNull(maskForm), null)),
   // What later versions of the format fill; only its empty value is read so far.
-  colliders: z.array(z.never('zones and blockers are not read by this version')).optional(),
+  colliders: maybe(list(nothing('zones and blockers are not read by this version'))),
 };
-const flatSize = z.tuple([extent, extent]);
-const solidSize = z.tuple([extent, extent, extent]);
+const flatSize = tuple(extent, extent);
+const solidSize = tuple(extent, extent, extent);
 
 /** A point of a path with the handles before and after it, relative to the point. */
-const nodeSchema = z.strictObject({ at: point, in: point.optional(), out: point.optional() });
-const subpathSchema = z.strictObject({
-  closed: z.boolean(),
-  nodes: z.array(nodeSchema).min(1, 'must hold at least one point').max(20000),
+const nodeForm = record({ at: point, in: maybe(point), out: maybe(point) });
+const subpathForm = record({
+  closed: toggle,
+  nodes: list(nodeForm, { min: 1, max: 20000, few: 'must hold at least one point' }),
 });
 /** Points of a path in all, and of a prism, each of whose points makes a wall. */
 export const MAX_POINTS = 20_000;
 export const MAX_WALLS = 2_000;
 const upTo = (most: number, what: string) =>
-  z
-    .array(subpathSchema)
-    .min(1, 'must hold at least one subpath')
-    .max(2000)
-    .refine(
-      (list) => list.reduce((n, x) => n + x.nodes.length, 0) <= most,
-      `must hold at most ${most} points in all: ${what}`,
-    );
+  list(subpathForm, {
+    min: 1,
+    max: 2000,
+    few: 'must hold at least one subpath',
+    rules: [
+      {
+        holds: (all) => all.reduce((n, x) => n + x.nodes.length, 0) <= most,
+        says: `must hold at most ${most} points in all: ${what}`,
+      },
+    ],
+  });
 const subpaths = upTo(MAX_POINTS, 'simplify the drawing, or bring it in as a picture');
-const rule = z.enum(['nonzero', 'evenodd']).default('nonzero');
+const rule = oneOf(['nonzero', 'evenodd']);
+const radius = number({ min: 0, max: FARTHEST, high: 'is too large' });
 
-const imageFields = {
-  asset: idSchema,
-  cut: z.tuple([length.min(0), length.min(0), length.min(1), length.min(1)]).optional(),
-  /** Its px are seen as squares instead of being smoothed. */
-  pixel: z.boolean().default(false),
-};
-const pictureSchema = z.strictObject({
-  asset: idSchema,
-  cut: imageFields.cut,
-  pixel: imageFields.pixel.unwrap().optional(),
-});
-export type FacePicture = z.infer<typeof pictureSchema>;
+const cutSide = (min: number) => number({ min, max: FARTHEST, high: 'is too large' });
+const cut = tuple(cutSide(0), cutSide(0), cutSide(1), cutSide(1));
+const picture = ref('assets', 'image');
+const pictureForm = record({ asset: picture, cut: maybe(cut), pixel: maybe(toggle) });
+export type FacePicture = Of<typeof pictureForm>;
 export const BOX_FACES = ['front', 'back', 'left', 'right', 'top', 'bottom'] as const;
 export type FaceName = (typeof BOX_FACES)[number];
 /** Pictures on the faces of a solid, each stretched over its whole face. */
 const onFaces = <const N extends readonly FaceName[]>(names: N) =>
-  z
-    .strictObject(
-      Object.fromEntries(names.map((n) => [n, pictureSchema.optional()])) as Record<
-        N[number],
-        z.ZodOptional<typeof pictureSchema>
-      >,
-    )
-    .optional();
+  maybe(
+    record(Object.fromEntries(names.map((n) => [n, maybe(pictureForm)])) as Fields) as unknown as Form<{
+      [K in N[number]]?: FacePicture | undefined;
+    }>,
+  );
 /** The faces of a kind that can carry a picture. */
 export const FACES_OF = {
   box: BOX_FACES,
@@ -176,93 +195,102 @@ export const FACES_OF = {
   prism: ['front', 'back'],
 } as const;
 
-const textFields = {
-  text: z.string().max(5000),
-  font: z.enum(['serif', 'sans', 'mono']).default('sans'),
-  size: z.number().min(1, 'is too small').max(2000, 'is too large').default(32),
-  weight: z.number().min(100).max(900).default(400),
-  align: z.enum(['left', 'center', 'right']).default('left'),
-};
+const words = text({ max: 5000 });
+const font = oneOf(['serif', 'sans', 'mono']);
+const fontSize = number({ min: 1, max: 2000, low: 'is too small', high: 'is too large' });
+const weight = number({ min: 100, max: 900 });
+const align = oneOf(['left', 'center', 'right']);
+const sides = number({ whole: 'must be a whole number', min: 3, max: 200 });
+const star = number({ min: 0.02, max: 1 });
+const corners = list(point, { min: 3, max: 5000, few: 'must hold at least three points' });
 
-const polygonSchema = z
-  .strictObject({
-    ...common,
-    kind: z.literal('polygon'),
-    /** Its corners, px; or a regular one by `size` and `sides`. */
-    points: z.array(point).min(3, 'must hold at least three points').max(5000).optional(),
-    size: flatSize.optional(),
-    sides: z.number().int('must be a whole number').min(3).max(200).optional(),
-    /** Makes it a star: the inner corners' distance from the middle, as a part of the outer ones'. */
-    star: z.number().min(0.02).max(1).optional(),
-  })
-  .refine(
-    (p) => (p.points === undefined) === (p.size !== undefined && p.sides !== undefined),
-    'must have either "points", or "size" and "sides"',
-  );
-
-export const sceneObjectSchema = z.discriminatedUnion('kind', [
-  z.strictObject({ ...common, kind: z.literal('group') }),
-  z.strictObject({ ...common, kind: z.literal('rect'), size: flatSize, radius: length.min(0).default(0) }),
-  z.strictObject({ ...common, kind: z.literal('ellipse'), size: flatSize }),
-  polygonSchema,
-  z.strictObject({ ...common, kind: z.literal('path'), subpaths, rule }),
-  /** A picture, or a part of it: `cut` is x, y, width, height in its own px, y down. */
-  z.strictObject({ ...common, kind: z.literal('image'), size: flatSize, ...imageFields }),
+/** One descriptor for each kind of object: what it has besides what all objects have. */
+export const OBJECT_KINDS = {
+  group: {},
+  rect: { size: flatSize, radius: preset(radius, 0) },
+  ellipse: { size: flatSize },
+  /** `points`: its corners, px; or a regular one by `size` and `sides`. `star` makes it one: the inner corners' distance from the middle, as a part of the outer ones'. */
+  polygon: { points: maybe(corners), size: maybe(flatSize), sides: maybe(sides), star: maybe(star) },
+  path: { subpaths, rule: preset(rule, 'nonzero') },
+  /** A picture, or a part of it: `cut` is x, y, width, height in its own px, y down; `pixel`: its px are seen as squares instead of being smoothed. */
+  image: { size: flatSize, asset: picture, cut: maybe(cut), pixel: preset(toggle, false) },
   /** Words in a bundled font; `size` is the font's, px. Its own box is what is hit. */
-  z.strictObject({ ...common, kind: z.literal('text'), ...textFields }),
-  z.strictObject({ ...common, kind: z.literal('box'), size: solidSize, pictures: onFaces(FACES_OF.box) }),
+  text: {
+    text: words,
+    font: preset(font, 'sans'),
+    size: preset(fontSize, 32),
+    weight: preset(weight, 400),
+    align: preset(align, 'left'),
+  },
+  box: { size: solidSize, pictures: onFaces(FACES_OF.box) },
   /** Round about the y axis: width and depth are its diameters, height its length. */
-  z.strictObject({
-    ...common,
-    kind: z.literal('cylinder'),
-    size: solidSize,
-    pictures: onFaces(FACES_OF.cylinder),
-  }),
-  z.strictObject({ ...common, kind: z.literal('ball'), size: solidSize }),
+  cylinder: { size: solidSize, pictures: onFaces(FACES_OF.cylinder) },
+  ball: { size: solidSize },
   /** Closed outlines pushed along z, half of `depth` to each side. */
-  z.strictObject({
-    ...common,
-    kind: z.literal('prism'),
+  prism: {
     subpaths: upTo(MAX_WALLS, 'each makes a wall'),
-    rule,
+    rule: preset(rule, 'nonzero'),
     depth: extent,
     pictures: onFaces(FACES_OF.prism),
-  }),
+  },
   /** A solid brought in: the mesh of its asset, stretched to `size` round its middle, flat-shaded. */
-  z.strictObject({ ...common, kind: z.literal('mesh'), size: solidSize, asset: idSchema }),
-]);
-export type SceneObject = z.infer<typeof sceneObjectSchema>;
+  mesh: { size: solidSize, asset: ref('assets', 'mesh') },
+} as const satisfies Record<string, Fields>;
+export type ObjectKind = keyof typeof OBJECT_KINDS;
+
+const RULES: Partial<Record<ObjectKind, { holds: (o: never) => boolean; says: string }>> = {
+  polygon: {
+    holds: (p: { points?: unknown; size?: unknown; sides?: unknown }) =>
+      (p.points === undefined) === (p.size !== undefined && p.sides !== undefined),
+    says: 'must have either "points", or "size" and "sides"',
+  },
+};
+
+type Common = OfFields<typeof common>;
+export type SceneObject = {
+  [K in ObjectKind]: Common & { kind: K } & OfFields<(typeof OBJECT_KINDS)[K]>;
+}[ObjectKind];
+export const sceneObjectForm = kinds(
+  'kind',
+  ...(Object.keys(OBJECT_KINDS) as ObjectKind[]).map((kind) => {
+    const own = RULES[kind];
+    return record(
+      { ...common, kind: oneOf([kind]), ...OBJECT_KINDS[kind] } as Fields,
+      ...(own ? [own as never] : []),
+    );
+  }),
+) as unknown as Form<SceneObject>;
 
 /** What a look may change; together with its object it must make a sound object of its kind. */
-export const lookSchema = z.strictObject({
-  id: idSchema,
-  name: nameSchema,
-  kind: z.enum(['rect', 'ellipse', 'polygon', 'path', 'text', 'box', 'cylinder', 'ball', 'prism']).optional(),
-  size: z.union([flatSize, solidSize, textFields.size.unwrap()]).optional(),
-  asset: imageFields.asset.optional(),
-  cut: imageFields.cut,
-  pixel: imageFields.pixel.unwrap().optional(),
-  text: textFields.text.optional(),
-  font: textFields.font.unwrap().optional(),
-  weight: textFields.weight.unwrap().optional(),
-  align: textFields.align.unwrap().optional(),
-  radius: length.min(0).optional(),
-  points: z.array(point).min(3).max(5000).optional(),
-  sides: z.number().int().min(3).max(200).optional(),
-  star: z.number().min(0.02).max(1).optional(),
-  subpaths: subpaths.optional(),
-  rule: z.enum(['nonzero', 'evenodd']).optional(),
-  depth: extent.optional(),
+const lookFields = {
+  id: own('looks'),
+  name,
+  kind: maybe(oneOf(['rect', 'ellipse', 'polygon', 'path', 'text', 'box', 'cylinder', 'ball', 'prism'])),
+  size: maybe(union(flatSize, solidSize, fontSize)),
+  asset: maybe(picture),
+  cut: maybe(cut),
+  pixel: maybe(toggle),
+  text: maybe(words),
+  font: maybe(font),
+  weight: maybe(weight),
+  align: maybe(align),
+  radius: maybe(radius),
+  points: maybe(corners),
+  sides: maybe(sides),
+  star: maybe(star),
+  subpaths: maybe(subpaths),
+  rule: maybe(rule),
+  depth: maybe(extent),
   pictures: onFaces(BOX_FACES),
-  fill: fillSchema.optional(),
-  stroke: strokeSchema.nullable().optional(),
-});
-export type Look = z.infer<typeof lookSchema>;
-export type ObjectKind = SceneObject['kind'];
+  fill: maybe(fillForm),
+  stroke: maybe(orNull(strokeForm)),
+};
+export type Look = OfFields<typeof lookFields>;
+const lookForm: Form<Look> = record(lookFields);
 export type KindOf<K extends ObjectKind> = Extract<SceneObject, { kind: K }>;
 
 export function defaultBase(): Base {
-  return baseSchema.parse({});
+  return presetsOf(baseForm);
 }
 
 /** Places, turns, scales and pivots that a file can hold: what sums and inverses lead beyond is brought back. */

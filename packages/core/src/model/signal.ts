@@ -1,44 +1,48 @@
 /** Typed values that the outside may set, and messages: named happenings that are sent and heard. */
-import { z } from 'zod';
-import { idSchema, nameSchema, noteSchema } from './common.ts';
+import {
+  kinds,
+  list,
+  maybe,
+  number,
+  type Of,
+  oneOf,
+  own,
+  preset,
+  record,
+  text,
+  toggle,
+} from '../grammar/index.ts';
+import { name, note } from './common.ts';
 
-const common = {
-  id: idSchema,
-  name: nameSchema,
-  shared: z.boolean().default(false),
-  note: noteSchema.default(''),
-};
+const common = { id: own('signals'), name, shared: preset(toggle, false), note: preset(note, '') };
 
-export const signalSchema = z.discriminatedUnion('type', [
-  z.strictObject({ ...common, type: z.literal('switch'), initial: z.boolean() }),
-  z.strictObject({
+export const signalForm = kinds(
+  'type',
+  record({ ...common, type: oneOf(['switch']), initial: toggle }),
+  record({ ...common, type: oneOf(['pulse']), initial: maybe(oneOf([false])) }),
+  record({
     ...common,
-    type: z.literal('pulse'),
-    initial: z.literal(false).optional(),
+    type: oneOf(['choice']),
+    initial: text({ max: 200 }),
+    options: list(text({ min: 1, max: 200 }), { min: 1, max: 200 }),
   }),
-  z.strictObject({
+  record({
     ...common,
-    type: z.literal('choice'),
-    initial: z.string().max(200),
-    options: z.array(z.string().min(1).max(200)).min(1).max(200),
+    type: oneOf(['number']),
+    initial: number(),
+    min: maybe(number()),
+    max: maybe(number()),
+    step: maybe(number({ above: 0 })),
+    whole: maybe(toggle),
   }),
-  z.strictObject({
-    ...common,
-    type: z.literal('number'),
-    initial: z.number(),
-    min: z.number().optional(),
-    max: z.number().optional(),
-    step: z.number().positive().optional(),
-    whole: z.boolean().optional(),
-  }),
-  z.strictObject({ ...common, type: z.literal('text'), initial: z.string().max(10000) }),
-]);
-export type Signal = z.infer<typeof signalSchema>;
+  record({ ...common, type: oneOf(['text']), initial: text({ max: 10000 }) }),
+);
+export type Signal = Of<typeof signalForm>;
 export type SignalType = Signal['type'];
 export type SignalValue = boolean | number | string;
 
-export const messageSchema = z.strictObject({ id: idSchema, name: nameSchema, note: noteSchema.default('') });
-export type Message = z.infer<typeof messageSchema>;
+export const messageForm = record({ id: own('messages'), name, note: preset(note, '') });
+export type Message = Of<typeof messageForm>;
 
 /** What the signal holds before anything sets it. */
 export function initialValue(s: Signal): SignalValue {

@@ -30,15 +30,15 @@ export class Acting implements Deeds {
 
   // Timers and delays.
 
-  private addDue(due: Omit<Due, 'seq'>): void {
+  private addDue(t: number, what: number, index: number, action: number, n: number, cause: number): void {
     const { state } = this.run;
     const seq = state.one[NEXT_SEQ] as number;
     state.one[NEXT_SEQ] = seq + 1;
-    state.addDue({ ...due, seq });
+    state.addDue({ t, seq, what, index, action, n, cause });
   }
 
   private delay(what: number, index: number, action: number, cause: Cause, seconds: number): void {
-    this.addDue({ what, index, action, n: 0, cause: cause.rec ?? -1, t: snapDate(this.run.t + seconds) });
+    this.addDue(snapDate(this.run.t + seconds), what, index, action, 0, cause.rec ?? -1);
   }
 
   /** Lays the nth firing of a reaction's timer on its grid, give or take its jitter. */
@@ -53,8 +53,7 @@ export class Acting implements Deeds {
     const at = Math.max(n, behind);
     let t = first + at * (every ?? 0);
     if (jitter && jitterStream >= 0) t += (2 * drawUnit(state.random, jitterStream * 4) - 1) * jitter;
-    const due = { what: DUE_TIMER, index: reaction, action: 0, n: at, cause: -1 };
-    this.addDue({ ...due, t: Math.max(now, snapDate(t)) });
+    this.addDue(Math.max(now, snapDate(t)), DUE_TIMER, reaction, 0, at, -1);
   }
 
   /** Lays the timer of a reaction that an edit has made in a running piece, unless its only firing has passed. */

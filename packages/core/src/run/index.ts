@@ -1,5 +1,5 @@
 export { type ClipProgram, compile, type LaneProgram, type Program } from './compile.ts';
-export { findObject, type Input, inputSchema, objectPath } from './input.ts';
+export { findObject, type Input, type InputKind, objectPath } from './input.ts';
 export type { Writer } from './layers.ts';
 export { poseClip, propertyValue } from './pose-at.ts';
 export { Run, type RunOptions } from './run.ts';

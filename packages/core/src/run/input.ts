@@ -1,36 +1,26 @@
 /** Inputs from outside, as lists of plain data: the same in a browser, a file and a test. */
-import { z } from 'zod';
-import { type Piece, type SceneObject, treeOrder } from '../model/index.ts';
+import { type Piece, type SceneObject, type SignalValue, treeOrder } from '../model/index.ts';
 
-const at = { at: z.number().min(0).max(86400) };
-const name = z.string().min(1).max(1000);
-const value = z.union([z.number(), z.boolean(), z.string()]);
-
-export const inputSchema = z.union([
-  z.strictObject({ ...at, click: name }),
-  z.strictObject({ ...at, press: name }),
-  z.strictObject({ ...at, release: name }),
-  z.strictObject({ ...at, enter: name }),
-  z.strictObject({ ...at, leave: name }),
+/** One input, without its date: the forms are those of `inputForm` in `check`, which reads them. */
+export type InputKind =
+  | { click: string }
+  | { press: string }
+  | { release: string }
+  | { enter: string }
+  | { leave: string }
   /** Frame px from the top left corner; null takes the pointer away. */
-  z.strictObject({
-    ...at,
-    pointer: z.strictObject({ x: z.number(), y: z.number(), down: z.boolean() }).nullable(),
-  }),
+  | { pointer: { x: number; y: number; down: boolean } | null }
   /** The angle from which people look, degrees. */
-  z.strictObject({ ...at, view: z.strictObject({ azimuth: z.number(), elevation: z.number() }) }),
+  | { view: { azimuth: number; elevation: number } }
   /** What people see of the piece where it is shown, px. */
-  z.strictObject({
-    ...at,
-    frame: z.strictObject({ width: z.number().positive(), height: z.number().positive() }),
-  }),
-  z.strictObject({ ...at, key: name, down: z.boolean() }),
-  z.strictObject({ ...at, set: z.record(z.string(), value) }),
-  z.strictObject({ ...at, pulse: name }),
-  z.strictObject({ ...at, send: name }),
-  z.strictObject({ ...at, put: z.strictObject({ object: name, property: name, value }) }),
-]);
-export type Input = z.infer<typeof inputSchema>;
+  | { frame: { width: number; height: number } }
+  | { key: string; down: boolean }
+  | { set: Record<string, SignalValue> }
+  | { pulse: string }
+  | { send: string }
+  | { put: { object: string; property: string; value: SignalValue } };
+/** `at`: seconds. */
+export type Input = InputKind & { at: number };
 
 /** An object by id, by path of names (`Chute/Flap`) or by its name where that is unique; null when there is none. */
 export function findObject(piece: Piece, text: string): SceneObject | null {

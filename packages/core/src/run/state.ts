@@ -368,11 +368,17 @@ export class RunState {
   }
 
   dueAt(i: number): Due {
-    const [t, seq, what, index, action, n, cause] = this.dues.subarray(
-      i * DUE_ROW,
-      (i + 1) * DUE_ROW,
-    ) as unknown as [number, number, number, number, number, number, number];
-    return { t, seq, what, index, action, n, cause };
+    const { dues } = this;
+    const at = i * DUE_ROW;
+    return {
+      t: dues[at] as number,
+      seq: dues[at + 1] as number,
+      what: dues[at + 2] as number,
+      index: dues[at + 3] as number,
+      action: dues[at + 4] as number,
+      n: dues[at + 5] as number,
+      cause: dues[at + 6] as number,
+    };
   }
 
   private writeDue(i: number, d: Due): void {

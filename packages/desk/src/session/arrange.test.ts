@@ -1,14 +1,7 @@
 import 'fake-indexeddb/auto';
 import { MAT, multiply } from '@apple-tick/core/base';
-import {
-  checkIntegrity,
-  defaultBase,
-  emptyPiece,
-  History,
-  PieceStore,
-  readPieceJson,
-  type Vec3,
-} from '@apple-tick/core/model';
+import { checkIntegrity, readPieceJson } from '@apple-tick/core/check';
+import { defaultBase, emptyPiece, History, PieceStore, type Vec3 } from '@apple-tick/core/model';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { addObject, runCommand } from '../commands/registry.ts';
 import {

@@ -1,5 +1,6 @@
 /** Commands on the chosen objects: copies, joining under one root, other parents, other places among siblings. */
 import { composeLocal, decompose, invert, MAT, multiply } from '@apple-tick/core/base';
+import { MAX_OBJECTS } from '@apple-tick/core/check';
 import {
   type Asset,
   type Base,
@@ -9,7 +10,6 @@ import {
   type Excerpt,
   excerpt,
   insertExcerpt,
-  MAX_OBJECTS,
   type OutsideReference,
   orderBetween,
   removeWithReferences,

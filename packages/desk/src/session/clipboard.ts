@@ -1,5 +1,6 @@
 /** Copies as text, so that they reach other pieces and other tabs. Read back only when they are a sound piece. */
-import { type Excerpt, emptyPiece, type Piece, readPieceJson } from '@apple-tick/core/model';
+import { readPieceJson } from '@apple-tick/core/check';
+import { type Excerpt, emptyPiece, type Piece } from '@apple-tick/core/model';
 
 const MARK = 'apple-tick-copy';
 

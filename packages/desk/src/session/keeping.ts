@@ -3,15 +3,8 @@
  * Opening reads the whole and repeats the journal; undo history is part of both. What is broken is opened from what is
  * sound, and said.
  */
-import {
-  History,
-  historyText,
-  type Piece,
-  PieceStore,
-  readEvents,
-  readHistory,
-  salvagePiece,
-} from '@apple-tick/core/model';
+import { isSoundRecord, readEvents, readHistory, salvagePiece } from '@apple-tick/core/check';
+import { History, historyText, type Piece, PieceStore } from '@apple-tick/core/model';
 import Dexie from 'dexie';
 import { askToLast, db, dropJournal, type JournalRow, type PieceRow, wholeRow } from './storage.ts';
 
@@ -138,7 +131,7 @@ function assemble(id: string, row: PieceRow, journal: readonly JournalRow[]): Ke
   const read = readHistory(row.history);
   if (!read.whole) left.push('history: Some or all of what could be undone is broken.');
   const store = new PieceStore(salvaged.piece);
-  const history = new History(store, read.state);
+  const history = new History(store, read.state, isSoundRecord);
   history.pieceChars = row.piece.length;
   const from = Number.isInteger(row.seq) ? row.seq : 0;
   let seq = from;

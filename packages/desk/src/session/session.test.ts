@@ -1,12 +1,6 @@
 import 'fake-indexeddb/auto';
-import {
-  checkIntegrity,
-  emptyPiece,
-  History,
-  type Lane,
-  PieceStore,
-  type Vec3,
-} from '@apple-tick/core/model';
+import { checkIntegrity } from '@apple-tick/core/check';
+import { emptyPiece, History, type Lane, PieceStore, type Vec3 } from '@apple-tick/core/model';
 import { compile, propertyValue } from '@apple-tick/core/run';
 import { viewMatrix } from '@apple-tick/core/world';
 import { beforeEach, describe, expect, it } from 'vitest';

@@ -10,7 +10,7 @@ const SELF = '(self)';
 
 function keyOf(r: Reaction): string {
   const { id: _, ...rest } = r;
-  return JSON.stringify(withIds(rest, new Map([[r.object, SELF]])));
+  return JSON.stringify(withIds('reactions', rest, new Map([[r.object, SELF]])));
 }
 
 /** What all the objects have, in the order of the first; `others` counts the reactions that only some of them have. */
@@ -39,7 +39,7 @@ export function changeAlike(s: Session, name: string, list: Alike, part: Partial
   if (!first) return;
   s.edit(name, (e) => {
     for (const r of list) {
-      const own = withIds(part, new Map([[first.object, r.object]])) as Partial<Reaction>;
+      const own = withIds('reactions', part, new Map([[first.object, r.object]])) as Partial<Reaction>;
       e.update('reactions', r.id, (x) => ({ ...x, ...own }));
     }
   });

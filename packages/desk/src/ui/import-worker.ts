@@ -1,5 +1,6 @@
 /** Reads a file away from the page, so that it never freezes; the page ends the worker to cancel. */
 import { type IdKind, newId, type Problem, type Result } from '@apple-tick/core/base';
+import { MAX_TEXT, readPiece, tooLarge } from '@apple-tick/core/check';
 import {
   importGltf,
   importSvg,
@@ -14,11 +15,8 @@ import {
   defaultBase,
   isFile,
   MAX_CELLS,
-  MAX_TEXT,
   type Piece,
-  readPiece,
   type SceneObject,
-  tooLarge,
 } from '@apple-tick/core/model';
 
 export type ReadJob =

@@ -1,4 +1,5 @@
-import { emptyPiece, type Piece, readPieceJson } from '@apple-tick/core/model';
+import { readPieceJson } from '@apple-tick/core/check';
+import { emptyPiece, type Piece } from '@apple-tick/core/model';
 import { useQuery } from '@tanstack/react-query';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { DropdownMenu } from 'radix-ui';

@@ -2,11 +2,11 @@
 import { createScanner, type ParseErrorCode, printParseErrorCode, visit } from 'jsonc-parser';
 import type { z } from 'zod';
 import { failed, type Problem, type Result } from '../base/result.ts';
+import { FORMAT_VERSION, type Piece, pieceForm } from '../model/index.ts';
 import { checkIntegrity } from './integrity.ts';
 import { findLater } from './later.ts';
 import { migrate } from './migrate.ts';
-import { FORMAT_VERSION, type Piece, pieceSchema } from './piece.ts';
-import { treeOrder } from './scene-object.ts';
+import { toZod } from './to-zod.ts';
 
 /** Characters of JSON that are read at most; a piece of 2,000 objects and 50,000 keys takes about 6 million. */
 export const MAX_TEXT = 64 * 1024 * 1024;
@@ -47,7 +47,7 @@ export function readPieceJson(json: unknown): Result<Piece> {
       message: `The file was made by a newer Apple Tick (version ${version}; this one reads up to ${FORMAT_VERSION}).`,
     });
   migrate(file);
-  const parsed = pieceSchema.safeParse(file);
+  const parsed = toZod(pieceForm).safeParse(file);
   if (!parsed.success) return failed(...refusal(file, parsed.error.issues));
   const problems = checkIntegrity(parsed.data);
   return problems.length > 0 ? failed(...problems.slice(0, MAX_PROBLEMS)) : { ok: true, value: parsed.data };
@@ -60,12 +60,6 @@ function refusal(file: Record<string, unknown>, issues: readonly Issue[]): Probl
     later.some(({ within: w }) => path === w || path.startsWith(`${w}.`) || path.startsWith(`${w}[`));
   const others = schemaProblems(issues).filter((p) => !told(p.path));
   return [...later.map((l) => l.problem), ...others].slice(0, MAX_PROBLEMS);
-}
-
-/** The piece as text: objects in the order of the tree, two spaces of indent when `pretty`. */
-export function writePiece(piece: Piece, pretty = false): string {
-  const objects = Object.fromEntries(treeOrder(Object.values(piece.objects)).map((o) => [o.id, o]));
-  return JSON.stringify({ ...piece, objects }, null, pretty ? 2 : undefined);
 }
 
 const DANGEROUS = new Set(['__proto__', 'constructor', 'prototype']);

@@ -1,15 +1,27 @@
 /** What types cannot say: references that lead somewhere, a tree without cycles, names that are unique. */
 import type { Problem } from '../base/result.ts';
-import type { Action } from './action.ts';
-import type { Asset } from './asset.ts';
-import type { Clip } from './clip.ts';
-import type { On } from './event.ts';
-import { lookProblem } from './look.ts';
-import type { Lane } from './machine.ts';
-import { type AnyRecord, type Piece, TABLES } from './piece.ts';
-import { fitsProperty, propertyInfo } from './property.ts';
-import { type RefKind, visitReferences } from './references.ts';
-import { fitsSignal } from './signal.ts';
+import { type Form, visitProperties } from '../grammar/index.ts';
+import {
+  type AnyRecord,
+  type Asset,
+  type Clip,
+  fitsProperty,
+  fitsSignal,
+  type Lane,
+  type Look,
+  type On,
+  type Piece,
+  propertyInfo,
+  RECORDS,
+  type RefKind,
+  type SceneObject,
+  sceneObjectForm,
+  TABLES,
+  visitOwnIds,
+  visitReferences,
+  withWholeLook,
+} from '../model/index.ts';
+import { toZod } from './to-zod.ts';
 
 const KIND_WORD: Record<RefKind, string> = {
   objects: 'object',
@@ -22,6 +34,7 @@ const KIND_WORD: Record<RefKind, string> = {
   sounds: 'sound',
   lanes: 'lane',
   states: 'state',
+  transitions: 'transition',
   cues: 'cue',
   looks: 'look',
   assets: 'asset',
@@ -42,10 +55,14 @@ export function checkIntegrity(piece: Piece): Problem[] {
       const at = `${table}.${key}`;
       if (record.id !== key)
         add('id', `${at}.id`, `The id "${record.id}" differs from the key "${key}" it is stored under.`);
-      visitReferences(table, record as never, (kind, id, path) => {
+      visitReferences(table, record as never, (kind, id, path, only) => {
         if (!known[kind].has(id))
           add('reference', `${at}${path}`, `There is no ${KIND_WORD[kind]} with the id "${id}".`);
+        else if (only !== undefined) checkOnly(piece, kind, id, only, `${at}${path}`, add);
       });
+      visitProperties(RECORDS[table] as Form, record, (name, path) =>
+        checkProperty(name, `${at}${path}`, add),
+      );
     }
   }
   checkTree(piece, add);
@@ -59,80 +76,54 @@ export function checkIntegrity(piece: Piece): Problem[] {
           `The look "${l.name}" does not suit its object: ${problem}.`,
         );
     });
-  checkAssets(piece, add);
   checkNames(piece, add);
   for (const c of Object.values(piece.clips)) checkClip(c, add);
   checkLanes(piece, add);
   checkSignals(piece, add);
   for (const r of Object.values(piece.reactions)) {
     checkOn(r.on, `reactions.${r.id}.on`, true, add);
-    checkActions(r.actions, `reactions.${r.id}.actions`, add);
   }
   return problems;
 }
 
-/** Whether each record that names an asset names one of the right kind. */
-function checkAssets(piece: Piece, add: Add): void {
-  const must = (id: string, kind: Asset['kind'], path: string) => {
-    const asset = piece.assets[id];
-    if (asset && asset.kind !== kind)
-      add(
-        'asset',
-        path,
-        `The asset "${asset.name}" is a ${ASSET_WORD[asset.kind]}, not a ${ASSET_WORD[kind]}.`,
-      );
-  };
-  for (const o of Object.values(piece.objects))
-    visitReferences('objects', o, (kind, id, path) => {
-      const picture = o.kind !== 'mesh' || path.includes('.pictures.');
-      if (kind === 'assets') must(id, picture ? 'image' : 'mesh', `objects.${o.id}${path}`);
-    });
-  for (const s of Object.values(piece.sounds))
-    if (s.asset !== undefined) must(s.asset, 'sound', `sounds.${s.id}.asset`);
+/** Whether what is named is of the type, or kind, that it must be there. */
+function checkOnly(piece: Piece, kind: RefKind, id: string, only: string, path: string, add: Add): void {
+  if (kind === 'assets') {
+    const asset = piece.assets[id] as Asset;
+    const is = `The asset "${asset.name}" is a ${ASSET_WORD[asset.kind]}`;
+    if (asset.kind !== only) add('asset', path, `${is}, not a ${ASSET_WORD[only as Asset['kind']]}.`);
+  }
+  // What an action makes of another type of signal is defined; a speed or an amount must be a number.
+  if (kind === 'signals' && only === 'number' && !path.includes('ctions') && !/on(Entry|Exit)/.test(path)) {
+    const s = piece.signals[id];
+    if (s && s.type !== 'number') add('type', path, `The signal "${s.name}" must be a number here.`);
+  }
 }
 
-function checkActions(list: readonly Action[] | undefined, path: string, add: Add): void {
-  list?.forEach((a, i) => {
-    if (a.do === 'put' || a.do === 'release') checkProperty(a.property, `${path}[${i}]`, add);
-  });
+/** What is wrong with a look of this object, in words, or null. */
+function lookProblem(o: SceneObject, look: Look): string | null {
+  const { looks: _, ...bare } = withWholeLook(o, look);
+  const read = toZod(sceneObjectForm).safeParse(bare);
+  if (read.success) return null;
+  const issue = read.error.issues[0];
+  return issue ? `${issue.path.join('.')} ${issue.message}`.trim() : 'it is not sound';
 }
 
 type Add = (code: string, path: string, message: string) => void;
 
+/** The ids that there are, by what has them; an id that is used twice is a problem. */
 function collectIds(piece: Piece, add: Add): Record<RefKind, Set<string>> {
-  const known: Record<RefKind, Set<string>> = {
-    lanes: new Set(),
-    states: new Set(),
-    cues: new Set(),
-    looks: new Set(),
-  } as Record<RefKind, Set<string>>;
+  const known = Object.fromEntries(Object.keys(KIND_WORD).map((kind) => [kind, new Set<string>()])) as Record<
+    RefKind,
+    Set<string>
+  >;
   for (const t of TABLES) known[t] = new Set(Object.keys(piece[t]));
-  const transitions = new Set<string>();
-  const once = (set: Set<string>, id: string, path: string) => {
-    if (set.has(id)) add('id', path, `The id "${id}" is used twice.`);
-    set.add(id);
-  };
-  for (const m of Object.values(piece.machines)) {
-    m.lanes.forEach((lane, li) => {
-      const at = `machines.${m.id}.lanes[${li}]`;
-      once(known.lanes, lane.id, `${at}.id`);
-      lane.states.forEach((s, i) => {
-        once(known.states, s.id, `${at}.states[${i}].id`);
+  for (const t of TABLES)
+    for (const r of Object.values(piece[t]) as AnyRecord[])
+      visitOwnIds(t, r as never, (kind, id, path) => {
+        if (known[kind].has(id)) add('id', `${t}.${r.id}${path}`, `The id "${id}" is used twice.`);
+        known[kind].add(id);
       });
-      lane.transitions.forEach((t, i) => {
-        once(transitions, t.id, `${at}.transitions[${i}].id`);
-      });
-    });
-  }
-  for (const o of Object.values(piece.objects))
-    o.looks?.forEach((l, i) => {
-      once(known.looks, l.id, `objects.${o.id}.looks[${i}].id`);
-    });
-  for (const c of Object.values(piece.clips)) {
-    c.cues.forEach((q, i) => {
-      once(known.cues, q.id, `clips.${c.id}.cues[${i}].id`);
-    });
-  }
   return known;
 }
 
@@ -189,14 +180,13 @@ function checkNames(piece: Piece, add: Add): void {
 }
 
 function checkProperty(name: string, path: string, add: Add): void {
-  if (!propertyInfo(name)) add('property', `${path}.property`, `There is no property called "${name}".`);
+  if (!propertyInfo(name)) add('property', path, `There is no property called "${name}".`);
 }
 
 function checkClip(clip: Clip, add: Add): void {
   const seen = new Set<string>();
   clip.tracks.forEach((track, i) => {
     const at = `clips.${clip.id}.tracks[${i}]`;
-    checkProperty(track.property, at, add);
     const info = propertyInfo(track.property);
     const who = `${track.object} ${track.property}`;
     if (seen.has(who)) add('track', at, 'The clip has a second track for the same object and property.');
@@ -212,35 +202,23 @@ function checkClip(clip: Clip, add: Add): void {
   clip.cues.forEach((q, i) => {
     if (q.t > clip.duration)
       add('time', `clips.${clip.id}.cues[${i}].t`, 'The cue lies after the end of its clip.');
-    checkActions(q.actions, `clips.${clip.id}.cues[${i}].actions`, add);
   });
 }
 
 function checkLanes(piece: Piece, add: Add): void {
   for (const m of Object.values(piece.machines))
     m.lanes.forEach((lane, li) => {
-      checkLane(lane, `machines.${m.id}.lanes[${li}]`, piece, add);
+      checkLane(lane, `machines.${m.id}.lanes[${li}]`, add);
     });
 }
 
-function checkLane(lane: Lane, at: string, piece: Piece, add: Add): void {
+function checkLane(lane: Lane, at: string, add: Add): void {
   const own = new Set(lane.states.map((s) => s.id));
   const mustOwn = (id: string, path: string) => {
     if (!own.has(id)) add('reference', path, `The state "${id}" does not belong to this lane.`);
   };
-  const mustBeNumber = (ref: unknown, path: string) => {
-    if (typeof ref !== 'object' || ref === null) return;
-    const s = piece.signals[(ref as { signal: string }).signal];
-    if (s && s.type !== 'number') add('type', path, `The signal "${s.name}" must be a number here.`);
-  };
   if (typeof lane.initial === 'string') mustOwn(lane.initial, `${at}.initial`);
   else for (const [i, d] of lane.initial.draw.entries()) mustOwn(d.state, `${at}.initial.draw[${i}].state`);
-  mustBeNumber(lane.amount, `${at}.amount`);
-  lane.states.forEach((s, i) => {
-    if (typeof s.play === 'object') mustBeNumber(s.play.speed, `${at}.states[${i}].play.speed`);
-    checkActions(s.onEntry, `${at}.states[${i}].onEntry`, add);
-    checkActions(s.onExit, `${at}.states[${i}].onExit`, add);
-  });
   lane.transitions.forEach((t, i) => {
     if (t.from !== '*') mustOwn(t.from, `${at}.transitions[${i}].from`);
     mustOwn(t.to, `${at}.transitions[${i}].to`);
@@ -263,28 +241,4 @@ function checkSignals(piece: Piece, add: Add): void {
     if (s.type === 'number' && s.min !== undefined && s.max !== undefined && s.min > s.max)
       add('range', `${at}.min`, 'The least value is above the greatest.');
   }
-}
-
-/** A name that none of `taken` has: `name`, else `name 2`, `name 3`, … (an existing number at its end counts on). */
-export function uniqueName(name: string, taken: ReadonlySet<string>): string {
-  return namer(taken)(name);
-}
-
-/** Gives names as `uniqueName` does, one after the other, each taken from then on; quick also for thousands alike. */
-export function namer(taken: Iterable<string>): (name: string) => string {
-  const all = new Set(taken);
-  const next = new Map<string, number>();
-  return (name) => {
-    let own = name;
-    if (all.has(name)) {
-      // Room for the number within the 200 characters that a name may have.
-      const stem = name.replace(/ \d+$/, '').slice(0, 190);
-      let n = next.get(stem) ?? 2;
-      while (all.has(`${stem} ${n}`)) n++;
-      next.set(stem, n + 1);
-      own = `${stem} ${n}`;
-    }
-    all.add(own);
-    return own;
-  };
 }

@@ -2,7 +2,7 @@
  * Files of older versions are brought up step by step. Migrations are named, append-only and gapless: entry i
  * leads from version i to i + 1. Each has a test; `migrate.test.ts` fails when one has none.
  */
-import { FORMAT_VERSION } from './piece.ts';
+import { FORMAT_VERSION } from '../model/index.ts';
 
 type Json = Record<string, unknown>;
 export interface Migration {

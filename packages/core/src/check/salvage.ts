@@ -3,24 +3,29 @@
  * told. Files from outside are read by `read.ts`, which takes all or nothing.
  */
 import type { z } from 'zod';
-import { checkIntegrity } from './integrity.ts';
-import { migrate } from './migrate.ts';
-import type { Patch } from './patch.ts';
+import type { Form } from '../grammar/index.ts';
 import {
   type AnyRecord,
+  baseForm,
+  Editor,
   emptyPiece,
   FORMAT_VERSION,
-  headSchemas,
+  HEAD,
+  type Patch,
   type Piece,
-  recordSchemas,
+  PieceStore,
+  RECORDS,
+  removeWithReferences,
+  type SceneObject,
   TABLES,
   type TableName,
-} from './piece.ts';
+  visitOwnIds,
+  visitReferences,
+} from '../model/index.ts';
+import { checkIntegrity } from './integrity.ts';
+import { migrate } from './migrate.ts';
 import { findDanger, schemaProblems } from './read.ts';
-import { visitReferences } from './references.ts';
-import { removeWithReferences } from './removal.ts';
-import { baseSchema, type SceneObject } from './scene-object.ts';
-import { Editor, PieceStore } from './store.ts';
+import { toZod } from './to-zod.ts';
 
 export interface Salvaged {
   readonly piece: Piece;
@@ -56,8 +61,9 @@ export function salvagePiece(text: string, id: string): Salvaged | null {
 /** Each record by its own schema; what has the wrong form is left out. */
 function withoutBroken(json: Json, id: string, left: string[]): Piece {
   const piece = emptyPiece(id, 'Untitled piece') as Piece & Json;
-  for (const [field, schema] of Object.entries(headSchemas)) {
-    const read = accepted(schema, json[field]);
+  for (const [field, form] of Object.entries(HEAD) as [string, Form][]) {
+    // What is not there stands as in a new piece.
+    const read = json[field] === undefined ? null : accepted(form, json[field]);
     if (read !== null) (piece as Json)[field] = read.value;
     else if (json[field] !== undefined) left.push(`${field}: it is broken, and stands as in a new piece.`);
   }
@@ -69,9 +75,9 @@ function withoutBroken(json: Json, id: string, left: string[]): Piece {
     }
     const out: Record<string, AnyRecord> = {};
     for (const [key, raw] of Object.entries(records)) {
-      const read = accepted(recordSchemas[table], raw);
+      const read = accepted(RECORDS[table], raw);
       if (read && (read.value as AnyRecord).id === key) out[key] = read.value as AnyRecord;
-      else left.push(`${table}.${key}: ${firstProblem(recordSchemas[table], raw)}`);
+      else left.push(`${table}.${key}: ${firstProblem(RECORDS[table], raw)}`);
     }
     (piece as Json)[table] = out;
   }
@@ -84,13 +90,13 @@ function withoutBroken(json: Json, id: string, left: string[]): Piece {
  */
 export function isSoundRecord(table: TableName, record: AnyRecord, patch: Patch | null): boolean {
   if (table === 'objects' && patch?.every((c) => c.p[0] === 'base'))
-    return accepted(baseSchema, (record as SceneObject).base) !== null;
-  return accepted(recordSchemas[table], record) !== null;
+    return accepted(baseForm, (record as SceneObject).base) !== null;
+  return accepted(RECORDS[table], record) !== null;
 }
 
 /** The value when it has the right form, in defaults filled; also when only a number or a text in it is too large. */
-function accepted(schema: z.ZodType, raw: unknown): { value: unknown } | null {
-  const r = schema.safeParse(raw);
+function accepted(form: Form, raw: unknown): { value: unknown } | null {
+  const r = toZod(form).safeParse(raw);
   if (r.success) return { value: r.data };
   return r.error.issues.every(isHarmless) ? { value: raw } : null;
 }
@@ -101,8 +107,8 @@ function isHarmless(issue: z.core.$ZodIssue): boolean {
   return TOO_MUCH.has(issue.code);
 }
 
-function firstProblem(schema: z.ZodType, raw: unknown): string {
-  const r = schema.safeParse(raw);
+function firstProblem(form: Form, raw: unknown): string {
+  const r = toZod(form).safeParse(raw);
   if (r.success) return 'It is kept under another id.';
   const p = schemaProblems(r.error.issues)[0];
   return p ? `${p.path === '' ? '' : `${p.path}: `}${p.message}` : 'It is broken.';
@@ -144,19 +150,14 @@ function mended(from: Piece, left: string[]): Piece {
 function missingIds(piece: Piece): Set<string> {
   const known = new Set<string>();
   for (const t of TABLES) for (const id of Object.keys(piece[t])) known.add(id);
-  const lanes = new Set<string>();
-  for (const m of Object.values(piece.machines))
-    for (const l of m.lanes) {
-      lanes.add(l.id);
-      for (const s of l.states) lanes.add(s.id);
-    }
-  for (const c of Object.values(piece.clips)) for (const q of c.cues) lanes.add(q.id);
-  for (const o of Object.values(piece.objects)) for (const l of o.looks ?? []) lanes.add(l.id);
+  for (const t of TABLES)
+    for (const r of Object.values(piece[t]) as AnyRecord[])
+      visitOwnIds(t, r as never, (_, id) => void known.add(id));
   const missing = new Set<string>();
   for (const table of TABLES)
     for (const r of Object.values(piece[table]) as AnyRecord[])
       visitReferences(table, r as never, (_, id) => {
-        if (!known.has(id) && !lanes.has(id)) missing.add(id);
+        if (!known.has(id)) missing.add(id);
       });
   return missing;
 }

@@ -1,8 +1,13 @@
 /** A kept history, read back. It is our own, but it may be cut or spoilt, or of a form that was written before. */
-import type { HistoryEntry, HistoryEvent, HistoryState } from './history.ts';
-import { diff } from './patch.ts';
-import { TABLES, type TableName } from './piece.ts';
-import type { RecordChange } from './record-diff.ts';
+import {
+  diff,
+  type HistoryEntry,
+  type HistoryEvent,
+  type HistoryState,
+  type RecordChange,
+  TABLES,
+  type TableName,
+} from '../model/index.ts';
 
 type Json = Record<string, unknown>;
 const isGroup = (x: unknown): x is Json => typeof x === 'object' && x !== null && !Array.isArray(x);

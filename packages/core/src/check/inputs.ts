@@ -1,0 +1,26 @@
+/** Inputs from outside, as lists of plain data: the same in a browser, a file and a test. */
+import { type Form, number, orNull, record, table, text, toggle, union } from '../grammar/index.ts';
+import type { Input } from '../run/index.ts';
+import { toZod } from './to-zod.ts';
+
+const at = number({ min: 0, max: 86400 });
+const name = text({ min: 1, max: 1000 });
+const value = union(number(), toggle, text());
+
+const inputForm = union(
+  ...['click', 'press', 'release', 'enter', 'leave', 'pulse', 'send'].map((what) =>
+    record({ at, [what]: name }),
+  ),
+  record({ at, pointer: orNull(record({ x: number(), y: number(), down: toggle })) }),
+  record({ at, view: record({ azimuth: number(), elevation: number() }) }),
+  record({ at, frame: record({ width: number({ above: 0 }), height: number({ above: 0 }) }) }),
+  record({ at, key: name, down: toggle }),
+  record({ at, set: table(value, 'any') }),
+  record({ at, put: record({ object: name, property: name, value }) }),
+) as Form<Input>;
+
+/** The input that this is; null when it is none that this version knows. */
+export function readInput(entry: unknown): Input | null {
+  const read = toZod(inputForm).safeParse(entry);
+  return read.success ? read.data : null;
+}

@@ -1,0 +1,132 @@
+/** Validators from forms. Only what reads foreign data comes here; the rest of the program knows forms alone. */
+import { z } from 'zod';
+import {
+  type AnyForm,
+  copyOf,
+  type Form,
+  type ListForm,
+  type NumberForm,
+  type OneOfForm,
+  type RecordForm,
+  type Rule,
+  type TextForm,
+  type UnionForm,
+} from '../grammar/index.ts';
+
+// Under the desk's content policy there is no `unsafe-eval`; without this Zod would probe for it.
+z.config({ jitless: true });
+
+const made = new WeakMap<Form, z.ZodType>();
+
+/** The validator of a form; the same again for the same form. */
+export function toZod<T>(form: Form<T>): z.ZodType<T> {
+  let zod = made.get(form);
+  if (!zod) {
+    zod = make(form as AnyForm);
+    made.set(form, zod);
+  }
+  return zod as z.ZodType<T>;
+}
+
+const ID = /^[a-z]{2}_[A-Za-z0-9_-]{1,60}$/;
+const id = z.string().regex(ID, 'must be an id such as "ob_x7k2"');
+
+function make(f: AnyForm): z.ZodType {
+  switch (f.is) {
+    case 'number':
+      return ruled(numberOf(f), f.rules);
+    case 'text':
+      return textOf(f);
+    case 'switch':
+      return z.boolean();
+    case 'one of':
+      return oneOf(f);
+    case 'list':
+      return ruled(listOf(f), f.rules);
+    case 'tuple':
+      return z.tuple(f.of.map(toZod) as [z.ZodType, ...z.ZodType[]]);
+    case 'record':
+      return ruled(recordOf(f), f.rules);
+    case 'table':
+      return z.record(f.keys === 'ids' ? id : z.string(), toZod(f.of));
+    case 'union':
+      return unionOf(f);
+    case 'lazy':
+      return z.lazy(() => toZod(f.of()));
+    case 'nothing':
+      return z.never(f.says);
+    case 'own':
+    case 'ref':
+      return id;
+    case 'property':
+      return z.string().max(100);
+  }
+}
+
+function ruled<T>(zod: z.ZodType, rules: readonly Rule<T>[] | undefined): z.ZodType {
+  return (rules ?? []).reduce((z, r) => z.refine((x) => r.holds(x as T), r.says), zod);
+}
+
+function numberOf(f: NumberForm): z.ZodType {
+  let n = z.number();
+  if (f.whole !== undefined) n = f.whole === true ? n.int() : n.int(f.whole);
+  if (f.min !== undefined) n = n.min(f.min, f.low);
+  if (f.max !== undefined) n = n.max(f.max, f.high);
+  if (f.above !== undefined) n = n.gt(f.above);
+  return n;
+}
+
+function textOf(f: TextForm): z.ZodType {
+  let t = z.string();
+  if (f.min !== undefined) t = t.min(f.min, f.short);
+  if (f.max !== undefined) t = t.max(f.max, f.long);
+  if (f.like) t = t.regex(new RegExp(f.like[0]), f.like[1]);
+  return t;
+}
+
+function oneOf(f: OneOfForm): z.ZodType {
+  const { values } = f;
+  const [only] = values;
+  if (values.length === 1) return only === null ? z.null(f.says) : z.literal(only as string, f.says);
+  return values.every((v) => typeof v === 'string')
+    ? z.enum(values, f.says)
+    : z.literal(values as string[], f.says);
+}
+
+function listOf(f: ListForm): z.ZodType {
+  let l = z.array(toZod(f.of));
+  if (f.min !== undefined) l = l.min(f.min, f.few);
+  if (f.max !== undefined) l = l.max(f.max, f.many);
+  return l;
+}
+
+function recordOf(f: RecordForm): z.ZodType {
+  return z.strictObject(
+    Object.fromEntries(Object.entries(f.fields).map(([k, x]) => [k, fieldOf(x)])) as Record<
+      string,
+      z.ZodType
+    >,
+  );
+}
+
+function fieldOf(f: Form): z.ZodType {
+  let zod = toZod(f);
+  if (f.preset !== undefined) zod = zod.default(() => copyOf(f.preset));
+  return f.optional ? zod.optional() : zod;
+}
+
+function unionOf(f: UnionForm): z.ZodType {
+  const each = f.of.map(toZod);
+  if (f.tag !== undefined) return z.discriminatedUnion(f.tag, each as never);
+  const [first, second] = f.of as readonly AnyForm[];
+  // What may be empty is said of what it is otherwise.
+  if (
+    each.length === 2 &&
+    first?.is === 'one of' &&
+    first.values.length === 1 &&
+    first.values[0] === null &&
+    second
+  )
+    return toZod(second).nullable();
+  return z.union(each as [z.ZodType, z.ZodType]);
+}

@@ -1,0 +1,256 @@
+/** Over data by its form: what it names, the ids it has, copies with other ids, and what is left when something is gone. */
+import type {
+  AnyForm,
+  Form,
+  ListForm,
+  OneOfForm,
+  RecordForm,
+  RefKind,
+  TextForm,
+  TupleForm,
+  UnionForm,
+} from './forms.ts';
+
+/** Visits the names of properties in a sound value. */
+export function visitProperties(
+  form: Form,
+  value: unknown,
+  visit: (name: string, path: string) => void,
+): void {
+  walk(form, value, '', (f, x, path) => {
+    if (f.is === 'property') visit(x as string, path);
+  });
+}
+
+export interface IdVisitor {
+  /** `path` is relative to the value, e.g. `.tracks[0].object`. */
+  readonly ref?: (kind: RefKind, id: string, path: string, only?: string) => void;
+  readonly own?: (kind: RefKind, id: string, path: string) => void;
+}
+
+const naming = new WeakMap<Form, boolean>();
+
+/** Whether anything of this form can name something or have an id; most of a piece's numbers cannot. */
+export function namesAnything(form: Form): boolean {
+  const known = naming.get(form);
+  if (known !== undefined) return known;
+  // A form within itself is asked about while it is being asked: what it adds is told by the rest.
+  naming.set(form, false);
+  const f = form as AnyForm;
+  let any = f.is === 'own' || f.is === 'ref' || f.is === 'property';
+  if (f.is === 'list' || f.is === 'table') any = namesAnything(f.of);
+  else if (f.is === 'lazy') any = namesAnything(f.of());
+  else if (f.is === 'tuple' || f.is === 'union') any = f.of.some(namesAnything);
+  else if (f.is === 'record') any = Object.values(f.fields).some(namesAnything);
+  naming.set(form, any);
+  return any;
+}
+
+/** The branch of a union that a sound value has. */
+export function branchOf(form: UnionForm, value: unknown): Form | undefined {
+  const { tag } = form;
+  if (tag !== undefined) {
+    const is = (value as Record<string, unknown>)[tag];
+    return form.of.find((f) => ((f as RecordForm).fields[tag] as OneOfForm).values.includes(is as string));
+  }
+  return form.of.find((f) => fits(f, value));
+}
+
+/** Whether a sound value of one of several forms is of this one; its inside is not looked at. */
+function fits(form: Form, value: unknown): boolean {
+  const f = form as AnyForm;
+  switch (f.is) {
+    case 'number':
+      return typeof value === 'number';
+    case 'text':
+      return typeof value === 'string' && fitsText(f, value);
+    case 'own':
+    case 'ref':
+    case 'property':
+      return typeof value === 'string';
+    case 'switch':
+      return typeof value === 'boolean';
+    case 'one of':
+      return f.values.includes(value as string);
+    case 'list':
+      return Array.isArray(value);
+    case 'tuple':
+      return Array.isArray(value) && value.length === f.of.length;
+    case 'record': {
+      if (typeof value !== 'object' || value === null || Array.isArray(value)) return false;
+      const has = (k: string) => (value as Record<string, unknown>)[k] !== undefined;
+      return (
+        Object.entries(f.fields).every(([k, x]) => x.optional || x.preset !== undefined || has(k)) &&
+        Object.keys(value).every((k) => Object.hasOwn(f.fields, k))
+      );
+    }
+    case 'table':
+      return typeof value === 'object' && value !== null && !Array.isArray(value);
+    case 'union':
+      return branchOf(f, value) !== undefined;
+    case 'lazy':
+      return fits(f.of(), value);
+    case 'nothing':
+      return false;
+  }
+}
+
+function fitsText(f: TextForm, value: string): boolean {
+  return f.like === undefined || new RegExp(f.like[0]).test(value);
+}
+
+/** Visits all that a sound value of this form names, and the ids of its own, in the order of the form. */
+export function visitIds(form: Form, value: unknown, visit: IdVisitor): void {
+  walk(form, value, '', (f, x, path) => {
+    if (f.is === 'own') visit.own?.(f.kind, x as string, path);
+    else if (f.is === 'ref') visit.ref?.(f.to, x as string, path, f.only);
+  });
+}
+
+/** Comes by all parts of a value that name something, or have a name of their own. */
+function walk(
+  form: Form,
+  value: unknown,
+  path: string,
+  visit: (form: AnyForm, value: unknown, path: string) => void,
+): void {
+  if (value === undefined || value === null || !namesAnything(form)) return;
+  const f = form as AnyForm;
+  switch (f.is) {
+    case 'list':
+    case 'tuple':
+      (value as unknown[]).forEach((x, i) => {
+        walk(f.is === 'list' ? f.of : (f.of[i] as Form), x, `${path}[${i}]`, visit);
+      });
+      return;
+    case 'table':
+      for (const [k, x] of Object.entries(value)) walk(f.of, x, `${path}.${k}`, visit);
+      return;
+    case 'record':
+      for (const [k, x] of Object.entries(f.fields))
+        walk(x, (value as Record<string, unknown>)[k], `${path}.${k}`, visit);
+      return;
+    case 'union': {
+      const branch = branchOf(f, value);
+      if (branch) walk(branch, value, path, visit);
+      return;
+    }
+    case 'lazy':
+      walk(f.of(), value, path, visit);
+      return;
+    default:
+      visit(f, value, path);
+  }
+}
+
+/** Changes what a value holds: the same value again where nothing in it changes. */
+function mapped(form: Form, value: unknown, change: (form: Form, value: unknown) => unknown): unknown {
+  const f = form as AnyForm;
+  if (f.is === 'list' || f.is === 'tuple') {
+    const from = value as unknown[];
+    const to = from.map((x, i) => change(f.is === 'list' ? f.of : ((f as TupleForm).of[i] as Form), x));
+    return to.every((x, i) => x === from[i]) ? value : to;
+  }
+  if (f.is === 'table' || f.is === 'record') {
+    const from = value as Record<string, unknown>;
+    let to: Record<string, unknown> | null = null;
+    for (const [k, x] of Object.entries(from)) {
+      const of = f.is === 'table' ? f.of : f.fields[k];
+      const next = of && x !== undefined && x !== null ? change(of, x) : x;
+      if (next !== x) to = { ...(to ?? from), [k]: next };
+    }
+    return to ?? value;
+  }
+  return value;
+}
+
+/** The value with ids replaced wherever they stand for something; words that people wrote are left as they are. */
+export function replaceIds<T>(form: Form<T>, value: T, ids: ReadonlyMap<string, string>): T {
+  const replace = (of: Form, x: unknown): unknown => {
+    if (x === undefined || x === null || !namesAnything(of)) return x;
+    const f = of as AnyForm;
+    if (f.is === 'own' || f.is === 'ref') return ids.get(x as string) ?? x;
+    if (f.is === 'lazy') return replace(f.of(), x);
+    if (f.is === 'union') {
+      const branch = branchOf(f, x);
+      return branch ? replace(branch, x) : x;
+    }
+    return mapped(of, x, replace);
+  };
+  return replace(form, value) as T;
+}
+
+/** Stands for a value of which nothing sensible is left. */
+export const GONE = Symbol('gone');
+
+/** What rules about gone things, that forms name, do: they need to know what the fields mean. */
+export interface GoneRules {
+  readonly lost: Readonly<Record<string, (record: Record<string, unknown>) => unknown>>;
+  readonly after: Readonly<Record<string, (record: Record<string, unknown>) => Record<string, unknown>>>;
+}
+
+/**
+ * What is left of a value when the things of these ids are gone: what names one of them goes with it, up to the nearest
+ * list, or to a field that says what it becomes then. The same value again when it names none of them.
+ */
+export function withoutIds(form: Form, value: unknown, gone: ReadonlySet<string>, rules: GoneRules): unknown {
+  const clean = (of: Form, x: unknown): unknown => {
+    if (x === undefined || x === null || !namesAnything(of)) return x;
+    const f = of as AnyForm;
+    switch (f.is) {
+      case 'own':
+      case 'ref':
+        return gone.has(x as string) ? GONE : x;
+      case 'lazy':
+        return clean(f.of(), x);
+      case 'union': {
+        const branch = branchOf(f, x);
+        return branch ? clean(branch, x) : x;
+      }
+      case 'list':
+        return cleanList(f, x as unknown[]);
+      case 'tuple': {
+        const to = mapped(of, x, clean) as unknown[];
+        return to.includes(GONE) ? GONE : to;
+      }
+      case 'record':
+        return cleanRecord(f, x as Record<string, unknown>);
+      default:
+        return mapped(of, x, clean);
+    }
+  };
+  const cleanList = (f: ListForm, x: unknown[]): unknown => {
+    const to = mapped(f, x, clean) as unknown[];
+    if (to === x) return x;
+    const left = to.filter((e) => e !== GONE);
+    return left.length === 0 && f.needed ? GONE : left;
+  };
+  const cleanRecord = (f: RecordForm, x: Record<string, unknown>): unknown => {
+    let to = mapped(f, x, clean) as Record<string, unknown>;
+    if (to === x) return x;
+    const late: [field: string, rule: string][] = [];
+    for (const [k, v] of Object.entries(to)) {
+      if (v !== GONE) continue;
+      const lost = f.fields[k]?.lost;
+      if (!lost) return GONE;
+      if ('becomes' in lost) to = { ...to, [k]: lost.becomes };
+      else late.push([k, lost.rule]);
+    }
+    // These look at the rest of the record, so the rest comes first.
+    for (const [k, rule] of late) to = { ...to, [k]: rules.lost[rule]?.(to) };
+    return f.after ? (rules.after[f.after]?.(to) ?? to) : to;
+  };
+  return clean(form, value);
+}
+
+/** A copy of plain data. */
+export function copyOf<T>(x: T): T {
+  return JSON.parse(JSON.stringify(x)) as T;
+}
+
+/** A record's presets, as they stand when nothing is written. */
+export function presetsOf<T>(form: RecordForm<T>): T {
+  const out: Record<string, unknown> = {};
+  for (const [k, f] of Object.entries(form.fields)) if (f.preset !== undefined) out[k] = copyOf(f.preset);
+  return out as T;
+}

@@ -34,34 +34,51 @@ export const onFields = {
 type OnField = keyof typeof onFields;
 
 interface EventKind extends Said {
-  /** What tells one such event from another; the first stands for it in sentences. */
+  /** The heading under which it is picked. */
+  readonly group: string;
+  /** What tells one such event from another; the first that is given stands for it in sentences. */
   readonly by: readonly OnField[];
 }
-const event = (pick: string, says: string, ...by: OnField[]): EventKind => ({ pick, says, by });
+type EventRow = readonly [pick: string, says: string, ...by: OnField[]];
+/** Events of one group. `{it}` stands for what the event happens to. */
+function events<const R extends Readonly<Record<string, EventRow>>>(group: string, rows: R) {
+  const made = Object.entries(rows).map(([name, [pick, says, ...by]]) => [name, { group, pick, says, by }]);
+  return Object.fromEntries(made) as { readonly [K in keyof R]: EventKind };
+}
 
 export const EVENTS = {
-  'piece.start': event('the piece starts', 'the piece starts'),
-  'pointer.press': event('pressed', '{object} pressed', 'object'),
-  'pointer.release': event('released', '{object} released', 'object'),
-  'pointer.click': event('clicked', '{object} clicked', 'object'),
-  'pointer.enter': event('pointed at', '{object} pointed at', 'object'),
-  'pointer.leave': event('no longer pointed at', '{object} no longer pointed at', 'object'),
-  'key.down': event('goes down', '{key} goes down', 'key'),
-  'key.up': event('comes up', '{key} comes up', 'key'),
-  timer: event('time', '{time}', 'after', 'every', 'jitter'),
-  'signal.change': event('changes', '{signal} changes', 'signal'),
-  pulse: event('pulses', '{signal} pulses', 'signal'),
-  message: event('sent', '{message} sent', 'message'),
-  'state.enter': event('entered', '{state} entered', 'state', 'lane'),
-  'state.leave': event('left', '{state} left', 'state', 'lane'),
-  'state.done': event('done', '{state} done', 'state', 'lane'),
-  'lane.done': event('finished', '{lane} finished', 'lane'),
-  'clip.start': event('starts', '{clip} starts', 'clip', 'lane'),
-  'clip.done': event('done', '{clip} done', 'clip', 'lane'),
-  'clip.loop': event('begins anew', '{clip} begins anew', 'clip', 'lane'),
-  'clip.stopped': event('cut short', '{clip} cut short', 'clip', 'lane'),
-  cue: event('passed', '{cue} passed', 'cue', 'clip', 'lane'),
-} as const satisfies Record<string, EventKind>;
+  ...events('Time', { 'piece.start': ['the piece starts', 'the piece starts'] }),
+  ...events('The person', {
+    'pointer.press': ['is pressed', '{it} pressed', 'object'],
+    'pointer.release': ['is released', '{it} released', 'object'],
+    'pointer.click': ['is clicked', '{it} clicked', 'object'],
+    'pointer.enter': ['is pointed at', '{it} pointed at', 'object'],
+    'pointer.leave': ['is no longer pointed at', '{it} no longer pointed at', 'object'],
+  }),
+  ...events('Keyboard', {
+    'key.down': ['a keyboard key goes down', '{it} goes down', 'key'],
+    'key.up': ['a keyboard key comes up', '{it} comes up', 'key'],
+  }),
+  ...events('Time', { timer: ['after a time', '{it}', 'after', 'every', 'jitter'] }),
+  ...events('Signals and messages', {
+    'signal.change': ['a signal changes', '{it} changes', 'signal'],
+    pulse: ['a pulse', '{it} pulses', 'signal'],
+    message: ['a message is sent', '{it} sent', 'message'],
+  }),
+  ...events('States and lanes', {
+    'state.enter': ['a state is entered', '{it} entered', 'state', 'lane'],
+    'state.leave': ['a state is left', '{it} left', 'state', 'lane'],
+    'state.done': ['a state is done', '{it} done', 'state', 'lane'],
+    'lane.done': ['a lane is finished', '{it} finished', 'lane'],
+  }),
+  ...events('Clips', {
+    'clip.start': ['a clip starts', '{it} starts', 'clip', 'lane'],
+    'clip.done': ['a clip is done', '{it} done', 'clip', 'lane'],
+    'clip.loop': ['a clip begins anew', '{it} begins anew', 'clip', 'lane'],
+    'clip.stopped': ['a clip is cut short', '{it} cut short', 'clip', 'lane'],
+    cue: ['a cue is passed', '{it} passed', 'cue', 'clip', 'lane'],
+  }),
+} as const;
 export type EventName = keyof typeof EVENTS;
 export const EVENT_NAMES = Object.keys(EVENTS) as EventName[];
 

@@ -1,8 +1,11 @@
 /** Events, conditions and happenings as sentences. */
+import type { AnyForm, Fields, RefForm } from '@apple-tick/core/grammar';
 import {
+  ACTIONS,
   type Action,
   type Condition,
-  type EventName,
+  EVENTS,
+  FACTS,
   type On,
   propertyInfo,
   type Transition,
@@ -36,43 +39,21 @@ export function lookWords(store: PieceStore, id: string): string {
   return id === '' ? 'own' : nameOf(store, id);
 }
 
-/** Events in words: after the name of what they happen to, where there is one. */
-export const EVENT_WORDS: Record<EventName, string> = {
-  'pointer.click': 'clicked',
-  'pointer.press': 'pressed',
-  'pointer.release': 'released',
-  'pointer.enter': 'pointed at',
-  'pointer.leave': 'no longer pointed at',
-  'key.down': 'goes down',
-  'key.up': 'comes up',
-  'piece.start': 'the piece starts',
-  timer: 'time',
-  'signal.change': 'changes',
-  pulse: 'pulses',
-  message: 'sent',
-  'state.enter': 'entered',
-  'state.leave': 'left',
-  'state.done': 'done',
-  'lane.done': 'finished',
-  'clip.start': 'starts',
-  'clip.done': 'done',
-  'clip.loop': 'begins anew',
-  'clip.stopped': 'cut short',
-  cue: 'passed',
-};
-
 export function keyWords(key: string | undefined): string {
   return key === undefined ? 'any keyboard key' : `key ${key === ' ' ? 'Space' : key}`;
 }
 
 export function eventWords(store: PieceStore, on: On, owner?: string): string {
-  const what = EVENT_WORDS[on.event];
-  if (on.event.startsWith('pointer.')) return `${nameOf(store, on.object ?? owner)} ${what}`;
-  if (on.event.startsWith('key.')) return `${keyWords(on.key)} ${what}`;
-  if (on.event === 'timer') return timerWords(on);
-  if (on.event === 'cue') return `${cueName(store, on.cue)} ${what}`;
-  const target = on.signal ?? on.message ?? on.state ?? on.clip ?? on.lane;
-  return target === undefined ? what : `${nameOf(store, target)} ${what}`;
+  const { says, by } = EVENTS[on.event];
+  const object = by[0] === 'object' ? (on.object ?? owner) : on.object;
+  const field = by.find((f) => on[f] !== undefined) ?? by[0];
+  const it = (): string => {
+    if (field === 'key') return keyWords(on.key);
+    if (field === 'after' || field === 'every' || field === 'jitter') return timerWords(on);
+    if (field === 'cue') return cueName(store, on.cue);
+    return nameOf(store, field === undefined ? undefined : field === 'object' ? object : on[field]);
+  };
+  return says.replace('{it}', it).trim();
 }
 
 function timerWords(on: On): string {
@@ -93,10 +74,8 @@ export function cueName(store: PieceStore, id: string | undefined): string {
 
 export function conditionWords(store: PieceStore, c: Condition): string {
   if (!('signal' in c)) {
-    const not = c.is === false ? 'not ' : '';
-    return c.fact === 'state'
-      ? `${not}in ${nameOf(store, c.state)}`
-      : `${nameOf(store, c.clip)} ${not}past ${c.past} s`;
+    const { says, fields } = FACTS[c.fact];
+    return sentence(store, says.replace('{not}', c.is === false ? 'not ' : ''), fields, c);
   }
   const [how, v] = comparisonOf(c);
   if (store.get('signals', c.signal)?.type === 'pulse') return `${nameOf(store, c.signal)} pulses`;
@@ -116,37 +95,32 @@ export function valueWords(store: PieceStore, v: Value): string {
   return `one of ${all(v.pick, ', ')}`;
 }
 
+/** A descriptor's sentence, with what the fields of `of` hold in the places of their names. */
+function sentence(store: PieceStore, says: string, fields: Fields, of: object): string {
+  return says.replace(/\{(\w+)\}/g, (_, field: string) =>
+    fieldWords(store, fields[field] as AnyForm, (of as Record<string, unknown>)[field]),
+  );
+}
+
+function fieldWords(store: PieceStore, form: AnyForm, value: unknown): string {
+  if (form.is === 'ref') return nameOf(store, value as string);
+  if (form.is === 'property') return propertyInfo(value as string)?.label ?? String(value);
+  if (form.is === 'number') return `${value} s`;
+  if (namesLook(form)) return lookWords(store, value as string);
+  return valueWords(store, value as Value);
+}
+
+/** Whether a field holds a look, or '' for an object's own drawing. */
+export function namesLook(form: AnyForm): boolean {
+  return (
+    form.is === 'union' && form.of.some((f) => (f as AnyForm).is === 'ref' && (f as RefForm).to === 'looks')
+  );
+}
+
 /** What an action does, as the end of a sentence. */
 export function actionWords(store: PieceStore, a: Action): string {
-  const n = (id: string) => nameOf(store, id);
-  const later = a.after ? ` after ${a.after} s` : '';
-  const does = (): string => {
-    switch (a.do) {
-      case 'set':
-        return `set ${n(a.signal)} to ${valueWords(store, a.to)}`;
-      case 'add':
-        return `add ${valueWords(store, a.by)} to ${n(a.signal)}`;
-      case 'toggle':
-      case 'pulse':
-        return `${a.do} ${n(a.signal)}`;
-      case 'send':
-        return `send ${n(a.message)}`;
-      case 'put':
-        return `put ${n(a.object)} ${propertyInfo(a.property)?.label ?? a.property} to ${valueWords(store, a.to)}`;
-      case 'release':
-        return `release ${n(a.object)} ${propertyInfo(a.property)?.label ?? a.property}`;
-      case 'show':
-      case 'hide':
-        return `${a.do} ${n(a.object)}`;
-      case 'look':
-        return `give ${n(a.object)} the look ${lookWords(store, a.to)}`;
-      case 'go':
-        return `go to ${n(a.state)}`;
-      case 'sound':
-        return `play the sound ${n(a.sound)}`;
-    }
-  };
-  return does() + later;
+  const { says, fields } = ACTIONS[a.do];
+  return sentence(store, says, fields, a) + (a.after ? ` after ${a.after} s` : '');
 }
 
 /** The sentence on a transition's ticket. */

@@ -2,7 +2,7 @@ import type { Clip, ClipCue } from '@apple-tick/core/model';
 import { runCommand } from '../../commands/registry.ts';
 import { useSession } from '../../session/hooks.ts';
 import { Heading, Pick, Row, SecondsField } from '../../ui/fields.tsx';
-import { ActionList } from './ActionList.tsx';
+import { ActionList } from '../../ui/sentences/ActionList.tsx';
 
 /** A cue of a clip: when it is met, and what it then does. */
 export function CueDetails({ clip, cue }: { clip: Clip; cue: ClipCue }) {

@@ -4,9 +4,9 @@ import { chosenWords } from '../../session/arrange.ts';
 import { useSession, useTable } from '../../session/hooks.ts';
 import { type Alike, changeAlike, sharedReactions } from '../../session/shared-reactions.ts';
 import { Pick, SecondsField } from '../../ui/fields.tsx';
-import { ActionList, newAction } from './ActionList.tsx';
-import { ConditionList } from './ConditionList.tsx';
-import { EventPick } from './EventPick.tsx';
+import { ActionList, newAction } from '../../ui/sentences/ActionList.tsx';
+import { ConditionList } from '../../ui/sentences/ConditionList.tsx';
+import { EventPick } from '../../ui/sentences/EventPick.tsx';
 
 /** What the objects do, each for itself: sentences whose words are changed in place. Of several, what all of them do. */
 export function Reactions({ objects }: { objects: readonly SceneObject[] }) {

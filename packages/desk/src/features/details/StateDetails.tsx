@@ -3,7 +3,7 @@ import { runCommand } from '../../commands/registry.ts';
 import { useSession, useTable } from '../../session/hooks.ts';
 import { editLane, openPanel } from '../../session/machines.ts';
 import { Heading, NumberField, type Option, Pick, Row } from '../../ui/fields.tsx';
-import { ActionList } from './ActionList.tsx';
+import { ActionList } from '../../ui/sentences/ActionList.tsx';
 
 export function StateDetails({ machine, lane, state }: { machine: Machine; lane: Lane; state: State }) {
   const s = useSession();

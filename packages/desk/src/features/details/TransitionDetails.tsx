@@ -4,8 +4,8 @@ import { useSession } from '../../session/hooks.ts';
 import { editLane } from '../../session/machines.ts';
 import { nameOf, ticketWords } from '../../session/words.ts';
 import { Heading, NumberField, type Option, Pick, Row } from '../../ui/fields.tsx';
-import { ConditionList } from './ConditionList.tsx';
-import { EventPick } from './EventPick.tsx';
+import { ConditionList } from '../../ui/sentences/ConditionList.tsx';
+import { EventPick } from '../../ui/sentences/EventPick.tsx';
 
 export function TransitionDetails({
   machine,

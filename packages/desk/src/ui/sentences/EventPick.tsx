@@ -1,63 +1,20 @@
-import { EVENT_NAMES, type EventName, type On } from '@apple-tick/core/model';
+import { EVENT_NAMES, EVENTS, type EventName, type On } from '@apple-tick/core/model';
 import { useSession, useTable } from '../../session/hooks.ts';
 import type { Session } from '../../session/session.ts';
 import { addMessage, firstSignal } from '../../session/signals.ts';
-import { cueName, EVENT_WORDS } from '../../session/words.ts';
-import { NumberField, type Option, type OptionGroup, Pick } from '../../ui/fields.tsx';
+import { cueName } from '../../session/words.ts';
+import { NumberField, type Option, type OptionGroup, Pick } from '../fields.tsx';
 
-/** What each event of the list happens to. */
-const TARGET: Record<
-  EventName,
-  'object' | 'key' | 'signal' | 'pulse' | 'message' | 'state' | 'lane' | 'clip' | 'cue' | 'timer' | null
-> = {
-  'pointer.click': 'object',
-  'pointer.press': 'object',
-  'pointer.release': 'object',
-  'pointer.enter': 'object',
-  'pointer.leave': 'object',
-  'key.down': 'key',
-  'key.up': 'key',
-  'signal.change': 'signal',
-  pulse: 'pulse',
-  message: 'message',
-  'state.enter': 'state',
-  'state.leave': 'state',
-  'state.done': 'state',
-  'lane.done': 'lane',
-  'clip.start': 'clip',
-  'clip.done': 'clip',
-  'clip.loop': 'clip',
-  'clip.stopped': 'clip',
-  cue: 'cue',
-  timer: 'timer',
-  'piece.start': null,
-};
-const GROUPS: readonly [group: string, begins: RegExp][] = [
-  ['The person', /^pointer/],
-  ['Keyboard', /^key/],
-  ['Signals and messages', /^(signal|pulse|message)/],
-  ['States and lanes', /^(state|lane)/],
-  ['Clips', /^(clip|cue)/],
-  ['Time', /^(timer|piece)/],
-];
-const NOUN: Partial<Record<EventName, string>> = {
-  'signal.change': 'a signal changes',
-  pulse: 'a pulse',
-  message: 'a message is sent',
-  'state.enter': 'a state is entered',
-  'state.leave': 'a state is left',
-  'state.done': 'a state is done',
-  'lane.done': 'a lane is finished',
-  'clip.start': 'a clip starts',
-  'clip.done': 'a clip is done',
-  'clip.loop': 'a clip begins anew',
-  'clip.stopped': 'a clip is cut short',
-  cue: 'a cue is passed',
-  'key.down': 'a keyboard key goes down',
-  'key.up': 'a keyboard key comes up',
-  timer: 'after a time',
-  'piece.start': 'the piece starts',
-};
+type Target = 'object' | 'key' | 'signal' | 'pulse' | 'message' | 'state' | 'lane' | 'clip' | 'cue' | 'timer';
+
+/** What an event is picked by. */
+function targetOf(event: EventName): Target | null {
+  const [first] = EVENTS[event].by;
+  if (first === undefined) return null;
+  if (event === 'pulse') return 'pulse';
+  return first === 'after' || first === 'every' || first === 'jitter' ? 'timer' : first;
+}
+const GROUPS = ['The person', 'Keyboard', 'Signals and messages', 'States and lanes', 'Clips', 'Time'];
 
 /** The event of a reaction or transition: what kind, and what it happens to, picked from lists. */
 export function EventPick(props: {
@@ -77,13 +34,13 @@ export function EventPick(props: {
         ['own.done', 'this state is done'],
       ]
     : [];
-  for (const [group, begins] of GROUPS) {
-    const names = EVENT_NAMES.filter((n) => begins.test(n) && !(transition && n === 'timer'));
-    events.push({ group, options: names.map((n) => [n, NOUN[n] ?? `is ${EVENT_WORDS[n]}`] as const) });
+  for (const group of GROUPS) {
+    const names = EVENT_NAMES.filter((n) => EVENTS[n].group === group && !(transition && n === 'timer'));
+    events.push({ group, options: names.map((n) => [n, EVENTS[n].pick] as const) });
   }
   const own = transition && on?.event === 'state.done' && on.state === undefined && on.lane === undefined;
   // "Flap is clicked" reads from the object on; elsewhere the kind of thing comes first: "a state is entered: open".
-  const aboutObject = on !== null && TARGET[on.event] === 'object';
+  const aboutObject = on !== null && targetOf(on.event) === 'object';
   const pick = (v: string) => {
     if (v === '') onChange(null);
     else if (v === 'own.done') onChange({ event: 'state.done' });
@@ -106,7 +63,7 @@ export function EventPick(props: {
 /** An event of this kind about the first thing that it can be about; makes a signal or message when there is none. */
 function withTarget(s: Session, event: EventName, owner: string): On {
   const lane = s.store.all('machines').flatMap((m) => m.lanes)[0];
-  switch (TARGET[event]) {
+  switch (targetOf(event)) {
     case 'object':
       return { event, object: owner };
     case 'key':
@@ -146,7 +103,7 @@ function Target({ on, owner, onChange }: { on: On; owner: string; onChange: (on:
   const clips = useTable('clips');
   const signals = useTable('signals');
   const messages = useTable('messages');
-  const kind = TARGET[on.event];
+  const kind = targetOf(on.event);
   const list = (
     label: string,
     field: 'object' | 'signal' | 'message' | 'state' | 'lane' | 'clip' | 'cue',

@@ -3,7 +3,7 @@ import { Plus, X } from 'lucide-react';
 import { useSession, useTable } from '../../session/hooks.ts';
 import { comparisonOf, conditionOn, firstSignal, likeSignals } from '../../session/signals.ts';
 import { nameOf } from '../../session/words.ts';
-import { NumberField, type Option, Pick, SecondsField, TextField } from '../../ui/fields.tsx';
+import { NumberField, type Option, Pick, SecondsField, TextField } from '../fields.tsx';
 
 const HOW: readonly [Comparison, string][] = [
   ['is', 'is'],

@@ -1,0 +1,303 @@
+import type { AnyForm, Fields, Form } from '@apple-tick/core/grammar';
+import {
+  ACTIONS,
+  type Action,
+  type Deed,
+  PROPERTIES,
+  propertyInfo,
+  type RefKind,
+  type Signal,
+  type SignalType,
+  type TableName,
+  type Value,
+} from '@apple-tick/core/model';
+import { Plus, X } from 'lucide-react';
+import { Fragment } from 'react';
+import { useSession, useTable } from '../../session/hooks.ts';
+import type { Session } from '../../session/session.ts';
+import { addMessage, firstSignal, plainValue } from '../../session/signals.ts';
+import { actionWords, namesLook, valueWords } from '../../session/words.ts';
+import { ColorField } from '../ColorField.tsx';
+import { NumberField, type Option, type OptionGroup, Pick, SecondsField } from '../fields.tsx';
+import { OperandField } from './ConditionList.tsx';
+
+const DEEDS = Object.keys(ACTIONS) as Deed[];
+
+/** What is done, in order: each a sentence whose words are picked from lists. `owner` is what new ones are about. */
+export function ActionList(props: {
+  actions: readonly Action[];
+  owner: string;
+  /** A last action can be deleted only where nothing being done is sensible (entry, exit, cue). */
+  mayBeEmpty: boolean;
+  onChange: (actions: Action[]) => void;
+}) {
+  const { actions, owner, onChange } = props;
+  const s = useSession();
+  const sounds = useTable('sounds').length > 0;
+  const put = (i: number, a: Action) => onChange(actions.map((x, n) => (n === i ? a : x)));
+  return (
+    <div className="space-y-1.5">
+      {actions.map((a, i) => (
+        <fieldset
+          // biome-ignore lint/suspicious/noArrayIndexKey: actions have no ids and are few
+          key={i}
+          className="sentence flex flex-wrap gap-x-1 items-center"
+          aria-label={actionWords(s.store, a)}
+        >
+          <Pick
+            label="Action"
+            value={a.do}
+            options={DEEDS.filter((d) => d !== 'sound' || d === a.do || sounds).map((d) => [
+              d,
+              ACTIONS[d].pick,
+            ])}
+            onChange={(d) => s.step('Changed an action', () => put(i, newAction(s, d as Deed, owner)))}
+          />
+          <Parts a={a} onChange={(to) => put(i, to)} />
+          <After a={a} onChange={(to) => put(i, to)} />
+          {(actions.length > 1 || props.mayBeEmpty) && (
+            <button
+              type="button"
+              aria-label="Delete the action"
+              onClick={() => onChange(actions.filter((_, n) => n !== i))}
+            >
+              <X size={13} />
+            </button>
+          )}
+        </fieldset>
+      ))}
+      <button
+        type="button"
+        className="btn inline-flex items-center gap-1"
+        onClick={() => s.step('Added an action', () => onChange([...actions, newAction(s, 'toggle', owner)]))}
+      >
+        <Plus size={12} aria-hidden="true" /> action
+      </button>
+    </div>
+  );
+}
+
+/** An action of this kind about the first thing it can be about; makes a signal or message when there is none. */
+export function newAction(s: Session, deed: Deed, owner: string): Action {
+  const made: Record<string, unknown> = { do: deed };
+  for (const [field, form] of Object.entries<Form>(ACTIONS[deed].fields)) {
+    if (form.optional) continue;
+    const value = firstFor(s, form as AnyForm, made, owner, deed);
+    // There is no sound, or no state, that it could be about.
+    if (value === undefined) return newAction(s, 'toggle', owner);
+    made[field] = value;
+  }
+  return made as Action;
+}
+
+/** What a new action's field holds; `made`: the fields before it. */
+function firstFor(
+  s: Session,
+  form: AnyForm,
+  made: Readonly<Record<string, unknown>>,
+  owner: string,
+  deed: Deed,
+): unknown {
+  const { store } = s;
+  if (form.is === 'property') return 'opacity';
+  if (namesLook(form)) return store.get('objects', owner)?.looks?.[0]?.id ?? '';
+  if (form.is !== 'ref') {
+    const signal = typeof made['signal'] === 'string' ? store.get('signals', made['signal']) : undefined;
+    return deed === 'add' || !signal ? 1 : plainValue(signal);
+  }
+  const lane = store.all('machines').flatMap((m) => m.lanes)[0];
+  switch (form.to) {
+    case 'objects':
+      return owner;
+    case 'signals': {
+      if (form.only) return firstSignal(s, form.only as SignalType, wishFor(s, form.only, owner));
+      return store.all('signals').find((x) => x.type !== 'pulse')?.id ?? firstSignal(s, 'switch', 'on');
+    }
+    case 'messages':
+      return store.ids('messages')[0] ?? addMessage(s, 'ready');
+    case 'lanes':
+      return lane?.states[0] && lane.id;
+    case 'states':
+      return lane?.states[0]?.id;
+    default:
+      return store.ids(form.to as TableName)[0];
+  }
+}
+
+/** What a signal that is made for an action is called. */
+function wishFor(s: Session, type: string, owner: string): string {
+  if (type === 'number') return 'count';
+  return type === 'pulse' ? 'go' : `${s.store.get('objects', owner)?.name ?? ''} on`.trim();
+}
+
+/** The fields of an action, in the order of its sentence. */
+function Parts({ a, onChange }: { a: Action; onChange: (a: Action) => void }) {
+  const { says, fields } = ACTIONS[a.do];
+  const order = [...says.matchAll(/( to )?\{(\w+)\}/g)];
+  return order.map(([, to, field], n) => (
+    <Fragment key={field}>
+      {to && n > 0 && ' to '}
+      <Part
+        a={a}
+        field={field as string}
+        form={(fields as Fields)[field as string] as AnyForm}
+        onChange={onChange}
+      />
+    </Fragment>
+  ));
+}
+
+const named = (x: { id: string; name: string }): Option => [x.id, x.name];
+/** What a list of such things is called. */
+const LABELS: Partial<Record<RefKind, string>> = {
+  objects: 'Object',
+  signals: 'Signal',
+  messages: 'Message',
+  sounds: 'Sound',
+  states: 'State',
+};
+
+/** One field of an action, picked or typed as its form asks. */
+function Part(props: { a: Action; field: string; form: AnyForm; onChange: (a: Action) => void }) {
+  const { a, field, form, onChange } = props;
+  const s = useSession();
+  const of = a as unknown as Readonly<Record<string, unknown>>;
+  const put = (part: object) => onChange({ ...a, ...part } as Action);
+  if (namesLook(form))
+    return (
+      <Pick
+        label="Look"
+        value={String(of[field])}
+        options={[['', 'its own'], ...(s.store.get('objects', String(of['object']))?.looks ?? []).map(named)]}
+        onChange={(to) => put({ [field]: to })}
+      />
+    );
+  if (form.is === 'property')
+    return (
+      <Pick
+        label="Property"
+        value={String(of[field])}
+        options={PROPERTIES.filter((p) => p.kind !== 'look').map((p): Option => [p.name, p.label])}
+        onChange={(p) => put('to' in a ? { [field]: p, to: valueFor(p) } : { [field]: p })}
+      />
+    );
+  if (form.is === 'ref') return <RefPart {...props} to={form.to} only={form.only} />;
+  if (a.do === 'put') return <PutField a={a} onChange={onChange} />;
+  const signal = s.store.get('signals', String(of['signal']));
+  if (!signal) return null;
+  return (
+    <ValueField value={of[field] as Value}>
+      <OperandField signal={signal} value={of[field]} onChange={(v) => put({ [field]: v })} />
+    </ValueField>
+  );
+}
+
+function RefPart(props: {
+  a: Action;
+  field: string;
+  to: RefKind;
+  only: string | undefined;
+  onChange: (a: Action) => void;
+}) {
+  const { a, field, to, only, onChange } = props;
+  const s = useSession();
+  const machines = useTable('machines');
+  const records = useTable(
+    to === 'states' ? 'machines' : (to as 'objects' | 'signals' | 'messages' | 'sounds'),
+  );
+  const put = (part: object) => onChange({ ...a, ...part } as Action);
+  const options = (): (Option | OptionGroup)[] => {
+    if (to === 'states')
+      return machines.flatMap((m) => m.lanes).map((l) => ({ group: l.name, options: l.states.map(named) }));
+    if (to !== 'signals') return records.map(named);
+    const fits = (x: Signal) => (only === undefined ? x.type !== 'pulse' : x.type === only);
+    return s.store.all('signals').filter(fits).map(named);
+  };
+  const pick = (id: string) => {
+    if (to === 'states') {
+      const lane = machines.flatMap((m) => m.lanes).find((l) => l.states.some((x) => x.id === id));
+      if (lane) put({ lane: lane.id, [field]: id });
+      return;
+    }
+    const signal = to === 'signals' && a.do === 'set' ? s.store.get('signals', id) : undefined;
+    if (signal) put({ [field]: id, to: plainValue(signal) });
+    else put(a.do === 'look' ? { [field]: id, to: '' } : { [field]: id });
+  };
+  return (
+    <Pick
+      label={LABELS[to] ?? field}
+      value={String((a as unknown as Record<string, unknown>)[field])}
+      options={options()}
+      onChange={pick}
+    />
+  );
+}
+
+function valueFor(property: string): Value {
+  const kind = propertyInfo(property)?.kind;
+  return kind === 'switch' ? true : kind === 'color' ? '#7fa982' : property.startsWith('scale') ? 1 : 0;
+}
+
+/** Values that are worked out (sums, mapped signals, random picks) are read here, and written in the file. */
+function ValueField({ value, children }: { value: Value; children: React.ReactNode }) {
+  const s = useSession();
+  const plain = typeof value !== 'object' || ('signal' in value && !value.from);
+  return plain ? children : <span className="text-ink-2">{valueWords(s.store, value)}</span>;
+}
+
+function PutField({ a, onChange }: { a: Action & { do: 'put' }; onChange: (a: Action) => void }) {
+  const kind = propertyInfo(a.property)?.kind;
+  if (typeof a.to === 'object') return <ValueField value={a.to}>{null}</ValueField>;
+  if (kind === 'switch')
+    return (
+      <Pick
+        label="Value"
+        value={a.to === true ? 'on' : 'off'}
+        options={[
+          ['on', 'on'],
+          ['off', 'off'],
+        ]}
+        onChange={(v) => onChange({ ...a, to: v === 'on' })}
+      />
+    );
+  if (kind === 'color')
+    return (
+      <ColorField
+        label="Value"
+        step="Changed an action"
+        value={String(a.to)}
+        onChange={(to) => onChange({ ...a, to })}
+      />
+    );
+  return (
+    <span className="flex">
+      <NumberField label="Value" value={Number(a.to)} onChange={(to) => onChange({ ...a, to })} />
+    </span>
+  );
+}
+
+/** The delay of one action; shown once it has one, or asked for. */
+function After({ a, onChange }: { a: Action; onChange: (a: Action) => void }) {
+  if (a.after === undefined)
+    return (
+      <button type="button" className="text-ink-2 underline" onClick={() => onChange({ ...a, after: 0.5 })}>
+        later
+      </button>
+    );
+  return (
+    <span className="flex items-center gap-1">
+      after
+      <span className="flex">
+        <SecondsField
+          label="Delay, seconds"
+          axis="s"
+          value={a.after}
+          onChange={(n) => {
+            const { after: _, ...rest } = a;
+            onChange((n > 0 ? { ...rest, after: n } : rest) as Action);
+          }}
+        />
+      </span>
+    </span>
+  );
+}

@@ -6,6 +6,7 @@
 import { patched, reversed } from './patch.ts';
 import {
   type AnyRecord,
+  FORMAT_VERSION,
   type Piece,
   type PieceHead,
   type RecordOf,
@@ -156,7 +157,13 @@ export class PieceStore {
       for (const id of t.ids) out[id] = t.byId.get(id) as AnyRecord;
       tables[name] = out;
     }
-    return { format: 'apple-tick', version: 1, ...this.headRecord, visitor: null, ...tables } as Piece;
+    return {
+      format: 'apple-tick',
+      version: FORMAT_VERSION,
+      ...this.headRecord,
+      visitor: null,
+      ...tables,
+    } as Piece;
   }
 
   has(table: TableName, id: string): boolean {

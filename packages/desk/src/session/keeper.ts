@@ -50,8 +50,8 @@ export class Keeper {
     this.kept = kept;
     this.seq = kept.seq;
     this.wholeChars = kept.history.pieceChars;
-    // What was left out of a broken keeping must not be met again.
-    this.wantsWhole = kept.left.length > 0;
+    // What was left out of a broken keeping must not be met again; an older form is kept no longer.
+    this.wantsWhole = kept.left.length > 0 || kept.isOlder === true;
     this.onState = onState;
     this.unsubscribe = kept.history.subscribe((e) => {
       this.note(e);

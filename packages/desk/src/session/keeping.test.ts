@@ -1,5 +1,5 @@
 import 'fake-indexeddb/auto';
-import { emptyPiece, historyText, type Signal, writePiece } from '@apple-tick/core/model';
+import { defaultBase, emptyPiece, historyText, type Signal, writePiece } from '@apple-tick/core/model';
 import { beforeEach, expect, it, vi } from 'vitest';
 import { Keeper, type KeepState } from './keeper.ts';
 import { addPiece, deletePiece, dropPiece, type Loaded, loadPiece, putBack, tidyUp } from './keeping.ts';
@@ -77,6 +77,45 @@ it('now and then the whole is written and the journal begins anew; nothing is lo
   expect(b.store.ids('signals')).toHaveLength(130);
   expect(b.history.state.undo).toHaveLength(130);
   expect((await db.pieces.get('p'))?.seq).toBe(120);
+});
+
+it('a piece that an older version kept opens with its undo history and journal, and is kept anew', async () => {
+  const old = emptyPiece('p', 'Old');
+  const clip = (loop: unknown) => ({
+    id: 'cl_a',
+    name: 'turn',
+    root: 'ob_a',
+    duration: 1,
+    loop,
+    tracks: [],
+    cues: [],
+  });
+  const group = { id: 'ob_a', name: 'A', parent: null, order: 'a0', kind: 'group', tags: [], hint: '' };
+  old.objects['ob_a'] = { ...group, base: defaultBase() } as never;
+  old.clips['cl_a'] = clip(true) as never;
+  const step = (name: string, f: unknown, t: unknown) => ({
+    name,
+    diff: [{ op: 'update', table: 'clips', id: 'cl_a', patch: [{ p: ['loop'], f, t }] }],
+  });
+  await db.pieces.update('p', {
+    piece: JSON.stringify({ ...JSON.parse(writePiece(old)), version: 0 }),
+    history: JSON.stringify({ undo: [step('Looped', false, true)], redo: [] }),
+    seq: 3,
+  });
+  const event = JSON.stringify([{ kind: 'push', entry: step('Once', true, false) }]);
+  await db.journal.put({ piece: 'p', seq: 4, event });
+  const a = await open();
+  expect([a.left, a.store.get('clips', 'cl_a')?.loop]).toEqual([[], 'once']);
+  await a.keeper.flush();
+  const row = await db.pieces.get('p');
+  expect([JSON.parse(row?.piece ?? '').version, row?.seq, await db.journal.count()]).toEqual([1, 4, 0]);
+  const b = await open();
+  b.history.undo();
+  expect(b.store.get('clips', 'cl_a')?.loop).toBe('loop');
+  b.history.undo();
+  expect(b.store.get('clips', 'cl_a')?.loop).toBe('once');
+  expect(b.history.undoName).toBeNull();
+  await b.keeper.flush();
 });
 
 it('a deleted piece is put back whole, with what could be undone; only then it is there', async () => {

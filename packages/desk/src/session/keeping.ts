@@ -3,7 +3,7 @@
  * Opening reads the whole and repeats the journal; undo history is part of both. What is broken is opened from what is
  * sound, and said.
  */
-import { isSoundRecord, readEvents, readHistory, salvagePiece } from '@apple-tick/core/check';
+import { bringUp, isSoundRecord, readEvents, readHistory, salvagePiece } from '@apple-tick/core/check';
 import { History, historyText, type Piece, PieceStore } from '@apple-tick/core/model';
 import Dexie from 'dexie';
 import { askToLast, db, dropJournal, type JournalRow, type PieceRow, wholeRow } from './storage.ts';
@@ -94,6 +94,8 @@ export interface Kept {
   readonly seq: number;
   /** One sentence for each thing that could not be read and was left out. */
   readonly left: readonly string[];
+  /** It was kept in an older form, and is to be written anew. */
+  readonly isOlder?: boolean;
 }
 export type Loaded =
   | ({ readonly ok: true } & Kept)
@@ -124,7 +126,20 @@ export async function loadPiece(id: string): Promise<Loaded> {
 }
 
 /** The whole and the journal together; null when not even the whole can be read. */
-function assemble(id: string, row: PieceRow, journal: readonly JournalRow[]): Kept | null {
+function assemble(id: string, kept: PieceRow, steps: readonly JournalRow[]): Kept | null {
+  const from = Number.isInteger(kept.seq) ? kept.seq : 0;
+  let journal = steps.filter((j) => j.seq > from);
+  const seq = journal.at(-1)?.seq ?? from;
+  let row = kept;
+  const newer = bringUp(
+    row.piece,
+    row.history,
+    journal.map((j) => j.event),
+  );
+  if (newer) {
+    row = { ...row, ...newer };
+    journal = [];
+  }
   const salvaged = typeof row.piece === 'string' ? salvagePiece(row.piece, id) : null;
   if (!salvaged) return null;
   const left = [...salvaged.left];
@@ -133,16 +148,11 @@ function assemble(id: string, row: PieceRow, journal: readonly JournalRow[]): Ke
   const store = new PieceStore(salvaged.piece);
   const history = new History(store, read.state, isSoundRecord);
   history.pieceChars = row.piece.length;
-  const from = Number.isInteger(row.seq) ? row.seq : 0;
-  let seq = from;
-  let broken = false;
   for (const j of journal) {
-    if (!(j.seq > from)) continue;
-    seq = j.seq;
-    if (broken) continue;
-    broken = !(readEvents(j.event)?.every((e) => history.replay(e)) ?? false);
-    if (broken) left.push('journal: The last steps cannot be read; the piece stands as it did before them.');
+    if (readEvents(j.event)?.every((e) => history.replay(e))) continue;
+    left.push('journal: The last steps cannot be read; the piece stands as it did before them.');
+    break;
   }
   history.trim();
-  return { store, history, seq, left };
+  return { store, history, seq, left, isOlder: newer !== null };
 }

@@ -177,8 +177,8 @@ export class Session {
       this.ui.setState({ keep });
       onKeep(keep);
     });
-    // A broken keeping is written anew without what was left out.
-    if (!readOnly && kept.left.length > 0) void this.keeper.flush();
+    // A broken keeping is written anew without what was left out, an older one in its new form.
+    if (!readOnly && (kept.left.length > 0 || kept.isOlder)) void this.keeper.flush();
     this.pictures = picturesOf(
       (id) => this.store.get('assets', id),
       () => {

@@ -1,5 +1,6 @@
 /** Forms that several records share. Vectors are px or degrees per axis, as the field's name says. */
 import { number, type Of, text, tuple } from '../grammar/index.ts';
+import { FARTHEST } from './objects.ts';
 
 export const name = text({
   min: 1,
@@ -7,8 +8,6 @@ export const name = text({
   short: 'must not be empty',
   long: 'must be at most 200 characters',
 });
-/** Lengths and places: far beyond any frame, but finite in every product the core makes. */
-export const FARTHEST = 1e7;
 export const length = number({ min: -FARTHEST, max: FARTHEST, low: 'is too small', high: 'is too large' });
 export const vec3 = tuple(length, length, length);
 export const seconds = number({

@@ -14,6 +14,7 @@ import {
   union,
 } from '../grammar/index.ts';
 import { type Said, seconds } from './common.ts';
+import { COMPARISONS } from './comparisons.ts';
 
 /** All that an event can be told by; which of them belong to which event, its descriptor says. */
 export const onFields = {
@@ -89,8 +90,6 @@ export const onForm = record({
 export type On = Of<typeof onForm>;
 
 const operand = union(number(), toggle, text({ max: 10000 }), record({ signal: ref('signals') }));
-export const COMPARISONS = ['is', 'not', 'atLeast', 'atMost', 'above', 'below'] as const;
-export type Comparison = (typeof COMPARISONS)[number];
 
 const signalConditionForm = record(
   {

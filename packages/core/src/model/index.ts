@@ -26,6 +26,7 @@ export {
 } from './asset.ts';
 export type { Clip, ClipCue, Key, Track } from './clip.ts';
 export type { Said, Vec3 } from './common.ts';
+export { COMPARISONS, type Comparison } from './comparisons.ts';
 export { type Excerpt, excerpt, insertExcerpt, knownIds, type OutsideReference, withIds } from './copy.ts';
 export {
   type Bezier,
@@ -36,8 +37,6 @@ export {
   presetOf,
 } from './easing.ts';
 export {
-  COMPARISONS,
-  type Comparison,
   type Condition,
   conditionOf,
   EVENT_NAMES,
@@ -61,6 +60,7 @@ export {
 export { baseLook, drawn, editDrawing, withLook, withWholeLook } from './look.ts';
 export type { ClipPlay, Lane, Machine, NotBefore, PlayFrom, State, Transition } from './machine.ts';
 export { namer, uniqueName } from './names.ts';
+export { ANCHORS, compareSiblings, fillColor, treeOrder } from './objects.ts';
 export { orderBetween } from './order.ts';
 export { diff, type Patch, patched, reversed } from './patch.ts';
 export {
@@ -99,17 +99,14 @@ export { type RecordChange, type RecordsDiff, touchedIds } from './record-diff.t
 export { type RefKind, visitOwnIds, visitReferences } from './references.ts';
 export { isSet, removeWithReferences, subtreeOf } from './removal.ts';
 export {
-  ANCHORS,
   type Anchor,
   type Base,
   baseForm,
-  compareSiblings,
   defaultBase,
   FACES_OF,
   type FaceName,
   type FacePicture,
   type Fill,
-  fillColor,
   type Gradient,
   type KindOf,
   type Look,
@@ -120,17 +117,15 @@ export {
   type SceneObject,
   type Stroke,
   sceneObjectForm,
-  treeOrder,
 } from './scene-object.ts';
 export { boundsOf, isSolid, polygonNodes, resized, sizeOf, subpathsOf } from './shape.ts';
-export {
-  fitsSignal,
-  initialValue,
-  type Message,
-  type Signal,
-  type SignalType,
-  type SignalValue,
+export type {
+  Message,
+  Signal,
+  SignalType,
+  SignalValue,
 } from './signal.ts';
+export { fitsSignal, initialValue } from './signal-values.ts';
 export { Editor, PieceStore, type StoreListener } from './store.ts';
 export { type FontName, layoutText, type TextLayout } from './text-layout.ts';
 export { writePiece } from './write.ts';

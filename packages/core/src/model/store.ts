@@ -3,6 +3,7 @@
  * records it touches, not the size of the table. Records are plain data and never changed in place.
  */
 
+import { withinBounds } from './objects.ts';
 import { patched, reversed } from './patch.ts';
 import {
   type AnyRecord,
@@ -14,7 +15,7 @@ import {
   type TableName,
 } from './piece.ts';
 import { keyOf, type RecordChange, type RecordsDiff, Update, type UpdateChange } from './record-diff.ts';
-import { type SceneObject, withinBounds } from './scene-object.ts';
+import type { SceneObject } from './scene-object.ts';
 
 interface Table {
   ids: string[];

@@ -1,6 +1,7 @@
 /** Piece → text. */
+
+import { treeOrder } from './objects.ts';
 import type { Piece } from './piece.ts';
-import { treeOrder } from './scene-object.ts';
 
 /** The piece as text: objects in the order of the tree, two spaces of indent when `pretty`. */
 export function writePiece(piece: Piece, pretty = false): string {

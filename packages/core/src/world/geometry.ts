@@ -8,11 +8,11 @@ import {
   CH_OPACITY,
   CH_SHOWN,
   CHANNELS,
+  type FacePicture,
   fillColor,
   lookNumber,
   type SceneObject,
   sizeOf,
-  visitReferences,
   withLook,
 } from '../model/index.ts';
 import { alphaSubpaths } from './alpha.ts';
@@ -75,9 +75,7 @@ function partsOf(o: SceneObject, assets: Assets): ObjectParts {
   const kept = partsCache.get(o);
   if (kept && (kept.assets.size === 0 || stillThose(kept.assets, assets))) return kept;
   const used = new Map<string, Asset | undefined>();
-  visitReferences('objects', o, (kind, id) => {
-    if (kind === 'assets') used.set(id, assets[id]);
-  });
+  for (const id of assetsUsed(o)) used.set(id, assets[id]);
   const parts: ObjectParts = {
     base: baseRow(o),
     drawing: geometryOf(o, used),
@@ -90,6 +88,17 @@ function partsOf(o: SceneObject, assets: Assets): ObjectParts {
   };
   partsCache.set(o, parts);
   return parts;
+}
+
+/** The assets that an object, or a look of it, is drawn from. */
+function assetsUsed(o: SceneObject): Set<string> {
+  const used = new Set<string>();
+  for (const d of [o, ...(o.looks ?? [])]) {
+    const { asset, pictures } = d as { asset?: string; pictures?: Record<string, FacePicture | undefined> };
+    if (asset !== undefined) used.add(asset);
+    for (const p of Object.values(pictures ?? {})) if (p) used.add(p.asset);
+  }
+  return used;
 }
 
 function stillThose(used: ReadonlyMap<string, Asset | undefined>, assets: Assets): boolean {

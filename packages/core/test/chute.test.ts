@@ -4,7 +4,7 @@ import { describe, expect, it } from 'vitest';
 import { RunHash } from '../src/base/index.ts';
 import { readPiece } from '../src/check/index.ts';
 import type { Piece } from '../src/model/index.ts';
-import { compile, type Input, propertyValue, Run } from '../src/run/index.ts';
+import { compile, editRun, type Input, propertyValue, Run } from '../src/run/index.ts';
 
 const text = readFileSync(
   path.join(import.meta.dirname, '../../../starters/hinge-that-turns-back.tick.json'),
@@ -95,7 +95,8 @@ describe('the chute', () => {
     const run = new Run(compile(chute()));
     play(run, 80, [60]);
     const before = turn(run);
-    run.edit(
+    editRun(
+      run,
       chute((j) => {
         (j as { objects: { ob_lid: { base: { fill: string } } } }).objects.ob_lid.base.fill = '#123456';
       }),

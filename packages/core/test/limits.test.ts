@@ -1,7 +1,7 @@
 /** What has no end is a storm, told once, and a tick always ends; each case hung, or printed a stack, before. */
 import { describe, expect, it } from 'vitest';
 import type { Action, Piece, Reaction } from '../src/model/index.ts';
-import { compile, Run, type TraceRecord } from '../src/run/index.ts';
+import { compile, editRun, Run, type TraceRecord } from '../src/run/index.ts';
 import { go, piece, play, states, turn } from './box-piece.ts';
 
 const reaction = (
@@ -173,14 +173,14 @@ describe('storms and the budget of a tick', () => {
     };
     const run = new Run(compile(timer(1)));
     go(run, 60 * 100);
-    run.edit(timer(0.001));
+    editRun(run, timer(0.001));
     const trace = go(run, 120);
     const fired = trace.filter((r) => r.event === 'timer');
     expect(fired.length).toBeLessThanOrEqual(2000);
     expect(storms(trace)).toEqual([]);
     const late = new Run(compile(hearing([])));
     go(late, 151);
-    late.edit(timer(1));
+    editRun(late, timer(1));
     expect(
       go(late, 60)
         .filter((r) => r.event === 'timer')

@@ -1,9 +1,11 @@
 /** State of a run carried over to a program compiled after an edit: everything is found again by its id. */
 import { MAX_SPEED, newPlay } from '../anim/index.ts';
 import { clamp, tickTime } from '../base/index.ts';
-import { CHANNELS, fitsSignal } from '../model/index.ts';
-import type { LaneProgram, Program, StateProgram } from './compile.ts';
+import { CHANNELS, fitsSignal, type Piece } from '../model/index.ts';
+import { compile, type LaneProgram, type Program, type StateProgram } from './compile.ts';
+import type { Run } from './run.ts';
 import {
+  type Carried,
   DUE_ACTION,
   DUE_TIMER,
   DUES,
@@ -20,16 +22,10 @@ import {
   TICK,
 } from './state.ts';
 
-/**
- * `fresh` are the lanes of the new program that have no state to go on from and enter their initial one, `timers` the
- * reactions that have become timers.
- */
-export function carryState(
-  old: Program,
-  s: RunState,
-  next: Program,
-): { state: RunState; fresh: number[]; timers: number[] } {
-  return new Carrying(old, s, next).result();
+/** An edit while running: compiled anew, state carried over. Takes effect from the next tick on. */
+export function editRun(run: Run, piece: Piece): void {
+  const program = compile(piece, run.program);
+  run.goOn(program, new Carrying(run.program, run.state, program).result());
 }
 
 class Carrying {
@@ -47,7 +43,7 @@ class Carrying {
     this.now = tickTime(s.one[TICK] as number);
   }
 
-  result(): { state: RunState; fresh: number[]; timers: number[] } {
+  result(): Carried {
     this.single();
     this.random();
     this.puts();

@@ -15,7 +15,7 @@ import {
   sampleAt,
 } from '../anim/index.ts';
 import { SAME_DATE } from '../base/index.ts';
-import { CH_OPACITY, CHANNELS, type Clip, propertyInfo } from '../model/index.ts';
+import { CH_OPACITY, CHANNELS, type Clip } from '../model/index.ts';
 import {
   type ClipProgram,
   HOLD,
@@ -165,7 +165,7 @@ export function laneGives(
 }
 
 /** The amount with which a lane counts, 0–1: a number, or a number signal over its own range. */
-function laneAmount(program: Program, s: RunState, lane: LaneProgram): number {
+export function laneAmount(program: Program, s: RunState, lane: LaneProgram): number {
   const i = lane.amountSignal;
   if (i < 0) return lane.amount;
   const def = program.signals[i];
@@ -258,48 +258,4 @@ function bound(values: Float64Array, at: number): void {
 /** Brings all opacities back to 0–1, after all mixing. */
 export function boundAmounts(values: Float64Array): void {
   for (let at = CH_OPACITY; at < values.length; at += CHANNELS) bound(values, at);
-}
-
-/** One of those who set a property now: the base below all, then lanes with their state and the clip it plays, then a put. */
-export interface Writer {
-  readonly by: 'base' | 'lane' | 'put';
-  readonly lane?: string;
-  readonly state?: string;
-  readonly clip?: string;
-  /** How much of the lane's value counts, 0–1; less than 1 lets through what lies below. */
-  readonly weight: number;
-}
-
-/** Who sets a property at date `clock[0]`, the lowest first; empty for what is no property of the piece. */
-export function writersOf(
-  program: Program,
-  s: RunState,
-  clock: Float64Array,
-  object: number,
-  property: string,
-): Writer[] {
-  const info = propertyInfo(property);
-  if (!info || object < 0 || object >= program.objects.length) return [];
-  const at = object * CHANNELS + info.channel;
-  const out: Writer[] = [{ by: 'base', weight: 1 }];
-  program.lanes.forEach((lane, i) => {
-    const slot = lane.slots.indexOf(at);
-    if (slot < 0) return;
-    const n = lane.slots.length;
-    const [v, w] = [new Float64Array(n), new Float64Array(n)];
-    laneGives(program, s, i, clock, v, w);
-    const weight = (w[slot] as number) * laneAmount(program, s, lane);
-    if (weight === 0) return;
-    const active = lane.states[s.active[i] as number];
-    const clip = program.clips[active?.clip ?? -1]?.clip.id;
-    out.push({
-      by: 'lane',
-      lane: lane.lane.id,
-      ...(active ? { state: active.state.id } : {}),
-      ...(clip === undefined ? {} : { clip }),
-      weight,
-    });
-  });
-  if (s.isPut(at)) out.push({ by: 'put', weight: 1 });
-  return out;
 }

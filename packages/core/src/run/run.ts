@@ -7,18 +7,18 @@ import { SAME_DATE, tickTime } from '../base/index.ts';
 import type { SignalValue } from '../model/index.ts';
 import { Acting } from './acting.ts';
 import { Agenda, LeastFirst } from './agenda.ts';
-import { carryState } from './carry.ts';
 import { Choosing } from './choosing.ts';
-import { type ClipProgram, compile, PLAY, type Program } from './compile.ts';
+import { type ClipProgram, PLAY, type Program } from './compile.ts';
 import { Context } from './context.ts';
 import { Crossings } from './crossings.ts';
 import type { Input } from './input.ts';
-import { playPlace, poseValues, type Writer, writersOf } from './layers.ts';
+import { playPlace, poseValues } from './layers.ts';
 import { Motion } from './motion.ts';
 import { Pointer } from './pointer.ts';
 import { Scene } from './scene.ts';
 import { Settling } from './settling.ts';
 import {
+  type Carried,
   DUE_ACTION,
   DUE_TIMER,
   type Due,
@@ -306,11 +306,6 @@ export class Run {
     return this.context.signalValue(this.program.signalIndex.get(id) ?? -1);
   }
 
-  /** Who sets a property now, the lowest first. */
-  writers(object: number, property: string): Writer[] {
-    return writersOf(this.program, this.state, this.now(), object, property);
-  }
-
   private now(): Float64Array {
     this.nowRow[0] = this.time;
     return this.nowRow;
@@ -341,21 +336,18 @@ export class Run {
     return run;
   }
 
-  /** An edit while running: compiled anew, state carried over by id. Takes effect from the next tick on. */
-  edit(piece: Parameters<typeof compile>[0]): void {
+  /** Goes on, from the next tick on, with what an edit has made of the program and the state: see `editRun`. */
+  goOn(program: Program, { state, fresh, timers }: Carried): void {
     this.alone(() => {
-      const { context, acting } = this;
-      const before = context.program;
-      const program = compile(piece, before);
+      const { context } = this;
       context.setDate(this.time);
       // What the last tick ran into is over: what the edit enters is served in the next one.
       context.beginTick();
-      const { state, fresh, timers } = carryState(before, context.state, program);
       context.program = program;
       context.state = state;
       context.agenda = new Agenda(program.lanes.length, this.dateOf);
       const cause: Cause = { rec: context.raise({ kind: 'edit' }, NO_CAUSE).id, depth: 0 };
-      if (state.tick >= 0) for (const i of timers) acting.addTimerLate(i);
+      if (state.tick >= 0) for (const i of timers) this.acting.addTimerLate(i);
       if (state.tick >= 0) for (const i of fresh) this.motion.enterInitial(i, cause);
       poseValues(program, state, context.clock);
       this.scene.changed();

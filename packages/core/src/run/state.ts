@@ -410,6 +410,15 @@ export class RunState {
   }
 }
 
+/** A state carried over to a program compiled after an edit. */
+export interface Carried {
+  readonly state: RunState;
+  /** The lanes of the new program that have no state to go on from and enter their initial one. */
+  readonly fresh: readonly number[];
+  /** The reactions that have become timers. */
+  readonly timers: readonly number[];
+}
+
 export interface Snapshot {
   readonly bytes: ArrayBuffer;
   readonly texts: readonly string[];

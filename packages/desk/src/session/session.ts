@@ -11,7 +11,7 @@ import {
   touchedIds,
   type Vec3,
 } from '@apple-tick/core/model';
-import { compile, type Program, type TraceRecord } from '@apple-tick/core/run';
+import { compile, editRun, type Program, type TraceRecord } from '@apple-tick/core/run';
 import { Player } from '@apple-tick/player';
 import { createStore } from 'zustand/vanilla';
 import { settleDrafts } from './drafts.ts';
@@ -186,7 +186,9 @@ export class Session {
         void this.lookForFiles();
       },
     );
-    this.store.subscribe(() => this.player?.run.edit(this.runPiece()));
+    this.store.subscribe(() => {
+      if (this.player) editRun(this.player.run, this.runPiece());
+    });
     void this.lookForFiles();
   }
 

@@ -1,0 +1,44 @@
+/** Who sets a property: what the layers of `layers.ts` come to for one of them. */
+import { CHANNELS, propertyInfo } from '../model/index.ts';
+import { laneAmount, laneGives } from './layers.ts';
+import type { Run } from './run.ts';
+
+/** One of those who set a property now: the base below all, then lanes with their state and the clip it plays, then a put. */
+export interface Writer {
+  readonly by: 'base' | 'lane' | 'put';
+  readonly lane?: string;
+  readonly state?: string;
+  readonly clip?: string;
+  /** How much of the lane's value counts, 0–1; less than 1 lets through what lies below. */
+  readonly weight: number;
+}
+
+/** Who sets a property of an object (its number) now, the lowest first; empty for what is no property of the piece. */
+export function writersOf(run: Run, object: number, property: string): Writer[] {
+  const { program, state: s } = run;
+  const clock = new Float64Array([run.time]);
+  const info = propertyInfo(property);
+  if (!info || object < 0 || object >= program.objects.length) return [];
+  const at = object * CHANNELS + info.channel;
+  const out: Writer[] = [{ by: 'base', weight: 1 }];
+  program.lanes.forEach((lane, i) => {
+    const slot = lane.slots.indexOf(at);
+    if (slot < 0) return;
+    const n = lane.slots.length;
+    const [v, w] = [new Float64Array(n), new Float64Array(n)];
+    laneGives(program, s, i, clock, v, w);
+    const weight = (w[slot] as number) * laneAmount(program, s, lane);
+    if (weight === 0) return;
+    const active = lane.states[s.active[i] as number];
+    const clip = program.clips[active?.clip ?? -1]?.clip.id;
+    out.push({
+      by: 'lane',
+      lane: lane.lane.id,
+      ...(active ? { state: active.state.id } : {}),
+      ...(clip === undefined ? {} : { clip }),
+      weight,
+    });
+  });
+  if (s.isPut(at)) out.push({ by: 'put', weight: 1 });
+  return out;
+}

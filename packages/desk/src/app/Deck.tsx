@@ -3,7 +3,7 @@ import { useMemo } from 'react';
 import { runCommand } from '../commands/registry.ts';
 import { Lanes } from '../features/lanes/Lanes.tsx';
 import { Timeline } from '../features/timeline/Timeline.tsx';
-import { useOpen, useSession, useTable, useUi, useVersion } from '../session/hooks.ts';
+import { useOpen, useSession, useTable, useTick, useUi, useVersion } from '../session/hooks.ts';
 import type { Open } from '../session/session.ts';
 import { Pick } from '../ui/fields.tsx';
 import { PieceThumb } from '../ui/PieceThumb.tsx';
@@ -30,7 +30,7 @@ export function Deck() {
         </button>
         {ui.running && (
           <>
-            <span className="num text-apple w-16">{(ui.tick / 60).toFixed(2)} s</span>
+            <RunTime />
             <TickStrip />
             <button
               type="button"
@@ -40,12 +40,7 @@ export function Deck() {
             >
               {ui.paused ? 'Go on' : 'Pause'}
             </button>
-            <button
-              type="button"
-              className="btn"
-              disabled={!ui.paused}
-              onClick={() => s.player && s.took(s.player.tick())}
-            >
+            <button type="button" className="btn" disabled={!ui.paused} onClick={() => s.runtime?.tick()}>
               One tick
             </button>
           </>
@@ -100,7 +95,6 @@ export function Deck() {
 function Unfolded({ machine, lane, state, clip }: Open) {
   const s = useSession();
   const clips = useTable('clips');
-  useUi((u) => u.tick);
   const at = lane.states.indexOf(state);
   const version = useVersion();
   // biome-ignore lint/correctness/useExhaustiveDependencies: the version stands for the contents of the store
@@ -142,10 +136,14 @@ function Unfolded({ machine, lane, state, clip }: Open) {
   );
 }
 
+function RunTime() {
+  return <span className="num text-apple w-16">{(useTick() / 60).toFixed(2)} s</span>;
+}
+
 /** The last ticks as marks, every sixth one tall: a click pauses; while paused each arrow key is one tick on. */
 function TickStrip() {
   const s = useSession();
-  const tick = useUi((u) => u.tick);
+  const tick = useTick();
   const paused = useUi((u) => u.paused);
   return (
     <button
@@ -154,9 +152,9 @@ function TickStrip() {
       className="flex-none"
       onClick={() => s.set({ paused: !paused })}
       onKeyDown={(e) => {
-        if (e.key !== 'ArrowRight' || !paused || !s.player) return;
+        if (e.key !== 'ArrowRight' || !paused || !s.runtime) return;
         e.preventDefault();
-        s.took(s.player.tick());
+        s.runtime.tick();
       }}
     >
       <svg width="130" height="22" aria-hidden="true">

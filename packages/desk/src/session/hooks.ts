@@ -15,6 +15,16 @@ export function useUi<T>(pick: (s: UiState) => T): T {
   return useStore(useSession().ui, pick);
 }
 
+/** The tick last done of what runs: for what is drawn anew with every frame. */
+export function useTick(): number {
+  return useStore(useSession().clock, (c) => c.tick);
+}
+
+/** The newest record of the run's log. */
+export function useHappened(): number {
+  return useStore(useSession().clock, (c) => c.happened);
+}
+
 /** A table's records, anew only when the table changed. */
 export function useTable<T extends TableName>(table: T): RecordOf<T>[] {
   const { store } = useSession();

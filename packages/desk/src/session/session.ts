@@ -7,12 +7,13 @@ import {
   isFile,
   type Lane,
   type Machine,
+  type SceneObject,
   type State,
   touchedIds,
   type Vec3,
 } from '@apple-tick/core/model';
 import { compile, editRun, type Program, type TraceRecord } from '@apple-tick/core/run';
-import { Player } from '@apple-tick/player';
+import { type Player, Runtime } from '@apple-tick/player';
 import { createStore } from 'zustand/vanilla';
 import { settleDrafts } from './drafts.ts';
 import { Keeper, type KeepState } from './keeper.ts';
@@ -29,7 +30,7 @@ import {
 import { missingFiles, picturesOf } from './pictures.ts';
 import { withPivot } from './pivot.ts';
 import { refuses } from './properties.ts';
-import { playSound } from './sounds.ts';
+import { sounds } from './sounds.ts';
 
 export type Tool = 'pivot' | 'turn' | 'place' | 'size' | 'scale' | 'points' | 'pen';
 export type Selected =
@@ -92,8 +93,6 @@ export interface UiState {
   missing: readonly string[];
   /** Counts pictures that were decoded, so that what shows them is drawn anew. */
   picturesCame: number;
-  /** Counts ticks, so that what shows the run is drawn anew. */
-  tick: number;
 }
 
 /** The panel that is unfolded, and its clip. */
@@ -129,9 +128,10 @@ export class Session {
   readonly ui;
   /** The pictures of the piece, for the painter. */
   readonly pictures;
-  player: Player | null = null;
+  runtime: Runtime | null = null;
+  /** The run's time and the newest record of its log: apart from the rest, since they change with every frame. */
+  readonly clock = createStore(() => ({ tick: 0, happened: 0 }));
   log: TraceRecord[] = [];
-  private frame = 0;
   private readonly ids: IdSource;
 
   constructor(kept: Kept, readOnly: boolean, onKeep: (state: KeepState) => void = () => {}) {
@@ -171,7 +171,6 @@ export class Session {
       choseInRun: false,
       missing: kept.left,
       picturesCame: 0,
-      tick: 0,
     }));
     this.keeper = new Keeper(kept, (keep) => {
       this.ui.setState({ keep });
@@ -189,6 +188,12 @@ export class Session {
     this.store.subscribe(() => {
       if (this.player) editRun(this.player.run, this.runPiece());
     });
+    this.ui.subscribe(({ paused, speed }) => {
+      const { player } = this;
+      if (!player) return;
+      player.paused = paused;
+      player.speed = speed;
+    });
     void this.lookForFiles();
   }
 
@@ -202,6 +207,9 @@ export class Session {
   }
   private readonly told = new Set<string>();
 
+  get player(): Player | null {
+    return this.runtime?.player ?? null;
+  }
   get state(): UiState {
     return this.ui.getState();
   }
@@ -393,38 +401,40 @@ export class Session {
   }
 
   startRun(): void {
-    this.player = new Player(this.runPiece(), {
-      azimuth: this.state.azimuth,
-      elevation: this.state.elevation,
+    const { azimuth, elevation } = this.state;
+    this.log = [];
+    this.over = undefined;
+    this.runtime = new Runtime(this.runPiece(), {
+      view: { azimuth, elevation },
+      pictures: this.pictures,
+      sounds,
+      onTicks: (records, over) => this.took(records, over),
     });
-    this.player.speed = this.state.speed;
-    this.log = this.player.run.takeTrace();
     this.set({ running: true, paused: false, playing: false, hint: '', choseInRun: false });
-    const loop = (t: number) => {
-      const player = this.player;
-      if (!player) return;
-      player.paused = this.state.paused;
-      player.speed = this.state.speed;
-      this.took(player.advance(t));
-      this.frame = requestAnimationFrame(loop);
-    };
-    this.frame = requestAnimationFrame(loop);
+    this.took([], undefined);
   }
 
-  took(records: TraceRecord[]): void {
-    for (const r of records) if (r.kind === 'sound' && r.sound) this.play(r.sound);
+  /** What happened in a frame of the run, and what the pointer is over. */
+  private took(records: readonly TraceRecord[], over: SceneObject | undefined): void {
     if (records.length > 0) this.log = [...this.log, ...records].slice(-2000);
-    this.set({ tick: this.player?.run.tick ?? 0 });
+    const { run } = this.player ?? {};
+    this.clock.setState({ tick: run?.tick ?? 0, happened: this.log.at(-1)?.id ?? 0 });
+    if (over === this.over || !run) return;
+    this.over = over;
+    this.set({ hint: hintOf(run.program.piece, over) });
   }
-
-  private play(id: string): void {
-    const asset = this.store.get('assets', this.store.get('sounds', id)?.asset ?? '');
-    if (asset?.kind === 'sound') void playSound(asset);
-  }
+  private over: SceneObject | undefined;
 
   stopRun(): void {
-    cancelAnimationFrame(this.frame);
-    this.player = null;
+    this.runtime?.stop();
+    this.runtime = null;
     this.set({ running: false, paused: false, hint: '' });
   }
+}
+
+/** The words shown to who points at an object: its own, else those of what it lies in. */
+function hintOf(piece: Piece, over: SceneObject | undefined): string {
+  for (let o = over; o; o = o.parent === null ? undefined : piece.objects[o.parent])
+    if (o.hint) return o.hint;
+  return '';
 }

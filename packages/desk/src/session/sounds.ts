@@ -1,5 +1,5 @@
 /** Sounds that were brought in: measured once, heard when a run plays them or somebody wants to know them. */
-import type { SoundAsset } from '@apple-tick/core/model';
+import { SoundPlayer } from '@apple-tick/player';
 import { db } from './storage.ts';
 
 /** Longer ones belong beside a piece, not into it. */
@@ -15,31 +15,8 @@ export async function secondsOf(bytes: ArrayBuffer): Promise<number | null> {
   }
 }
 
-let context: AudioContext | null = null;
-/** By hash; null while it cannot be heard. */
-const decoded = new Map<string, Promise<AudioBuffer | null>>();
-
-async function decode(to: AudioContext, hash: string): Promise<AudioBuffer | null> {
+/** All sounds of this page, from the bytes that this browser keeps. */
+export const sounds = new SoundPlayer(async (hash) => {
   const kept = await db.assets.get(hash);
-  return kept ? to.decodeAudioData(kept.bytes.slice(0)).catch(() => null) : null;
-}
-
-/** Plays the sound from its start; several at once are mixed. Returns whether it could be heard. */
-export async function playSound(asset: SoundAsset): Promise<boolean> {
-  // A page may make sound only after somebody has done something on it, so this is made late.
-  context ??= new AudioContext();
-  let buffer = decoded.get(asset.hash);
-  if (!buffer) {
-    buffer = decode(context, asset.hash);
-    decoded.set(asset.hash, buffer);
-  }
-  const data = await buffer;
-  if (!data) {
-    decoded.delete(asset.hash);
-    return false;
-  }
-  const source = new AudioBufferSourceNode(context, { buffer: data });
-  source.connect(context.destination);
-  source.start();
-  return true;
-}
+  return kept?.bytes.slice(0) ?? null;
+});

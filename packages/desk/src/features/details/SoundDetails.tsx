@@ -2,7 +2,7 @@ import { type Sound, uniqueName } from '@apple-tick/core/model';
 import { Play } from 'lucide-react';
 import { runCommand } from '../../commands/registry.ts';
 import { useSession } from '../../session/hooks.ts';
-import { playSound } from '../../session/sounds.ts';
+import { sounds } from '../../session/sounds.ts';
 import { Heading } from '../../ui/fields.tsx';
 
 /** A sound: its name, how long it is, and what it sounds like. */
@@ -33,7 +33,7 @@ export function SoundDetails({ sound }: { sound: Sound }) {
             type="button"
             className="btn inline-flex items-center gap-1"
             onClick={() =>
-              void playSound(file).then((heard) => {
+              void sounds.play(file.hash).then((heard) => {
                 if (!heard) s.set({ notice: `The file of ${sound.name} is not kept in this browser.` });
               })
             }

@@ -1,6 +1,6 @@
 import type { Lane, Machine, State } from '@apple-tick/core/model';
 import { useMemo, useRef, useState } from 'react';
-import { useSession, useTable, useUi, useVersion } from '../../session/hooks.ts';
+import { useSession, useTable, useTick, useUi, useVersion } from '../../session/hooks.ts';
 import { addMachine, addTransition, moveState, openPanel } from '../../session/machines.ts';
 import { ticketWords } from '../../session/words.ts';
 import { Ticket } from '../../ui/Ticket.tsx';
@@ -52,7 +52,7 @@ export function Lanes() {
 /** A lane that is not worked on: its states as a line of chips, the active one lit. */
 function LaneChips({ machine, lane }: { machine: Machine; lane: Lane }) {
   const s = useSession();
-  useUi((u) => u.tick);
+  useTick();
   const run = s.player?.run;
   const at = run?.program.laneIndex.get(lane.id);
   const active = run && at !== undefined ? run.placeIn(at).state : -1;
@@ -96,7 +96,7 @@ function LaneRow({ machine, lane }: { machine: Machine; lane: Lane }) {
   const box = useRef<HTMLDivElement>(null);
   const width = useWidth(box, 1000);
   const selected = useUi((u) => u.selected);
-  useUi((u) => u.tick);
+  useTick();
   // biome-ignore lint/correctness/useExhaustiveDependencies: words depend on names anywhere in the piece
   const layout = useMemo(
     () =>

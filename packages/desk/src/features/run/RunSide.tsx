@@ -1,5 +1,5 @@
 import { useRef } from 'react';
-import { useSession, useTable, useUi } from '../../session/hooks.ts';
+import { useHappened, useSession, useTable } from '../../session/hooks.ts';
 import { happened } from '../../session/words.ts';
 import { NumberField, Pick, TextField } from '../../ui/fields.tsx';
 
@@ -8,7 +8,7 @@ export function RunSide() {
   const s = useSession();
   const signals = useTable('signals');
   const messages = useTable('messages');
-  useUi((u) => u.tick);
+  useHappened();
   const list = useRef<HTMLUListElement>(null);
   const byId = new Map(s.log.map((r) => [r.id, r]));
   const lines = s.log

@@ -1,7 +1,7 @@
 import { type Clip, uniqueName } from '@apple-tick/core/model';
 import { useEffect, useRef } from 'react';
 import { dragGesture, track } from '../../session/drag-gesture.ts';
-import { useOpen, useSession, useTable, useUi } from '../../session/hooks.ts';
+import { useOpen, useSession, useTable, useTick, useUi } from '../../session/hooks.ts';
 import { keyAt } from '../../session/session.ts';
 import { Pick, SecondsField, TextField } from '../../ui/fields.tsx';
 import { useWidth } from '../../ui/use-width.ts';
@@ -19,7 +19,7 @@ export function Timeline({ clip }: { clip: Clip }) {
   const width = useWidth(box, 900);
   const playhead = useUi((u) => u.playhead);
   const playing = useUi((u) => u.playing);
-  const tick = useUi((u) => u.tick);
+  const tick = useTick();
   const running = useUi((u) => u.running);
   const open = useOpen()?.state.id;
   const selected = useUi((u) => u.selected);

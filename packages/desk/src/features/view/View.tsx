@@ -1,6 +1,7 @@
 import type { SceneObject } from '@apple-tick/core/model';
 import { FaceBuilder, type Program, poseClip } from '@apple-tick/core/run';
 import { fitFrame, hitAll } from '@apple-tick/core/world';
+import type { Placed } from '@apple-tick/player';
 import { DropdownMenu } from 'radix-ui';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { track } from '../../session/drag-gesture.ts';
@@ -61,9 +62,9 @@ export function View() {
     elevation: ui.elevation,
   };
   poseClip(posed.program, s.open?.clip.id ?? null, ui.playhead, posed.values);
-  const run = ui.running ? (s.player?.run ?? null) : null;
+  const run = ui.running;
   const faces = run
-    ? posed.builder.build(run.program, run.state.values, screen, run.program.guides, seen)
+    ? null
     : posed.builder.build(
         posed.program,
         posed.values,
@@ -72,47 +73,29 @@ export function View() {
         seen,
       );
 
+  // Where what runs is shown, for whoever paints it and listens there.
+  const placed = useRef<Placed | null>(null);
+  placed.current = { ...screen, size, seen, masks: ui.masks };
   useEffect(() => {
-    if (run) {
-      s.player?.look(screen);
-      s.player?.fit(seen);
-    }
     const el = canvas.current;
-    const ctx = el?.getContext('2d');
-    if (el && ctx)
-      paintView(ctx, {
-        size,
-        screen,
-        seen,
-        faces,
-        ground: head.frame.background,
-        live: run !== null,
-        pictures: s.pictures,
-        masks: ui.masks,
-      });
+    const { runtime } = s;
+    if (!run || !el || !runtime) return;
+    return runtime.attach(el, () => placed.current as Placed);
+  }, [run, s]);
+  useEffect(() => {
+    if (!faces) return s.runtime?.repaint();
+    const ctx = canvas.current?.getContext('2d');
+    const { pictures } = s;
+    if (ctx)
+      paintView(ctx, { size, screen, seen, faces, ground: head.frame.background, pictures, masks: ui.masks });
   });
 
   const local = (e: { clientX: number; clientY: number }): [number, number] => {
     const r = (canvas.current as HTMLCanvasElement).getBoundingClientRect();
     return [e.clientX - r.left, e.clientY - r.top];
   };
-  const toFrame = (e: React.PointerEvent) => {
-    const [x, y] = local(e);
-    return {
-      x: (x - screen.x) / screen.scale + head.frame.width / 2,
-      y: (y - screen.y) / screen.scale + head.frame.height / 2,
-    };
-  };
-  const live = (e: React.PointerEvent, down: boolean) =>
-    s.player?.input({ pointer: { ...toFrame(e), down } });
   const press = (e: React.PointerEvent) => {
-    if (run) {
-      if (e.button !== 0) return;
-      canvas.current?.focus();
-      canvas.current?.setPointerCapture(e.pointerId);
-      live(e, true);
-      return;
-    }
+    if (run || !faces) return;
     if (e.button === 1) return pan(e);
     if (e.button !== 0) return;
     const object = under(e)[0];
@@ -127,12 +110,13 @@ export function View() {
   /** What lies under the pointer, topmost first; what is locked cannot be taken hold of. */
   const under = (e: React.MouseEvent): SceneObject[] => {
     const [x, y] = local(e);
+    if (!faces) return [];
     return hitAll(faces, (x - screen.x) / screen.scale, (screen.y - y) / screen.scale)
       .map((i) => posed.program.objects[i] as SceneObject)
       .filter((o) => !o.locked);
   };
   const select = (e: React.PointerEvent, adding: boolean) =>
-    chooseByBox(s, posed, faces, screen, local(e), local, adding, setMarquee);
+    faces && chooseByBox(s, posed, faces, screen, local(e), local, adding, setMarquee);
   const pan = (e: React.PointerEvent) => {
     e.preventDefault();
     const from = { ...s.state.pan };
@@ -153,28 +137,10 @@ export function View() {
           role="application"
           className="absolute inset-0 w-full h-full touch-none"
           onPointerDown={press}
-          onPointerMove={(e) => {
-            if (!run) return;
-            live(e, e.buttons === 1);
-            const over = run.program.objects[run.state.over];
-            s.set({ hint: hintFor(run.program, over) });
-          }}
-          onPointerUp={(e) => run && live(e, false)}
-          onPointerLeave={() => run && s.player?.input({ pointer: null })}
           onKeyDown={(e) => {
-            if (run) {
-              // Escape leaves the frame, and does nothing else.
-              if (e.key === 'Escape') {
-                canvas.current?.blur();
-                e.stopPropagation();
-              } else if (!e.ctrlKey && !e.metaKey && !e.repeat && e.key !== 'Tab') {
-                s.player?.input({ key: e.key, down: true });
-                e.stopPropagation();
-              }
-            } else if (e.key.startsWith('Arrow')) {
-              e.preventDefault();
-              nudge(s, posed, e);
-            }
+            if (run || !e.key.startsWith('Arrow')) return;
+            e.preventDefault();
+            nudge(s, posed, e);
           }}
           onContextMenu={(e) => {
             if (run) return;
@@ -183,7 +149,6 @@ export function View() {
             const objects = under(e);
             if (objects.length > 0) setList({ x, y, objects });
           }}
-          onKeyUp={(e) => run && s.player?.input({ key: e.key, down: false })}
         />
         <ViewMessages screen={screen} width={f.w} height={f.h} />
         {run && <LiveKeys />}
@@ -213,11 +178,6 @@ export function View() {
   );
 }
 
-function hintFor(program: Program, over: SceneObject | undefined): string {
-  for (let o = over; o; o = o.parent === null ? undefined : program.piece.objects[o.parent])
-    if (o.hint) return o.hint;
-  return '';
-}
 /** What the view leaves out: what the eye hides with all below it, or all but one object. */
 function unseen(program: Program, hidden: ReadonlySet<string>, only: string | null): Uint8Array | null {
   if (hidden.size === 0 && only === null) return null;

@@ -1,6 +1,6 @@
 import { emptyPiece } from '@apple-tick/core/model';
 import { describe, expect, it, vi } from 'vitest';
-import { Player } from './index.ts';
+import { Player } from './player.ts';
 
 const player = () => new Player(emptyPiece('p', 'Test'), { azimuth: 0, elevation: 0 });
 const inputs = (p: Player) => p.tick().filter((r) => r.kind === 'input');

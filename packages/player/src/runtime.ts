@@ -1,0 +1,162 @@
+/**
+ * A running piece in a page: frames of the screen become ticks, what people do on its canvas becomes inputs, poses
+ * become a picture, sounds are heard. It sleeps while its canvas cannot be seen. One canvas at a time.
+ */
+import type { Piece, SceneObject } from '@apple-tick/core/model';
+import { type Angle, FaceBuilder, type TraceRecord } from '@apple-tick/core/run';
+import type { Pictures } from '@apple-tick/painter';
+import { type FrameView, paintFrame } from './paint-frame.ts';
+import { Player } from './player.ts';
+import type { SoundPlayer } from './sounds.ts';
+
+/** Where and how the piece is shown on its canvas. */
+export interface Placed extends Angle, Pick<FrameView, 'size' | 'seen' | 'masks'> {
+  readonly x: number;
+  readonly y: number;
+  readonly scale: number;
+}
+
+export interface RuntimeOptions {
+  readonly view?: Angle;
+  readonly pictures: Pictures;
+  readonly sounds: SoundPlayer;
+  /** Hears what happened in a frame in which ticks were done; `over`: the object that the pointer is over then. */
+  readonly onTicks: (records: readonly TraceRecord[], over: SceneObject | undefined) => void;
+}
+
+export class Runtime {
+  readonly player: Player;
+  private readonly options: RuntimeOptions;
+  private readonly builder = new FaceBuilder();
+  private canvas: HTMLCanvasElement | null = null;
+  private placed: (() => Placed) | null = null;
+  private frame = 0;
+  private asleep = false;
+  private stopped = false;
+  /** Something is to be painted that no tick has changed. */
+  private stale = true;
+
+  constructor(piece: Piece, options: RuntimeOptions) {
+    this.options = options;
+    this.player = new Player(piece, options.view);
+    this.tell(this.player.run.takeTrace());
+    this.wake();
+  }
+
+  /** Ends it: nothing is done any more, and nobody is listened to. */
+  stop(): void {
+    this.stopped = true;
+    cancelAnimationFrame(this.frame);
+  }
+
+  /**
+   * Shows the piece on a canvas, where `placed` says, and listens to what people do there; returns how to let go of it.
+   * Escape leaves the canvas, and Tab goes on: no other key does anything else than in the piece while it has focus.
+   */
+  attach(canvas: HTMLCanvasElement, placed: () => Placed): () => void {
+    const gone = new AbortController();
+    const { signal } = gone;
+    const on = <K extends keyof HTMLElementEventMap>(what: K, hear: (e: HTMLElementEventMap[K]) => void) =>
+      canvas.addEventListener(what, hear, { signal });
+    const pointer = (e: PointerEvent, down: boolean) => {
+      const { x, y, scale } = placed();
+      const box = canvas.getBoundingClientRect();
+      const { width, height } = this.player.run.program.piece.frame;
+      const at = { x: (e.clientX - box.left - x) / scale, y: (e.clientY - box.top - y) / scale };
+      this.player.input({ pointer: { x: at.x + width / 2, y: at.y + height / 2, down } });
+    };
+    on('pointerdown', (e) => {
+      if (e.button !== 0) return;
+      canvas.focus();
+      canvas.setPointerCapture(e.pointerId);
+      pointer(e, true);
+    });
+    on('pointermove', (e) => pointer(e, e.buttons === 1));
+    on('pointerup', (e) => pointer(e, false));
+    on('pointerleave', () => this.player.input({ pointer: null }));
+    on('keydown', (e) => {
+      if (e.key === 'Escape') canvas.blur();
+      else if (e.ctrlKey || e.metaKey || e.repeat || e.key === 'Tab') return;
+      else this.player.input({ key: e.key, down: true });
+      e.stopPropagation();
+    });
+    on('keyup', (e) => this.player.input({ key: e.key, down: false }));
+    const seen = new IntersectionObserver((list) => {
+      this.asleep = list.at(-1)?.isIntersecting === false;
+      this.wake();
+    });
+    seen.observe(canvas);
+    this.canvas = canvas;
+    this.placed = placed;
+    this.repaint();
+    return () => {
+      gone.abort();
+      seen.disconnect();
+      if (this.canvas !== canvas) return;
+      this.canvas = null;
+      this.placed = null;
+      this.asleep = false;
+    };
+  }
+
+  /** Paints with the next frame, also when no tick has changed anything: the place, a picture or a font is another. */
+  repaint(): void {
+    this.stale = true;
+    this.wake();
+  }
+
+  /** One tick, also while paused. */
+  tick(): void {
+    this.stale = true;
+    this.tell(this.player.tick());
+  }
+
+  private wake(): void {
+    cancelAnimationFrame(this.frame);
+    if (!this.stopped && !this.asleep) this.frame = requestAnimationFrame(this.doFrame);
+  }
+
+  private readonly doFrame = (milliseconds: number): void => {
+    const { player } = this;
+    const before = player.run.tick;
+    const records = player.advance(milliseconds);
+    if (player.run.tick !== before) this.tell(records);
+    if (player.run.tick !== before || this.stale) this.paint();
+    this.wake();
+  };
+
+  private tell(records: readonly TraceRecord[]): void {
+    const { run } = this.player;
+    const { sounds, assets } = run.program.piece;
+    for (const r of records) {
+      const asset = r.kind === 'sound' && r.sound ? assets[sounds[r.sound]?.asset ?? ''] : undefined;
+      if (asset?.kind === 'sound') void this.options.sounds.play(asset.hash);
+    }
+    this.options.onTicks(records, run.program.objects[run.state.over]);
+  }
+
+  private paint(): void {
+    const ctx = this.canvas?.getContext('2d');
+    const { placed } = this;
+    if (!ctx || !placed) return;
+    const at = placed();
+    const { player } = this;
+    player.look(at);
+    player.fit(at.seen);
+    const { program, state } = player.run;
+    const faces = this.builder.build(program, state.values, at, program.guides, at.seen);
+    const { pictures } = this.options;
+    const ground = program.piece.frame.background;
+    paintFrame(ctx, {
+      size: at.size,
+      screen: at,
+      seen: at.seen,
+      faces,
+      ground,
+      cut: true,
+      pictures,
+      masks: at.masks,
+    });
+    this.stale = false;
+  }
+}

@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import { compileClip, sampleTrack } from '@apple-tick/core/anim';
 import { readPiece } from '@apple-tick/core/check';
 import { type Clip, defaultBase, emptyPiece, type Piece } from '@apple-tick/core/model';
-import { compile, type Input, Run } from '@apple-tick/core/run';
+import { compile, type Input, Run, saveRun } from '@apple-tick/core/run';
 
 const median = (list: number[]) => list.sort((a, b) => a - b)[list.length >> 1] as number;
 const time = (f: () => void) => {
@@ -139,7 +139,7 @@ say('a timer of 1,600 ÷ one of 100, due together', growth(timers), 1.3);
 
 {
   const run = started(lanes(1000, () => 100));
-  const bytes = run.save().bytes.byteLength;
+  const bytes = saveRun(run).bytes.byteLength;
   const from = new ArrayBuffer(bytes);
   const many = (f: () => void) => () => {
     for (let k = 0; k < 50; k++) f();
@@ -147,7 +147,7 @@ say('a timer of 1,600 ÷ one of 100, due together', growth(timers), 1.3);
   say(
     'snapshot ÷ copy of its bytes',
     ratio(
-      many(() => void run.save()),
+      many(() => void saveRun(run)),
       many(() => void from.slice(0)),
     ),
     5,

@@ -12,11 +12,17 @@ const FONTS = {
   mono: '@fontsource/ibm-plex-mono/files/ibm-plex-mono-latin-400-normal.woff2',
 };
 /** Printable ASCII and Latin-1, and the marks that people type besides. */
-const CHARACTERS = [
-  ...Array.from({ length: 95 }, (_, i) => 0x20 + i),
-  ...Array.from({ length: 96 }, (_, i) => 0xa0 + i),
-  ...[0x2013, 0x2014, 0x2018, 0x2019, 0x201c, 0x201d, 0x2022, 0x2026, 0x20ac],
+const RANGES = [
+  [0x20, 95],
+  [0xa0, 96],
+  [0x2013, 2],
+  [0x2018, 2],
+  [0x201c, 2],
+  [0x2022, 1],
+  [0x2026, 1],
+  [0x20ac, 1],
 ];
+const CHARACTERS = RANGES.flatMap(([first, n]) => Array.from({ length: n }, (_, i) => first + i));
 
 const browser = await chromium.launch({
   executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
@@ -47,9 +53,11 @@ for (const [name, file] of Object.entries(FONTS)) {
 await browser.close();
 const list = (numbers) => `[${numbers.join(', ')}]`;
 const text = `// Made by scripts/font-widths.mjs from the bundled fonts: do not change by hand.
-/** The characters that have widths here, by code point. */
-export const WIDTH_CHARACTERS = ${list(CHARACTERS)};
-/** Advance widths in thousandths of the font size, in the order of WIDTH_CHARACTERS, by font and weight. */
+/** The characters that have widths here, as first code point and number of those that follow one another. */
+export const WIDTH_RANGES = [
+${RANGES.map((r) => `  ${list(r)},`).join('\n')}
+] as const;
+/** Advance widths in thousandths of the font size, in the order of WIDTH_RANGES, by font and weight. */
 export const WIDTHS = {
 ${Object.entries(data)
   .map(([name, w]) => `  ${name}: { 400: ${list(w[400])}, 700: ${list(w[700])} },`)

@@ -8,7 +8,7 @@ import {
   PieceStore,
   type SceneObject,
 } from '@apple-tick/core/model';
-import { compile, FaceBuilder } from '@apple-tick/core/run';
+import { compile, compileAgain, FaceBuilder } from '@apple-tick/core/run';
 import type { FaceList } from '@apple-tick/core/world';
 import { paintFaces } from '@apple-tick/painter';
 
@@ -106,7 +106,7 @@ const dragFrame = () => {
         base: { ...o.base, position: [(i % 50) * 18 - 450 + (n % 7), o.base.position[1], 0] },
       }));
   });
-  program = compile(store.toPiece(), program);
+  program = compileAgain(store.toPiece(), program);
   faces = builder.build(program, program.base, view);
   painter();
 };

@@ -4,7 +4,16 @@ import { describe, expect, it } from 'vitest';
 import { RunHash } from '../src/base/index.ts';
 import { readPiece } from '../src/check/index.ts';
 import type { Piece } from '../src/model/index.ts';
-import { compile, editRun, type Input, propertyValue, Run } from '../src/run/index.ts';
+import {
+  compile,
+  editRun,
+  type Input,
+  loadRun,
+  placeIn,
+  propertyValue,
+  Run,
+  saveRun,
+} from '../src/run/index.ts';
 
 const text = readFileSync(
   path.join(import.meta.dirname, '../../../starters/hinge-that-turns-back.tick.json'),
@@ -26,7 +35,7 @@ function play(run: Run, ticks: number, clicks: readonly number[] = []): void {
 }
 const turn = (run: Run) =>
   propertyValue(run.state.values, run.program.objectIndex.get('ob_flap') as number, 'rotation.x') as number;
-const active = (run: Run) => run.program.lanes[0]?.states[run.placeIn(0).state]?.state.name;
+const active = (run: Run) => run.program.lanes[0]?.states[placeIn(run, 0).state]?.state.name;
 
 describe('the chute', () => {
   it('opens on a click and stays open', () => {
@@ -77,7 +86,7 @@ describe('the chute', () => {
     const program = compile(chute());
     const run = new Run(program);
     play(run, 75, [60]);
-    const other = Run.load(program, JSON.parse('null') ?? run.save());
+    const other = loadRun(program, JSON.parse('null') ?? saveRun(run));
     const hash = (r: Run) => {
       const h = new RunHash();
       r.takeTrace();

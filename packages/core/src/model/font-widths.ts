@@ -1,17 +1,16 @@
 // Made by scripts/font-widths.mjs from the bundled fonts: do not change by hand.
-/** The characters that have widths here, by code point. */
-export const WIDTH_CHARACTERS = [
-  32, 33, 34, 35, 36, 37, 38, 39, 40, 41, 42, 43, 44, 45, 46, 47, 48, 49, 50, 51, 52, 53, 54, 55, 56, 57, 58,
-  59, 60, 61, 62, 63, 64, 65, 66, 67, 68, 69, 70, 71, 72, 73, 74, 75, 76, 77, 78, 79, 80, 81, 82, 83, 84, 85,
-  86, 87, 88, 89, 90, 91, 92, 93, 94, 95, 96, 97, 98, 99, 100, 101, 102, 103, 104, 105, 106, 107, 108, 109,
-  110, 111, 112, 113, 114, 115, 116, 117, 118, 119, 120, 121, 122, 123, 124, 125, 126, 160, 161, 162, 163,
-  164, 165, 166, 167, 168, 169, 170, 171, 172, 173, 174, 175, 176, 177, 178, 179, 180, 181, 182, 183, 184,
-  185, 186, 187, 188, 189, 190, 191, 192, 193, 194, 195, 196, 197, 198, 199, 200, 201, 202, 203, 204, 205,
-  206, 207, 208, 209, 210, 211, 212, 213, 214, 215, 216, 217, 218, 219, 220, 221, 222, 223, 224, 225, 226,
-  227, 228, 229, 230, 231, 232, 233, 234, 235, 236, 237, 238, 239, 240, 241, 242, 243, 244, 245, 246, 247,
-  248, 249, 250, 251, 252, 253, 254, 255, 8211, 8212, 8216, 8217, 8220, 8221, 8226, 8230, 8364,
-];
-/** Advance widths in thousandths of the font size, in the order of WIDTH_CHARACTERS, by font and weight. */
+/** The characters that have widths here, as first code point and number of those that follow one another. */
+export const WIDTH_RANGES = [
+  [32, 95],
+  [160, 96],
+  [8211, 2],
+  [8216, 2],
+  [8220, 2],
+  [8226, 1],
+  [8230, 1],
+  [8364, 1],
+] as const;
+/** Advance widths in thousandths of the font size, in the order of WIDTH_RANGES, by font and weight. */
 export const WIDTHS = {
   serif: {
     400: [

@@ -1,12 +1,13 @@
 /** Texts as lines with widths, from the advance widths of the bundled fonts: the same in Node and in browsers. */
-import { WIDTH_CHARACTERS, WIDTHS } from './font-widths.ts';
+import { WIDTH_RANGES, WIDTHS } from './font-widths.ts';
 
 export type FontName = keyof typeof WIDTHS;
 /** A line's height, as a part of the font size, and how far down in it the letters stand. */
 export const LINE_HEIGHT = 1.25;
 const BASELINE = 0.95;
 
-const place = new Map(WIDTH_CHARACTERS.map((c, i) => [c, i]));
+const place = new Map<number, number>();
+for (const [first, n] of WIDTH_RANGES) for (let i = 0; i < n; i++) place.set(first + i, place.size);
 /** What stands for a character that has no width here. */
 const OTHER = place.get(0x6e) as number;
 

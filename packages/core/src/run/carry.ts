@@ -2,7 +2,8 @@
 import { MAX_SPEED, newPlay } from '../anim/index.ts';
 import { clamp, tickTime } from '../base/index.ts';
 import { CHANNELS, fitsSignal, type Piece } from '../model/index.ts';
-import { compile, type LaneProgram, type Program, type StateProgram } from './compile.ts';
+import type { LaneProgram, Program, StateProgram } from './compile.ts';
+import { compileAgain } from './compile-again.ts';
 import type { Run } from './run.ts';
 import {
   type Carried,
@@ -24,7 +25,7 @@ import {
 
 /** An edit while running: compiled anew, state carried over. Takes effect from the next tick on. */
 export function editRun(run: Run, piece: Piece): void {
-  const program = compile(piece, run.program);
+  const program = compileAgain(piece, run.program);
   run.goOn(program, new Carrying(run.program, run.state, program).result());
 }
 

@@ -177,23 +177,15 @@ export interface Asking {
   readonly speedOf: readonly (readonly number[])[];
 }
 
-/**
- * Compiles a piece that `readPiece` or an editor has found sound. `like` is a program of an earlier state of it: while
- * no object is made, deleted or moved in the tree, its order and numbers serve again.
- */
-export function compile(piece: Piece, like?: Program): Program {
-  return new Compiler(piece, like).program();
+/** Objects in the order of the tree, and their numbers. */
+export interface Order {
+  readonly objects: readonly SceneObject[];
+  readonly objectIndex: ReadonlyMap<string, number>;
 }
 
-/** The objects in the order that they have in `like`, or null when the tree is another. */
-function sameOrder(objects: Piece['objects'], like: Program): SceneObject[] | null {
-  const list: SceneObject[] = [];
-  for (const before of like.objects) {
-    const o = objects[before.id];
-    if (!o || o.parent !== before.parent || o.order !== before.order) return null;
-    list.push(o);
-  }
-  return Object.keys(objects).length === list.length ? list : null;
+/** Compiles a piece that `readPiece` or an editor has found sound; `order`: that of its objects, where it is known. */
+export function compile(piece: Piece, order: Order | null = null): Program {
+  return new Compiler(piece, order).program();
 }
 
 class Compiler implements Names {
@@ -214,11 +206,10 @@ class Compiler implements Names {
   private sourceCount = 0;
   private pulseCount = 0;
 
-  constructor(piece: Piece, like: Program | undefined) {
+  constructor(piece: Piece, order: Order | null) {
     this.piece = piece;
-    const again = like ? sameOrder(piece.objects, like) : null;
-    this.objects = again ?? treeOrder(Object.values(piece.objects));
-    this.objectIndex = again && like ? like.objectIndex : numbered(this.objects);
+    this.objects = order?.objects ?? treeOrder(Object.values(piece.objects));
+    this.objectIndex = order?.objectIndex ?? numbered(this.objects);
     this.signals = Object.values(piece.signals);
     this.signalIndex = numbered(this.signals);
     this.clipIndex = numbered(Object.values(piece.clips));

@@ -8,11 +8,11 @@ import type { SignalValue } from '../model/index.ts';
 import { Acting } from './acting.ts';
 import { Agenda, LeastFirst } from './agenda.ts';
 import { Choosing } from './choosing.ts';
-import { type ClipProgram, PLAY, type Program } from './compile.ts';
+import type { Program } from './compile.ts';
 import { Context } from './context.ts';
 import { Crossings } from './crossings.ts';
 import type { Input } from './input.ts';
-import { playPlace, poseValues } from './layers.ts';
+import { poseValues } from './layers.ts';
 import { Motion } from './motion.ts';
 import { Pointer } from './pointer.ts';
 import { Scene } from './scene.ts';
@@ -26,8 +26,6 @@ import {
   newState,
   PHASE,
   type RunState,
-  type Snapshot,
-  stateOf,
   TICK,
 } from './state.ts';
 import { type Cause, NO_CAUSE, type TraceRecord } from './trace.ts';
@@ -304,36 +302,6 @@ export class Run {
   /** The value of a signal by its id; false for what is none, and for a pulse. */
   signalValue(id: string): SignalValue {
     return this.context.signalValue(this.program.signalIndex.get(id) ?? -1);
-  }
-
-  private now(): Float64Array {
-    this.nowRow[0] = this.time;
-    return this.nowRow;
-  }
-  private readonly nowRow = new Float64Array(1);
-
-  /** Active state (its number), its age and the place of its clip (seconds, null for none) in lane i. */
-  placeIn(i: number): { state: number; age: number; place: number | null } {
-    const { context, state } = this;
-    const s = context.activeState(i);
-    const c = s?.kind === PLAY ? (this.program.clips[s.clip] as ClipProgram) : null;
-    return {
-      state: state.active[i] as number,
-      age: this.time - (state.entered[i] as number),
-      place: c ? playPlace(state, i * 2, c, this.now()) : null,
-    };
-  }
-
-  save(): Snapshot {
-    return this.state.copy();
-  }
-
-  /** Goes on from a snapshot of a run of the same program. */
-  static load(program: Program, snapshot: Snapshot): Run {
-    const run = new Run(program);
-    run.context.state = stateOf(program, snapshot);
-    run.context.agenda = new Agenda(program.lanes.length, run.dateOf);
-    return run;
   }
 
   /** Goes on, from the next tick on, with what an edit has made of the program and the state: see `editRun`. */

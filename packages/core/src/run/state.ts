@@ -36,7 +36,7 @@ export const PLAY_ROW = 7;
 /** A crossfade's easing in its row: 0 linear, 1 hold, 2 a Bézier, whose four numbers follow. */
 export const EASE_ROW = 5;
 /** A due in its row: date, order of making, what, index, action, number of firings before, record that led to it (or −1). */
-const DUE_ROW = 7;
+export const DUE_ROW = 7;
 export const DUE_TIMER = 0;
 export const DUE_REACTION = 1;
 export const DUE_ACTION = 2;
@@ -53,7 +53,7 @@ export interface Due {
   cause: number;
 }
 
-/** How many numbers each row of a program's state holds, and how many bytes each of them takes. */
+/** How many numbers each row of a program's state holds, and of which sort. */
 function rowsOf(p: Program) {
   const last = p.lanes.at(-1);
   const n = {
@@ -67,162 +67,123 @@ function rowsOf(p: Program) {
     random: p.streams.length * 4,
   };
   return {
-    one: [ONES, 8],
-    values: [n.values, 8],
-    putV: [n.values, 8],
-    putAt: [n.values, 4],
-    putList: [n.values, 4],
-    signals: [n.signals, 8],
-    signalRec: [n.signals, 8],
-    pulseSerial: [n.signals, 8],
-    pulseUp: [n.signals, 1],
-    random: [n.random, 4],
-    cooldownUntil: [n.reactions, 8],
-    spent: [n.reactions, 1],
-    active: [n.lanes, 4],
-    entry: [n.lanes, 4],
-    entered: [n.lanes, 8],
-    entryRec: [n.lanes, 8],
-    entryDepth: [n.lanes, 4],
-    entryPhase: [n.lanes, 8],
-    finished: [n.lanes, 1],
-    plays: [n.lanes * 2 * PLAY_ROW, 8],
-    hereClip: [n.lanes, 4],
-    here: [n.lanes, 8],
-    turnT: [n.lanes, 8],
-    fadeStart: [n.lanes, 8],
-    fadeLength: [n.lanes, 8],
-    fadeEase: [n.lanes * EASE_ROW, 8],
-    fadeState: [n.lanes, 4],
-    mustFinish: [n.lanes, 1],
-    heldV: [n.slots, 8],
-    heldW: [n.slots, 8],
-    fromV: [n.slots, 8],
-    fromW: [n.slots, 8],
-    overV: [n.slots, 8],
-    overSet: [n.slots, 1],
-    lastDrawn: [n.sources, 4],
-    pulseUsed: [n.pulses, 4],
+    one: [ONES, Float64Array],
+    values: [n.values, Float64Array],
+    putV: [n.values, Float64Array],
+    putAt: [n.values, Int32Array],
+    putList: [n.values, Int32Array],
+    signals: [n.signals, Float64Array],
+    signalRec: [n.signals, Float64Array],
+    pulseSerial: [n.signals, Float64Array],
+    pulseUp: [n.signals, Uint8Array],
+    random: [n.random, Uint32Array],
+    cooldownUntil: [n.reactions, Float64Array],
+    spent: [n.reactions, Uint8Array],
+    active: [n.lanes, Int32Array],
+    entry: [n.lanes, Int32Array],
+    entered: [n.lanes, Float64Array],
+    entryRec: [n.lanes, Float64Array],
+    entryDepth: [n.lanes, Int32Array],
+    entryPhase: [n.lanes, Float64Array],
+    finished: [n.lanes, Uint8Array],
+    plays: [n.lanes * 2 * PLAY_ROW, Float64Array],
+    hereClip: [n.lanes, Int32Array],
+    here: [n.lanes, Float64Array],
+    turnT: [n.lanes, Float64Array],
+    fadeStart: [n.lanes, Float64Array],
+    fadeLength: [n.lanes, Float64Array],
+    fadeEase: [n.lanes * EASE_ROW, Float64Array],
+    fadeState: [n.lanes, Int32Array],
+    mustFinish: [n.lanes, Uint8Array],
+    heldV: [n.slots, Float64Array],
+    heldW: [n.slots, Float64Array],
+    fromV: [n.slots, Float64Array],
+    fromW: [n.slots, Float64Array],
+    overV: [n.slots, Float64Array],
+    overSet: [n.slots, Uint8Array],
+    lastDrawn: [n.sources, Int32Array],
+    pulseUsed: [n.pulses, Int32Array],
   } as const;
 }
 
 export class RunState {
   readonly buffer: ArrayBuffer;
-  readonly one: Float64Array;
+  // The rows, laid out by `rowsOf`.
+  declare readonly one: Float64Array;
   /** The values of all properties, as they are on the screen. */
-  readonly values: Float64Array;
+  declare readonly values: Float64Array;
   /** What is put, and for each value its place among the indexes of those that are, plus 1; 0 for none. */
-  readonly putV: Float64Array;
-  readonly putAt: Int32Array;
-  readonly putList: Int32Array;
-  readonly signals: Float64Array;
+  declare readonly putV: Float64Array;
+  declare readonly putAt: Int32Array;
+  declare readonly putList: Int32Array;
+  declare readonly signals: Float64Array;
   /** Record that last changed each signal, −1 for none. */
-  readonly signalRec: Float64Array;
+  declare readonly signalRec: Float64Array;
   /** Occurrence number of each pulse, and whether it is up until this tick ends. */
-  readonly pulseSerial: Float64Array;
-  readonly pulseUp: Uint8Array;
-  readonly random: Uint32Array;
+  declare readonly pulseSerial: Float64Array;
+  declare readonly pulseUp: Uint8Array;
+  declare readonly random: Uint32Array;
   /** Event before which a reaction hears nothing (cooldown), and whether its `limit` is used up. */
-  readonly cooldownUntil: Float64Array;
-  readonly spent: Uint8Array;
+  declare readonly cooldownUntil: Float64Array;
+  declare readonly spent: Uint8Array;
 
   // By lane.
   /** Number of the active state; −1 before tick 0. */
-  readonly active: Int32Array;
+  declare readonly active: Int32Array;
   /** Counts entries, so that what belongs to an earlier one is told apart. */
-  readonly entry: Int32Array;
-  readonly entered: Float64Array;
-  readonly entryRec: Float64Array;
+  declare readonly entry: Int32Array;
+  declare readonly entered: Float64Array;
+  declare readonly entryRec: Float64Array;
   /** How long the chain of causes was that led to the entry. */
-  readonly entryDepth: Int32Array;
+  declare readonly entryDepth: Int32Array;
   /** Which serving of moments came before the entry: a later one has served those of this state. */
-  readonly entryPhase: Float64Array;
-  readonly finished: Uint8Array;
-  readonly plays: Float64Array;
+  declare readonly entryPhase: Float64Array;
+  declare readonly finished: Uint8Array;
+  declare readonly plays: Float64Array;
   /** Where the lane last left a clip, for `from: 'here'`; clip −1 when that is forgotten. */
-  readonly hereClip: Int32Array;
-  readonly here: Float64Array;
+  declare readonly hereClip: Int32Array;
+  declare readonly here: Float64Array;
   /** Date of the last turn of a loop. */
-  readonly turnT: Float64Array;
+  declare readonly turnT: Float64Array;
   /** A crossfade runs from `fadeStart` for `fadeLength` seconds; length 0 is none. */
-  readonly fadeStart: Float64Array;
-  readonly fadeLength: Float64Array;
-  readonly fadeEase: Float64Array;
+  declare readonly fadeStart: Float64Array;
+  declare readonly fadeLength: Float64Array;
+  declare readonly fadeEase: Float64Array;
   /** Number of the source state whose play fades out, or −1: it fades from the frozen `from…`. */
-  readonly fadeState: Int32Array;
-  readonly mustFinish: Uint8Array;
+  declare readonly fadeState: Int32Array;
+  declare readonly mustFinish: Uint8Array;
 
   // By slot: what a holding state (or the unkeyed part of a keeping lane) gives as weight × value and weight, what
   // a crossfade comes from, and the put values that the newest state took over, which count as its old side.
-  readonly heldV: Float64Array;
-  readonly heldW: Float64Array;
-  readonly fromV: Float64Array;
-  readonly fromW: Float64Array;
-  readonly overV: Float64Array;
-  readonly overSet: Uint8Array;
+  declare readonly heldV: Float64Array;
+  declare readonly heldW: Float64Array;
+  declare readonly fromV: Float64Array;
+  declare readonly fromW: Float64Array;
+  declare readonly overV: Float64Array;
+  declare readonly overSet: Uint8Array;
   /** Per source of odds the transition drawn last, −1 for none. */
-  readonly lastDrawn: Int32Array;
+  declare readonly lastDrawn: Int32Array;
   /** Per pulse that a lane reads the occurrence that it has used. */
-  readonly pulseUsed: Int32Array;
+  declare readonly pulseUsed: Int32Array;
 
   /** What is due, as a heap by date and order of making; it grows, so it has a buffer of its own while it runs. */
   dues: Float64Array;
   /** Strings that choices and texts hold, by number; those that the piece names come first. */
   readonly texts: Texts;
 
-  constructor(program: Program, texts: Texts, snapshot?: Snapshot) {
-    const rows = rowsOf(program);
-    const offset: Record<string, number> = {};
-    let room = 0;
-    for (const [name, [length, width]] of Object.entries(rows)) {
-      offset[name] = room;
-      room += Math.ceil((length * width) / 8) * 8;
-    }
-    // A snapshot is the rows, and what is due after them.
-    this.buffer = snapshot ? snapshot.bytes.slice(0, room) : new ArrayBuffer(room);
+  constructor(program: Program, texts: Texts) {
+    const rows = Object.entries(rowsOf(program));
+    const bytesOf = (length: number, of: { BYTES_PER_ELEMENT: number }) =>
+      Math.ceil((length * of.BYTES_PER_ELEMENT) / 8) * 8;
+    const room = rows.reduce((n, [, [length, of]]) => n + bytesOf(length, of), 0);
+    this.buffer = new ArrayBuffer(room);
     this.texts = texts;
-    const { buffer } = this;
-    type Row = keyof typeof rows;
-    const numbers = (row: Row) => new Float64Array(buffer, offset[row], rows[row][0]);
-    const whole = (row: Row) => new Int32Array(buffer, offset[row], rows[row][0]);
-    const flags = (row: Row) => new Uint8Array(buffer, offset[row], rows[row][0]);
-    this.one = numbers('one');
-    this.values = numbers('values');
-    this.putV = numbers('putV');
-    this.putAt = whole('putAt');
-    this.putList = whole('putList');
-    this.signals = numbers('signals');
-    this.signalRec = numbers('signalRec');
-    this.pulseSerial = numbers('pulseSerial');
-    this.pulseUp = flags('pulseUp');
-    this.random = new Uint32Array(buffer, offset['random'], rows.random[0]);
-    this.cooldownUntil = numbers('cooldownUntil');
-    this.spent = flags('spent');
-    this.active = whole('active');
-    this.entry = whole('entry');
-    this.entered = numbers('entered');
-    this.entryRec = numbers('entryRec');
-    this.entryDepth = whole('entryDepth');
-    this.entryPhase = numbers('entryPhase');
-    this.finished = flags('finished');
-    this.plays = numbers('plays');
-    this.hereClip = whole('hereClip');
-    this.here = numbers('here');
-    this.turnT = numbers('turnT');
-    this.fadeStart = numbers('fadeStart');
-    this.fadeLength = numbers('fadeLength');
-    this.fadeEase = numbers('fadeEase');
-    this.fadeState = whole('fadeState');
-    this.mustFinish = flags('mustFinish');
-    this.heldV = numbers('heldV');
-    this.heldW = numbers('heldW');
-    this.fromV = numbers('fromV');
-    this.fromW = numbers('fromW');
-    this.overV = numbers('overV');
-    this.overSet = flags('overSet');
-    this.lastDrawn = whole('lastDrawn');
-    this.pulseUsed = whole('pulseUsed');
-    this.dues = snapshot ? new Float64Array(snapshot.bytes.slice(room)) : new Float64Array(8 * DUE_ROW);
+    let at = 0;
+    for (const [name, [length, of]] of rows) {
+      (this as Record<string, unknown>)[name] = new of(this.buffer, at, length);
+      at += bytesOf(length, of);
+    }
+    this.dues = new Float64Array(8 * DUE_ROW);
   }
 
   get tick(): number {
@@ -233,17 +194,6 @@ export class RunState {
   }
   get pointerDown(): boolean {
     return this.one[POINTER_DOWN] === 1;
-  }
-
-  copy(): Snapshot {
-    const due = this.dues.subarray(0, (this.one[DUES] as number) * DUE_ROW);
-    const bytes = new Uint8Array(this.buffer.byteLength + due.byteLength);
-    bytes.set(new Uint8Array(this.buffer));
-    bytes.set(new Uint8Array(due.buffer, 0, due.byteLength), this.buffer.byteLength);
-    return {
-      bytes: bytes.buffer,
-      texts: this.texts.list.length > this.texts.named ? [...this.texts.list] : this.texts.list,
-    };
   }
 
   // Plays. Row `lane` × 2 is the lane's own, the next the one that fades out.
@@ -419,21 +369,13 @@ export interface Carried {
   readonly timers: readonly number[];
 }
 
-export interface Snapshot {
-  readonly bytes: ArrayBuffer;
-  readonly texts: readonly string[];
-}
-
 /** Strings by number, each once. */
 export class Texts {
   readonly list: string[];
-  /** How many of them the piece itself names. */
-  readonly named: number;
   private readonly numbers: Map<string, number>;
 
-  constructor(list: readonly string[], named = list.length) {
+  constructor(list: readonly string[]) {
     this.list = [...list];
-    this.named = named;
     this.numbers = new Map(this.list.map((text, i) => [text, i]));
   }
 
@@ -487,9 +429,4 @@ export function newState(program: Program, seed: number): RunState {
   s.fadeState.fill(-1);
   s.lastDrawn.fill(-1);
   return s;
-}
-
-/** The state that a snapshot of a run of the same program holds. */
-export function stateOf(program: Program, snapshot: Snapshot): RunState {
-  return new RunState(program, new Texts(snapshot.texts, textsIn(program).length), snapshot);
 }

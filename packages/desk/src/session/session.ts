@@ -12,7 +12,7 @@ import {
   touchedIds,
   type Vec3,
 } from '@apple-tick/core/model';
-import { compile, editRun, type Program, type TraceRecord } from '@apple-tick/core/run';
+import { compileAgain, editRun, type Program, type TraceRecord } from '@apple-tick/core/run';
 import { type Player, Runtime } from '@apple-tick/player';
 import { createStore } from 'zustand/vanilla';
 import { settleDrafts } from './drafts.ts';
@@ -387,7 +387,7 @@ export class Session {
   get program(): Program {
     const { version } = this.store;
     if (this.compiled?.version !== version)
-      this.compiled = { version, program: compile(this.piece(), this.compiled?.program) };
+      this.compiled = { version, program: compileAgain(this.piece(), this.compiled?.program) };
     return this.compiled.program;
   }
   private compiled: { version: number; program: Program } | null = null;

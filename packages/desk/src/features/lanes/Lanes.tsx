@@ -1,4 +1,5 @@
 import type { Lane, Machine, State } from '@apple-tick/core/model';
+import { placeIn } from '@apple-tick/core/run';
 import { useMemo, useRef, useState } from 'react';
 import { useSession, useTable, useTick, useUi, useVersion } from '../../session/hooks.ts';
 import { addMachine, addTransition, moveState, openPanel } from '../../session/machines.ts';
@@ -55,7 +56,7 @@ function LaneChips({ machine, lane }: { machine: Machine; lane: Lane }) {
   useTick();
   const run = s.player?.run;
   const at = run?.program.laneIndex.get(lane.id);
-  const active = run && at !== undefined ? run.placeIn(at).state : -1;
+  const active = run && at !== undefined ? placeIn(run, at).state : -1;
   return (
     <div className="flex items-center gap-2 h-[44px] px-3 border-b border-line bg-paper flex-none">
       <button
@@ -117,7 +118,7 @@ function LaneRow({ machine, lane }: { machine: Machine; lane: Lane }) {
   const [drag, setDrag] = useState<Drag | null>(null);
   const run = s.player?.run;
   const now = run ? (run.program.laneIndex.get(lane.id) ?? -1) : -1;
-  const active = run && now >= 0 ? run.placeIn(now) : null;
+  const active = run && now >= 0 ? placeIn(run, now) : null;
   const lit = s.log.findLast((r) => r.kind === 'transition' && r.lane === lane.id);
   const litFor = lit && run ? run.time - lit.t : 9;
   const activeState = active ? lane.states[active.state] : undefined;

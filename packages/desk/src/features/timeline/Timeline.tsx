@@ -1,4 +1,5 @@
 import { type Clip, uniqueName } from '@apple-tick/core/model';
+import { placeIn } from '@apple-tick/core/run';
 import { useEffect, useRef } from 'react';
 import { dragGesture, track } from '../../session/drag-gesture.ts';
 import { useOpen, useSession, useTable, useTick, useUi } from '../../session/hooks.ts';
@@ -56,7 +57,7 @@ export function Timeline({ clip }: { clip: Clip }) {
     const run = running ? s.player?.run : undefined;
     if (!run || tick < 0) return null;
     for (const [i, lane] of run.program.lanes.entries()) {
-      const p = run.placeIn(i);
+      const p = placeIn(run, i);
       if (
         lane.states[p.state]?.state.id === open ||
         lane.states[p.state]?.clip === run.program.clipIndex.get(clip.id)

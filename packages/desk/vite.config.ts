@@ -20,13 +20,8 @@ export default defineConfig({
       output: {
         codeSplitting: {
           groups: [
-            {
-              name: 'charts',
-              test: /node_modules[/](recharts|d3-[a-z]+|victory-vendor|es-toolkit|@reduxjs|immer|decimal)/,
-            },
             // Loaded only where the browser keeps nothing.
             { name: 'memory', test: /node_modules[/]fake-indexeddb/ },
-            { name: 'vendor', test: /node_modules/ },
           ],
         },
       },

@@ -5,9 +5,7 @@ import './styles.css';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, RouterProvider } from 'react-router';
-import { HandOver } from './app/HandOver.tsx';
 import { Crashed, NotFound } from './app/Lost.tsx';
-import { PiecePage, Screen } from './app/PiecePage.tsx';
 import { Shelf } from './features/shelf/Shelf.tsx';
 import { tidyUp } from './session/keeping.ts';
 import { openStorage } from './session/storage.ts';
@@ -17,17 +15,20 @@ applyTheme();
 await openStorage();
 // Housekeeping, when there is nothing else to do; what fails is tried again with the next page.
 setTimeout(() => void tidyUp().catch(() => {}), 5000);
+const piecePages = () => import('./app/piece-pages.ts');
 const router = createBrowserRouter([
   {
     errorElement: <Crashed />,
+    // While the pages of a piece come: the shelf does not wait for them.
+    HydrateFallback: () => <p className="p-6">Opening…</p>,
     children: [
       { path: '/', element: <Shelf /> },
       {
         path: '/piece/:id',
-        element: <PiecePage />,
+        lazy: async () => ({ Component: (await piecePages()).PiecePage }),
         children: [
-          { index: true, element: <Screen /> },
-          { path: 'hand-over', element: <HandOver /> },
+          { index: true, lazy: async () => ({ Component: (await piecePages()).Screen }) },
+          { path: 'hand-over', lazy: async () => ({ Component: (await piecePages()).HandOver }) },
         ],
       },
       { path: '*', element: <NotFound /> },

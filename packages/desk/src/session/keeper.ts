@@ -4,7 +4,7 @@
  */
 import { entryText, type HistoryEvent, historyText } from '@apple-tick/core/model';
 import type { Transaction } from 'dexie';
-import type { Kept } from './keeping.ts';
+import type { Kept } from './loading.ts';
 import {
   askToLast,
   db,

@@ -2,7 +2,8 @@ import 'fake-indexeddb/auto';
 import { defaultBase, emptyPiece, historyText, type Signal, writePiece } from '@apple-tick/core/model';
 import { beforeEach, expect, it, vi } from 'vitest';
 import { Keeper, type KeepState } from './keeper.ts';
-import { addPiece, deletePiece, dropPiece, type Loaded, loadPiece, putBack, tidyUp } from './keeping.ts';
+import { addPiece, deletePiece, dropPiece, putBack, tidyUp } from './keeping.ts';
+import { type Loaded, loadPiece } from './loading.ts';
 import { db } from './storage.ts';
 
 const signal = (id: string): Signal => ({

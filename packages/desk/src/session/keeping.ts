@@ -1,12 +1,9 @@
 /**
- * Where pieces are kept: in this browser's IndexedDB, whole pieces as strings and since then a journal of steps.
- * Opening reads the whole and repeats the journal; undo history is part of both. What is broken is opened from what is
- * sound, and said.
+ * Where pieces are kept: in this browser's IndexedDB, whole pieces as strings and since then a journal of steps; undo
+ * history is part of both. `loading.ts` reads them.
  */
-import { bringUp, isSoundRecord, readEvents, readHistory, salvagePiece } from '@apple-tick/core/check';
-import { History, historyText, type Piece, PieceStore } from '@apple-tick/core/model';
-import Dexie from 'dexie';
-import { askToLast, db, dropJournal, type JournalRow, type PieceRow, wholeRow } from './storage.ts';
+import { historyText, type Piece } from '@apple-tick/core/model';
+import { askToLast, db, dropJournal, wholeRow } from './storage.ts';
 
 const NOTHING_TO_UNDO = historyText({ undo: [], redo: [] });
 
@@ -86,73 +83,4 @@ export async function tidyUp(now = Date.now()): Promise<number> {
     await db.journal.each((r) => use(r.event));
     return db.assets.filter((a) => !used.has(a.hash) && (a.at ?? 0) < now - GRACE).delete();
   });
-}
-
-export interface Kept {
-  readonly store: PieceStore;
-  readonly history: History;
-  readonly seq: number;
-  /** One sentence for each thing that could not be read and was left out. */
-  readonly left: readonly string[];
-  /** It was kept in an older form, and is to be written anew. */
-  readonly isOlder?: boolean;
-}
-export type Loaded =
-  | ({ readonly ok: true } & Kept)
-  /** `text`: what is kept under this name, as it is, for whoever may still read it. */
-  | { readonly ok: false; readonly why: 'missing' | 'deleted' | 'broken'; readonly text: string };
-
-/** The piece as it was last kept. */
-export async function loadPiece(id: string): Promise<Loaded> {
-  let row: PieceRow | undefined;
-  try {
-    const [kept, journal, binned] = await db.transaction('r', db.pieces, db.journal, db.bin, async () => [
-      await db.pieces.get(id),
-      await db.journal.where('[piece+seq]').between([id, Dexie.minKey], [id, Dexie.maxKey]).toArray(),
-      await db.bin.where('id').equals(id).count(),
-    ]);
-    row = kept;
-    if (!row) return { ok: false, why: binned > 0 ? 'deleted' : 'missing', text: '' };
-    const read = assemble(id, row, journal);
-    if (read) return { ok: true, ...read };
-  } catch {
-    // A database that cannot be read, or data that no code foresaw: the other pieces are not touched by it.
-  }
-  return {
-    ok: false,
-    why: 'broken',
-    text: typeof row?.piece === 'string' ? row.piece : JSON.stringify(row ?? null),
-  };
-}
-
-/** The whole and the journal together; null when not even the whole can be read. */
-function assemble(id: string, kept: PieceRow, steps: readonly JournalRow[]): Kept | null {
-  const from = Number.isInteger(kept.seq) ? kept.seq : 0;
-  let journal = steps.filter((j) => j.seq > from);
-  const seq = journal.at(-1)?.seq ?? from;
-  let row = kept;
-  const newer = bringUp(
-    row.piece,
-    row.history,
-    journal.map((j) => j.event),
-  );
-  if (newer) {
-    row = { ...row, ...newer };
-    journal = [];
-  }
-  const salvaged = typeof row.piece === 'string' ? salvagePiece(row.piece, id) : null;
-  if (!salvaged) return null;
-  const left = [...salvaged.left];
-  const read = readHistory(row.history);
-  if (!read.whole) left.push('history: Some or all of what could be undone is broken.');
-  const store = new PieceStore(salvaged.piece);
-  const history = new History(store, read.state, isSoundRecord);
-  history.pieceChars = row.piece.length;
-  for (const j of journal) {
-    if (readEvents(j.event)?.every((e) => history.replay(e))) continue;
-    left.push('journal: The last steps cannot be read; the piece stands as it did before them.');
-    break;
-  }
-  history.trim();
-  return { store, history, seq, left, isOlder: newer !== null };
 }

@@ -4,8 +4,10 @@
  */
 import { createStore } from 'zustand/vanilla';
 import { settleDrafts } from './drafts.ts';
-import { type Loaded, loadPiece, type News, newsOf } from './keeping.ts';
+import { type News, newsOf } from './keeping.ts';
+import { type Loaded, loadPiece } from './loading.ts';
 import { Session } from './session.ts';
+import { unkept } from './unkept.ts';
 
 export type Opening =
   | { readonly kind: 'opening' }
@@ -17,11 +19,6 @@ export type Opening =
  * comes back to one finds it as it was left.
  */
 const live = new Map<string, OpenPiece>();
-/** Names of pieces that were left and are not kept, with the reason. */
-export const unkept = createStore<{ readonly list: readonly { id: string; name: string; why: string }[] }>(
-  () => ({ list: [] }),
-);
-
 /** The open piece of this id; whoever asks for it leaves it with `leave`. */
 export function openPiece(id: string): OpenPiece {
   const open = live.get(id) ?? new OpenPiece(id);

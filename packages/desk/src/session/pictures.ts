@@ -1,5 +1,4 @@
 /** Pictures as the painter needs them, decoded once from the bytes that this browser keeps. */
-import { fileProblem } from '@apple-tick/core/formats';
 import type { Asset, FileAsset, PictureAsset } from '@apple-tick/core/model';
 import { db, isFull } from './storage.ts';
 
@@ -76,7 +75,9 @@ export async function missingFiles(assets: readonly FileAsset[]): Promise<string
 
 /** The bytes of a piece's files, for handing it over; what is not kept here, or is broken, is left out. */
 export async function bytesOf(assets: readonly FileAsset[]): Promise<Map<string, Uint8Array>> {
+  if (assets.length === 0) return new Map();
   const rows = await db.assets.bulkGet(assets.map((a) => a.hash));
+  const { fileProblem } = await import('./handed-over.ts');
   const out = new Map<string, Uint8Array>();
   rows.forEach((r, i) => {
     const asset = assets[i] as FileAsset;

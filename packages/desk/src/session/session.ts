@@ -17,7 +17,7 @@ import { type Player, Runtime } from '@apple-tick/player';
 import { createStore } from 'zustand/vanilla';
 import { settleDrafts } from './drafts.ts';
 import { Keeper, type KeepState } from './keeper.ts';
-import type { Kept } from './keeping.ts';
+import type { Kept } from './loading.ts';
 import {
   type Editor,
   type History,

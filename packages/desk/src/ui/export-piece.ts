@@ -1,4 +1,3 @@
-import { writeTickpack } from '@apple-tick/core/formats';
 import { isFile, type Piece, writePiece } from '@apple-tick/core/model';
 import { bytesOf } from '../session/pictures.ts';
 import { saveFile } from './save-file.ts';
@@ -14,6 +13,7 @@ export async function exportPiece(piece: Piece): Promise<string[]> {
     return [];
   }
   const bytes = await bytesOf(assets).catch(() => new Map<string, Uint8Array>());
+  const { writeTickpack } = await import('../session/handed-over.ts');
   saveFile(`${piece.name}.tickpack`, writeTickpack(piece, bytes), 'application/zip');
   return assets.filter((a) => !bytes.has(a.id)).map((a) => a.name);
 }

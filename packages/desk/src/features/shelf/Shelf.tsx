@@ -1,4 +1,3 @@
-import { readPieceJson } from '@apple-tick/core/check';
 import { emptyPiece, type Piece } from '@apple-tick/core/model';
 import { useQuery } from '@tanstack/react-query';
 import { useLiveQuery } from 'dexie-react-hooks';
@@ -6,9 +5,9 @@ import { DropdownMenu } from 'radix-ui';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useStore } from 'zustand';
-import { addPiece, deletePiece, dropPiece, type Loaded, loadPiece, putBack } from '../../session/keeping.ts';
+import { addPiece, deletePiece, dropPiece, putBack } from '../../session/keeping.ts';
+import type { Loaded } from '../../session/loading.ts';
 import { copyOf, newPieceId } from '../../session/model-help.ts';
-import { unkept } from '../../session/open-piece.ts';
 import { keepBytes } from '../../session/pictures.ts';
 import { readPref, writePref } from '../../session/prefs.ts';
 import {
@@ -20,6 +19,7 @@ import {
   storage,
   whyNotKept,
 } from '../../session/storage.ts';
+import { unkept } from '../../session/unkept.ts';
 import { exportPiece, exportWords } from '../../ui/export-piece.ts';
 import { ImportDialog } from '../../ui/ImportDialog.tsx';
 import type { ReadJob, ReadPieceFile } from '../../ui/import-worker.ts';
@@ -27,6 +27,9 @@ import { Mark } from '../../ui/Mark.tsx';
 import { PieceThumb } from '../../ui/PieceThumb.tsx';
 import { saveFile } from '../../ui/save-file.ts';
 import { toggleTheme } from '../../ui/theme.ts';
+
+/** What reads pieces is not needed to show the shelf, and comes after it. */
+const load = async (id: string) => (await import('../../session/loading.ts')).loadPiece(id);
 
 /** Besides the demo, the starter that lies on the shelf on the first visit. */
 const FIRST = 'Hinge that turns back';
@@ -45,6 +48,7 @@ export function Shelf() {
         demo: unknown[];
         starters: { title: string; piece: unknown }[];
       };
+      const { readPieceJson } = await import('@apple-tick/core/check');
       const read = (title: string, json: unknown) => {
         const r = readPieceJson(json);
         return r.ok ? [{ title, piece: r.value }] : [];
@@ -207,7 +211,7 @@ function Card(props: {
   const [loaded, setLoaded] = useState<Loaded | null>(null);
   useEffect(() => {
     let left = false;
-    void loadPiece(row.id).then((l) => !left && setLoaded(l));
+    void load(row.id).then((l) => !left && setLoaded(l));
     return () => {
       left = true;
     };

@@ -1,0 +1,3 @@
+/** The pages of a piece, which come when somebody opens one. */
+export { HandOver } from './HandOver.tsx';
+export { PiecePage, Screen } from './PiecePage.tsx';

@@ -1,11 +1,12 @@
 /** Copies of subtrees: new ids throughout, references inside the copy pointing into the copy. */
 import type { IdKind } from '../base/index.ts';
 import { type Form, replaceIds } from '../grammar/index.ts';
-import { uniqueName } from './names.ts';
+import { namer, uniqueName } from './names.ts';
 import { orderBetween } from './order.ts';
 import { type AnyRecord, type Piece, RECORDS, type RecordOf, TABLES, type TableName } from './piece.ts';
 import { visitOwnIds, visitReferences } from './references.ts';
-import { removeWithReferences, subtreeOf } from './removal.ts';
+import { removeWithReferences, subtreesOf } from './removal.ts';
+import type { SceneObject } from './scene-object.ts';
 import type { Editor, PieceStore } from './store.ts';
 
 /** Records taken out of a piece, to be put into the same or another one. */
@@ -24,11 +25,9 @@ const SHARED = ['tags', 'signals', 'messages', 'sounds', 'assets'] as const;
 
 /** The objects `ids` with all below them; with their behaviour (clips, machines, reactions) or as drawings only. */
 export function excerpt(store: PieceStore, ids: readonly string[], withBehaviour: boolean): Excerpt {
-  const roots = ids.filter(
-    (id) => store.has('objects', id) && !ids.some((o) => o !== id && isBelow(store, id, o)),
-  );
-  const inside = new Set<string>();
-  for (const r of roots) for (const id of subtreeOf(store, r)) inside.add(id);
+  const asked = new Set(ids);
+  const roots = [...asked].filter((id) => store.has('objects', id) && !isBelow(store, id, asked));
+  const inside = subtreesOf(store, roots);
   const records: Excerpt['records'] = {
     objects: {},
     tags: {},
@@ -58,14 +57,11 @@ export function excerpt(store: PieceStore, ids: readonly string[], withBehaviour
   return { roots, records };
 }
 
-function isBelow(store: PieceStore, id: string, above: string): boolean {
-  for (
-    let o = store.get('objects', id);
-    o;
-    o = o.parent === null ? undefined : store.get('objects', o.parent)
-  )
-    if (o.id === above) return true;
-  return false;
+/** Whether the object lies below any of `above`. */
+function isBelow(store: PieceStore, id: string, above: ReadonlySet<string>): boolean {
+  let at = store.get('objects', id)?.parent ?? null;
+  while (at !== null && !above.has(at)) at = store.get('objects', at)?.parent ?? null;
+  return at !== null;
 }
 
 /** A reference of the copy that leads out of it, in words for whoever copied. */
@@ -75,7 +71,7 @@ export interface OutsideReference {
 }
 
 /**
- * Puts an excerpt into the piece of `e` under `parent`; `newId` must give ids that are free. Shared records (signals,
+ * Puts an excerpt into the piece of `e` under `parent` (or, by root, under several); `newId` must give ids that are free. Shared records (signals,
  * tags, …) that the piece already has are used, others are added. References to objects, clips or states that are
  * neither in the copy nor in the piece take what holds them along, as deleting would. Returns the new roots and what
  * the copy still points at outside itself.
@@ -83,7 +79,7 @@ export interface OutsideReference {
 export function insertExcerpt(
   e: Editor,
   x: Excerpt,
-  parent: string | null,
+  parent: string | null | ((root: SceneObject) => string | null),
   newId: (kind: IdKind) => string,
 ): { roots: string[]; outside: OutsideReference[] } {
   const { store } = e;
@@ -100,22 +96,19 @@ export function insertExcerpt(
       e.add(t, { ...r, name: uniqueName(r.name, taken) } as never);
     }
   const own = new Set(ids.values());
-  const outside: OutsideReference[] = [];
+  const outside = new Map<string, OutsideReference>();
   const notice = (kind: string, id: string) => {
     const shared = (SHARED as readonly string[]).includes(kind);
-    if (!shared && !own.has(id) && !outside.some((o) => o.id === id)) outside.push({ kind, id });
+    if (!shared && !own.has(id)) outside.set(id, { kind, id });
   };
+  const roots = new Set(x.roots);
+  const places = new Places(store);
   for (const [id, o] of Object.entries(x.records.objects)) {
     const copy = withIds('objects', o, ids);
-    // A mask may lie outside the copy; the roots get another parent below.
-    visitReferences('objects', x.roots.includes(id) ? { ...copy, parent: null } : copy, notice);
-    if (!x.roots.includes(id)) e.add('objects', copy);
-    else {
-      const siblings = store.all('objects').filter((s) => s.parent === parent);
-      const last = siblings.reduce<string | null>((a, s) => (a === null || s.order > a ? s.order : a), null);
-      const name = uniqueName(o.name, new Set(siblings.map((s) => s.name)));
-      e.add('objects', { ...copy, parent, name, order: orderBetween(last, null) });
-    }
+    // A mask may lie outside the copy; the roots get another parent.
+    visitReferences('objects', roots.has(id) ? { ...copy, parent: null } : copy, notice);
+    const under = typeof parent === 'function' ? parent(o) : parent;
+    e.add('objects', roots.has(id) ? { ...copy, parent: under, ...places.next(under, o.name) } : copy);
   }
   for (const t of OWNED)
     for (const r of Object.values(x.records[t])) {
@@ -124,9 +117,31 @@ export function insertExcerpt(
       e.add(t, copy as never);
     }
   const known = knownIds(store);
-  const missing = outside.filter((o) => !known.has(o.id)).map((o) => o.id);
+  const missing = [...outside.keys()].filter((id) => !known.has(id));
   if (missing.length > 0) removeWithReferences(e, missing);
-  return { roots: x.roots.map((id) => ids.get(id) as string), outside };
+  return { roots: x.roots.map((id) => ids.get(id) as string), outside: [...outside.values()] };
+}
+
+/** Names and places for objects that come last among the children of a parent. */
+class Places {
+  private readonly store: PieceStore;
+  private readonly known = new Map<string | null, { last: string | null; name: (wish: string) => string }>();
+
+  constructor(store: PieceStore) {
+    this.store = store;
+  }
+
+  next(parent: string | null, wish: string): { name: string; order: string } {
+    let place = this.known.get(parent);
+    if (!place) {
+      const siblings = this.store.all('objects').filter((s) => s.parent === parent);
+      const last = siblings.reduce<string | null>((a, s) => (a === null || s.order > a ? s.order : a), null);
+      place = { last, name: namer(siblings.map((s) => s.name)) };
+      this.known.set(parent, place);
+    }
+    place.last = orderBetween(place.last, null);
+    return { name: place.name(wish), order: place.last };
+  }
 }
 
 /** Every id that the piece has, of records and of what lies in them. */

@@ -97,7 +97,7 @@ export {
 export type { Reaction } from './reaction.ts';
 export { type RecordChange, type RecordsDiff, touchedIds } from './record-diff.ts';
 export { type RefKind, visitOwnIds, visitReferences } from './references.ts';
-export { isSet, removeWithReferences, subtreeOf } from './removal.ts';
+export { isSet, removeWithReferences, subtreeOf, subtreesOf } from './removal.ts';
 export {
   type Anchor,
   type Base,

@@ -10,6 +10,11 @@ import type { Editor, PieceStore } from './store.ts';
 
 /** The ids of an object and of everything below it. */
 export function subtreeOf(store: PieceStore, root: string): Set<string> {
+  return subtreesOf(store, [root]);
+}
+
+/** The ids of objects and of everything below them. */
+export function subtreesOf(store: PieceStore, roots: readonly string[]): Set<string> {
   const children = new Map<string, string[]>();
   for (const o of store.all('objects')) {
     if (o.parent === null) continue;
@@ -18,8 +23,9 @@ export function subtreeOf(store: PieceStore, root: string): Set<string> {
     else children.set(o.parent, [o.id]);
   }
   const all = new Set<string>();
-  const stack = [root];
+  const stack = roots.toReversed();
   for (let id = stack.pop(); id !== undefined; id = stack.pop()) {
+    if (all.has(id)) continue;
     all.add(id);
     stack.push(...(children.get(id) ?? []));
   }
@@ -33,7 +39,7 @@ export function subtreeOf(store: PieceStore, root: string): Set<string> {
 export function removeWithReferences(e: Editor, ids: Iterable<string>): void {
   const { store } = e;
   const gone = new Set<string>();
-  for (const id of ids) for (const x of store.has('objects', id) ? subtreeOf(store, id) : [id]) gone.add(x);
+  for (const id of subtreesOf(store, [...ids])) gone.add(id);
   for (const c of store.all('clips')) if (gone.has(c.root)) gone.add(c.id);
   for (const m of store.all('machines')) if (gone.has(m.object)) gone.add(m.id);
   for (const table of TABLES)

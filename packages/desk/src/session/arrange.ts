@@ -15,6 +15,7 @@ import {
   removeWithReferences,
   type SceneObject,
   subtreeOf,
+  subtreesOf,
   uniqueName,
   type Vec3,
 } from '@apple-tick/core/model';
@@ -52,31 +53,27 @@ export function siblingsOf(store: PieceStore, parent: string | null): SceneObjec
 /** Copies beside the originals, a little aside. Says what the copies still point at outside themselves. */
 export function duplicate(s: Session, withBehaviour: boolean): OutsideReference[] {
   const ids = topmost(s);
-  const outside: OutsideReference[] = [];
-  const made: string[] = [];
-  const full = noRoomFor(
-    s,
-    ids.reduce((n, id) => n + subtreeOf(s.store, id).size, 0),
-  );
+  const full = noRoomFor(s, subtreesOf(s.store, ids).size);
   if (full !== null) {
     s.set({ notice: full });
-    return outside;
+    return [];
   }
+  let got = { roots: [] as string[], outside: [] as OutsideReference[] };
   s.edit(`Duplicated ${chosenWords(s, ids)}`, (e) => {
-    for (const id of ids) {
-      const parent = s.store.get('objects', id)?.parent ?? null;
-      const got = insertExcerpt(e, excerpt(s.store, [id], withBehaviour), parent, (k) => s.newId(k));
-      made.push(...got.roots);
-      outside.push(...got.outside);
-    }
-    for (const id of made)
+    got = insertExcerpt(
+      e,
+      excerpt(s.store, ids, withBehaviour),
+      (o) => o.parent,
+      (k) => s.newId(k),
+    );
+    for (const id of got.roots)
       e.update('objects', id, (o) => ({
         ...o,
         base: { ...o.base, position: [o.base.position[0] + 20, o.base.position[1] - 20, o.base.position[2]] },
       }));
   });
-  s.selectMany(made);
-  return outside;
+  s.selectMany(got.roots);
+  return got.outside;
 }
 
 export function copyChosen(s: Session): Excerpt {

@@ -1,16 +1,16 @@
 import { Play, Square } from 'lucide-react';
-import { useMemo } from 'react';
+import { memo, useMemo } from 'react';
 import { runCommand } from '../commands/registry.ts';
 import { Lanes } from '../features/lanes/Lanes.tsx';
 import { Timeline } from '../features/timeline/Timeline.tsx';
-import { useOpen, useSession, useTable, useTick, useUi, useVersion } from '../session/hooks.ts';
+import { useOpen, useSession, useTable, useTick, useUi, useUiParts, useVersion } from '../session/hooks.ts';
 import type { Open } from '../session/session.ts';
 import { Pick } from '../ui/fields.tsx';
 import { PieceThumb } from '../ui/PieceThumb.tsx';
 
-export function Deck() {
+export const Deck = memo(function Deck() {
   const s = useSession();
-  const ui = useUi((u) => u);
+  const ui = useUiParts('keying', 'paused', 'running', 'speed', 'machine');
   const machines = useTable('machines');
   const open = useOpen();
   return (
@@ -89,7 +89,7 @@ export function Deck() {
       <div className="flex-1 min-h-0">{open ? <Unfolded {...open} /> : <Lanes />}</div>
     </section>
   );
-}
+});
 
 /** The open panel between its neighbours, which have shrunk to chips. */
 function Unfolded({ machine, lane, state, clip }: Open) {

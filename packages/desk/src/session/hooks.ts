@@ -1,6 +1,8 @@
 import type { RecordOf, TableName } from '@apple-tick/core/model';
+import type { Run } from '@apple-tick/core/run';
 import { createContext, useContext, useRef, useSyncExternalStore } from 'react';
 import { useStore } from 'zustand';
+import { useShallow } from 'zustand/react/shallow';
 import type { Open, Session, UiState } from './session.ts';
 
 export const SessionContext = createContext<Session | null>(null);
@@ -13,6 +15,12 @@ export function useSession(): Session {
 
 export function useUi<T>(pick: (s: UiState) => T): T {
   return useStore(useSession().ui, pick);
+}
+
+/** Several parts of the interface's state, anew only when one of them changed. */
+export function useUiParts<K extends keyof UiState>(...keys: readonly K[]): Pick<UiState, K> {
+  const pick = (u: UiState) => Object.fromEntries(keys.map((k) => [k, u[k]])) as Pick<UiState, K>;
+  return useStore(useSession().ui, useShallow(pick));
 }
 
 /** The tick last done of what runs: for what is drawn anew with every frame. */
@@ -53,6 +61,50 @@ export function useOpen(): Open | null {
   useUi((u) => u.openState);
   useUi((u) => u.machine);
   return useSession().open;
+}
+
+/**
+ * What `get` says of the piece, but not while something is being dragged: then it stands as it was, until the end. For
+ * what shows names and still pictures beside the thing that moves.
+ */
+function useCalm<T>(get: () => T): T {
+  const s = useSession();
+  const kept = useRef<{ value: T } | null>(null);
+  return useSyncExternalStore(
+    (l) => {
+      const off = [s.store.subscribe(l), s.calm.subscribe(l)];
+      return () => {
+        for (const f of off) f();
+      };
+    },
+    () => {
+      if (!kept.current || !s.gesture) kept.current = { value: get() };
+      return kept.current.value;
+    },
+  );
+}
+
+/** Any change of the piece, at the end of a drag only. */
+export function useCalmVersion(): number {
+  const { store } = useSession();
+  return useCalm(() => store.version);
+}
+
+/** A table's records, anew only when the table changed, at the end of a drag only. */
+export function useCalmTable<T extends TableName>(table: T): RecordOf<T>[] {
+  const { store } = useSession();
+  const kept = useRef<{ version: number; list: RecordOf<T>[] }>({ version: -1, list: [] });
+  return useCalm(() => {
+    const version = store.tableVersion(table);
+    if (kept.current.version !== version) kept.current = { version, list: store.all(table) };
+    return kept.current.list;
+  });
+}
+
+/** What `pick` says of the run now, drawn anew only when it says something else; undefined while nothing runs. */
+export function useRun<T extends string | number | boolean>(pick: (run: Run) => T): T | undefined {
+  const s = useSession();
+  return useStore(s.clock, () => (s.player ? pick(s.player.run) : undefined));
 }
 
 /** Any change of the piece. */

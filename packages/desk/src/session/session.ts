@@ -173,7 +173,7 @@ export class Session {
       picturesCame: 0,
     }));
     this.keeper = new Keeper(kept, (keep) => {
-      this.ui.setState({ keep });
+      if (keep.kind !== 'waiting' || this.state.keep.kind !== 'waiting') this.ui.setState({ keep });
       onKeep(keep);
     });
     // A broken keeping is written anew without what was left out, an older one in its new form.
@@ -351,6 +351,8 @@ export class Session {
     this.set({ notice: 'The steps before this one are broken where they were kept: they cannot be undone.' });
   }
 
+  /** Counts the gestures that have ended: what rests while something is dragged is then drawn anew. */
+  readonly calm = createStore(() => ({ gestures: 0 }));
   /** The drag, or the visit to a picker, whose edits are one step just now; at most one. */
   gesture: Gesture | null = null;
   /**
@@ -367,6 +369,7 @@ export class Session {
         this.history[how]();
       } finally {
         stop();
+        this.calm.setState({ gestures: this.calm.getState().gestures + 1 });
       }
     };
     const gesture: Gesture = { end: over('end'), cancel: over('cancel') };

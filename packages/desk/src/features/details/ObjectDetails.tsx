@@ -21,6 +21,7 @@ import { KIND_WORDS } from '../../session/model-help.ts';
 import { keyMoves, setProperties } from '../../session/properties.ts';
 import { resizedAboutPivot } from '../../session/resize.ts';
 import { Heading, NumberField, Row, TextField } from '../../ui/fields.tsx';
+import { Rest } from '../../ui/Rest.tsx';
 import { FacesDetails } from './FacesDetails.tsx';
 import { LooksDetails } from './LooksDetails.tsx';
 import { HitDetails, MaskDetails, OverlayDetails } from './MaskDetails.tsx';
@@ -93,21 +94,23 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
           );
         }}
       />
-      <Reactions objects={[object]} />
-      <label className="flex items-center gap-2">
-        <span className="w-16 flex-none">Hint</span>
-        <TextField
-          label="Hint"
-          value={object.hint}
-          onChange={(hint) =>
-            s.edit(`Changed the hint of ${object.name}`, (e) =>
-              e.update('objects', object.id, (o) => ({ ...o, hint })),
-            )
-          }
-        />
-      </label>
-      <hr className="border-line" />
-      <Parent objects={[object]} />
+      <Rest>
+        <Reactions objects={[object]} />
+        <label className="flex items-center gap-2">
+          <span className="w-16 flex-none">Hint</span>
+          <TextField
+            label="Hint"
+            value={object.hint}
+            onChange={(hint) =>
+              s.edit(`Changed the hint of ${object.name}`, (e) =>
+                e.update('objects', object.id, (o) => ({ ...o, hint })),
+              )
+            }
+          />
+        </label>
+        <hr className="border-line" />
+        <Parent objects={[object]} />
+      </Rest>
       <Pivot object={object} />
       {vector('Place', 'position', 'Moved')}
       {vector('Turn °', 'rotation', 'Turned')}
@@ -177,24 +180,28 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
           onLook={(id) => set('look', id, 'Gave a look to', object.base.look ?? '')}
         />
       )}
-      <FacesDetails object={shown} />
-      <MaskDetails objects={[object]} />
+      <Rest>
+        <FacesDetails object={shown} />
+        <MaskDetails objects={[object]} />
+      </Rest>
       <OverlayDetails object={object} />
       <HitDetails object={object} />
-      <Tags objects={[object]} />
-      <Row title="Making">
-        <label className="flex items-center gap-1.5">
-          <input type="checkbox" checked={object.locked ?? false} onChange={() => toggleOwn('locked')} />
-          locked
-        </label>
-        <label className="flex items-center gap-1.5">
-          <input type="checkbox" checked={object.guide ?? false} onChange={() => toggleOwn('guide')} />
-          guide
-        </label>
-      </Row>
-      <button type="button" className="btn" onClick={() => addMachine(s, object.id)}>
-        Add a machine to {object.name}
-      </button>
+      <Rest>
+        <Tags objects={[object]} />
+        <Row title="Making">
+          <label className="flex items-center gap-1.5">
+            <input type="checkbox" checked={object.locked ?? false} onChange={() => toggleOwn('locked')} />
+            locked
+          </label>
+          <label className="flex items-center gap-1.5">
+            <input type="checkbox" checked={object.guide ?? false} onChange={() => toggleOwn('guide')} />
+            guide
+          </label>
+        </Row>
+        <button type="button" className="btn" onClick={() => addMachine(s, object.id)}>
+          Add a machine to {object.name}
+        </button>
+      </Rest>
     </div>
   );
 }

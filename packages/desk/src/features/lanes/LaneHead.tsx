@@ -1,6 +1,6 @@
 import type { Lane, Machine } from '@apple-tick/core/model';
 import { DropdownMenu } from 'radix-ui';
-import { useSession, useUi, useVersion } from '../../session/hooks.ts';
+import { useCalmVersion, useSession, useUi } from '../../session/hooks.ts';
 import { addLane, addState, addTransition, editLane } from '../../session/machines.ts';
 import { nameOf, ticketWords } from '../../session/words.ts';
 import { Pick, TextField } from '../../ui/fields.tsx';
@@ -15,7 +15,7 @@ export function LaneHead(props: {
 }) {
   const { machine, lane, onPoint } = props;
   const s = useSession();
-  useVersion();
+  useCalmVersion();
   const selected = useUi((u) => u.selected);
   const played = lane.states.flatMap((x) => (typeof x.play === 'object' ? [x.play] : []))[0];
   const anywhere = lane.transitions.filter((t) => t.from === '*');

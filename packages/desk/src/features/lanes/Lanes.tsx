@@ -1,7 +1,7 @@
 import type { Lane, Machine, State } from '@apple-tick/core/model';
-import { placeIn } from '@apple-tick/core/run';
-import { useMemo, useRef, useState } from 'react';
-import { useSession, useTable, useTick, useUi, useVersion } from '../../session/hooks.ts';
+import { placeIn, type Run } from '@apple-tick/core/run';
+import { memo, useMemo, useRef, useState } from 'react';
+import { useCalmTable, useCalmVersion, useRun, useSession, useUi } from '../../session/hooks.ts';
 import { addMachine, addTransition, moveState, openPanel } from '../../session/machines.ts';
 import { ticketWords } from '../../session/words.ts';
 import { Ticket } from '../../ui/Ticket.tsx';
@@ -12,9 +12,9 @@ import { Panel } from './Panel.tsx';
 import { StatesSoFar } from './StatesSoFar.tsx';
 
 /** The lanes of one machine: panels joined by arcs with tickets. */
-export function Lanes() {
+export const Lanes = memo(function Lanes() {
   const s = useSession();
-  const machines = useTable('machines');
+  const machines = useCalmTable('machines');
   const id = useUi((u) => u.machine);
   const object = useUi((u) => u.object);
   const laneId = useUi((u) => u.lane);
@@ -48,15 +48,12 @@ export function Lanes() {
       )}
     </div>
   );
-}
+});
 
 /** A lane that is not worked on: its states as a line of chips, the active one lit. */
 function LaneChips({ machine, lane }: { machine: Machine; lane: Lane }) {
   const s = useSession();
-  useTick();
-  const run = s.player?.run;
-  const at = run?.program.laneIndex.get(lane.id);
-  const active = run && at !== undefined ? placeIn(run, at).state : -1;
+  const active = useRun((run) => activeIn(run, lane)) ?? -1;
   return (
     <div className="flex items-center gap-2 h-[44px] px-3 border-b border-line bg-paper flex-none">
       <button
@@ -93,11 +90,10 @@ interface Drag {
 
 function LaneRow({ machine, lane }: { machine: Machine; lane: Lane }) {
   const s = useSession();
-  const version = useVersion();
+  const version = useCalmVersion();
   const box = useRef<HTMLDivElement>(null);
   const width = useWidth(box, 1000);
   const selected = useUi((u) => u.selected);
-  useTick();
   // biome-ignore lint/correctness/useExhaustiveDependencies: words depend on names anywhere in the piece
   const layout = useMemo(
     () =>
@@ -116,12 +112,12 @@ function LaneRow({ machine, lane }: { machine: Machine; lane: Lane }) {
   /** The transition from anywhere that is pointed at in the lane's head. */
   const [pointed, setPointed] = useState<string | null>(null);
   const [drag, setDrag] = useState<Drag | null>(null);
-  const run = s.player?.run;
-  const now = run ? (run.program.laneIndex.get(lane.id) ?? -1) : -1;
-  const active = run && now >= 0 ? placeIn(run, now) : null;
-  const lit = s.log.findLast((r) => r.kind === 'transition' && r.lane === lane.id);
-  const litFor = lit && run ? run.time - lit.t : 9;
-  const activeState = active ? lane.states[active.state] : undefined;
+  const activeState = lane.states[useRun((run) => activeIn(run, lane)) ?? -1];
+  /** The transition that was taken a moment ago. */
+  const lit = useRun((run) => {
+    const last = s.log.findLast((r) => r.kind === 'transition' && r.lane === lane.id);
+    return last?.transition !== undefined && run.time - last.t < 1.5 ? last.transition : '';
+  });
   const at = (e: React.PointerEvent) => {
     const r = (box.current as HTMLElement).getBoundingClientRect();
     return { x: e.clientX - r.left + (box.current as HTMLElement).scrollLeft, y: e.clientY - r.top };
@@ -147,9 +143,7 @@ function LaneRow({ machine, lane }: { machine: Machine; lane: Lane }) {
   const anywhere = lane.transitions.filter(
     (t) =>
       t.from === '*' &&
-      (t.id === pointed ||
-        (selected?.kind === 'transition' && t.id === selected.id) ||
-        (t.id === lit?.transition && litFor < 1.5)),
+      (t.id === pointed || (selected?.kind === 'transition' && t.id === selected.id) || t.id === lit),
   );
   return (
     <div className="flex flex-1 border-b border-line">
@@ -157,7 +151,13 @@ function LaneRow({ machine, lane }: { machine: Machine; lane: Lane }) {
         <LaneHead machine={machine} lane={lane} onPoint={setPointed} />
         <p className="font-semibold text-ink-2 mt-4">Right now</p>
         <p className={activeState ? 'text-leaf' : 'text-ink-2'}>
-          {activeState && active ? `${activeState.name} · ${active.age.toFixed(2)} s` : 'not running'}
+          {activeState ? (
+            <>
+              {activeState.name} · <Age lane={lane} />
+            </>
+          ) : (
+            'not running'
+          )}
         </p>
       </div>
       <div className="flex-1 min-w-0 flex flex-col">
@@ -182,7 +182,7 @@ function LaneRow({ machine, lane }: { machine: Machine; lane: Lane }) {
               aria-hidden="true"
             >
               {layout.arcs.map((a) => {
-                const isLit = lit?.transition === a.id && litFor < 1.5;
+                const isLit = lit === a.id;
                 const color = isLit ? 'var(--leaf)' : 'var(--ink)';
                 const d = a.head.up ? 1 : -1;
                 return (
@@ -247,7 +247,7 @@ function LaneRow({ machine, lane }: { machine: Machine; lane: Lane }) {
                 lane={lane}
                 state={state}
                 rect={layout.panels[state.id] as { x: number; y: number; w: number; h: number }}
-                active={activeState?.id === state.id ? active : null}
+                active={activeState?.id === state.id}
                 onTake={(e, kind) => {
                   const p = at(e);
                   setDrag({ kind, from: state.id, x0: p.x, ...p });
@@ -262,6 +262,20 @@ function LaneRow({ machine, lane }: { machine: Machine; lane: Lane }) {
       </div>
     </div>
   );
+}
+
+/** Number of the lane's active state; −1 before there is one. */
+function activeIn(run: Run, lane: Lane): number {
+  const at = run.program.laneIndex.get(lane.id);
+  return at === undefined ? -1 : placeIn(run, at).state;
+}
+
+/** How long the lane's state has been active. */
+function Age({ lane }: { lane: Lane }) {
+  return useRun((run) => {
+    const at = run.program.laneIndex.get(lane.id);
+    return at === undefined ? '' : `${placeIn(run, at).age.toFixed(2)} s`;
+  });
 }
 
 function center(r: { x: number; y: number; w: number; h: number } | undefined) {

@@ -1,7 +1,8 @@
 import type { Lane, Machine, State } from '@apple-tick/core/model';
+import { placeIn, type Run } from '@apple-tick/core/run';
 import { DropdownMenu } from 'radix-ui';
 import { useMemo, useState } from 'react';
-import { useSession, useUi, useVersion } from '../../session/hooks.ts';
+import { useCalmVersion, useRun, useSession, useUi } from '../../session/hooks.ts';
 import { PieceThumb } from '../../ui/PieceThumb.tsx';
 import type { Rect } from './layout.ts';
 
@@ -11,7 +12,7 @@ export function Panel(props: {
   lane: Lane;
   state: State;
   rect: Rect;
-  active: { age: number; place: number | null } | null;
+  active: boolean;
   onTake: (e: React.PointerEvent, kind: 'join' | 'move') => void;
   onMove: (by: number) => void;
   onOpen: () => void;
@@ -19,7 +20,7 @@ export function Panel(props: {
 }) {
   const { machine, lane, state, rect, active } = props;
   const s = useSession();
-  const version = useVersion();
+  const version = useCalmVersion();
   const chosen = useUi((u) => u.selected?.kind === 'state' && u.selected.id === state.id);
   const [menu, setMenu] = useState(false);
   // biome-ignore lint/correctness/useExhaustiveDependencies: the version stands for the contents of the store
@@ -28,17 +29,13 @@ export function Panel(props: {
   const clip = typeof play === 'object' ? s.store.get('clips', play.clip) : undefined;
   const speed = typeof play === 'object' && typeof play.speed === 'number' ? play.speed : 1;
   const before = heldPose(lane, state, (id) => s.store.get('clips', id)?.duration ?? 0);
-  const words = active
-    ? active.place === null
-      ? `${active.age.toFixed(2)} s`
-      : `${active.place.toFixed(2)} s`
-    : clip
-      ? speed === 1
-        ? `${clip.duration.toFixed(2)} s${clip.loop === 'once' ? '' : ', loops'}`
-        : `${clip.name} × ${String(speed).replace('-', '−')}`
-      : play === 'rest'
-        ? 'rests'
-        : 'holds';
+  const words = clip
+    ? speed === 1
+      ? `${clip.duration.toFixed(2)} s${clip.loop === 'once' ? '' : ', loops'}`
+      : `${clip.name} × ${String(speed).replace('-', '−')}`
+    : play === 'rest'
+      ? 'rests'
+      : 'holds';
   const shots: [string | null, number][] = clip
     ? speed < 0
       ? [
@@ -117,7 +114,7 @@ export function Panel(props: {
             {state.name}
           </span>
           <span className="num text-[11px] text-ink-2 truncate flex-1 text-right" title={words}>
-            {words}
+            {active ? <Progress lane={lane} /> : words}
           </span>
         </div>
         <svg width={rect.w - 20} height="16" aria-hidden="true" className="block">
@@ -129,16 +126,7 @@ export function Panel(props: {
                 stroke="var(--ink-2)"
                 strokeWidth="1.5"
               />
-              {active?.place != null && clip.duration > 0 && (
-                <line
-                  x1={(active.place / clip.duration) * (rect.w - 20)}
-                  x2={(active.place / clip.duration) * (rect.w - 20)}
-                  y1="0"
-                  y2="16"
-                  stroke="var(--apple)"
-                  strokeWidth="2"
-                />
-              )}
+              {active && clip.duration > 0 && <Beam lane={lane} scale={(rect.w - 20) / clip.duration} />}
             </>
           ) : (
             <line
@@ -186,6 +174,31 @@ export function Panel(props: {
       </DropdownMenu.Root>
     </div>
   );
+}
+
+/** The place of the clip that the lane plays, seconds, or the age of its state; NaN while nothing runs. */
+function usePlace(lane: Lane): { place: number; age: number } {
+  const now = (of: (p: { place: number | null; age: number }) => number) => (run: Run) => {
+    const at = run.program.laneIndex.get(lane.id);
+    return at === undefined ? Number.NaN : of(placeIn(run, at));
+  };
+  const place = useRun(now((p) => p.place ?? Number.NaN)) ?? Number.NaN;
+  const age = useRun(now((p) => p.age)) ?? Number.NaN;
+  return { place, age };
+}
+
+/** While running: where the clip of the active state stands, or how long it has been active. */
+function Progress({ lane }: { lane: Lane }) {
+  const { place, age } = usePlace(lane);
+  const seconds = Number.isNaN(place) ? age : place;
+  return Number.isNaN(seconds) ? null : `${seconds.toFixed(2)} s`;
+}
+
+function Beam({ lane, scale }: { lane: Lane; scale: number }) {
+  const { place } = usePlace(lane);
+  if (Number.isNaN(place)) return null;
+  const x = place * scale;
+  return <line x1={x} x2={x} y1="0" y2="16" stroke="var(--apple)" strokeWidth="2" />;
 }
 
 /** What a holding state most likely shows: the end of a clip whose state leads to it. */

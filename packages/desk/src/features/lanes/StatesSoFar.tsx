@@ -1,11 +1,12 @@
 import type { Lane } from '@apple-tick/core/model';
-import { useSession } from '../../session/hooks.ts';
+import { useSession, useTick } from '../../session/hooks.ts';
 
 const WINDOW = 10;
 
 /** While running: the states of a lane so far, along the last ten seconds. */
 export function StatesSoFar({ lane }: { lane: Lane }) {
   const s = useSession();
+  useTick();
   const run = s.player?.run;
   if (!run) return null;
   const now = run.time;

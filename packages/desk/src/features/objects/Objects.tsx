@@ -1,7 +1,7 @@
 import { Plus } from 'lucide-react';
-import { useMemo, useState } from 'react';
+import { memo, useMemo, useState } from 'react';
 import { runCommand } from '../../commands/registry.ts';
-import { useSession, useTable } from '../../session/hooks.ts';
+import { useCalmTable, useSession } from '../../session/hooks.ts';
 import { KIND_MENU } from '../../session/model-help.ts';
 import { AddMenu } from '../../ui/AddMenu.tsx';
 import { SignalList } from './SignalList.tsx';
@@ -10,9 +10,9 @@ import { rowsOf, Tree } from './Tree.tsx';
 /** From this many objects on there is a field for searching them. */
 const MANY = 20;
 
-export function Objects() {
+export const Objects = memo(function Objects() {
   const s = useSession();
-  const objects = useTable('objects');
+  const objects = useCalmTable('objects');
   const all = useMemo(() => rowsOf(objects), [objects]);
   // A search gives way when something is made or goes: what is new must be seen.
   const [search, setSearch] = useState({ text: '', count: 0 });
@@ -63,4 +63,4 @@ export function Objects() {
       <SignalList />
     </aside>
   );
-}
+});

@@ -1,6 +1,6 @@
 import type { SignalType, Sound } from '@apple-tick/core/model';
 import { Plus } from 'lucide-react';
-import { useSession, useTable, useUi } from '../../session/hooks.ts';
+import { useCalmTable, useSession, useUi } from '../../session/hooks.ts';
 import { addMessage, addSignal } from '../../session/signals.ts';
 import { AddMenu } from '../../ui/AddMenu.tsx';
 
@@ -17,9 +17,9 @@ const WISH = { switch: 'on', pulse: 'go', choice: 'choice', number: 'amount', te
 /** What the outside may set and hear: the piece's signals and messages; and the sounds that were brought in. */
 export function SignalList() {
   const s = useSession();
-  const signals = useTable('signals');
-  const messages = useTable('messages');
-  const sounds = useTable('sounds');
+  const signals = useCalmTable('signals');
+  const messages = useCalmTable('messages');
+  const sounds = useCalmTable('sounds');
   const selected = useUi((u) => u.selected);
   const add = (kind: string) =>
     kind === 'message'

@@ -2,7 +2,7 @@ import { compareSiblings, fillColor, type SceneObject } from '@apple-tick/core/m
 import { Eye, EyeOff, Lock, LockOpen } from 'lucide-react';
 import { memo, useEffect, useRef, useState } from 'react';
 import { moveInTree, stepInTree, topmost } from '../../session/arrange.ts';
-import { useSession, useTable, useUi } from '../../session/hooks.ts';
+import { useCalmTable, useSession, useUi } from '../../session/hooks.ts';
 import type { PieceStore } from '../../session/model-help.ts';
 import type { Session } from '../../session/session.ts';
 
@@ -84,8 +84,8 @@ function useWindow(box: React.RefObject<HTMLElement | null>, count: number): [fr
 /** The tree of objects. `rows` may be filtered; then nothing is dragged. */
 export function Tree({ rows, filtered }: { rows: readonly TreeRow[]; filtered: boolean }) {
   const s = useSession();
-  const machines = useTable('machines');
-  const reactions = useTable('reactions');
+  const machines = useCalmTable('machines');
+  const reactions = useCalmTable('reactions');
   const object = useUi((u) => u.object);
   const also = useUi((u) => u.also);
   const hidden = useUi((u) => u.hidden);

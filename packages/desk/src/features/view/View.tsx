@@ -3,9 +3,9 @@ import { FaceBuilder, type Program, poseClip } from '@apple-tick/core/run';
 import { fitFrame, hitAll } from '@apple-tick/core/world';
 import type { Placed } from '@apple-tick/player';
 import { DropdownMenu } from 'radix-ui';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { memo, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { track } from '../../session/drag-gesture.ts';
-import { useHead, useSession, useUi, useVersion } from '../../session/hooks.ts';
+import { useHead, useSession, useUiParts, useVersion } from '../../session/hooks.ts';
 import type { Screen } from '../../session/view-math.ts';
 import { chooseByBox } from './choose-by-box.ts';
 import type { Posed } from './drag.ts';
@@ -30,7 +30,22 @@ export function View() {
   const s = useSession();
   const version = useVersion();
   const head = useHead();
-  const ui = useUi((u) => u);
+  const ui = useUiParts(
+    'azimuth',
+    'elevation',
+    'hidden',
+    'masks',
+    'only',
+    'pan',
+    'playhead',
+    'running',
+    'space',
+    'tool',
+    'zoom',
+    'openState',
+    'machine',
+    'picturesCame',
+  );
   const box = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
   const size = useSize(box);
@@ -45,6 +60,7 @@ export function View() {
   const [lines, setLines] = useState<SnapLine[]>([]);
   const [marquee, setMarquee] = useState<Box | null>(null);
   const [list, setList] = useState<{ x: number; y: number; objects: SceneObject[] } | null>(null);
+  const closeList = useCallback(() => setList(null), []);
   const [builder] = useState(() => new FaceBuilder());
   // biome-ignore lint/correctness/useExhaustiveDependencies: the version stands for the contents of the store
   const posed = useMemo<Posed>(() => {
@@ -170,7 +186,7 @@ export function View() {
             )}
           </svg>
         )}
-        <UnderPointer list={list} onClose={() => setList(null)} />
+        <UnderPointer list={list} onClose={closeList} />
         {!run && ui.tool === 'pen' && <Pen screen={screen} width={size.w} height={size.h} />}
         {!run && <Handles posed={posed} screen={screen} width={size.w} height={size.h} />}
       </div>
@@ -194,7 +210,7 @@ function unseen(program: Program, hidden: ReadonlySet<string>, only: string | nu
 }
 
 /** The list of what lies under the pointer, topmost first: a cover over everything is no obstacle. */
-function UnderPointer(props: {
+const UnderPointer = memo(function UnderPointer(props: {
   list: { x: number; y: number; objects: SceneObject[] } | null;
   onClose: () => void;
 }) {
@@ -216,4 +232,4 @@ function UnderPointer(props: {
       </DropdownMenu.Portal>
     </DropdownMenu.Root>
   );
-}
+});

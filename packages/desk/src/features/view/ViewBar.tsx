@@ -1,6 +1,7 @@
 import { DropdownMenu } from 'radix-ui';
+import { memo } from 'react';
 import { runCommand } from '../../commands/registry.ts';
-import { useSession, useTable, useUi } from '../../session/hooks.ts';
+import { useCalmTable, useSession, useUiParts } from '../../session/hooks.ts';
 import { KIND_MENU } from '../../session/model-help.ts';
 import type { Tool } from '../../session/session.ts';
 import { AddMenu } from '../../ui/AddMenu.tsx';
@@ -16,12 +17,22 @@ const TOOLS: readonly [Tool, string][] = [
 /** The kinds to add, and drawing by hand. */
 const DRAW = [...KIND_MENU, ['pen', 'Path by points…']] as const;
 
-export function ViewBar() {
+export const ViewBar = memo(function ViewBar() {
   const s = useSession();
-  const ui = useUi((u) => u);
-  const chosen = useTable('objects').find((o) => o.id === ui.object);
+  const ui = useUiParts(
+    'azimuth',
+    'elevation',
+    'masks',
+    'object',
+    'only',
+    'running',
+    'space',
+    'tool',
+    'zoom',
+  );
+  const chosen = useCalmTable('objects').find((o) => o.id === ui.object);
   const withPoints = chosen !== undefined && hasPoints(chosen);
-  const anyMask = useTable('objects').some((o) => o.mask);
+  const anyMask = useCalmTable('objects').some((o) => o.mask);
   return (
     <div className="flex flex-wrap items-center gap-1 px-2 pt-2 pb-1 flex-none">
       {ui.running ? (
@@ -122,12 +133,12 @@ export function ViewBar() {
       </div>
     </div>
   );
-}
+});
 
 /** The view angle: drag the dial; front, three-quarter and top are in the menu beside it. */
 function Dial() {
   const s = useSession();
-  const ui = useUi((u) => u);
+  const ui = useUiParts('azimuth', 'elevation');
   const needle = {
     x: 13 + 8 * Math.sin((ui.azimuth * Math.PI) / 180),
     y: 13 - 8 * Math.cos((ui.azimuth * Math.PI) / 180),

@@ -24,6 +24,13 @@ module.exports = {
       to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
     },
     {
+      name: 'core-without-any-circle',
+      severity: 'error',
+      comment: 'in the engine not even types go in a circle',
+      from: { path: `${core}/(grammar|anim|logic|world|run|check)/` },
+      to: { circular: true },
+    },
+    {
       name: 'core-is-pure',
       severity: 'error',
       comment: 'core: itself and packages that need neither a page nor Node',

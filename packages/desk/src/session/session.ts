@@ -30,6 +30,7 @@ import {
 import { missingFiles, picturesOf } from './pictures.ts';
 import { withPivot } from './pivot.ts';
 import { refuses } from './properties.ts';
+import { RunLog } from './run-log.ts';
 import { sounds } from './sounds.ts';
 
 export type Tool = 'pivot' | 'turn' | 'place' | 'size' | 'scale' | 'points' | 'pen';
@@ -131,12 +132,13 @@ export class Session {
   runtime: Runtime | null = null;
   /** The run's time and the newest record of its log: apart from the rest, since they change with every frame. */
   readonly clock = createStore(() => ({ tick: 0, happened: 0 }));
-  log: TraceRecord[] = [];
+  log: RunLog;
   private readonly ids: IdSource;
 
   constructor(kept: Kept, readOnly: boolean, onKeep: (state: KeepState) => void = () => {}) {
     this.store = kept.store;
     this.history = kept.history;
+    this.log = new RunLog(kept.store);
     this.ids = new IdSource(kept.store);
     const { view } = kept.store.head;
     this.ui = createStore<UiState>(() => ({
@@ -405,7 +407,7 @@ export class Session {
 
   startRun(): void {
     const { azimuth, elevation } = this.state;
-    this.log = [];
+    this.log = new RunLog(this.store);
     this.over = undefined;
     this.runtime = new Runtime(this.runPiece(), {
       view: { azimuth, elevation },
@@ -419,9 +421,9 @@ export class Session {
 
   /** What happened in a frame of the run, and what the pointer is over. */
   private took(records: readonly TraceRecord[], over: SceneObject | undefined): void {
-    if (records.length > 0) this.log = [...this.log, ...records].slice(-2000);
+    if (records.length > 0) this.log.add(records);
     const { run } = this.player ?? {};
-    this.clock.setState({ tick: run?.tick ?? 0, happened: this.log.at(-1)?.id ?? 0 });
+    this.clock.setState({ tick: run?.tick ?? 0, happened: this.log.records.at(-1)?.id ?? 0 });
     if (over === this.over || !run) return;
     this.over = over;
     this.set({ hint: hintOf(run.program.piece, over) });

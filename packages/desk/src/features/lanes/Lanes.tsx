@@ -115,7 +115,7 @@ function LaneRow({ machine, lane }: { machine: Machine; lane: Lane }) {
   const activeState = lane.states[useRun((run) => activeIn(run, lane)) ?? -1];
   /** The transition that was taken a moment ago. */
   const lit = useRun((run) => {
-    const last = s.log.findLast((r) => r.kind === 'transition' && r.lane === lane.id);
+    const last = s.log.records.findLast((r) => r.kind === 'transition' && r.lane === lane.id);
     return last?.transition !== undefined && run.time - last.t < 1.5 ? last.transition : '';
   });
   const at = (e: React.PointerEvent) => {

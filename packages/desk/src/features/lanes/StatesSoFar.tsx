@@ -11,7 +11,9 @@ export function StatesSoFar({ lane }: { lane: Lane }) {
   if (!run) return null;
   const now = run.time;
   const from = Math.max(0, now - WINDOW * 0.9);
-  const entries = s.log.filter((r) => r.lane === lane.id && (r.kind === 'transition' || r.kind === 'start'));
+  const entries = s.log.records.filter(
+    (r) => r.lane === lane.id && (r.kind === 'transition' || r.kind === 'start'),
+  );
   const x = (t: number) => `${((Math.max(from, t) - from) / WINDOW) * 100}%`;
   return (
     <div

@@ -1,6 +1,7 @@
 import { compareSiblings, fillColor, type SceneObject } from '@apple-tick/core/model';
+import { useVirtualizer } from '@tanstack/react-virtual';
 import { Eye, EyeOff, Lock, LockOpen } from 'lucide-react';
-import { memo, useEffect, useRef, useState } from 'react';
+import { memo, useRef, useState } from 'react';
 import { moveInTree, stepInTree, topmost } from '../../session/arrange.ts';
 import { useCalmTable, useSession, useUi } from '../../session/hooks.ts';
 import type { PieceStore } from '../../session/model-help.ts';
@@ -62,23 +63,18 @@ const MANY_ROWS = 300;
 
 /** The rows to make: all, or of very many those that are seen and some beyond. */
 function useWindow(box: React.RefObject<HTMLElement | null>, count: number): [from: number, to: number] {
-  const [range, setRange] = useState<[number, number]>([0, 80]);
   const many = count > MANY_ROWS;
-  useEffect(() => {
-    const tree = box.current;
-    const scroller = tree?.closest('aside');
-    if (!many || !tree || !scroller) return;
-    const see = () => {
-      const top = scroller.getBoundingClientRect().top - tree.getBoundingClientRect().top;
-      const first = Math.max(0, Math.floor(top / ROW) - 20);
-      const last = first + Math.ceil(scroller.clientHeight / ROW) + 40;
-      setRange((old) => (old[0] === first && old[1] === last ? old : [first, last]));
-    };
-    see();
-    scroller.addEventListener('scroll', see);
-    return () => scroller.removeEventListener('scroll', see);
-  }, [many, box]);
-  return many ? [Math.min(range[0], count), Math.min(range[1], count)] : [0, count];
+  const rows = useVirtualizer({
+    count,
+    enabled: many,
+    getScrollElement: () => box.current?.closest('aside') ?? null,
+    estimateSize: () => ROW,
+    overscan: 20,
+    scrollMargin: box.current?.offsetTop ?? 0,
+  });
+  if (!many) return [0, count];
+  const seen = rows.getVirtualItems();
+  return [seen[0]?.index ?? 0, (seen.at(-1)?.index ?? -1) + 1];
 }
 
 /** The tree of objects. `rows` may be filtered; then nothing is dragged. */

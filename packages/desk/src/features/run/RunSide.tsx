@@ -1,6 +1,7 @@
+import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRef } from 'react';
 import { useHappened, useSession, useTable } from '../../session/hooks.ts';
-import { happened } from '../../session/words.ts';
+import type { LogLine } from '../../session/run-log.ts';
 import { NumberField, Pick, TextField } from '../../ui/fields.tsx';
 
 /** While running: a live control for each signal, and what happened with its cause. */
@@ -9,24 +10,6 @@ export function RunSide() {
   const signals = useTable('signals');
   const messages = useTable('messages');
   useHappened();
-  const list = useRef<HTMLUListElement>(null);
-  const byId = new Map(s.log.map((r) => [r.id, r]));
-  const lines = s.log
-    .flatMap((r) => {
-      const words = happened(s.store, r);
-      if (words === null) return [];
-      let cause = r.cause === null ? undefined : byId.get(r.cause);
-      while (cause && happened(s.store, cause) === null)
-        cause = cause.cause === null ? undefined : byId.get(cause.cause);
-      return [{ r, words, cause, why: cause ? happened(s.store, cause) : null }];
-    })
-    .slice(-100)
-    .reverse();
-  const show = (id: number) => {
-    const el = list.current?.querySelector<HTMLElement>(`[data-rec="${id}"]`);
-    el?.scrollIntoView({ block: 'nearest' });
-    el?.focus();
-  };
   return (
     <div className="flex flex-col h-full">
       <section className="p-3.5 border-b border-line" aria-label="Signals">
@@ -83,31 +66,72 @@ export function RunSide() {
           </button>
         ))}
       </section>
-      <section className="flex-1 min-h-0 flex flex-col p-3.5 pr-0" aria-label="What happened">
-        <h2 className="text-[14px] mb-1">What happened</h2>
-        <ul
-          ref={list}
-          className="overflow-auto flex-1 pr-3.5"
-          tabIndex={0}
-          aria-label="What happened, newest first"
-        >
-          {lines.map(({ r, words, cause, why }) => (
-            <li key={r.id} data-rec={r.id} tabIndex={-1} className="flex gap-2 border-b border-line py-1">
-              <span className="num text-ink-2 text-[11.5px] w-9 flex-none">{r.t.toFixed(2)}</span>
+      <Log />
+    </div>
+  );
+}
+
+/** What happened, newest first; of many lines only those near what is seen are made. */
+function Log() {
+  const s = useSession();
+  useHappened();
+  const box = useRef<HTMLUListElement>(null);
+  const lines = s.log.lines;
+  const lineAt = (i: number) => lines[lines.length - 1 - i] as LogLine;
+  const rows = useVirtualizer({
+    count: lines.length,
+    getScrollElement: () => box.current,
+    estimateSize: () => 28,
+    overscan: 12,
+    getItemKey: (i) => lineAt(i).id,
+  });
+  const show = (line: LogLine) => {
+    const at = lines.lastIndexOf(line);
+    if (at < 0) return;
+    rows.scrollToIndex(lines.length - 1 - at);
+    // It may be made only then.
+    requestAnimationFrame(() => box.current?.querySelector<HTMLElement>(`[data-rec="${line.id}"]`)?.focus());
+  };
+  return (
+    <section className="flex-1 min-h-0 flex flex-col p-3.5 pr-0" aria-label="What happened">
+      <h2 className="text-[14px] mb-1">What happened</h2>
+      <ul
+        ref={box}
+        className="overflow-auto flex-1 pr-3.5"
+        tabIndex={0}
+        aria-label="What happened, newest first"
+      >
+        <li aria-hidden="true" style={{ height: rows.getVirtualItems()[0]?.start ?? 0 }} />
+        {rows.getVirtualItems().map(({ index, key }) => {
+          const { id, t, words, cause } = lineAt(index);
+          return (
+            <li
+              key={key}
+              ref={rows.measureElement}
+              data-index={index}
+              data-rec={id}
+              tabIndex={-1}
+              className="flex gap-2 border-b border-line py-1"
+            >
+              <span className="num text-ink-2 text-[11.5px] w-9 flex-none">{t.toFixed(2)}</span>
               <span className="flex-1 font-medium">{words}</span>
               {cause && (
                 <button
                   type="button"
                   className="text-ink-2 underline decoration-dotted text-right max-w-[45%]"
-                  onClick={() => show(cause.id)}
+                  onClick={() => show(cause)}
                 >
-                  ↖ {why}
+                  ↖ {cause.words}
                 </button>
               )}
             </li>
-          ))}
-        </ul>
-      </section>
-    </div>
+          );
+        })}
+        <li
+          aria-hidden="true"
+          style={{ height: rows.getTotalSize() - (rows.getVirtualItems().at(-1)?.end ?? 0) }}
+        />
+      </ul>
+    </section>
   );
 }

@@ -1,0 +1,35 @@
+import { emptyPiece, PieceStore } from '@apple-tick/core/model';
+import type { TraceRecord } from '@apple-tick/core/run';
+import { expect, it } from 'vitest';
+import { RunLog } from './run-log.ts';
+import { newSignal } from './signals.ts';
+
+const p = emptyPiece('p', 'Mill');
+p.signals = { si_o: newSignal('si_o', 'open', 'switch') };
+const record = (id: number, cause: number | null, more: Partial<TraceRecord>): TraceRecord => ({
+  ...{ id, tick: id, t: id / 60, kind: 'event', cause },
+  ...more,
+});
+const change = (id: number, cause: number | null) =>
+  record(id, cause, { kind: 'signal', event: 'signal.change', signal: 'si_o', to: true });
+
+it('each record is worded when it comes; a line knows the nearest cause that is a line', () => {
+  const store = new PieceStore(p);
+  const log = new RunLog(store);
+  log.add([change(1, null), record(2, 1, { event: 'state.leave' })]);
+  log.add([record(3, 2, { event: 'state.enter' }), change(4, 3)]);
+  expect(log.lines.map((l) => [l.id, l.words, l.cause?.id])).toEqual([
+    [1, 'open → on', undefined],
+    [4, 'open → on', 1],
+  ]);
+  expect(log.records.map((r) => r.id)).toEqual([1, 2, 3, 4]);
+});
+
+it('keeps the newest, and the causes that they know', () => {
+  const log = new RunLog(new PieceStore(p));
+  for (let i = 0; i < 50; i++)
+    log.add(Array.from({ length: 100 }, (_, k) => change(i * 100 + k, i * 100 + k - 1)));
+  expect(log.lines).toHaveLength(2000);
+  expect(log.records).toHaveLength(2000);
+  expect(log.lines.at(-1)).toMatchObject({ id: 4999, cause: { id: 4998 } });
+});

@@ -433,6 +433,7 @@ export class Session {
   stopRun(): void {
     this.runtime?.stop();
     this.runtime = null;
+    this.clock.setState({ tick: 0, happened: 0 });
     this.set({ running: false, paused: false, hint: '' });
   }
 }

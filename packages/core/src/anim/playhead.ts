@@ -37,29 +37,91 @@ function slack(p: Playhead, raw: number, duration: number): number {
   return Math.max(SAME_DATE * Math.abs(p.speed), 1e-12 * (Math.abs(raw) + duration));
 }
 
+/** A play in a row of numbers: p0, t0, speed, way, mark, incl, ended. */
+export const PLAY_ROW = 7;
+
+/**
+ * The raw position of the play in row `rows[at…]` at date `now[0]`, in a clip of `lengths[c]` seconds, written to
+ * `out[0]`. A once-clip stays within its length; the ends of passes are met exactly. Numbers that are passed in arrays
+ * cost no memory, and this is asked for each play in each tick.
+ */
+function positionInto(
+  rows: Float64Array,
+  at: number,
+  now: Float64Array,
+  lengths: Float64Array,
+  c: number,
+  loop: Loop,
+  out: Float64Array,
+): void {
+  const duration = lengths[c] as number;
+  const p0 = rows[at] as number;
+  const speed = rows[at + 2] as number;
+  const raw = speed === 0 ? p0 : p0 + speed * ((now[0] as number) - (rows[at + 1] as number));
+  const end = Math.round(raw / duration) * duration;
+  // As `slack` has it.
+  const near = Math.max(SAME_DATE * Math.abs(speed), 1e-12 * (Math.abs(raw) + duration));
+  let place = Math.abs(raw - end) <= near ? end : raw;
+  if (loop === 'once') place = place < 0 ? 0 : Math.min(place, duration);
+  out[0] = duration === 0 ? 0 : place;
+}
+
+/** Replaces a raw position in `io[0]`, gone through in direction `way`, by the place within one pass. */
+function foldInPlace(io: Float64Array, lengths: Float64Array, c: number, loop: Loop, way: number): void {
+  const raw = io[0] as number;
+  const duration = lengths[c] as number;
+  if (duration === 0) io[0] = 0;
+  else if (loop === 'once') io[0] = raw < 0 ? 0 : Math.min(raw, duration);
+  else {
+    const end = Math.round(raw / duration);
+    const atEnd = Math.abs(raw - end * duration) <= 1e-12 * (Math.abs(raw) + duration);
+    if (loop === 'loop') {
+      if (atEnd) io[0] = way < 0 ? duration : 0;
+      else io[0] = raw - Math.floor(raw / duration) * duration;
+    } else if (atEnd) io[0] = end % 2 === 0 ? 0 : duration;
+    else {
+      const m = raw - Math.floor(raw / (2 * duration)) * 2 * duration;
+      io[0] = m <= duration ? m : 2 * duration - m;
+    }
+  }
+}
+
+/** The place within the clip at which the play in row `rows[at…]` stands at date `now[0]`, written to `out[0]`. */
+export function placeInto(
+  rows: Float64Array,
+  at: number,
+  now: Float64Array,
+  lengths: Float64Array,
+  c: number,
+  loop: Loop,
+  out: Float64Array,
+): void {
+  positionInto(rows, at, now, lengths, c, loop, out);
+  foldInPlace(out, lengths, c, loop, (rows[at + 3] as number) < 0 ? -1 : 1);
+}
+
+const row = new Float64Array(PLAY_ROW);
+const date = new Float64Array(1);
+const length = new Float64Array(1);
+const result = new Float64Array(1);
+
 /** The raw position at date t. A once-clip stays within its length; the ends of passes are met exactly. */
 export function playPosition(p: Playhead, t: number, duration: number, loop: Loop): number {
-  if (duration === 0) return 0;
-  const raw = p.speed === 0 ? p.p0 : p.p0 + p.speed * (t - p.t0);
-  const end = Math.round(raw / duration) * duration;
-  const at = Math.abs(raw - end) <= slack(p, raw, duration) ? end : raw;
-  if (loop !== 'once') return at;
-  return at < 0 ? 0 : Math.min(at, duration);
+  row[0] = p.p0;
+  row[1] = p.t0;
+  row[2] = p.speed;
+  date[0] = t;
+  length[0] = duration;
+  positionInto(row, 0, date, length, 0, loop, result);
+  return result[0] as number;
 }
 
 /** The place within one pass of a raw position that is gone through in direction `way`. */
 export function fold(raw: number, duration: number, loop: Loop, way: number): number {
-  if (duration === 0) return 0;
-  if (loop === 'once') return raw < 0 ? 0 : Math.min(raw, duration);
-  const end = Math.round(raw / duration);
-  const atEnd = Math.abs(raw - end * duration) <= 1e-12 * (Math.abs(raw) + duration);
-  if (loop === 'loop') {
-    if (atEnd) return way < 0 ? duration : 0;
-    return raw - Math.floor(raw / duration) * duration;
-  }
-  if (atEnd) return end % 2 === 0 ? 0 : duration;
-  const m = raw - Math.floor(raw / (2 * duration)) * 2 * duration;
-  return m <= duration ? m : 2 * duration - m;
+  result[0] = raw;
+  length[0] = duration;
+  foldInPlace(result, length, 0, loop, way < 0 ? -1 : 1);
+  return result[0] as number;
 }
 
 /** The place within the clip at which the play stands at date t. */

@@ -1,5 +1,5 @@
 /** State of a run carried over to a program compiled after an edit: everything is found again by its id. */
-import { MAX_SPEED, newPlay } from '../anim/index.ts';
+import { MAX_SPEED, newPlay, PLAY_ROW } from '../anim/index.ts';
 import { clamp, tickTime } from '../base/index.ts';
 import { CHANNELS, fitsSignal, type Piece } from '../model/index.ts';
 import type { LaneProgram, Program, StateProgram } from './compile.ts';
@@ -14,7 +14,6 @@ import {
   FRAME_HEIGHT,
   FRAME_WIDTH,
   newState,
-  PLAY_ROW,
   POINTER_OVER,
   POINTER_PRESSED,
   PUTS,

@@ -46,8 +46,7 @@ export class Choosing implements Facts {
       const s = this.run.activeState(i);
       if (s?.kind !== PLAY || s.clip !== clip) continue;
       if (object >= 0 && this.run.lane(i).object !== object) continue;
-      const c = program.clips[clip] as ClipProgram;
-      if (playPlace(state, i * 2, c, clock) >= seconds - SAME_DATE) return true;
+      if (playPlace(program, state, i * 2, clip, clock) >= seconds - SAME_DATE) return true;
     }
     return false;
   }

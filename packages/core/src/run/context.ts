@@ -2,7 +2,7 @@
  * What all parts of a run share: the program, the state, the date being served, the trace, the events that wait, and how
  * much a tick may do. The parts know this; few of them know each other.
  */
-import { SAME_DATE, tickTime } from '../base/index.ts';
+import { SAME_DATE, TICKS_PER_SECOND, tickTime } from '../base/index.ts';
 import type { SignalValue } from '../model/index.ts';
 import type { Agenda } from './agenda.ts';
 import type { LaneProgram, Program, StateProgram } from './compile.ts';
@@ -67,6 +67,11 @@ export class Context {
   setDate(t: number): void {
     this.clock[0] = t;
     this.limit[0] = t + SAME_DATE;
+  }
+  /** The date of a tick; a whole number is passed, which costs no memory. */
+  setTick(tick: number): void {
+    this.clock[0] = tick / TICKS_PER_SECOND;
+    this.limit[0] = (this.clock[0] as number) + SAME_DATE;
   }
   /** Time of the tick last done. */
   get time(): number {

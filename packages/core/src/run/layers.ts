@@ -10,26 +10,17 @@ import {
   easeInPlace,
   MIX_COLOR,
   MIX_SWITCH,
-  newPlay,
-  placeAt,
+  PLAY_ROW,
+  placeInto,
   sampleAt,
 } from '../anim/index.ts';
 import { SAME_DATE } from '../base/index.ts';
 import { CH_OPACITY, CHANNELS, type Clip } from '../model/index.ts';
-import {
-  type ClipProgram,
-  HOLD,
-  type LaneProgram,
-  PLAY,
-  type Program,
-  REST,
-  type StateProgram,
-} from './compile.ts';
+import { HOLD, type LaneProgram, PLAY, type Program, REST, type StateProgram } from './compile.ts';
 import { PUTS, type RunState } from './state.ts';
 
 type Loop = Clip['loop'];
 
-const scratch = newPlay(0, 0, 0);
 const place = new Float64Array(1);
 const progress = new Float64Array(1);
 const curve = new Float64Array(CURVE);
@@ -59,14 +50,27 @@ function fadeProgress(s: RunState, i: number, clock: Float64Array): void {
 }
 
 /** Writes the place within its clip at which a play stands at date `clock[0]` to `out[0]`. */
-function placeOfPlay(s: RunState, row: number, c: ClipProgram, clock: Float64Array, out: Float64Array): void {
-  s.readPlay(row, scratch);
-  out[0] = placeAt(scratch, clock[0] as number, c.data.duration, c.clip.loop);
+function placeOfPlay(
+  program: Program,
+  s: RunState,
+  row: number,
+  clip: number,
+  clock: Float64Array,
+  out: Float64Array,
+): void {
+  const { duration, loop } = program.plain;
+  placeInto(s.plays, row * PLAY_ROW, clock, duration, clip, loop[clip] as Loop, out);
 }
 
 /** The place within its clip at which a play stands, seconds. */
-export function playPlace(s: RunState, row: number, c: ClipProgram, clock: Float64Array): number {
-  placeOfPlay(s, row, c, clock, place);
+export function playPlace(
+  program: Program,
+  s: RunState,
+  row: number,
+  clip: number,
+  clock: Float64Array,
+): number {
+  placeOfPlay(program, s, row, clip, clock, place);
   return place[0] as number;
 }
 
@@ -81,13 +85,13 @@ function samplePlay(
   outV: Float64Array,
   outW: Float64Array,
 ): void {
-  const c = program.clips[state.clip] as ClipProgram;
-  placeOfPlay(s, row, c, clock, place);
+  const data = program.plain.data[state.clip] as ClipData;
+  placeOfPlay(program, s, row, state.clip, clock, place);
   const { trackSlots } = state;
   for (let k = 0; k < trackSlots.length; k++) {
     const slot = trackSlots[k] as number;
     if (slot < 0) continue;
-    sampleAt(c.data, k, place, outV, slot);
+    sampleAt(data, k, place, outV, slot);
     outW[slot] = 1;
     if (lane.slotMode[slot] === MIX_COLOR) {
       outW[slot + 1] = 1;
@@ -210,8 +214,7 @@ function layPlain(program: Program, s: RunState, i: number, clock: Float64Array)
   if (kind !== PLAY) return false;
   const clip = plain.clip[state] as number;
   const data = plain.data[clip] as ClipData;
-  s.readPlay(i * 2, scratch);
-  place[0] = placeAt(scratch, clock[0] as number, plain.duration[clip] as number, plain.loop[clip] as Loop);
+  placeOfPlay(program, s, i * 2, clip, clock, place);
   const first = plain.firstTrack[state] as number;
   const end = plain.firstTrack[state + 1] as number;
   for (let k = first; k < end; k++) {

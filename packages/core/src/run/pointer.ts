@@ -131,6 +131,8 @@ export class Pointer {
     if (what !== 'press') this.release(hit, cause);
   }
 
+  private readonly topmost = (x: number, y: number) => this.scene.hit(x, y);
+
   /** A visible point of an object: of its own faces, else of what lies below it; null when none can be seen. */
   private aim(object: number): [number, number] | null {
     const { parent } = this.run.program.geometry;
@@ -142,8 +144,8 @@ export class Pointer {
       return false;
     };
     return (
-      visiblePoint(faces, (o) => o === object, halfWidth, halfHeight) ??
-      visiblePoint(faces, below, halfWidth, halfHeight)
+      visiblePoint(faces, (o) => o === object, halfWidth, halfHeight, this.topmost) ??
+      visiblePoint(faces, below, halfWidth, halfHeight, this.topmost)
     );
   }
 

@@ -3,7 +3,7 @@
  * then the pose. It knows no clock: its caller asks for ticks. Reading order: step → processDate → settling → choosing →
  * motion; what the parts share is in context, when what is to be done in agenda.
  */
-import { SAME_DATE, tickTime } from '../base/index.ts';
+import { SAME_DATE, TICKS_PER_SECOND } from '../base/index.ts';
 import type { SignalValue } from '../model/index.ts';
 import { Acting } from './acting.ts';
 import { Agenda, LeastFirst } from './agenda.ts';
@@ -88,7 +88,7 @@ export class Run {
 
   /** Does `work`, which nothing that it calls may begin again. */
   private alone(work: () => void): void {
-    if (this.locked) throw new Error('a run is asked for something while it is in the middle of a tick');
+    if (this.locked) throw new Error('in the middle of a tick');
     this.locked = true;
     try {
       work();
@@ -107,13 +107,14 @@ export class Run {
 
   private readonly doTick = (): void => {
     const { context, program, state } = this;
-    const tick = state.tick + 1;
+    // A whole number is passed on without cost, one out of a row of numbers is not.
+    const tick = ((state.one[TICK] as number) | 0) + 1;
     state.one[TICK] = tick;
     context.beginTick();
     this.told = false;
     if (tick === 0) this.start();
     else this.sweep(tick);
-    context.setDate(tickTime(tick));
+    context.setTick(tick);
     this.processDate(this.inputs);
     const up = state.pulseUp;
     for (let i = 0; i < up.length; i++) {
@@ -140,11 +141,9 @@ export class Run {
   /** The dates between the tick before and this one, in order. */
   private sweep(tick: number): void {
     const { context, state } = this;
-    const before = tickTime(tick - 1);
-    const now = tickTime(tick);
     const end = this.end;
-    end[0] = now - SAME_DATE;
-    let at = before;
+    end[0] = tick / TICKS_PER_SECOND - SAME_DATE;
+    let at = (tick - 1) / TICKS_PER_SECOND;
     for (let n = 0; ; n++) {
       const lane = context.agenda.next;
       let next = state.dueCount === 0 ? Number.POSITIVE_INFINITY : (state.dues[0] as number);
@@ -196,7 +195,7 @@ export class Run {
   private passOver(t: number): void {
     const { context, state } = this;
     const late: Due[] = [];
-    while (state.dueCount > 0 && state.nextDue <= t) late.push(state.takeDue());
+    while (state.dueCount > 0 && (state.dues[0] as number) <= t) late.push(state.takeDue());
     late.sort((a, b) => a.seq - b.seq);
     const limit = new Float64Array([t]);
     context.setDate(t);

@@ -2,7 +2,7 @@
  * All that changes while a piece runs: rows of numbers in one buffer, so that a snapshot is one copy. What can be worked
  * out from it (dates, marks, who waits) is not part of it. Values of choices and texts stand in it as numbers of strings.
  */
-import type { Playhead } from '../anim/index.ts';
+import { PLAY_ROW, type Playhead } from '../anim/index.ts';
 import { grown, seedStream } from '../base/index.ts';
 import { type Easing, initialValue, type Signal, type SignalValue } from '../model/index.ts';
 import type { Program } from './compile.ts';
@@ -31,8 +31,6 @@ export const PUTS = 16;
 export const DUES = 17;
 const ONES = 18;
 
-/** A play in its row: where it stands, and what of its clip was served. A lane has two: its own and the one fading out. */
-export const PLAY_ROW = 7;
 /** A crossfade's easing in its row: 0 linear, 1 hold, 2 a Bézier, whose four numbers follow. */
 export const EASE_ROW = 5;
 /** A due in its row: date, order of making, what, index, action, number of firings before, record that led to it (or −1). */
@@ -53,7 +51,7 @@ export interface Due {
   cause: number;
 }
 
-/** How many numbers each row of a program's state holds, and of which sort. */
+/** The rows of a program's state, one after another: how many numbers each holds, and of which sort. */
 function rowsOf(p: Program) {
   const last = p.lanes.at(-1);
   const n = {
@@ -66,105 +64,109 @@ function rowsOf(p: Program) {
     reactions: p.reactions.length,
     random: p.streams.length * 4,
   };
-  return {
-    one: [ONES, Float64Array],
-    values: [n.values, Float64Array],
-    putV: [n.values, Float64Array],
-    putAt: [n.values, Int32Array],
-    putList: [n.values, Int32Array],
-    signals: [n.signals, Float64Array],
-    signalRec: [n.signals, Float64Array],
-    pulseSerial: [n.signals, Float64Array],
-    pulseUp: [n.signals, Uint8Array],
-    random: [n.random, Uint32Array],
-    cooldownUntil: [n.reactions, Float64Array],
-    spent: [n.reactions, Uint8Array],
-    active: [n.lanes, Int32Array],
-    entry: [n.lanes, Int32Array],
-    entered: [n.lanes, Float64Array],
-    entryRec: [n.lanes, Float64Array],
-    entryDepth: [n.lanes, Int32Array],
-    entryPhase: [n.lanes, Float64Array],
-    finished: [n.lanes, Uint8Array],
-    plays: [n.lanes * 2 * PLAY_ROW, Float64Array],
-    hereClip: [n.lanes, Int32Array],
-    here: [n.lanes, Float64Array],
-    turnT: [n.lanes, Float64Array],
-    fadeStart: [n.lanes, Float64Array],
-    fadeLength: [n.lanes, Float64Array],
-    fadeEase: [n.lanes * EASE_ROW, Float64Array],
-    fadeState: [n.lanes, Int32Array],
-    mustFinish: [n.lanes, Uint8Array],
-    heldV: [n.slots, Float64Array],
-    heldW: [n.slots, Float64Array],
-    fromV: [n.slots, Float64Array],
-    fromW: [n.slots, Float64Array],
-    overV: [n.slots, Float64Array],
-    overSet: [n.slots, Uint8Array],
-    lastDrawn: [n.sources, Int32Array],
-    pulseUsed: [n.pulses, Int32Array],
-  } as const;
+  return [
+    [ONES, Float64Array],
+    [n.values, Float64Array],
+    [n.values, Float64Array],
+    [n.values, Int32Array],
+    [n.values, Int32Array],
+    [n.signals, Float64Array],
+    [n.signals, Float64Array],
+    [n.signals, Float64Array],
+    [n.signals, Uint8Array],
+    [n.random, Uint32Array],
+    [n.reactions, Float64Array],
+    [n.reactions, Uint8Array],
+    [n.lanes, Int32Array],
+    [n.lanes, Int32Array],
+    [n.lanes, Float64Array],
+    [n.lanes, Float64Array],
+    [n.lanes, Int32Array],
+    [n.lanes, Float64Array],
+    [n.lanes, Uint8Array],
+    [n.lanes * 2 * PLAY_ROW, Float64Array],
+    [n.lanes, Int32Array],
+    [n.lanes, Float64Array],
+    [n.lanes, Float64Array],
+    [n.lanes, Float64Array],
+    [n.lanes, Float64Array],
+    [n.lanes * EASE_ROW, Float64Array],
+    [n.lanes, Int32Array],
+    [n.lanes, Uint8Array],
+    [n.slots, Float64Array],
+    [n.slots, Float64Array],
+    [n.slots, Float64Array],
+    [n.slots, Float64Array],
+    [n.slots, Float64Array],
+    [n.slots, Uint8Array],
+    [n.sources, Int32Array],
+    [n.pulses, Int32Array],
+  ] as const;
 }
+
+type Sizes = ReturnType<typeof rowsOf>;
+type RowsOf<S extends readonly unknown[]> = {
+  -readonly [K in keyof S]: S[K] extends readonly [unknown, { readonly prototype: infer T }] ? T : never;
+};
 
 export class RunState {
   readonly buffer: ArrayBuffer;
-  // The rows, laid out by `rowsOf`.
-  declare readonly one: Float64Array;
+  readonly one: Float64Array;
   /** The values of all properties, as they are on the screen. */
-  declare readonly values: Float64Array;
+  readonly values: Float64Array;
   /** What is put, and for each value its place among the indexes of those that are, plus 1; 0 for none. */
-  declare readonly putV: Float64Array;
-  declare readonly putAt: Int32Array;
-  declare readonly putList: Int32Array;
-  declare readonly signals: Float64Array;
+  readonly putV: Float64Array;
+  readonly putAt: Int32Array;
+  readonly putList: Int32Array;
+  readonly signals: Float64Array;
   /** Record that last changed each signal, −1 for none. */
-  declare readonly signalRec: Float64Array;
+  readonly signalRec: Float64Array;
   /** Occurrence number of each pulse, and whether it is up until this tick ends. */
-  declare readonly pulseSerial: Float64Array;
-  declare readonly pulseUp: Uint8Array;
-  declare readonly random: Uint32Array;
+  readonly pulseSerial: Float64Array;
+  readonly pulseUp: Uint8Array;
+  readonly random: Uint32Array;
   /** Event before which a reaction hears nothing (cooldown), and whether its `limit` is used up. */
-  declare readonly cooldownUntil: Float64Array;
-  declare readonly spent: Uint8Array;
+  readonly cooldownUntil: Float64Array;
+  readonly spent: Uint8Array;
 
   // By lane.
   /** Number of the active state; −1 before tick 0. */
-  declare readonly active: Int32Array;
+  readonly active: Int32Array;
   /** Counts entries, so that what belongs to an earlier one is told apart. */
-  declare readonly entry: Int32Array;
-  declare readonly entered: Float64Array;
-  declare readonly entryRec: Float64Array;
+  readonly entry: Int32Array;
+  readonly entered: Float64Array;
+  readonly entryRec: Float64Array;
   /** How long the chain of causes was that led to the entry. */
-  declare readonly entryDepth: Int32Array;
+  readonly entryDepth: Int32Array;
   /** Which serving of moments came before the entry: a later one has served those of this state. */
-  declare readonly entryPhase: Float64Array;
-  declare readonly finished: Uint8Array;
-  declare readonly plays: Float64Array;
+  readonly entryPhase: Float64Array;
+  readonly finished: Uint8Array;
+  readonly plays: Float64Array;
   /** Where the lane last left a clip, for `from: 'here'`; clip −1 when that is forgotten. */
-  declare readonly hereClip: Int32Array;
-  declare readonly here: Float64Array;
+  readonly hereClip: Int32Array;
+  readonly here: Float64Array;
   /** Date of the last turn of a loop. */
-  declare readonly turnT: Float64Array;
+  readonly turnT: Float64Array;
   /** A crossfade runs from `fadeStart` for `fadeLength` seconds; length 0 is none. */
-  declare readonly fadeStart: Float64Array;
-  declare readonly fadeLength: Float64Array;
-  declare readonly fadeEase: Float64Array;
+  readonly fadeStart: Float64Array;
+  readonly fadeLength: Float64Array;
+  readonly fadeEase: Float64Array;
   /** Number of the source state whose play fades out, or −1: it fades from the frozen `from…`. */
-  declare readonly fadeState: Int32Array;
-  declare readonly mustFinish: Uint8Array;
+  readonly fadeState: Int32Array;
+  readonly mustFinish: Uint8Array;
 
   // By slot: what a holding state (or the unkeyed part of a keeping lane) gives as weight × value and weight, what
   // a crossfade comes from, and the put values that the newest state took over, which count as its old side.
-  declare readonly heldV: Float64Array;
-  declare readonly heldW: Float64Array;
-  declare readonly fromV: Float64Array;
-  declare readonly fromW: Float64Array;
-  declare readonly overV: Float64Array;
-  declare readonly overSet: Uint8Array;
+  readonly heldV: Float64Array;
+  readonly heldW: Float64Array;
+  readonly fromV: Float64Array;
+  readonly fromW: Float64Array;
+  readonly overV: Float64Array;
+  readonly overSet: Uint8Array;
   /** Per source of odds the transition drawn last, −1 for none. */
-  declare readonly lastDrawn: Int32Array;
+  readonly lastDrawn: Int32Array;
   /** Per pulse that a lane reads the occurrence that it has used. */
-  declare readonly pulseUsed: Int32Array;
+  readonly pulseUsed: Int32Array;
 
   /** What is due, as a heap by date and order of making; it grows, so it has a buffer of its own while it runs. */
   dues: Float64Array;
@@ -172,17 +174,56 @@ export class RunState {
   readonly texts: Texts;
 
   constructor(program: Program, texts: Texts) {
-    const rows = Object.entries(rowsOf(program));
-    const bytesOf = (length: number, of: { BYTES_PER_ELEMENT: number }) =>
-      Math.ceil((length * of.BYTES_PER_ELEMENT) / 8) * 8;
-    const room = rows.reduce((n, [, [length, of]]) => n + bytesOf(length, of), 0);
-    this.buffer = new ArrayBuffer(room);
+    const sizes: Sizes = rowsOf(program);
+    const bytesOf = ([length, of]: Sizes[number]) => Math.ceil((length * of.BYTES_PER_ELEMENT) / 8) * 8;
+    this.buffer = new ArrayBuffer(sizes.reduce((n, row) => n + bytesOf(row), 0));
     this.texts = texts;
     let at = 0;
-    for (const [name, [length, of]] of rows) {
-      (this as Record<string, unknown>)[name] = new of(this.buffer, at, length);
-      at += bytesOf(length, of);
-    }
+    const rows = sizes.map((row) => {
+      const [length, of] = row;
+      const made = new of(this.buffer, at, length);
+      at += bytesOf(row);
+      return made;
+    });
+    // In the order of `rowsOf`, one by one: an object that is filled in a loop is a slow one.
+    [
+      this.one,
+      this.values,
+      this.putV,
+      this.putAt,
+      this.putList,
+      this.signals,
+      this.signalRec,
+      this.pulseSerial,
+      this.pulseUp,
+      this.random,
+      this.cooldownUntil,
+      this.spent,
+      this.active,
+      this.entry,
+      this.entered,
+      this.entryRec,
+      this.entryDepth,
+      this.entryPhase,
+      this.finished,
+      this.plays,
+      this.hereClip,
+      this.here,
+      this.turnT,
+      this.fadeStart,
+      this.fadeLength,
+      this.fadeEase,
+      this.fadeState,
+      this.mustFinish,
+      this.heldV,
+      this.heldW,
+      this.fromV,
+      this.fromW,
+      this.overV,
+      this.overSet,
+      this.lastDrawn,
+      this.pulseUsed,
+    ] = rows as unknown as RowsOf<Sizes>;
     this.dues = new Float64Array(8 * DUE_ROW);
   }
 
@@ -279,11 +320,6 @@ export class RunState {
   }
 
   // Dues: a heap whose least is the one of the earliest date, of those at one date the one made first.
-
-  /** The date of the next due; infinite when there is none. */
-  get nextDue(): number {
-    return (this.one[DUES] as number) === 0 ? Number.POSITIVE_INFINITY : (this.dues[0] as number);
-  }
 
   addDue(d: Due): void {
     const n = this.one[DUES] as number;

@@ -1,5 +1,5 @@
 /** What a run is doing, for whoever shows it. */
-import { type ClipProgram, type LaneProgram, PLAY } from './compile.ts';
+import { type LaneProgram, PLAY } from './compile.ts';
 import { playPlace } from './layers.ts';
 import type { Run } from './run.ts';
 
@@ -8,10 +8,9 @@ export function placeIn(run: Run, i: number): { state: number; age: number; plac
   const { program, state, time } = run;
   const active = state.active[i] as number;
   const s = (program.lanes[i] as LaneProgram).states[active];
-  const c = s?.kind === PLAY ? (program.clips[s.clip] as ClipProgram) : null;
   return {
     state: active,
     age: time - (state.entered[i] as number),
-    place: c ? playPlace(state, i * 2, c, new Float64Array([time])) : null,
+    place: s?.kind === PLAY ? playPlace(program, state, i * 2, s.clip, new Float64Array([time])) : null,
   };
 }

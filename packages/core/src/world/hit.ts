@@ -87,11 +87,14 @@ export function hitAll(faces: FaceList, x: number, y: number): number[] {
   return [...new Set(under.map((f) => faces.object[f] as number))];
 }
 
+/** The topmost object at a view-space point, by number; −1 for none. */
+type Top = (x: number, y: number) => number;
+
 /** Points tried per axis on each face, coarse first: a sliver may show where the centre is covered. */
 const GRIDS = [1, 5, 17, 49];
 
 /**
- * A visible point of an object or of anything below it: one whose topmost object `belongs`. View space; within the
+ * A visible point of an object or of anything below it: one whose topmost object, which `top` tells, `belongs`. View space; within the
  * frame of ±halfWidth, ±halfHeight. Null when nothing of it can be seen, or nothing was found in a bounded search: of
  * thousands of faces a sliver may be missed.
  */
@@ -100,13 +103,14 @@ export function visiblePoint(
   belongs: (object: number) => boolean,
   halfWidth: number,
   halfHeight: number,
+  top: Top,
 ): [number, number] | null {
   const last = asked + MAX_ASKED;
   for (const grid of GRIDS) {
     for (let f = faces.count - 1; f >= 0; f--) {
       if (asked > last) return null;
       if (!belongs(faces.object[f] as number)) continue;
-      const point = probeFace(faces, f, grid, belongs, halfWidth, halfHeight);
+      const point = probeFace(faces, f, grid, belongs, halfWidth, halfHeight, top);
       if (point) return point;
     }
   }
@@ -120,6 +124,7 @@ function probeFace(
   belongs: (object: number) => boolean,
   halfWidth: number,
   halfHeight: number,
+  top: Top,
 ): [number, number] | null {
   const p = faces.plane;
   const o = f * 9;
@@ -131,8 +136,8 @@ function probeFace(
       const x = (p[o] as number) + (p[o + 3] as number) * u + (p[o + 6] as number) * v;
       const y = (p[o + 1] as number) + (p[o + 4] as number) * u + (p[o + 7] as number) * v;
       if (Math.abs(x) > halfWidth || Math.abs(y) > halfHeight) continue;
-      const top = hitTop(faces, x, y);
-      if (top >= 0 && belongs(top)) return [x, y];
+      const object = top(x, y);
+      if (object >= 0 && belongs(object)) return [x, y];
     }
   }
   return null;

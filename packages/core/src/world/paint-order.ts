@@ -24,123 +24,124 @@ const MAX_SPLITS = 200;
  */
 const MAX_COMPARED = 400_000;
 
+/** Its fields have names with #, which are short in what people embed. */
 export class PaintOrder {
   /** Outlines on the screen: x, y pairs of all faces one after another. */
-  private points = new Float64Array(1024);
-  private first = new Int32Array(64);
-  private corners = new Int32Array(64);
-  private box = new Float64Array(64 * 4);
-  private sorted = new Int32Array(64);
+  #points = new Float64Array(1024);
+  #first = new Int32Array(64);
+  #corners = new Int32Array(64);
+  #box = new Float64Array(64 * 4);
+  #sorted = new Int32Array(64);
   /** Edges "a is painted before b". */
-  private before = new Int32Array(256);
-  private after = new Int32Array(256);
-  private edges = 0;
-  private nextEdge = new Int32Array(256);
-  private firstEdge = new Int32Array(64);
-  private waiting = new Int32Array(64);
-  private heap = new Int32Array(64);
-  private heapSize = 0;
-  private clipA = new Float64Array(256);
-  private clipB = new Float64Array(256);
+  #before = new Int32Array(256);
+  #after = new Int32Array(256);
+  #edges = 0;
+  #nextEdge = new Int32Array(256);
+  #firstEdge = new Int32Array(64);
+  #waiting = new Int32Array(64);
+  #heap = new Int32Array(64);
+  #heapSize = 0;
+  #clipA = new Float64Array(256);
+  #clipB = new Float64Array(256);
 
   /** 1 for a face that is new since the last round, or of which a part was split off. */
-  private dirty = new Uint8Array(64);
+  #dirty = new Uint8Array(64);
 
   /** Sorts `faces.order`; may append split faces. Each round compares only the pairs that the last one changed. */
   sort(faces: FaceList): void {
     const whole = faces.count;
-    this.edges = 0;
-    this.pointsEnd = 0;
-    this.crossA.length = 0;
-    this.crossB.length = 0;
-    this.ensure(whole);
-    this.dirty.fill(1, 0, whole);
-    this.compared = 0;
+    this.#edges = 0;
+    this.#pointsEnd = 0;
+    this.#crossA.length = 0;
+    this.#crossB.length = 0;
+    this.#ensure(whole);
+    this.#dirty.fill(1, 0, whole);
+    this.#compared = 0;
     for (let round = 0; ; round++) {
-      this.outline(faces);
-      if (!this.findEdges(faces)) return byDepth(faces);
-      this.dirty.fill(0, 0, faces.count);
+      this.#outline(faces);
+      if (!this.#findEdges(faces)) return byDepth(faces);
+      this.#dirty.fill(0, 0, faces.count);
       const most = whole + MAX_SPLITS;
       const maySplit = faces.count < most && round < 12;
-      if (this.crossA.length > 0 && maySplit && this.splitPairs(faces, most)) continue;
-      const stuck = this.topological(faces);
+      if (this.#crossA.length > 0 && maySplit && this.#splitPairs(faces, most)) continue;
+      const stuck = this.#topological(faces);
       if (stuck < 0) return;
-      if (maySplit && this.splitCycle(faces)) continue;
-      this.forceRest(faces);
+      if (maySplit && this.#splitCycle(faces)) continue;
+      this.#forceRest(faces);
       return;
     }
   }
 
   /** Splits face f where the plane of g cuts it, and marks both parts. */
-  private split(faces: FaceList, f: number, g: number): boolean {
+  #split(faces: FaceList, f: number, g: number): boolean {
     if (!splitByPlane(faces, f, g)) return false;
-    this.ensure(faces.count);
-    this.dirty[f] = 1;
-    this.dirty[faces.count - 1] = 1;
+    this.#ensure(faces.count);
+    this.#dirty[f] = 1;
+    this.#dirty[faces.count - 1] = 1;
     return true;
   }
 
-  private ensure(n: number): void {
-    if (this.first.length >= n) return;
-    const size = Math.max(n, this.first.length * 2);
-    this.first = grown(this.first, size);
-    this.corners = grown(this.corners, size);
-    this.box = grown(this.box, size * 4);
-    this.dirty = grown(this.dirty, size);
-    this.sorted = new Int32Array(size);
-    this.firstEdge = new Int32Array(size);
-    this.waiting = new Int32Array(size);
-    this.heap = new Int32Array(size);
+  #ensure(n: number): void {
+    if (this.#first.length >= n) return;
+    const size = Math.max(n, this.#first.length * 2);
+    this.#first = grown(this.#first, size);
+    this.#corners = grown(this.#corners, size);
+    this.#box = grown(this.#box, size * 4);
+    this.#dirty = grown(this.#dirty, size);
+    this.#sorted = new Int32Array(size);
+    this.#firstEdge = new Int32Array(size);
+    this.#waiting = new Int32Array(size);
+    this.#heap = new Int32Array(size);
   }
-  private pointsEnd = 0;
+  #pointsEnd = 0;
 
   /** Outlines and boxes of the faces that are new or changed; those of a changed one before are left behind. */
-  private outline(faces: FaceList): void {
-    let at = this.pointsEnd;
+  #outline(faces: FaceList): void {
+    let at = this.#pointsEnd;
     for (let f = 0; f < faces.count; f++) {
-      if (this.dirty[f] === 0) continue;
+      if (this.#dirty[f] === 0) continue;
       const room = convexOf(faces, f).length;
-      if (at + room > this.points.length) {
-        this.points = grown(this.points, Math.max(at + room, this.points.length * 2));
+      if (at + room > this.#points.length) {
+        this.#points = grown(this.#points, Math.max(at + room, this.#points.length * 2));
       }
-      this.first[f] = at;
-      const n = outlineOf(faces, f, this.points, at);
-      this.corners[f] = n;
+      this.#first[f] = at;
+      const n = outlineOf(faces, f, this.#points, at);
+      this.#corners[f] = n;
       let x0 = Number.POSITIVE_INFINITY;
       let y0 = x0;
       let x1 = -x0;
       let y1 = -x0;
       for (let i = 0; i < n; i++) {
-        const x = this.points[at + i * 2] as number;
-        const y = this.points[at + i * 2 + 1] as number;
+        const x = this.#points[at + i * 2] as number;
+        const y = this.#points[at + i * 2 + 1] as number;
         if (x < x0) x0 = x;
         if (x > x1) x1 = x;
         if (y < y0) y0 = y;
         if (y > y1) y1 = y;
       }
       const b = f * 4;
-      this.box[b] = x0;
-      this.box[b + 1] = y0;
-      this.box[b + 2] = x1;
-      this.box[b + 3] = y1;
+      this.#box[b] = x0;
+      this.#box[b + 1] = y0;
+      this.#box[b + 2] = x1;
+      this.#box[b + 3] = y1;
       at += n * 2;
     }
-    this.pointsEnd = at;
+    this.#pointsEnd = at;
   }
 
-  private readonly crossA: number[] = [];
-  private readonly crossB: number[] = [];
+  readonly #crossA: number[] = [];
+  readonly #crossB: number[] = [];
 
   /**
    * Sort-and-sweep over x, then the exact comparison; what is known of pairs that have not changed is kept. False when
    * there are too many pairs.
    */
-  private findEdges(faces: FaceList): boolean {
+  #findEdges(faces: FaceList): boolean {
     const n = faces.count;
-    this.forgetChanged(n);
-    const sorted = this.sorted.subarray(0, n);
+    this.#forgetChanged(n);
+    const sorted = this.#sorted.subarray(0, n);
     for (let i = 0; i < n; i++) sorted[i] = i;
-    const box = this.box;
+    const box = this.#box;
     sorted.sort((a, b) => (box[a * 4] as number) - (box[b * 4] as number) || a - b);
     for (let i = 0; i < n; i++) {
       const a = sorted[i] as number;
@@ -152,49 +153,49 @@ export class PaintOrder {
           (box[a * 4 + 1] as number) >= (box[b * 4 + 3] as number)
         )
           continue;
-        if (this.dirty[a] === 0 && this.dirty[b] === 0) continue;
-        if (++this.compared > MAX_COMPARED) return false;
-        this.compare(faces, Math.min(a, b), Math.max(a, b));
+        if (this.#dirty[a] === 0 && this.#dirty[b] === 0) continue;
+        if (++this.#compared > MAX_COMPARED) return false;
+        this.#compare(faces, Math.min(a, b), Math.max(a, b));
       }
     }
     return true;
   }
-  private compared = 0;
+  #compared = 0;
 
   /** Keeps the edges and the crossing pairs whose faces are as they were. */
-  private forgetChanged(n: number): void {
-    const { dirty } = this;
-    const known = this.edges;
-    this.edges = 0;
-    this.firstEdge.fill(-1, 0, n);
-    this.waiting.fill(0, 0, n);
+  #forgetChanged(n: number): void {
+    const dirty = this.#dirty;
+    const known = this.#edges;
+    this.#edges = 0;
+    this.#firstEdge.fill(-1, 0, n);
+    this.#waiting.fill(0, 0, n);
     for (let e = 0; e < known; e++) {
-      const [a, b] = [this.before[e] as number, this.after[e] as number];
-      if (dirty[a] === 0 && dirty[b] === 0) this.edge(a, b);
+      const [a, b] = [this.#before[e] as number, this.#after[e] as number];
+      if (dirty[a] === 0 && dirty[b] === 0) this.#edge(a, b);
     }
     let kept = 0;
-    for (let i = 0; i < this.crossA.length; i++) {
-      const [a, b] = [this.crossA[i] as number, this.crossB[i] as number];
+    for (let i = 0; i < this.#crossA.length; i++) {
+      const [a, b] = [this.#crossA[i] as number, this.#crossB[i] as number];
       if (dirty[a] !== 0 || dirty[b] !== 0) continue;
-      this.crossA[kept] = a;
-      this.crossB[kept++] = b;
+      this.#crossA[kept] = a;
+      this.#crossB[kept++] = b;
     }
-    this.crossA.length = kept;
-    this.crossB.length = kept;
+    this.#crossA.length = kept;
+    this.#crossB.length = kept;
   }
 
-  private compare(faces: FaceList, a: number, b: number): void {
+  #compare(faces: FaceList, a: number, b: number): void {
     // Two faces of one convex solid never hide each other.
     if (faces.side[a] === CONVEX && faces.object[a] === faces.object[b] && faces.piece[a] === null) return;
-    const n = this.overlap(a, b);
+    const n = this.#overlap(a, b);
     if (n < 3) return;
     // What is on top is painted last, whatever its depth.
     if (faces.layer[a] !== faces.layer[b]) {
-      if ((faces.layer[a] as number) < (faces.layer[b] as number)) this.edge(a, b);
-      else this.edge(b, a);
+      if ((faces.layer[a] as number) < (faces.layer[b] as number)) this.#edge(a, b);
+      else this.#edge(b, a);
       return;
     }
-    const poly = this.clipA;
+    const poly = this.#clipA;
     let least = Number.POSITIVE_INFINITY;
     let most = Number.NEGATIVE_INFINITY;
     for (let i = 0; i < n; i++) {
@@ -204,54 +205,54 @@ export class PaintOrder {
       if (d < least) least = d;
       if (d > most) most = d;
     }
-    if (most <= SAME_DEPTH && least >= -SAME_DEPTH) this.edge(a, b);
-    else if (least >= -SAME_DEPTH) this.edge(a, b);
-    else if (most <= SAME_DEPTH) this.edge(b, a);
+    if (most <= SAME_DEPTH && least >= -SAME_DEPTH) this.#edge(a, b);
+    else if (least >= -SAME_DEPTH) this.#edge(a, b);
+    else if (most <= SAME_DEPTH) this.#edge(b, a);
     else {
-      this.crossA.push(a);
-      this.crossB.push(b);
+      this.#crossA.push(a);
+      this.#crossB.push(b);
       // In case it cannot be split: whichever is in front over more of the overlap.
-      if (most + least >= 0) this.edge(a, b);
-      else this.edge(b, a);
+      if (most + least >= 0) this.#edge(a, b);
+      else this.#edge(b, a);
     }
   }
 
-  private edge(a: number, b: number): void {
-    if (this.edges === this.before.length) {
-      const length = this.edges * 2;
-      this.before = grown(this.before, length);
-      this.after = grown(this.after, length);
-      this.nextEdge = grown(this.nextEdge, length);
+  #edge(a: number, b: number): void {
+    if (this.#edges === this.#before.length) {
+      const length = this.#edges * 2;
+      this.#before = grown(this.#before, length);
+      this.#after = grown(this.#after, length);
+      this.#nextEdge = grown(this.#nextEdge, length);
     }
-    const e = this.edges++;
-    this.before[e] = a;
-    this.after[e] = b;
-    this.nextEdge[e] = this.firstEdge[a] as number;
-    this.firstEdge[a] = e;
-    this.waiting[b] = (this.waiting[b] as number) + 1;
+    const e = this.#edges++;
+    this.#before[e] = a;
+    this.#after[e] = b;
+    this.#nextEdge[e] = this.#firstEdge[a] as number;
+    this.#firstEdge[a] = e;
+    this.#waiting[b] = (this.#waiting[b] as number) + 1;
   }
 
   /** Clips outline a by outline b (Sutherland–Hodgman); corners of the overlap in `clipA`. 0 when there is none. */
-  private overlap(a: number, b: number): number {
-    let n = this.corners[a] as number;
+  #overlap(a: number, b: number): number {
+    let n = this.#corners[a] as number;
     // Each side that clips adds a corner at most.
-    const room = 2 * (n + (this.corners[b] as number));
-    if (room > this.clipA.length) {
-      this.clipA = new Float64Array(2 * room);
-      this.clipB = new Float64Array(2 * room);
+    const room = 2 * (n + (this.#corners[b] as number));
+    if (room > this.#clipA.length) {
+      this.#clipA = new Float64Array(2 * room);
+      this.#clipB = new Float64Array(2 * room);
     }
-    let from = this.clipA;
-    let to = this.clipB;
-    const a0 = this.first[a] as number;
-    for (let i = 0; i < n * 2; i++) from[i] = this.points[a0 + i] as number;
-    const b0 = this.first[b] as number;
-    const m = this.corners[b] as number;
+    let from = this.#clipA;
+    let to = this.#clipB;
+    const a0 = this.#first[a] as number;
+    for (let i = 0; i < n * 2; i++) from[i] = this.#points[a0 + i] as number;
+    const b0 = this.#first[b] as number;
+    const m = this.#corners[b] as number;
     for (let i = 0; i < m; i++) {
-      const x0 = this.points[b0 + i * 2] as number;
-      const y0 = this.points[b0 + i * 2 + 1] as number;
+      const x0 = this.#points[b0 + i * 2] as number;
+      const y0 = this.#points[b0 + i * 2 + 1] as number;
       const j = i + 1 < m ? i + 1 : 0;
-      const nx = (this.points[b0 + j * 2 + 1] as number) - y0;
-      const ny = x0 - (this.points[b0 + j * 2] as number);
+      const nx = (this.#points[b0 + j * 2 + 1] as number) - y0;
+      const ny = x0 - (this.#points[b0 + j * 2] as number);
       // Most sides cut nothing off: that is found out without writing anything.
       let k = 0;
       while (k < n && ((from[k * 2] as number) - x0) * nx + ((from[k * 2 + 1] as number) - y0) * ny <= 0) k++;
@@ -263,95 +264,95 @@ export class PaintOrder {
       to = swap;
     }
     if (Math.abs(area(from, n)) < NO_AREA) return 0;
-    if (from !== this.clipA) this.clipA.set(from.subarray(0, n * 2));
+    if (from !== this.#clipA) this.#clipA.set(from.subarray(0, n * 2));
     return n;
   }
 
   /** Kahn's algorithm, the lowest face number first. Returns how many are placed when stuck in a ring, else −1. */
-  private topological(faces: FaceList): number {
+  #topological(faces: FaceList): number {
     const n = faces.count;
-    this.heapSize = 0;
-    for (let f = 0; f < n; f++) if (this.waiting[f] === 0) this.heapPush(f);
+    this.#heapSize = 0;
+    for (let f = 0; f < n; f++) if (this.#waiting[f] === 0) this.#heapPush(f);
     let placed = 0;
-    while (this.heapSize > 0) {
-      const f = this.heapPop();
+    while (this.#heapSize > 0) {
+      const f = this.#heapPop();
       faces.order[placed++] = f;
-      this.waiting[f] = -1;
-      for (let e = this.firstEdge[f] as number; e >= 0; e = this.nextEdge[e] as number) {
-        const b = this.after[e] as number;
-        this.waiting[b] = (this.waiting[b] as number) - 1;
-        if (this.waiting[b] === 0) this.heapPush(b);
+      this.#waiting[f] = -1;
+      for (let e = this.#firstEdge[f] as number; e >= 0; e = this.#nextEdge[e] as number) {
+        const b = this.#after[e] as number;
+        this.#waiting[b] = (this.#waiting[b] as number) - 1;
+        if (this.#waiting[b] === 0) this.#heapPush(b);
       }
     }
-    this.placed = placed;
+    this.#placed = placed;
     return placed === n ? -1 : placed;
   }
-  private placed = 0;
+  #placed = 0;
 
   /** When a ring can be split no more: the rest in tree order. */
-  private forceRest(faces: FaceList): void {
-    let at = this.placed;
-    for (let f = 0; f < faces.count; f++) if ((this.waiting[f] as number) > 0) faces.order[at++] = f;
+  #forceRest(faces: FaceList): void {
+    let at = this.#placed;
+    for (let f = 0; f < faces.count; f++) if ((this.#waiting[f] as number) > 0) faces.order[at++] = f;
   }
 
-  private splitPairs(faces: FaceList, most: number): boolean {
+  #splitPairs(faces: FaceList, most: number): boolean {
     let any = false;
-    for (let i = 0; i < this.crossA.length && faces.count < most; i++) {
-      const a = this.crossA[i] as number;
-      const b = this.crossB[i] as number;
+    for (let i = 0; i < this.#crossA.length && faces.count < most; i++) {
+      const a = this.#crossA[i] as number;
+      const b = this.#crossB[i] as number;
       // What was split already may cross no more: it is compared again first.
-      if (this.dirty[a] !== 0 || this.dirty[b] !== 0) continue;
-      if (this.split(faces, b, a) || this.split(faces, a, b)) any = true;
+      if (this.#dirty[a] !== 0 || this.#dirty[b] !== 0) continue;
+      if (this.#split(faces, b, a) || this.#split(faces, a, b)) any = true;
     }
     return any;
   }
 
   /** Walks backwards from a face that waits until one comes again; splits the first face of the ring that can be. */
-  private splitCycle(faces: FaceList): boolean {
+  #splitCycle(faces: FaceList): boolean {
     let f = 0;
-    while ((this.waiting[f] as number) <= 0) f++;
+    while ((this.#waiting[f] as number) <= 0) f++;
     const way: number[] = [];
     while (!way.includes(f)) {
       way.push(f);
-      f = this.blockerOf(f);
+      f = this.#blockerOf(f);
     }
     const ring = way.slice(way.indexOf(f));
     for (const one of ring)
-      for (const other of ring) if (one !== other && this.split(faces, one, other)) return true;
+      for (const other of ring) if (one !== other && this.#split(faces, one, other)) return true;
     return false;
   }
 
-  private blockerOf(f: number): number {
-    for (let e = 0; e < this.edges; e++)
-      if (this.after[e] === f && (this.waiting[this.before[e] as number] as number) > 0)
-        return this.before[e] as number;
+  #blockerOf(f: number): number {
+    for (let e = 0; e < this.#edges; e++)
+      if (this.#after[e] === f && (this.#waiting[this.#before[e] as number] as number) > 0)
+        return this.#before[e] as number;
     return f;
   }
 
-  private heapPush(f: number): void {
-    let i = this.heapSize++;
+  #heapPush(f: number): void {
+    let i = this.#heapSize++;
     while (i > 0) {
       const up = (i - 1) >> 1;
-      if ((this.heap[up] as number) <= f) break;
-      this.heap[i] = this.heap[up] as number;
+      if ((this.#heap[up] as number) <= f) break;
+      this.#heap[i] = this.#heap[up] as number;
       i = up;
     }
-    this.heap[i] = f;
+    this.#heap[i] = f;
   }
 
-  private heapPop(): number {
-    const top = this.heap[0] as number;
-    const last = this.heap[--this.heapSize] as number;
+  #heapPop(): number {
+    const top = this.#heap[0] as number;
+    const last = this.#heap[--this.#heapSize] as number;
     let i = 0;
     for (;;) {
       let kid = 2 * i + 1;
-      if (kid >= this.heapSize) break;
-      if (kid + 1 < this.heapSize && (this.heap[kid + 1] as number) < (this.heap[kid] as number)) kid++;
-      if ((this.heap[kid] as number) >= last) break;
-      this.heap[i] = this.heap[kid] as number;
+      if (kid >= this.#heapSize) break;
+      if (kid + 1 < this.#heapSize && (this.#heap[kid + 1] as number) < (this.#heap[kid] as number)) kid++;
+      if ((this.#heap[kid] as number) >= last) break;
+      this.#heap[i] = this.#heap[kid] as number;
       i = kid;
     }
-    this.heap[i] = last;
+    this.#heap[i] = last;
     return top;
   }
 }

@@ -25,11 +25,11 @@ const keyValue = union(
   text({ max: 1000 }),
 );
 
-export const keyForm = record({ t: seconds, value: keyValue, easing: easingForm });
+const keyForm = record({ t: seconds, value: keyValue, easing: easingForm });
 export type Key = Of<typeof keyForm>;
 
 /** A key of the property `look` names a look: `referencesOf` knows that. */
-export const trackForm = record({
+const trackForm = record({
   object: ref('objects'),
   property,
   mode: oneOf(['absolute'], 'must be "absolute": offset tracks are not read by this version'),
@@ -37,7 +37,7 @@ export const trackForm = record({
 });
 export type Track = Of<typeof trackForm>;
 
-export const clipCueForm = record({
+const clipCueForm = record({
   id: own('cues'),
   t: seconds,
   when: preset(oneOf(['forwards', 'backwards', 'both']), 'forwards'),

@@ -17,7 +17,7 @@ import { type Said, seconds } from './common.ts';
 import { COMPARISONS } from './comparisons.ts';
 
 /** All that an event can be told by; which of them belong to which event, its descriptor says. */
-export const onFields = {
+const onFields = {
   object: maybe(ref('objects')),
   /** A `KeyboardEvent.key`, letters in lower case. */
   key: maybe(text({ min: 1, max: 40 })),

@@ -90,7 +90,6 @@ export {
   PROPERTIES,
   type PropertyInfo,
   type PropertyValue,
-  propertyAt,
   propertyInfo,
   writeValue,
 } from './property.ts';

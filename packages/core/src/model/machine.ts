@@ -25,7 +25,7 @@ export type PlayFrom = Of<typeof fromForm>;
 
 const bySignal = record({ signal: ref('signals', 'number') });
 /** What a state can play, besides resting and holding. */
-export const clipPlayForm = record({
+const clipPlayForm = record({
   clip: ref('clips'),
   /** Factor on time; negative plays backwards, 0 pauses; or a number signal. */
   speed: elseBecomes(preset(union(number({ min: -1000, max: 1000 }), bySignal), 1), 1),
@@ -33,7 +33,7 @@ export const clipPlayForm = record({
 });
 export type ClipPlay = Of<typeof clipPlayForm>;
 
-export const stateForm = record({
+const stateForm = record({
   id: own('states'),
   name,
   play: elseBecomes(union(oneOf(['rest', 'hold']), clipPlayForm), 'rest'),
@@ -47,7 +47,7 @@ const notBeforeForm = union(record({ seconds }), record({ percent }), oneOf(['lo
 export type NotBefore = Of<typeof notBeforeForm>;
 
 const odds = number({ min: 0, max: 1e6, low: 'must not be negative' });
-export const transitionForm = {
+const transitionForm = {
   ...record({
     id: own('transitions'),
     /** A state of the lane, or `*`: from anywhere. */
@@ -68,7 +68,7 @@ export const transitionForm = {
 };
 export type Transition = Of<typeof transitionForm>;
 
-export const laneForm = record({
+const laneForm = record({
   id: own('lanes'),
   name,
   initial: {

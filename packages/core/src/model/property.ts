@@ -51,16 +51,9 @@ export const PROPERTIES: readonly PropertyInfo[] = [
 ];
 
 const byName = new Map(PROPERTIES.map((p) => [p.name, p]));
-const byChannel: PropertyInfo[] = [];
-for (const p of PROPERTIES) for (let i = 0; i < p.width; i++) byChannel[p.channel + i] = p;
 
 export function propertyInfo(name: string): PropertyInfo | undefined {
   return byName.get(name);
-}
-
-/** The property that a channel of an object's row belongs to. */
-export function propertyAt(channel: number): PropertyInfo {
-  return byChannel[channel] as PropertyInfo;
 }
 
 export type PropertyValue = number | boolean | string;

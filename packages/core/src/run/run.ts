@@ -279,10 +279,10 @@ export class Run {
     if (!this.hasDue(context.limit)) return false;
     const now: Due[] = [];
     for (let n = 0; ; n++) {
-      const known = now.length;
-      while (this.hasDue(context.limit)) now.push(state.takeDue());
-      // What is made meanwhile was made last; only those that were there at first may stand in another order.
-      if (known === 0) now.sort((a, b) => a.seq - b.seq);
+      // What is made meanwhile was made last, so what is known already stays in its order.
+      const more: Due[] = [];
+      while (this.hasDue(context.limit)) more.push(state.takeDue());
+      now.push(...more.sort((a, b) => a.seq - b.seq));
       const due = now[n];
       if (!due) return n > 0;
       if (!context.mayAct()) {

@@ -203,7 +203,7 @@ export function addObject(
   }
 }
 
-export function drawingOf(g: Geometry, values: Float64Array, i: number): ObjectGeometry {
+function drawingOf(g: Geometry, values: Float64Array, i: number): ObjectGeometry {
   const looks = g.looks[i];
   const own = g.objects[i] as ObjectGeometry;
   return looks ? (looks.get(values[i * CHANNELS + CH_LOOK] as number) ?? own) : own;

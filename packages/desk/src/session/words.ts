@@ -39,7 +39,7 @@ export function lookWords(store: PieceStore, id: string): string {
   return id === '' ? 'own' : nameOf(store, id);
 }
 
-export function keyWords(key: string | undefined): string {
+function keyWords(key: string | undefined): string {
   return key === undefined ? 'any keyboard key' : `key ${key === ' ' ? 'Space' : key}`;
 }
 

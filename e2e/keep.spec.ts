@@ -19,7 +19,7 @@ test('a killed tab loses at most a second: all but that is there again, undo too
   }
   await page.getByLabel('Place x').fill('77');
   await page.keyboard.press('Enter');
-  await page.waitForTimeout(1000);
+  await expect(page.getByText(/^✓ kept/)).toBeVisible();
   const cdp = await context.newCDPSession(page);
   void cdp.send('Page.crash').catch(() => {});
   await page.waitForEvent('crash');
@@ -45,12 +45,10 @@ test('undo and redo, with names, through everything and across reloads', async (
   await page.keyboard.press('Enter');
   await page.locator('[data-state="wide open"]').press('Delete');
   await expect(page.locator('[data-state="wide open"]')).toBeHidden();
-  await page.waitForTimeout(600);
   await page.reload();
   const names = ['Deleted wide open', 'Renamed open', 'Sized Hat', 'Renamed Lid'];
   for (const name of names) {
     await page.getByRole('button', { name: `Undo “${name}”` }).click();
-    await page.waitForTimeout(400);
     await page.reload();
   }
   await expect(page.getByRole('treeitem', { name: /^Lid/ })).toBeVisible();

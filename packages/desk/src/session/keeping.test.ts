@@ -1,6 +1,6 @@
 import 'fake-indexeddb/auto';
 import { defaultBase, emptyPiece, historyText, type Signal, writePiece } from '@apple-tick/core/model';
-import { beforeEach, expect, it, vi } from 'vitest';
+import { afterEach, beforeEach, expect, it, vi } from 'vitest';
 import { Keeper, type KeepState } from './keeper.ts';
 import { addPiece, deletePiece, dropPiece, putBack, tidyUp } from './keeping.ts';
 import { type Loaded, loadPiece } from './loading.ts';
@@ -14,11 +14,21 @@ const signal = (id: string): Signal => ({
   shared: false,
   note: '',
 });
+/** Those of the test under way: what they have not written yet must not come into the next one. */
+const opened: Keeper[] = [];
 const open = async () => {
   const kept = (await loadPiece('p')) as Extract<Loaded, { ok: true }>;
   const said: KeepState[] = [];
-  return { ...kept, said, keeper: new Keeper(kept, (x) => said.push(x)) };
+  const keeper = new Keeper(kept, (x) => said.push(x));
+  opened.push(keeper);
+  return { ...kept, said, keeper };
 };
+afterEach(async () => {
+  for (const k of opened.splice(0)) {
+    await k.flush();
+    k.close();
+  }
+});
 const why = async (id = 'p') => {
   const l = await loadPiece(id);
   return l.ok ? 'ok' : l.why;
@@ -116,7 +126,6 @@ it('a piece that an older version kept opens with its undo history and journal, 
   b.history.undo();
   expect(b.store.get('clips', 'cl_a')?.loop).toBe('once');
   expect(b.history.undoName).toBeNull();
-  await b.keeper.flush();
 });
 
 it('a deleted piece is put back whole, with what could be undone; only then it is there', async () => {

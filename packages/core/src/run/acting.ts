@@ -11,11 +11,11 @@ import {
   writeValue,
 } from '../model/index.ts';
 import type { Act } from './acts.ts';
-import type { ActionList, ReactionProgram } from './compile.ts';
 import type { Context } from './context.ts';
 import type { Deeds } from './deeds.ts';
 import type { Fade } from './fade.ts';
 import type { Motion } from './motion.ts';
+import type { ActionList, ReactionProgram } from './program.ts';
 import { DUE_ACTION, DUE_REACTION, DUE_TIMER, type Due, NEXT_SEQ } from './state.ts';
 import { type Cause, NO_CAUSE } from './trace.ts';
 

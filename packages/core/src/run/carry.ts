@@ -2,8 +2,8 @@
 import { MAX_SPEED, newPlay, PLAY_ROW } from '../anim/index.ts';
 import { clamp, tickTime } from '../base/index.ts';
 import { CHANNELS, fitsSignal, type Piece } from '../model/index.ts';
-import type { LaneProgram, Program, StateProgram } from './compile.ts';
 import { compileAgain } from './compile-again.ts';
+import type { LaneProgram, Program, StateProgram } from './program.ts';
 import type { Run } from './run.ts';
 import {
   type Carried,

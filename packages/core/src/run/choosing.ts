@@ -3,10 +3,10 @@ import { newPlay, percentDate } from '../anim/index.ts';
 import { SAME_DATE, snapDate } from '../base/index.ts';
 import { drawWeighted, type Facts, type Test } from '../logic/index.ts';
 import type { SignalValue } from '../model/index.ts';
-import { type ClipProgram, PLAY, type StateProgram, type TransitionProgram } from './compile.ts';
 import type { Context, QueuedEvent } from './context.ts';
 import { playPlace } from './layers.ts';
 import { onMatches } from './listening.ts';
+import { type ClipProgram, PLAY, type StateProgram, type TransitionProgram } from './program.ts';
 import { pointerMatches } from './reach.ts';
 import { MOMENT, PHASE } from './state.ts';
 

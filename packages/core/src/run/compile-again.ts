@@ -1,6 +1,7 @@
 /** Compiling an edited piece: while no object is made, deleted or moved in the tree, its order and numbers serve again. */
 import type { Piece, SceneObject } from '../model/index.ts';
-import { compile, type Order, type Program } from './compile.ts';
+import { compile, type Order } from './compile.ts';
+import type { Program } from './program.ts';
 
 /** As `compile`; `like` is a program of an earlier state of the piece, if there is one. */
 export function compileAgain(piece: Piece, like: Program | undefined): Program {

@@ -1,6 +1,6 @@
 /** A piece compiled for running: records become numbers and flat arrays; names and ids stay for the trace. */
 import { type ClipData, compileClip, MIX_COLOR, mixOf } from '../anim/index.ts';
-import { compileConditions, type Names, type Reads, readsOf, type Test } from '../logic/index.ts';
+import { compileConditions, type Names, readsOf } from '../logic/index.ts';
 import {
   type Action,
   CH_OPACITY,
@@ -8,7 +8,6 @@ import {
   type Clip,
   type Lane,
   type Piece,
-  type PlayFrom,
   type PropertyInfo,
   propertyInfo,
   type Reaction,
@@ -18,164 +17,23 @@ import {
   type Transition,
   treeOrder,
 } from '../model/index.ts';
-import { compileObjects, type Geometry } from '../world/index.ts';
-import { type Act, compileAction } from './acts.ts';
-import { compileFade, type Fade } from './fade.ts';
+import { compileObjects } from '../world/index.ts';
+import { compileAction } from './acts.ts';
+import { compileFade } from './fade.ts';
+import { askingOf, plainPlays } from './lane-tables.ts';
 import { type Listeners, ListenerTable, subjectOf } from './listening.ts';
-
-export const REST = 0;
-export const HOLD = 1;
-export const PLAY = 2;
-
-export interface ClipProgram {
-  readonly clip: Clip;
-  readonly data: ClipData;
-  readonly cueTimes: Float64Array;
-  /** Action list of each cue, in the clip's order. */
-  readonly cueActions: readonly number[];
-}
-
-export interface StateProgram {
-  readonly state: State;
-  readonly kind: typeof REST | typeof HOLD | typeof PLAY;
-  /** Number of the clip, −1 for rest and hold. */
-  readonly clip: number;
-  /** Factor on time, and the number signal that gives it instead, −1 for none. */
-  readonly speed: number;
-  readonly speedSignal: number;
-  readonly from: PlayFrom;
-  /** Slot of the lane that each track of the clip writes; −1 where its object is missing here. */
-  readonly trackSlots: Int32Array;
-  /** Index into the values of each track, likewise. */
-  readonly trackValues: Int32Array;
-  /** 1 for each slot of the lane that this state's clip writes. */
-  readonly keyed: Uint8Array;
-  readonly entryActions: number;
-  readonly exitActions: number;
-  /** The transitions that may lead out, in the order in which they are asked. */
-  readonly ways: readonly TransitionProgram[];
-}
-
-export interface TransitionProgram {
-  readonly transition: Transition;
-  /** Its number within the lane. */
-  readonly number: number;
-  readonly target: number;
-  /** 0 for from anywhere, else 1 + the state's number: odds are drawn among one source's transitions. */
-  readonly source: number;
-  /** Equal for transitions that listen to the same thing. */
-  readonly onKey: string;
-  readonly when: Test;
-  readonly reads: Reads;
-  /** The pulses that its conditions ask, as places in the lane's list of them. */
-  readonly pulses: readonly number[];
-  readonly fade: Fade;
-}
-
-export interface LaneProgram {
-  readonly lane: Lane;
-  readonly machine: string;
-  /** Number of the machine's object. */
-  readonly object: number;
-  readonly states: readonly StateProgram[];
-  readonly stateIndex: ReadonlyMap<string, number>;
-  /** Index into the values of each slot; a colour takes three in a row. */
-  readonly slots: Int32Array;
-  /** Way of mixing of each slot (MIX_… of anim). */
-  readonly slotMode: Uint8Array;
-  /** Whether a state that plays keeps what it does not key; whether the lane adds. */
-  readonly keeps: boolean;
-  readonly adds: boolean;
-  /** The amount with which it counts, 0–1, and the number signal that gives it instead, −1 for none. */
-  readonly amount: number;
-  readonly amountSignal: number;
-  readonly stream: number;
-  /** Numbers of the pulses that its conditions ask. */
-  readonly pulses: Int32Array;
-  /** Where its slots, its sources of odds and its pulses begin in the state's rows of all lanes. */
-  readonly firstSlot: number;
-  readonly firstSource: number;
-  readonly firstPulse: number;
-}
-
-export interface ActionList {
-  /** Stable name across edits: the id of its reaction or cue, or `state/entry`, `state/exit`. */
-  readonly key: string;
-  readonly acts: readonly Act[];
-  /** Delay of each, seconds. */
-  readonly after: readonly number[];
-  /** 1 for a `go`, which in onEntry and onExit counts one deeper. */
-  readonly goes: readonly boolean[];
-}
-
-export interface ReactionProgram {
-  readonly reaction: Reaction;
-  readonly object: number;
-  readonly when: Test;
-  readonly actions: number;
-  readonly jitterStream: number;
-}
-
-export interface Program {
-  readonly piece: Piece;
-  readonly objects: readonly SceneObject[];
-  readonly objectIndex: ReadonlyMap<string, number>;
-  readonly geometry: Geometry;
-  /** 1 for guides and what lies below them. */
-  readonly guides: Uint8Array;
-  readonly base: Float64Array;
-  readonly clips: readonly ClipProgram[];
-  readonly clipIndex: ReadonlyMap<string, number>;
-  readonly signals: readonly Signal[];
-  readonly signalIndex: ReadonlyMap<string, number>;
-  readonly lanes: readonly LaneProgram[];
-  readonly laneIndex: ReadonlyMap<string, number>;
-  readonly plain: PlainPlays;
-  /** The values that some lane writes, each once; and the opacities among them. */
-  readonly written: Int32Array;
-  readonly amounts: Int32Array;
-  readonly reactions: readonly ReactionProgram[];
-  readonly reactionIndex: ReadonlyMap<string, number>;
-  readonly reactionsOn: Listeners;
-  readonly lanesOn: Listeners;
-  readonly asking: Asking;
-  readonly lists: readonly ActionList[];
-  readonly listIndex: ReadonlyMap<string, number>;
-  /** Consumers of random streams; stream i takes four words from 4·i. */
-  readonly streams: readonly string[];
-  readonly streamIndex: ReadonlyMap<string, number>;
-}
-
-/**
- * What posing a lane needs when it does no more than play one clip with all its weight, or rest: in rows side by side,
- * since thousands of lanes are posed in each tick, and following records to records would cost more than the sampling.
- */
-export interface PlainPlays {
-  /** 1 for a lane that replaces with all its weight and keeps nothing. */
-  readonly lane: Uint8Array;
-  /** Number of each lane's first state in the rows of states. */
-  readonly firstState: Int32Array;
-  /** Kind and clip of each state, and where its tracks begin in the rows of tracks; one more at the end. */
-  readonly kind: Uint8Array;
-  readonly clip: Int32Array;
-  readonly firstTrack: Int32Array;
-  /** Index into the values of each track, −1 where its object is missing. */
-  readonly value: Int32Array;
-  /** By clip. */
-  readonly data: readonly ClipData[];
-  readonly loop: readonly Clip['loop'][];
-  readonly duration: Float64Array;
-}
-
-/** Whose eventless transitions must be asked again when something changes; all are numbers of lanes. */
-export interface Asking {
-  readonly bySignal: readonly (readonly number[])[];
-  readonly byLane: readonly (readonly number[])[];
-  /** Those that ask for what time alone may change. */
-  readonly always: readonly number[];
-  /** Those that play a clip at the speed of a signal. */
-  readonly speedOf: readonly (readonly number[])[];
-}
+import {
+  type ActionList,
+  type ClipProgram,
+  HOLD,
+  type LaneProgram,
+  PLAY,
+  type Program,
+  REST,
+  type ReactionProgram,
+  type StateProgram,
+  type TransitionProgram,
+} from './program.ts';
 
 /** Objects in the order of the tree, and their numbers. */
 export interface Order {
@@ -447,60 +305,6 @@ function reactionsByEvent(reactions: readonly ReactionProgram[]): Listeners {
     if (typeof r.limit === 'object') table.add(r.limit.onceUntil.event, subjectOf(r.limit.onceUntil, own), i);
   });
   return table.table;
-}
-
-function plainPlays(lanes: readonly LaneProgram[], clips: readonly ClipProgram[]): PlainPlays {
-  const states = lanes.flatMap((l) => l.states);
-  const firstState = new Int32Array(lanes.length);
-  const firstTrack = new Int32Array(states.length + 1);
-  let at = 0;
-  lanes.forEach((l, i) => {
-    firstState[i] = at;
-    at += l.states.length;
-  });
-  states.forEach((s, g) => {
-    firstTrack[g + 1] = (firstTrack[g] as number) + s.trackValues.length;
-  });
-  const value = new Int32Array(firstTrack.at(-1) ?? 0);
-  states.forEach((s, g) => {
-    value.set(s.trackValues, firstTrack[g]);
-  });
-  return {
-    lane: Uint8Array.from(lanes, (l) =>
-      !l.keeps && !l.adds && l.amountSignal < 0 && l.amount === 1 ? 1 : 0,
-    ),
-    firstState,
-    kind: Uint8Array.from(states, (s) => s.kind),
-    clip: Int32Array.from(states, (s) => s.clip),
-    firstTrack,
-    value,
-    data: clips.map((c) => c.data),
-    loop: clips.map((c) => c.clip.loop),
-    duration: Float64Array.from(clips, (c) => c.data.duration),
-  };
-}
-
-function askingOf(lanes: readonly LaneProgram[], signals: number): Asking {
-  const table = (n: number) => Array.from({ length: n }, (): number[] => []);
-  const bySignal = table(signals);
-  const byLane = table(lanes.length);
-  const speedOf = table(signals);
-  const always: number[] = [];
-  const add = (list: number[] | undefined, i: number) => {
-    if (list && list.at(-1) !== i) list.push(i);
-  };
-  lanes.forEach((lane, i) => {
-    for (const s of lane.states) {
-      if (s.speedSignal >= 0) add(speedOf[s.speedSignal], i);
-      for (const { transition, reads } of s.ways) {
-        if (transition.on !== null) continue;
-        for (const signal of reads.signals) add(bySignal[signal], i);
-        for (const other of reads.lanes) add(byLane[other], i);
-        if (reads.time) add(always, i);
-      }
-    }
-  });
-  return { bySignal, byLane, always, speedOf };
 }
 
 class SlotTable {

@@ -5,7 +5,7 @@
 import { SAME_DATE, TICKS_PER_SECOND, tickTime } from '../base/index.ts';
 import type { SignalValue } from '../model/index.ts';
 import type { Agenda } from './agenda.ts';
-import type { LaneProgram, Program, StateProgram } from './compile.ts';
+import type { LaneProgram, Program, StateProgram } from './program.ts';
 import { NEXT_REC, type RunState } from './state.ts';
 import type { Cause, TraceFields, TraceRecord } from './trace.ts';
 

@@ -1,8 +1,8 @@
 /** The clip that a lane plays: the dates of its cues and ends, and what they raise. */
 import { crossingPosition, dateOf, fold, meets, newPlay, skipTo } from '../anim/index.ts';
 import { SAME_DATE } from '../base/index.ts';
-import { type ClipProgram, PLAY, type StateProgram } from './compile.ts';
 import type { Context } from './context.ts';
+import { type ClipProgram, PLAY, type StateProgram } from './program.ts';
 import type { Cause } from './trace.ts';
 
 export class Crossings {

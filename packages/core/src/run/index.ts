@@ -1,8 +1,9 @@
 export { editRun } from './carry.ts';
-export { type ClipProgram, compile, type LaneProgram, type Program } from './compile.ts';
+export { compile } from './compile.ts';
 export { compileAgain } from './compile-again.ts';
 export { findObject, type Input, type InputKind, objectPath } from './input.ts';
 export { poseClip, propertyValue } from './pose-at.ts';
+export type { ClipProgram, LaneProgram, Program } from './program.ts';
 export { Run, type RunOptions } from './run.ts';
 export { type Angle, FaceBuilder } from './scene.ts';
 export { loadRun, type Snapshot, saveRun } from './snapshot.ts';

@@ -16,7 +16,7 @@ import {
 } from '../anim/index.ts';
 import { SAME_DATE } from '../base/index.ts';
 import { CH_OPACITY, CHANNELS, type Clip } from '../model/index.ts';
-import { HOLD, type LaneProgram, PLAY, type Program, REST, type StateProgram } from './compile.ts';
+import { HOLD, type LaneProgram, PLAY, type Program, REST, type StateProgram } from './program.ts';
 import { PUTS, type RunState } from './state.ts';
 
 type Loop = Clip['loop'];

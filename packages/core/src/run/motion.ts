@@ -2,10 +2,10 @@
 import { fold, MAX_SPEED, MIX_COLOR, newPlay, rebase, standAt, startPosition } from '../anim/index.ts';
 import { clamp } from '../base/index.ts';
 import { drawWeighted } from '../logic/index.ts';
-import { type ClipProgram, HOLD, PLAY, REST, type StateProgram, type TransitionProgram } from './compile.ts';
 import type { Context } from './context.ts';
 import type { Fade } from './fade.ts';
 import { fadeRuns, laneGives } from './layers.ts';
+import { type ClipProgram, HOLD, PLAY, REST, type StateProgram, type TransitionProgram } from './program.ts';
 import { PHASE } from './state.ts';
 import { type Cause, NO_CAUSE } from './trace.ts';
 

@@ -2,8 +2,8 @@
 import { MIX_COLOR, sampleTrack } from '../anim/index.ts';
 import { oklabToRgb, rgbToHex } from '../base/index.ts';
 import { CHANNELS, lookName, type PropertyValue, propertyInfo } from '../model/index.ts';
-import type { Program } from './compile.ts';
 import { boundAmounts } from './layers.ts';
+import type { Program } from './program.ts';
 
 const sampled = new Float64Array(3);
 

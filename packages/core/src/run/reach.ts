@@ -1,6 +1,6 @@
 /** How far a pointer event goes: from the innermost object up through its parents, until it is stopped. */
 import type { EventName, On } from '../model/index.ts';
-import type { Program } from './compile.ts';
+import type { Program } from './program.ts';
 
 /** Whether a pointer event that happened to `object` reaches what `on` means, `own` when that names no object. */
 export function pointerMatches(

@@ -8,13 +8,13 @@ import type { SignalValue } from '../model/index.ts';
 import { Acting } from './acting.ts';
 import { Agenda, LeastFirst } from './agenda.ts';
 import { Choosing } from './choosing.ts';
-import type { Program } from './compile.ts';
 import { Context } from './context.ts';
 import { Crossings } from './crossings.ts';
 import type { Input } from './input.ts';
 import { poseValues } from './layers.ts';
 import { Motion } from './motion.ts';
 import { Pointer } from './pointer.ts';
+import type { Program } from './program.ts';
 import { Scene } from './scene.ts';
 import { Settling } from './settling.ts';
 import {

@@ -9,7 +9,7 @@ import {
   viewMatrix,
   worldMatrices,
 } from '../world/index.ts';
-import type { Program } from './compile.ts';
+import type { Program } from './program.ts';
 import { AZIMUTH, ELEVATION, FRAME_HEIGHT, FRAME_WIDTH, PUTS, type RunState } from './state.ts';
 
 export interface Angle {

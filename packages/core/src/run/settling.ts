@@ -3,10 +3,10 @@ import { SAME_DATE } from '../base/index.ts';
 import type { On } from '../model/index.ts';
 import type { Acting } from './acting.ts';
 import type { Choosing } from './choosing.ts';
-import type { ReactionProgram, TransitionProgram } from './compile.ts';
 import { type Context, MAX_DEPTH, type QueuedEvent } from './context.ts';
 import { listenersTo, onMatches } from './listening.ts';
 import type { Motion } from './motion.ts';
+import type { ReactionProgram, TransitionProgram } from './program.ts';
 import { goesNoFurther, pointerMatches } from './reach.ts';
 
 export class Settling {

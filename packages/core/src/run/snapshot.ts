@@ -1,5 +1,5 @@
 /** Any tick of a run, to be gone on from: its state as one row of bytes. */
-import type { Program } from './compile.ts';
+import type { Program } from './program.ts';
 import { Run } from './run.ts';
 import { DUE_ROW } from './state.ts';
 

@@ -5,7 +5,7 @@
 import { PLAY_ROW, type Playhead } from '../anim/index.ts';
 import { grown, seedStream } from '../base/index.ts';
 import { type Easing, initialValue, type Signal, type SignalValue } from '../model/index.ts';
-import type { Program } from './compile.ts';
+import type { Program } from './program.ts';
 
 /** Single numbers, by their place in `one`. */
 export const TICK = 0;

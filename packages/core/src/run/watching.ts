@@ -1,6 +1,7 @@
 /** What a run is doing, for whoever shows it. */
-import { type LaneProgram, PLAY } from './compile.ts';
+
 import { playPlace } from './layers.ts';
+import { type LaneProgram, PLAY } from './program.ts';
 import type { Run } from './run.ts';
 
 /** Number of the active state, its age and the place of its clip (seconds, null for none) in lane i. */

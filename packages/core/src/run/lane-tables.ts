@@ -1,0 +1,56 @@
+/** What the lanes of a program come to, side by side: for posing them, and for knowing whom to ask again. */
+import type { Asking, ClipProgram, LaneProgram, PlainPlays } from './program.ts';
+
+export function plainPlays(lanes: readonly LaneProgram[], clips: readonly ClipProgram[]): PlainPlays {
+  const states = lanes.flatMap((l) => l.states);
+  const firstState = new Int32Array(lanes.length);
+  const firstTrack = new Int32Array(states.length + 1);
+  let at = 0;
+  lanes.forEach((l, i) => {
+    firstState[i] = at;
+    at += l.states.length;
+  });
+  states.forEach((s, g) => {
+    firstTrack[g + 1] = (firstTrack[g] as number) + s.trackValues.length;
+  });
+  const value = new Int32Array(firstTrack.at(-1) ?? 0);
+  states.forEach((s, g) => {
+    value.set(s.trackValues, firstTrack[g]);
+  });
+  return {
+    lane: Uint8Array.from(lanes, (l) =>
+      !l.keeps && !l.adds && l.amountSignal < 0 && l.amount === 1 ? 1 : 0,
+    ),
+    firstState,
+    kind: Uint8Array.from(states, (s) => s.kind),
+    clip: Int32Array.from(states, (s) => s.clip),
+    firstTrack,
+    value,
+    data: clips.map((c) => c.data),
+    loop: clips.map((c) => c.clip.loop),
+    duration: Float64Array.from(clips, (c) => c.data.duration),
+  };
+}
+
+export function askingOf(lanes: readonly LaneProgram[], signals: number): Asking {
+  const table = (n: number) => Array.from({ length: n }, (): number[] => []);
+  const bySignal = table(signals);
+  const byLane = table(lanes.length);
+  const speedOf = table(signals);
+  const always: number[] = [];
+  const add = (list: number[] | undefined, i: number) => {
+    if (list && list.at(-1) !== i) list.push(i);
+  };
+  lanes.forEach((lane, i) => {
+    for (const s of lane.states) {
+      if (s.speedSignal >= 0) add(speedOf[s.speedSignal], i);
+      for (const { transition, reads } of s.ways) {
+        if (transition.on !== null) continue;
+        for (const signal of reads.signals) add(bySignal[signal], i);
+        for (const other of reads.lanes) add(byLane[other], i);
+        if (reads.time) add(always, i);
+      }
+    }
+  });
+  return { bySignal, byLane, always, speedOf };
+}

@@ -1,0 +1,172 @@
+/** A piece compiled for running, as `compile.ts` makes it: records as numbers and flat arrays; names and ids stay for the trace. */
+import type { ClipData } from '../anim/index.ts';
+import type { Reads, Test } from '../logic/index.ts';
+import type {
+  Clip,
+  Lane,
+  Piece,
+  PlayFrom,
+  Reaction,
+  SceneObject,
+  Signal,
+  State,
+  Transition,
+} from '../model/index.ts';
+import type { Geometry } from '../world/index.ts';
+import type { Act } from './acts.ts';
+import type { Fade } from './fade.ts';
+import type { Listeners } from './listening.ts';
+
+export const REST = 0;
+export const HOLD = 1;
+export const PLAY = 2;
+
+export interface ClipProgram {
+  readonly clip: Clip;
+  readonly data: ClipData;
+  readonly cueTimes: Float64Array;
+  /** Action list of each cue, in the clip's order. */
+  readonly cueActions: readonly number[];
+}
+
+export interface StateProgram {
+  readonly state: State;
+  readonly kind: typeof REST | typeof HOLD | typeof PLAY;
+  /** Number of the clip, −1 for rest and hold. */
+  readonly clip: number;
+  /** Factor on time, and the number signal that gives it instead, −1 for none. */
+  readonly speed: number;
+  readonly speedSignal: number;
+  readonly from: PlayFrom;
+  /** Slot of the lane that each track of the clip writes; −1 where its object is missing here. */
+  readonly trackSlots: Int32Array;
+  /** Index into the values of each track, likewise. */
+  readonly trackValues: Int32Array;
+  /** 1 for each slot of the lane that this state's clip writes. */
+  readonly keyed: Uint8Array;
+  readonly entryActions: number;
+  readonly exitActions: number;
+  /** The transitions that may lead out, in the order in which they are asked. */
+  readonly ways: readonly TransitionProgram[];
+}
+
+export interface TransitionProgram {
+  readonly transition: Transition;
+  /** Its number within the lane. */
+  readonly number: number;
+  readonly target: number;
+  /** 0 for from anywhere, else 1 + the state's number: odds are drawn among one source's transitions. */
+  readonly source: number;
+  /** Equal for transitions that listen to the same thing. */
+  readonly onKey: string;
+  readonly when: Test;
+  readonly reads: Reads;
+  /** The pulses that its conditions ask, as places in the lane's list of them. */
+  readonly pulses: readonly number[];
+  readonly fade: Fade;
+}
+
+export interface LaneProgram {
+  readonly lane: Lane;
+  readonly machine: string;
+  /** Number of the machine's object. */
+  readonly object: number;
+  readonly states: readonly StateProgram[];
+  readonly stateIndex: ReadonlyMap<string, number>;
+  /** Index into the values of each slot; a colour takes three in a row. */
+  readonly slots: Int32Array;
+  /** Way of mixing of each slot (MIX_… of anim). */
+  readonly slotMode: Uint8Array;
+  /** Whether a state that plays keeps what it does not key; whether the lane adds. */
+  readonly keeps: boolean;
+  readonly adds: boolean;
+  /** The amount with which it counts, 0–1, and the number signal that gives it instead, −1 for none. */
+  readonly amount: number;
+  readonly amountSignal: number;
+  readonly stream: number;
+  /** Numbers of the pulses that its conditions ask. */
+  readonly pulses: Int32Array;
+  /** Where its slots, its sources of odds and its pulses begin in the state's rows of all lanes. */
+  readonly firstSlot: number;
+  readonly firstSource: number;
+  readonly firstPulse: number;
+}
+
+export interface ActionList {
+  /** Stable name across edits: the id of its reaction or cue, or `state/entry`, `state/exit`. */
+  readonly key: string;
+  readonly acts: readonly Act[];
+  /** Delay of each, seconds. */
+  readonly after: readonly number[];
+  /** 1 for a `go`, which in onEntry and onExit counts one deeper. */
+  readonly goes: readonly boolean[];
+}
+
+export interface ReactionProgram {
+  readonly reaction: Reaction;
+  readonly object: number;
+  readonly when: Test;
+  readonly actions: number;
+  readonly jitterStream: number;
+}
+
+export interface Program {
+  readonly piece: Piece;
+  readonly objects: readonly SceneObject[];
+  readonly objectIndex: ReadonlyMap<string, number>;
+  readonly geometry: Geometry;
+  /** 1 for guides and what lies below them. */
+  readonly guides: Uint8Array;
+  readonly base: Float64Array;
+  readonly clips: readonly ClipProgram[];
+  readonly clipIndex: ReadonlyMap<string, number>;
+  readonly signals: readonly Signal[];
+  readonly signalIndex: ReadonlyMap<string, number>;
+  readonly lanes: readonly LaneProgram[];
+  readonly laneIndex: ReadonlyMap<string, number>;
+  readonly plain: PlainPlays;
+  /** The values that some lane writes, each once; and the opacities among them. */
+  readonly written: Int32Array;
+  readonly amounts: Int32Array;
+  readonly reactions: readonly ReactionProgram[];
+  readonly reactionIndex: ReadonlyMap<string, number>;
+  readonly reactionsOn: Listeners;
+  readonly lanesOn: Listeners;
+  readonly asking: Asking;
+  readonly lists: readonly ActionList[];
+  readonly listIndex: ReadonlyMap<string, number>;
+  /** Consumers of random streams; stream i takes four words from 4·i. */
+  readonly streams: readonly string[];
+  readonly streamIndex: ReadonlyMap<string, number>;
+}
+
+/**
+ * What posing a lane needs when it does no more than play one clip with all its weight, or rest: in rows side by side,
+ * since thousands of lanes are posed in each tick, and following records to records would cost more than the sampling.
+ */
+export interface PlainPlays {
+  /** 1 for a lane that replaces with all its weight and keeps nothing. */
+  readonly lane: Uint8Array;
+  /** Number of each lane's first state in the rows of states. */
+  readonly firstState: Int32Array;
+  /** Kind and clip of each state, and where its tracks begin in the rows of tracks; one more at the end. */
+  readonly kind: Uint8Array;
+  readonly clip: Int32Array;
+  readonly firstTrack: Int32Array;
+  /** Index into the values of each track, −1 where its object is missing. */
+  readonly value: Int32Array;
+  /** By clip. */
+  readonly data: readonly ClipData[];
+  readonly loop: readonly Clip['loop'][];
+  readonly duration: Float64Array;
+}
+
+/** Whose eventless transitions must be asked again when something changes; all are numbers of lanes. */
+export interface Asking {
+  readonly bySignal: readonly (readonly number[])[];
+  readonly byLane: readonly (readonly number[])[];
+  /** Those that ask for what time alone may change. */
+  readonly always: readonly number[];
+  /** Those that play a clip at the speed of a signal. */
+  readonly speedOf: readonly (readonly number[])[];
+}

@@ -15,6 +15,8 @@ const browser = await chromium.launch({
 });
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 const shot = async (name) => {
+  // A thumbnail that has not come yet is as wide as a new canvas, not as its place.
+  await page.waitForFunction(() => [...document.querySelectorAll('canvas')].every((c) => c.width !== 300));
   await page.waitForTimeout(400);
   await page.screenshot({ path: `docs/screenshots/${name}.png` });
 };

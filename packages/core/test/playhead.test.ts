@@ -5,7 +5,6 @@ import {
   fold,
   newPlay,
   type Playhead,
-  placeAt,
   playPosition,
   rebase,
   startPosition,
@@ -113,7 +112,8 @@ describe('playhead', () => {
       const p = { ...newPlay(speed < 0 ? d : 0, random() * 100, speed) };
       for (let turn = 1; turn <= 4; turn++) {
         const raw = crossingPosition(p, d, 'loop', noCues);
-        expect(placeAt(p, dateOf(p, raw), d, 'loop'), `round ${round}`).toBe(speed < 0 ? d : 0);
+        const place = fold(playPosition(p, dateOf(p, raw), d, 'loop'), d, 'loop', p.way);
+        expect(place, `round ${round}`).toBe(speed < 0 ? d : 0);
         p.mark = raw;
         p.incl = true;
       }

@@ -20,7 +20,6 @@ export {
   PLAY_ROW,
   type Playhead,
   percentDate,
-  placeAt,
   placeInto,
   playPosition,
   rebase,

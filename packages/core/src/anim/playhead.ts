@@ -124,11 +124,6 @@ export function fold(raw: number, duration: number, loop: Loop, way: number): nu
   return result[0] as number;
 }
 
-/** The place within the clip at which the play stands at date t. */
-export function placeAt(p: Playhead, t: number, duration: number, loop: Loop): number {
-  return fold(playPosition(p, t, duration, loop), duration, loop, p.way);
-}
-
 /**
  * The raw position at date t, exactly that of the cue or end that has just been served or is due at this date: what goes
  * on from here must not meet by rounding what was met, nor pass over what was not.

@@ -100,8 +100,11 @@ export class Run {
   /** One tick. The first is tick 0. `inputs` are those dated to this tick, in order. */
   step(inputs: readonly Input[] = NO_INPUTS): void {
     this.inputs = inputs;
-    this.alone(this.doTick);
-    this.inputs = NO_INPUTS;
+    try {
+      this.alone(this.doTick);
+    } finally {
+      this.inputs = NO_INPUTS;
+    }
   }
   private inputs: readonly Input[] = NO_INPUTS;
 

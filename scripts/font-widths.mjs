@@ -52,15 +52,22 @@ for (const [name, file] of Object.entries(FONTS)) {
 }
 await browser.close();
 const list = (numbers) => `[${numbers.join(', ')}]`;
+/** Two digits of base 52, the lower first: from ( on so many characters need no escape in a string. */
+const digits = (n) => String.fromCharCode(40 + (n % 52), 40 + Math.floor(n / 52));
+const coded = (widths) =>
+  widths[400].map((thin, i) => digits(2 * thin) + digits(2 * (widths[700][i] - thin) + 52)).join('');
 const text = `// Made by scripts/font-widths.mjs from the bundled fonts: do not change by hand.
 /** The characters that have widths here, as first code point and number of those that follow one another. */
 export const WIDTH_RANGES = [
 ${RANGES.map((r) => `  ${list(r)},`).join('\n')}
 ] as const;
-/** Advance widths in thousandths of the font size, in the order of WIDTH_RANGES, by font and weight. */
+/**
+ * Advance widths in halves of a thousandth of the font size, in the order of WIDTH_RANGES: of each character the one at
+ * weight 400, and 52 more than what it gains up to weight 700. Each is two digits of base 52, the lower first, from ( on.
+ */
 export const WIDTHS = {
 ${Object.entries(data)
-  .map(([name, w]) => `  ${name}: { 400: ${list(w[400])}, 700: ${list(w[700])} },`)
+  .map(([name, w]) => `  ${name}:\n    '${coded(w)}',`)
   .join('\n')}
 } as const;
 `;

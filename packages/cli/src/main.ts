@@ -4,7 +4,7 @@ import { problemLine, TICKS_PER_SECOND, tickAtOrAfter, tickTime } from '@apple-t
 import { pieceJsonSchema, readInput, readPiece } from '@apple-tick/core/check';
 import { isZip, readTickpack } from '@apple-tick/core/formats';
 import type { Piece } from '@apple-tick/core/model';
-import { compile, findObject, type Input, propertyValue, Run } from '@apple-tick/core/run';
+import { compile, findObject, type Input, NamingRun, propertyValue, type Run } from '@apple-tick/core/run';
 import { Command } from 'commander';
 import { Lines, plainText, systemReason, Unheard, UsedWrongly } from './output.ts';
 
@@ -98,7 +98,7 @@ function runPiece(file: string, flags: RunFlags): number {
   const inputs = loadInputs(flags.inputs);
   const piece = loadPiece(file);
   if (!piece) return 1;
-  const run = new Run(compile(piece), seed);
+  const run = new NamingRun(compile(piece), seed);
   const poses = flags.pose.map((text) => ({ text, read: poseReader(piece, run, text) }));
   const byTick = new Map<number, Input[]>();
   for (const input of inputs.toSorted((a, b) => a.at - b.at)) {

@@ -17,8 +17,9 @@ import {
   editRun,
   type Input,
   loadRun,
+  NamingRun,
   propertyValue,
-  Run,
+  type Run,
   saveRun,
   type TraceRecord,
 } from '../src/run/index.ts';
@@ -316,7 +317,7 @@ function compare(seed: number): string | null {
   const wrong = checkIntegrity(piece);
   if (wrong.length > 0) return `a broken piece: ${wrong[0]?.path} ${wrong[0]?.message}`;
   const inputs = maker.inputs();
-  const run = new Run(compile(piece));
+  const run = new NamingRun(compile(piece));
   const oracle = new Oracle(piece);
   let read = 0;
   for (let tick = 0; tick < TICKS; tick++) {
@@ -398,7 +399,7 @@ it('edits beside what runs change nothing of it, whatever its new numbers are', 
     const inputs = maker.inputs();
     const random = seeded(seed + 7);
     const pieces = [maker.piece, renumbered(maker.piece)];
-    const [plainRun, edited] = [new Run(compile(maker.piece)), new Run(compile(maker.piece))];
+    const [plainRun, edited] = [new NamingRun(compile(maker.piece)), new NamingRun(compile(maker.piece))];
     for (let tick = 0; tick < TICKS; tick++) {
       const now = (inputs.get(tick) ?? []).map((i) => ({ ...i, at: 0 }) as Input);
       plainRun.step(now);
@@ -426,8 +427,8 @@ it('a run gone on from a snapshot goes on as it would have, at any tick of rando
     const maker = new Maker(seed);
     const inputs = maker.inputs();
     const program = compile(maker.piece);
-    let run = new Run(program);
-    const whole = new Run(program);
+    let run = new NamingRun(program);
+    const whole = new NamingRun(program);
     const random = seeded(seed);
     for (let tick = 0; tick < TICKS; tick++) {
       const now = (inputs.get(tick) ?? []).map((i) => ({ ...i, at: 0 }) as Input);
@@ -435,7 +436,7 @@ it('a run gone on from a snapshot goes on as it would have, at any tick of rando
       whole.step(now);
       expect(run.takeTrace(), `seed ${seed}, tick ${tick}`).toEqual(whole.takeTrace());
       expect(run.state.values).toEqual(whole.state.values);
-      if (random() < 0.2) run = loadRun(program, saveRun(run));
+      if (random() < 0.2) run = loadRun(new NamingRun(program), saveRun(run));
     }
   }
 });

@@ -14,13 +14,13 @@ const OTHER = place.get(0x6e) as number;
 /** Px that a line takes, without kerning. Weights between 400 and 700 lie evenly between them, others at the nearer. */
 export function lineWidth(line: string, font: FontName, size: number, weight: number): number {
   const k = Math.max(0, Math.min(1, (weight - 400) / 300));
-  const { 400: thin, 700: thick } = WIDTHS[font];
+  const digit = (at: number) => WIDTHS[font].charCodeAt(at) - 40;
   let sum = 0;
   for (const ch of line) {
-    const i = place.get(ch.codePointAt(0) as number) ?? OTHER;
-    sum += (thin[i] as number) * (1 - k) + (thick[i] as number) * k;
+    const i = 4 * (place.get(ch.codePointAt(0) as number) ?? OTHER);
+    sum += digit(i) + 52 * digit(i + 1) + (digit(i + 2) + 52 * digit(i + 3) - 52) * k;
   }
-  return (sum * size) / 1000;
+  return (sum * size) / 2000;
 }
 
 export interface TextLine {

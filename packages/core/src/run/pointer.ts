@@ -1,6 +1,5 @@
 /** Inputs as they act, and the pointer: what it is over, presses and clicks. */
 import { propertyInfo } from '../model/index.ts';
-import { visiblePoint } from '../world/index.ts';
 import type { Acting } from './acting.ts';
 import type { Context } from './context.ts';
 import { findObject, type Input } from './input.ts';
@@ -21,12 +20,17 @@ import { type Cause, NO_CAUSE, type TraceFields } from './trace.ts';
 
 type PointerEvent = 'pointer.press' | 'pointer.release' | 'pointer.click' | 'pointer.enter' | 'pointer.leave';
 
+/** Where an object can be pointed at, by number; null when nowhere. */
+type Aim = (object: number) => [x: number, y: number] | null;
+
 export class Pointer {
   private readonly run: Context;
   private readonly acting: Acting;
   private readonly scene: Scene;
+  private readonly aim: Aim;
 
-  constructor(run: Context, acting: Acting, scene: Scene) {
+  constructor(run: Context, acting: Acting, scene: Scene, aim: Aim) {
+    this.aim = aim;
     this.run = run;
     this.acting = acting;
     this.scene = scene;
@@ -129,24 +133,6 @@ export class Pointer {
     const hit = this.scene.hit(point[0], point[1]);
     if (what !== 'release') this.press(hit, cause);
     if (what !== 'press') this.release(hit, cause);
-  }
-
-  private readonly topmost = (x: number, y: number) => this.scene.hit(x, y);
-
-  /** A visible point of an object: of its own faces, else of what lies below it; null when none can be seen. */
-  private aim(object: number): [number, number] | null {
-    const { parent } = this.run.program.geometry;
-    const { one } = this.run.state;
-    const [halfWidth, halfHeight] = [(one[FRAME_WIDTH] as number) / 2, (one[FRAME_HEIGHT] as number) / 2];
-    const faces = this.scene.faces();
-    const below = (o: number) => {
-      for (let at = o; at >= 0; at = parent[at] as number) if (at === object) return true;
-      return false;
-    };
-    return (
-      visiblePoint(faces, (o) => o === object, halfWidth, halfHeight, this.topmost) ??
-      visiblePoint(faces, below, halfWidth, halfHeight, this.topmost)
-    );
   }
 
   private press(hit: number, cause: Cause): void {

@@ -68,9 +68,14 @@ export class Run {
     this.context.actAll = (list, cause, inState) => this.acting.actAll(list, cause, inState);
     this.settling = new Settling(this.context, this.choosing, this.motion, this.acting);
     this.scene = new Scene(this.context);
-    this.pointer = new Pointer(this.context, this.acting, this.scene);
+    this.pointer = new Pointer(this.context, this.acting, this.scene, (object) => this.aim(object));
   }
   private readonly dateOf: (lane: number) => number;
+
+  /** Where an input that names an object points: here nowhere, so that it misses. */
+  protected aim(_object: number): [x: number, y: number] | null {
+    return null;
+  }
 
   get program(): Program {
     return this.context.program;

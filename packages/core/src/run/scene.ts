@@ -19,7 +19,9 @@ export interface Angle {
 
 /** Poses → faces in painting order, with buffers that are reused from call to call. */
 export class FaceBuilder {
-  readonly faces = new FaceList();
+  faces = new FaceList();
+  /** The list of the call before, which the sorter asks what has changed. */
+  private before = new FaceList();
   /** World matrices of the pose last built, 12 numbers an object. */
   world = new Float64Array(0);
   private viewWorld = new Float64Array(0);
@@ -49,6 +51,7 @@ export class FaceBuilder {
       this.viewWorld = new Float64Array(n * MAT);
       this.seen = new Float64Array(n);
     }
+    [this.faces, this.before] = [this.before, this.faces];
     viewMatrix(angle, this.view);
     // The view only turns, so its inverse is always there.
     invert(this.unview, 0, this.view, 0);

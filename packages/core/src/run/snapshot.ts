@@ -1,6 +1,5 @@
 /** Any tick of a run, to be gone on from: its state as one row of bytes. */
-import type { Program } from './program.ts';
-import { Run } from './run.ts';
+import type { Run } from './run.ts';
 import { DUE_ROW } from './state.ts';
 
 export interface Snapshot {
@@ -19,9 +18,8 @@ export function saveRun(run: Run): Snapshot {
   return { bytes: bytes.buffer, texts: [...texts.list] };
 }
 
-/** Goes on from a snapshot of a run of the same program. */
-export function loadRun(program: Program, { bytes, texts }: Snapshot): Run {
-  const run = new Run(program);
+/** Lets a new run go on from a snapshot of one of the same program; returns it. */
+export function loadRun<R extends Run>(run: R, { bytes, texts }: Snapshot): R {
   const { state } = run;
   const room = state.buffer.byteLength;
   new Uint8Array(state.buffer).set(new Uint8Array(bytes, 0, room));

@@ -1,5 +1,5 @@
 /** What one object is drawn as: its faces in its own space, and how they are painted. */
-import { flatten, type Subpath } from '../base/index.ts';
+import { flatten, insideContours, type Subpath } from '../base/index.ts';
 import {
   type Asset,
   type FaceName,
@@ -18,12 +18,14 @@ import {
   type Vec3,
 } from '../model/index.ts';
 import { meshFaces } from './mesh.ts';
-import { ellipseOutline, OUTLINE_RECT, type Outline, pathOutline, rectOutline } from './outline.ts';
+import { boundsOf, ellipseOutline, OUTLINE_RECT, type Outline, pathOutline, rectOutline } from './outline.ts';
 
 /** A flat thing is seen from both sides; a face of a solid from outside only. */
 export const FLAT = 0;
-export const CONVEX = 1;
-export const SOLID = 2;
+/** Of a solid, and on its convex hull: nothing of the solid hides it. */
+export const OUTER = 1;
+/** Of a solid, in a hollow of it. */
+export const INNER = 2;
 
 /** Lines round the faces of solids: none; a thin dark one; one of the face's own colour, which closes seams. */
 export const EDGE_NONE = 0;
@@ -36,7 +38,7 @@ export interface LocalFace {
   readonly u: Vec3;
   readonly v: Vec3;
   readonly outline: Outline;
-  readonly side: typeof FLAT | typeof CONVEX | typeof SOLID;
+  readonly side: typeof FLAT | typeof OUTER | typeof INNER;
   readonly edge: typeof EDGE_NONE | typeof EDGE_LINE | typeof EDGE_SEAM;
   /** A picture over it, of a solid's face; absent for none. */
   readonly style?: FaceStyle;
@@ -200,7 +202,7 @@ function facesOf(o: SceneObject, assets: ReadonlyMap<string, Asset | undefined>)
         u,
         v,
         outline: pathOutline(subpaths, false, 0),
-        side: convex ? CONVEX : SOLID,
+        side: convex ? OUTER : INNER,
         edge: EDGE_SEAM,
       }));
     }
@@ -216,14 +218,7 @@ function pictured(
   const picture = o.pictures?.[name];
   if (!picture) return face;
   const { contours, kind } = face.outline;
-  const p = contours.points;
-  let [x0, y0, x1, y1] = [p[0] as number, p[1] as number, p[0] as number, p[1] as number];
-  for (let i = 2; i < p.length; i += 2) {
-    x0 = Math.min(x0, p[i] as number);
-    x1 = Math.max(x1, p[i] as number);
-    y0 = Math.min(y0, p[i + 1] as number);
-    y1 = Math.max(y1, p[i + 1] as number);
-  }
+  const [x0, y0, x1, y1] = boundsOf(contours.points);
   const image = faceImage(picture, [x0, y0, x1 - x0, y1 - y0], kind !== OUTLINE_RECT);
   return {
     ...face,
@@ -251,7 +246,7 @@ function boxFaces(o: KindOf<'box'>): LocalFace[] {
       u,
       v,
       outline: rectOutline(along(u), along(v)),
-      side: CONVEX,
+      side: OUTER,
       edge: EDGE_LINE,
     });
   });
@@ -266,7 +261,7 @@ function cylinderFaces(o: KindOf<'cylinder'>): LocalFace[] {
       u: X,
       v: [0, 0, -side],
       outline: cap,
-      side: CONVEX,
+      side: OUTER,
       edge: EDGE_LINE,
     }),
   );
@@ -277,7 +272,7 @@ function cylinderFaces(o: KindOf<'cylinder'>): LocalFace[] {
     const j = (i + 2) % 64;
     const [ax, az] = [points[i * 2] as number, -(points[i * 2 + 1] as number)];
     const [bx, bz] = [points[j * 2] as number, -(points[j * 2 + 1] as number)];
-    sides.push(wall([ax, 0, az], [bx, 0, bz], [0, 1, 0], h, CONVEX, EDGE_SEAM));
+    sides.push(wall([ax, 0, az], [bx, 0, bz], [0, 1, 0], h, OUTER, EDGE_SEAM));
   }
   return [...caps, ...sides];
 }
@@ -312,37 +307,58 @@ function prismFaces(o: KindOf<'prism'>): LocalFace[] {
     0,
   );
   const half = o.depth / 2;
-  // As many corners on its hull as it has: one convex outline.
-  const convex = contours.ends.length === 1 && outline.hull.length === contours.points.length;
-  const side = convex ? CONVEX : SOLID;
+  const side = OUTER;
+  const evenodd = o.rule === 'evenodd';
   const out: LocalFace[] = [
     pictured(o, 'front', { origin: [0, 0, half], u: X, v: Y, outline, side, edge: EDGE_LINE }),
     pictured(o, 'back', {
       origin: [0, 0, -half],
       u: [-1, 0, 0],
       v: Y,
-      outline: mirrored(closed, o.rule === 'evenodd'),
+      outline: mirrored(closed, evenodd),
       side,
       edge: EDGE_LINE,
     }),
   ];
   let start = 0;
   contours.ends.forEach((end, n) => {
-    const turns = signedArea(contours.points, start, end) >= 0 ? 1 : -1;
+    const at = (k: number): Vec3 => [
+      contours.points[k * 2] as number,
+      contours.points[k * 2 + 1] as number,
+      0,
+    ];
     const curved = closed[n]?.nodes.some((q) => q.in || q.out) ?? false;
+    // Walls look away from what is filled, which lies to the left of their line: outward, but into a hole.
+    const [p, q] = [at(start), at(start + 1)];
+    const beside = (d: number) =>
+      insideContours(
+        contours,
+        evenodd,
+        (p[0] + q[0] + d * (p[1] - q[1])) / 2,
+        (p[1] + q[1] + d * (q[0] - p[0])) / 2,
+      );
+    const turned = !beside(1e-3) && beside(-1e-3);
     for (let i = start; i < end; i++) {
       const j = i + 1 < end ? i + 1 : start;
-      const at = (k: number): Vec3 => [
-        contours.points[k * 2] as number,
-        contours.points[k * 2 + 1] as number,
-        0,
-      ];
-      const [a, b] = turns > 0 ? [at(i), at(j)] : [at(j), at(i)];
-      out.push(wall(a, b, [0, 0, 1], o.depth, side, curved ? EDGE_SEAM : EDGE_LINE));
+      const [a, b] = turned ? [at(j), at(i)] : [at(i), at(j)];
+      const onHull =
+        contours.points.length < MOST_POINTS && isLeftmost(contours.points, a, b) ? OUTER : INNER;
+      out.push(wall(a, b, [0, 0, 1], o.depth, onHull, curved ? EDGE_SEAM : EDGE_LINE));
     }
     start = end;
   });
   return out;
+}
+
+/** Of outlines with more numbers than these it is not asked which walls are on the hull: all are compared. */
+const MOST_POINTS = 4096;
+
+/** Whether no point lies to the right of the line from a to b. */
+function isLeftmost(points: Float64Array, a: Vec3, b: Vec3): boolean {
+  const [dx, dy] = [b[0] - a[0], b[1] - a[1]];
+  for (let i = 0; i < points.length; i += 2)
+    if (dx * ((points[i + 1] as number) - a[1]) - dy * ((points[i] as number) - a[0]) < -1e-6) return false;
+  return true;
 }
 
 /** The back of a prism is spanned by −x and y, so its outline has x turned round. */
@@ -357,13 +373,4 @@ function mirrored(subpaths: readonly Subpath[], evenodd: boolean): Outline {
     })),
   }));
   return pathOutline(turned, evenodd, 0);
-}
-
-function signedArea(p: Float64Array, start: number, end: number): number {
-  let sum = 0;
-  for (let i = start; i < end; i++) {
-    const j = i + 1 < end ? i + 1 : start;
-    sum += (p[i * 2] as number) * (p[j * 2 + 1] as number) - (p[j * 2] as number) * (p[i * 2 + 1] as number);
-  }
-  return sum / 2;
 }

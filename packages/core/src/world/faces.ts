@@ -4,9 +4,10 @@
  */
 import { determinant, grown, oklabToRgb, shadeRgb } from '../base/index.ts';
 import { CH_FILL, CH_LOOK, CH_OPACITY, CH_SHOWN, CHANNELS } from '../model/index.ts';
-import { EDGE_NONE, type FaceStyle, FLAT, type LocalFace, type ObjectGeometry, SOLID } from './drawing.ts';
+import { EDGE_NONE, type FaceStyle, FLAT, type LocalFace, type ObjectGeometry, OUTER } from './drawing.ts';
 import type { Geometry, MaskUse, Region } from './geometry.ts';
 import { ellipseOutline, type Outline } from './outline.ts';
+import { normalOf } from './plane.ts';
 
 /** What fills a face: its colour; nothing, only its stroke; its style's gradient; a ball's colour, lit at `spot`. */
 export const FILL_COLOR = 0;
@@ -26,11 +27,13 @@ export class FaceList {
   count = 0;
   order = new Int32Array(64);
   object = new Int32Array(64);
+  /** Which face of its object's drawing it is; −1 for its hit shape. */
+  part = new Int32Array(64);
   /** Per face: centre (3), the view-space vectors of one px along u (3) and along v (3). */
   plane = new Float64Array(64 * 9);
   rgb = new Int32Array(64);
   opacity = new Float64Array(64);
-  /** FLAT, CONVEX or SOLID. */
+  /** FLAT, OUTER or INNER. */
   side = new Uint8Array(64);
   /** EDGE_…: the line round a face of a solid. */
   edge = new Uint8Array(64);
@@ -61,6 +64,7 @@ export class FaceList {
     const wider = <T extends Int32Array | Uint8Array | Float64Array>(a: T, per: number) => grown(a, n * per);
     this.order = wider(this.order, 1);
     this.object = wider(this.object, 1);
+    this.part = wider(this.part, 1);
     this.plane = wider(this.plane, 9);
     this.rgb = wider(this.rgb, 1);
     this.opacity = wider(this.opacity, 1);
@@ -74,10 +78,11 @@ export class FaceList {
   }
 
   /** A new face; its plane and spot are still to be written. */
-  add(object: number, outline: Outline, rgb: number, opacity: number): number {
+  add(object: number, part: number, outline: Outline, rgb: number, opacity: number): number {
     if (this.count === this.object.length) this.grow();
     const f = this.count++;
     this.object[f] = object;
+    this.part[f] = part;
     this.outline[f] = outline;
     this.rgb[f] = rgb;
     this.opacity[f] = opacity;
@@ -98,20 +103,17 @@ export class FaceList {
   split(f: number, piece: Float64Array, painted: Float64Array): number {
     const n = this.add(
       this.object[f] as number,
+      this.part[f] as number,
       this.outline[f] as Outline,
       this.rgb[f] as number,
       this.opacity[f] as number,
     );
     this.plane.copyWithin(n * 9, f * 9, f * 9 + 9);
     this.spot.copyWithin(n * 2, f * 2, f * 2 + 2);
-    this.side[n] = this.side[f] as number;
-    this.edge[n] = this.edge[f] as number;
-    this.fill[n] = this.fill[f] as number;
-    this.shade[n] = this.shade[f] as number;
+    const { side, edge, fill, shade, layer, unhit } = this;
+    for (const of of [side, edge, fill, shade, layer, unhit]) of[n] = of[f] as number;
     this.style[n] = this.style[f] as FaceStyle | null;
     this.masks[n] = this.masks[f] as readonly MaskUse[] | null;
-    this.layer[n] = this.layer[f] as number;
-    this.unhit[n] = this.unhit[f] as number;
     this.piece[n] = piece;
     this.painted[n] = painted;
     return n;
@@ -169,7 +171,7 @@ export function addObject(
   const row = i * CHANNELS;
   const object = drawingOf(g, values, i);
   if (object.hit) {
-    const f = addFace(out, viewWorld, i, object.hit, 0, 1, light, near);
+    const f = addFace(out, viewWorld, i, -1, object.hit, 0, 1, light, near);
     if (f >= 0) {
       out.fill[f] = FILL_HIT;
       out.masks[f] = g.masks[i] ?? null;
@@ -190,8 +192,9 @@ export function addObject(
   const first = out.count;
   if (object.ball) addBall(out, viewWorld, i, object.ball, rgb, opacity, light);
   else
-    for (const face of object.faces) {
-      const f = addFace(out, viewWorld, i, face, rgb, opacity, light, near);
+    for (let k = 0; k < object.faces.length; k++) {
+      const face = object.faces[k] as LocalFace;
+      const f = addFace(out, viewWorld, i, k, face, rgb, opacity, light, near);
       if (f < 0) continue;
       out.fill[f] = fill;
       out.style[f] = face.style ?? style;
@@ -242,9 +245,9 @@ export function addRegionPart(
 ): void {
   const drawing = drawingOf(g, values, i);
   const opaque = region.shapes.get(drawing);
-  if (opaque) for (const face of opaque) addFace(out, viewWorld, i, face, 0, 1, light, near);
+  if (opaque) for (const face of opaque) addFace(out, viewWorld, i, 0, face, 0, 1, light, near);
   else if (drawing.ball) addBall(out, viewWorld, i, drawing.ball, 0, 1, light);
-  else for (const face of drawing.faces) addFace(out, viewWorld, i, face, 0, 1, light, near);
+  else for (const face of drawing.faces) addFace(out, viewWorld, i, 0, face, 0, 1, light, near);
 }
 
 /** A view-space point: faces whose bounds, and `reach` px round them, do not hold it are left out. */
@@ -260,6 +263,7 @@ function addFace(
   out: FaceList,
   m: Float64Array,
   i: number,
+  part: number,
   face: LocalFace,
   rgb: number,
   opacity: number,
@@ -282,7 +286,7 @@ function addFace(
     if (nz * mirror < 0) return -1;
     shade = lit(from, mirror, light);
   }
-  const f = out.add(i, face.outline, face.side === FLAT ? rgb : shadeRgb(rgb, shade), opacity);
+  const f = out.add(i, part, face.outline, face.side === FLAT ? rgb : shadeRgb(rgb, shade), opacity);
   out.plane.set(from, f * 9);
   out.side[f] = face.side;
   out.edge[f] = face.edge;
@@ -302,13 +306,13 @@ function liesBeside(near: Near, face: LocalFace, det: number): boolean {
 }
 
 function lit(p: Float64Array, mirror: number, light: ArrayLike<number>): number {
-  const nx = (p[4] as number) * (p[8] as number) - (p[5] as number) * (p[7] as number);
-  const ny = (p[5] as number) * (p[6] as number) - (p[3] as number) * (p[8] as number);
-  const nz = (p[3] as number) * (p[7] as number) - (p[4] as number) * (p[6] as number);
-  const len = Math.sqrt(nx * nx + ny * ny + nz * nz) * mirror;
-  const dot = (nx * (light[0] as number) + ny * (light[1] as number) + nz * (light[2] as number)) / len;
+  normalOf(p, 0, normal);
+  let dot = 0;
+  for (let k = 0; k < 3; k++) dot += (normal[k] as number) * (light[k] as number) * mirror;
   return AMBIENT + (1.04 - AMBIENT) * Math.max(0, dot);
 }
+
+const normal = new Float64Array(3);
 
 /**
  * A ball is seen as an ellipse, whatever its turn: with P the upper two rows of (matrix · half sizes), the outline is
@@ -337,16 +341,10 @@ function addBall(
   const l21 = xy / l11;
   const l22 = Math.sqrt(Math.max(0, yy - l21 * l21));
   if (l22 < 1e-6) return;
-  const f = out.add(i, UNIT_CIRCLE, rgb, opacity);
-  const p = f * 9;
-  for (let k = 0; k < 3; k++) out.plane[p + k] = m[o + 9 + k] as number;
-  out.plane[p + 3] = l11;
-  out.plane[p + 4] = l21;
-  out.plane[p + 5] = 0;
-  out.plane[p + 6] = 0;
-  out.plane[p + 7] = l22;
-  out.plane[p + 8] = 0;
-  out.side[f] = SOLID;
+  const f = out.add(i, 0, UNIT_CIRCLE, rgb, opacity);
+  const centre = m.subarray(o + 9, o + 12);
+  out.plane.set([...centre, l11, l21, 0, 0, l22, 0], f * 9);
+  out.side[f] = OUTER;
   out.fill[f] = FILL_BALL;
   // The point whose normal looks at the light: s = (matrix · half)ᵀ · light, made a unit vector.
   let [sx, sy, len] = [0, 0, 0];

@@ -1,6 +1,5 @@
 export { alphaSubpaths } from './alpha.ts';
 export {
-  CONVEX,
   EDGE_LINE,
   EDGE_NONE,
   EDGE_SEAM,
@@ -9,7 +8,6 @@ export {
   type FaceText,
   FLAT,
   type ObjectGeometry,
-  SOLID,
 } from './drawing.ts';
 export { buildFaces, FaceList, FILL_BALL, FILL_COLOR, FILL_GRADIENT, FILL_HIT, FILL_NONE } from './faces.ts';
 export { type Fitted, fitFrame } from './frame.ts';

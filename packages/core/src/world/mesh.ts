@@ -70,15 +70,17 @@ function welded(points: Float64Array, triangles: readonly number[]): Int32Array 
 }
 
 function triangleOf(p: Float64Array, a: number, b: number, c: number): Triangle | null {
-  const at = (i: number, k: number) => p[3 * i + k] as number;
-  const e = [0, 1, 2].map((k) => at(b, k) - at(a, k)) as [number, number, number];
-  const f = [0, 1, 2].map((k) => at(c, k) - at(a, k)) as [number, number, number];
-  const n = cross(e, f);
-  const len = Math.sqrt(dot(n, n));
-  if (!(len > 1e-9)) return null;
-  const normal: Vec3 = [n[0] / len, n[1] / len, n[2] / len];
-  return { corners: [a, b, c], normal, lift: dot(normal, [at(a, 0), at(a, 1), at(a, 2)]) };
+  const n = cross(between(p, a, b), between(p, a, c));
+  if (!(dot(n, n) > 1e-18)) return null;
+  const normal = unit(n);
+  return { corners: [a, b, c], normal, lift: dot(normal, pointOf(p, a)) };
 }
+
+const pointOf = (p: Float64Array, i: number): Vec3 =>
+  [p[3 * i], p[3 * i + 1], p[3 * i + 2]] as unknown as Vec3;
+const between = (p: Float64Array, i: number, j: number): Vec3 =>
+  pointOf(p, j).map((x, k) => x - (p[3 * i + k] as number)) as unknown as Vec3;
+const unit = (a: Vec3): Vec3 => a.map((x) => x / Math.sqrt(dot(a, a))) as unknown as Vec3;
 
 const dot = (a: Vec3, b: Vec3) => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
 const cross = (a: Vec3, b: Vec3): Vec3 => [
@@ -143,29 +145,20 @@ function boundary(group: readonly Triangle[]): number[] | null {
 }
 
 function isConvex(p: Float64Array, loop: readonly number[], normal: Vec3): boolean {
-  const at = (i: number): Vec3 => [p[3 * i] as number, p[3 * i + 1] as number, p[3 * i + 2] as number];
-  const edge = (i: number): Vec3 => {
-    const a = at(loop[i % loop.length] as number);
-    const b = at(loop[(i + 1) % loop.length] as number);
-    return [b[0] - a[0], b[1] - a[1], b[2] - a[2]];
-  };
+  const edge = (i: number) =>
+    between(p, loop[i % loop.length] as number, loop[(i + 1) % loop.length] as number);
   return loop.every((_, i) => dot(cross(edge(i), edge(i + 1)), normal) >= -1e-6);
 }
 
 function faceOf(p: Float64Array, loop: readonly number[], normal: Vec3): MeshFace {
-  const at = (i: number): Vec3 => [p[3 * i] as number, p[3 * i + 1] as number, p[3 * i + 2] as number];
-  const origin = at(loop[0] as number);
-  const b = at(loop[1] as number);
-  const along: Vec3 = [b[0] - origin[0], b[1] - origin[1], b[2] - origin[2]];
-  const len = Math.sqrt(dot(along, along));
-  const u: Vec3 = [along[0] / len, along[1] / len, along[2] / len];
+  const first = loop[0] as number;
+  const u = unit(between(p, first, loop[1] as number));
   const v = cross(normal, u);
   const nodes = loop.map((i) => {
-    const q = at(i);
-    const d: Vec3 = [q[0] - origin[0], q[1] - origin[1], q[2] - origin[2]];
+    const d = between(p, first, i);
     return { at: [dot(d, u), dot(d, v)] as const };
   });
-  return { origin, u, v, subpaths: [{ closed: true, nodes }] };
+  return { origin: pointOf(p, first), u, v, subpaths: [{ closed: true, nodes }] };
 }
 
 /** Closed (each edge has its opposite), and every corner on or behind the plane of every triangle. */
@@ -179,9 +172,7 @@ function isConvexSolid(p: Float64Array, triangles: readonly Triangle[]): boolean
     if (!edges.has(`${b}>${a}`)) return false;
   }
   return triangles.every(({ normal, lift }) => {
-    for (let i = 0; i < p.length; i += 3)
-      if (dot(normal, [p[i] as number, p[i + 1] as number, p[i + 2] as number]) > lift + FLAT_LIFT)
-        return false;
+    for (let i = 0; i < p.length / 3; i++) if (dot(normal, pointOf(p, i)) > lift + FLAT_LIFT) return false;
     return true;
   });
 }

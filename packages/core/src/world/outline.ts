@@ -22,7 +22,8 @@ export interface Outline {
   readonly bounds: readonly [number, number, number, number];
 }
 
-function boundsOf(points: Float64Array): [number, number, number, number] {
+/** Least u and v, greatest u and v of points. */
+export function boundsOf(points: Float64Array): [number, number, number, number] {
   let [u0, v0, u1, v1] = [Infinity, Infinity, -Infinity, -Infinity];
   for (let i = 0; i < points.length; i += 2) {
     const [u, v] = [points[i] as number, points[i + 1] as number];

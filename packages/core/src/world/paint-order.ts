@@ -5,101 +5,227 @@
  * overlap, keep the order of the tree.
  */
 
-import { grown } from '../base/index.ts';
+import { distanceToContours, grown, insideContours } from '../base/index.ts';
 import { byDepth, SAME_DEPTH } from './depth-order.ts';
-import { CONVEX } from './drawing.ts';
+import { OUTER } from './drawing.ts';
 import type { FaceList } from './faces.ts';
 import type { Outline } from './outline.ts';
-import { depthAt } from './plane.ts';
+import { depthAt, normalOf, planePoint } from './plane.ts';
 
 /** Overlaps smaller than this many px² are none. */
 const NO_AREA = 1e-4;
 /** How far the part of a split face that is painted first reaches under the other, px. */
 const SEAM = 0.75;
-/** Splitting stops here: a drawing that asks for more is drawn in the best order found. */
+/** Splitting stops where there are so many faces more, or twice as many: they are drawn in the best order found. */
 const MAX_SPLITS = 200;
 /**
  * So many pairs are compared in one sorting, far more than a piece made by hand has. Thousands of things heaped on one
  * another are painted by depth as a whole instead: exact where they lie in parallel planes.
  */
 const MAX_COMPARED = 400_000;
+/** Faces are swept by columns so wide, px; a sort key is the column's number times `MOST_FACES`, plus the face's. */
+const COLUMN = 1 / 16;
+const MOST_FACES = 2 ** 20;
+/** Lines are the same when their numbers differ less than this: far less than is seen. */
+const SAME_LINE = 1e-6;
+/** A dirty face of which no splits are kept; other dirty ones have 1. */
+const MADE_WHOLE = 2;
+
+/** A whole face that was cut, the one whose plane cut it, and where. */
+interface Cut {
+  face: number;
+  by: number;
+  readonly line: Line;
+}
+
+/** c + cu·u + cv·v: how far a point (u, v) of a face is before the plane of another, px. */
+type Line = readonly [c: number, cu: number, cv: number];
 
 /** Its fields have names with #, which are short in what people embed. */
 export class PaintOrder {
   /** Outlines on the screen: x, y pairs of all faces one after another. */
   #points = new Float64Array(1024);
-  #first = new Int32Array(64);
-  #corners = new Int32Array(64);
-  #box = new Float64Array(64 * 4);
-  #sorted = new Int32Array(64);
+  #pointsEnd = 0;
+  #first = new Int32Array(0);
+  #corners = new Int32Array(0);
+  /** Per face: least and greatest x, y, x + y and x − y. */
+  #box = new Float64Array(0);
+  /** By the left edge of their boxes; and for each place of that order the next one that a dirty face is at. */
+  #sorted = new Float64Array(0);
+  #nextDirty = new Int32Array(0);
   /** Edges "a is painted before b". */
   #before = new Int32Array(256);
   #after = new Int32Array(256);
   #edges = 0;
   #nextEdge = new Int32Array(256);
-  #firstEdge = new Int32Array(64);
-  #waiting = new Int32Array(64);
-  #heap = new Int32Array(64);
-  #heapSize = 0;
+  #firstEdge = new Int32Array(0);
+  #waiting = new Int32Array(0);
+  #ready = new Int32Array(0);
   #clipA = new Float64Array(256);
   #clipB = new Float64Array(256);
+  /** 0 for a face that is as it was in the last round, in the first one as it was in the last frame. */
+  #dirty = new Uint8Array(0);
+  /** Pairs found to pass through each other in this round, one after another. */
+  readonly #crossing: number[] = [];
+  #cuts: Cut[] = [];
+  /** The whole face that a face is, or is part of. */
+  #root = new Int32Array(0);
 
-  /** 1 for a face that is new since the last round, or of which a part was split off. */
-  #dirty = new Uint8Array(64);
+  /** The list that was sorted last, how many of its faces were whole, and their `#root`. */
+  #was: FaceList | null = null;
+  #wholeWas = 0;
+  #rootWas = new Int32Array(0);
+  /** The numbers that its faces have in this one; −1 for what has gone. */
+  #now = new Int32Array(0);
+  /** Each face's own number: within a frame it stays. */
+  #same = new Int32Array(0);
+  /** Edges that have to be found again, as pairs; and the part that was split off a face since it was compared, or −1. */
+  readonly #again: number[] = [];
+  #rest = new Int32Array(0);
 
-  /** Sorts `faces.order`; may append split faces. Each round compares only the pairs that the last one changed. */
+  /**
+   * Sorts `faces.order`; may append split faces. What was found out about faces that are where they were when this was
+   * called last is kept, if that list has been left as it was; each round compares only the pairs that something has
+   * changed for.
+   */
   sort(faces: FaceList): void {
     const whole = faces.count;
-    this.#edges = 0;
+    if (this.#was === faces) this.#was = null;
+    this.#recall(faces, this.#was);
+    this.#was = faces;
+    this.#wholeWas = whole;
     this.#pointsEnd = 0;
-    this.#crossA.length = 0;
-    this.#crossB.length = 0;
-    this.#ensure(whole);
-    this.#dirty.fill(1, 0, whole);
-    this.#compared = 0;
+    this.#crossing.length = 0;
     for (let round = 0; ; round++) {
-      this.#outline(faces);
-      if (!this.#findEdges(faces)) return byDepth(faces);
+      this.#outline(faces, round === 0);
+      if (round > 0) this.#compareParts(faces);
+      else if (!this.#sweep(faces)) {
+        this.#was = null;
+        return byDepth(faces);
+      }
       this.#dirty.fill(0, 0, faces.count);
-      const most = whole + MAX_SPLITS;
+      const most = whole + Math.max(MAX_SPLITS, whole);
       const maySplit = faces.count < most && round < 12;
-      if (this.#crossA.length > 0 && maySplit && this.#splitPairs(faces, most)) continue;
-      const stuck = this.#topological(faces);
-      if (stuck < 0) return;
-      if (maySplit && this.#splitCycle(faces)) continue;
-      this.#forceRest(faces);
-      return;
+      if (maySplit && this.#splitPairs(faces, most)) continue;
+      if (this.#topological(faces) || !maySplit || !this.#splitCycle(faces)) break;
     }
+  }
+
+  /** Finds the faces that are as they were; takes over what they were split into, and the edges between them. */
+  #recall(faces: FaceList, was: FaceList | null): void {
+    const whole = faces.count;
+    const countWas = was?.count ?? 0;
+    this.#ensure(Math.max(whole, countWas));
+    [this.#root, this.#rootWas] = [this.#rootWas, this.#root];
+    const [now, dirty] = [this.#now, this.#dirty];
+    now.fill(-1);
+    dirty.fill(MADE_WHOLE, 0, whole);
+    // Both lists follow the objects and their parts.
+    for (let f = 0, o = 0; was && f < whole && o < this.#wholeWas; ) {
+      const later =
+        (faces.object[f] as number) - (was.object[o] as number) ||
+        (faces.part[f] as number) - (was.part[o] as number);
+      if (later === 0 && faces.outline[f] === was.outline[o] && faces.layer[f] === was.layer[o]) {
+        now[o] = f;
+        dirty[f] = 0;
+        for (let k = 0; k < 9; k++) if (faces.plane[f * 9 + k] !== was.plane[o * 9 + k]) dirty[f] = 1;
+      }
+      if (later <= 0) f++;
+      if (later >= 0) o++;
+    }
+    // A face stays split while what cut it goes through the same line of it, as in things that move as one.
+    for (const cut of this.#cuts) {
+      cut.face = now[cut.face] as number;
+      cut.by = now[cut.by] as number;
+      const { face, by, line } = cut;
+      if (face < 0 || (by >= 0 && dirty[face] === 0 && dirty[by] === 0)) continue;
+      const here = by < 0 ? [] : lineOf(faces, face, by);
+      if (!line.every((x, k) => Math.abs(x - (here[k] as number)) < SAME_LINE)) dirty[face] = MADE_WHOLE;
+    }
+    this.#cuts = this.#cuts.filter(({ face }) => face >= 0 && dirty[face] !== MADE_WHOLE);
+    for (let f = 0; f < whole; f++) this.#root[f] = f;
+    for (let o = 0; was && o < countWas; o++) {
+      const f = now[this.#rootWas[o] as number] as number;
+      if (f < 0 || dirty[f] === MADE_WHOLE) continue;
+      const [piece, painted] = [was.piece[o] as Float64Array, was.painted[o] as Float64Array];
+      if (o >= this.#wholeWas) now[o] = this.#splitOff(faces, f, piece, painted);
+      else {
+        faces.piece[f] = piece;
+        faces.painted[f] = painted;
+      }
+    }
+    this.#keep(now);
+  }
+
+  /** Keeps the edges between faces that are as they were; `now` gives their numbers. The others are in `#again`. */
+  #keep(now: Int32Array): void {
+    const [before, after, again] = [this.#before, this.#after, this.#again];
+    const known = this.#edges;
+    this.#edges = 0;
+    again.length = 0;
+    for (let e = 0; e < known; e++) {
+      const [a, b] = [now[before[e] as number] as number, now[after[e] as number] as number];
+      if (a < 0 || b < 0) continue;
+      if (this.#dirty[a] === 0 && this.#dirty[b] === 0) this.#edge(a, b);
+      else again.push(a, b);
+    }
+  }
+
+  /** Compares what was split with all that the whole overlapped. */
+  #compareParts(faces: FaceList): void {
+    this.#keep(this.#same);
+    const [again, rest] = [this.#again, this.#rest];
+    for (let i = 0; i < again.length; i += 2)
+      for (let a = again[i] as number; a >= 0; a = rest[a] as number)
+        for (let b = again[i + 1] as number; b >= 0; b = rest[b] as number)
+          if (this.#mayOverlap(a, b)) this.#compare(faces, a, b);
+    for (const f of again) rest[f] = -1;
+  }
+
+  /** A part of face f as a face of its own; its number. */
+  #splitOff(faces: FaceList, f: number, piece: Float64Array, painted: Float64Array): number {
+    const n = faces.split(f, piece, painted);
+    this.#ensure(faces.count);
+    this.#root[n] = this.#root[f] as number;
+    this.#dirty[n] = this.#dirty[f] as number;
+    return n;
   }
 
   /** Splits face f where the plane of g cuts it, and marks both parts. */
   #split(faces: FaceList, f: number, g: number): boolean {
-    if (!splitByPlane(faces, f, g)) return false;
-    this.#ensure(faces.count);
+    const line = lineOf(faces, f, g);
+    const parts = splitAt(faces, f, line);
+    if (!parts) return false;
     this.#dirty[f] = 1;
-    this.#dirty[faces.count - 1] = 1;
+    this.#rest[f] = this.#splitOff(faces, f, ...parts);
+    this.#cuts.push({ face: this.#root[f] as number, by: this.#root[g] as number, line });
     return true;
   }
 
   #ensure(n: number): void {
     if (this.#first.length >= n) return;
-    const size = Math.max(n, this.#first.length * 2);
+    const size = Math.max(64, n, this.#first.length * 2);
     this.#first = grown(this.#first, size);
     this.#corners = grown(this.#corners, size);
-    this.#box = grown(this.#box, size * 4);
+    this.#box = grown(this.#box, size * 8);
     this.#dirty = grown(this.#dirty, size);
-    this.#sorted = new Int32Array(size);
-    this.#firstEdge = new Int32Array(size);
-    this.#waiting = new Int32Array(size);
-    this.#heap = new Int32Array(size);
+    this.#root = grown(this.#root, size);
+    this.#firstEdge = grown(this.#firstEdge, size);
+    this.#waiting = grown(this.#waiting, size);
+    this.#rootWas = grown(this.#rootWas, size);
+    this.#now = grown(this.#now, size);
+    this.#rest = new Int32Array(size).fill(-1);
+    this.#same = this.#now.map((_, f) => f);
+    this.#sorted = new Float64Array(size);
+    this.#nextDirty = new Int32Array(size);
+    this.#ready = new Int32Array((size >> 5) + 1);
   }
-  #pointsEnd = 0;
 
-  /** Outlines and boxes of the faces that are new or changed; those of a changed one before are left behind. */
-  #outline(faces: FaceList): void {
+  /** Outlines and boxes of all faces, or of the changed ones: what those had before is left behind. */
+  #outline(faces: FaceList, all: boolean): void {
     let at = this.#pointsEnd;
     for (let f = 0; f < faces.count; f++) {
-      if (this.#dirty[f] === 0) continue;
+      if (!all && this.#dirty[f] === 0) continue;
       const room = convexOf(faces, f).length;
       if (at + room > this.#points.length) {
         this.#points = grown(this.#points, Math.max(at + room, this.#points.length * 2));
@@ -108,87 +234,86 @@ export class PaintOrder {
       const n = outlineOf(faces, f, this.#points, at);
       this.#corners[f] = n;
       let x0 = Number.POSITIVE_INFINITY;
-      let y0 = x0;
-      let x1 = -x0;
-      let y1 = -x0;
-      for (let i = 0; i < n; i++) {
-        const x = this.#points[at + i * 2] as number;
-        const y = this.#points[at + i * 2 + 1] as number;
+      let [y0, s0, d0, x1, y1, s1, d1] = [x0, x0, x0, -x0, -x0, -x0, -x0];
+      for (let i = at; i < at + n * 2; i += 2) {
+        const x = this.#points[i] as number;
+        const y = this.#points[i + 1] as number;
         if (x < x0) x0 = x;
         if (x > x1) x1 = x;
         if (y < y0) y0 = y;
         if (y > y1) y1 = y;
+        if (x + y < s0) s0 = x + y;
+        if (x + y > s1) s1 = x + y;
+        if (x - y < d0) d0 = x - y;
+        if (x - y > d1) d1 = x - y;
       }
-      const b = f * 4;
-      this.#box[b] = x0;
-      this.#box[b + 1] = y0;
-      this.#box[b + 2] = x1;
-      this.#box[b + 3] = y1;
+      const [box, b] = [this.#box, f * 8];
+      box[b] = x0;
+      box[b + 1] = x1;
+      box[b + 2] = y0;
+      box[b + 3] = y1;
+      box[b + 4] = s0;
+      box[b + 5] = s1;
+      box[b + 6] = d0;
+      box[b + 7] = d1;
       at += n * 2;
     }
     this.#pointsEnd = at;
   }
 
-  readonly #crossA: number[] = [];
-  readonly #crossB: number[] = [];
-
-  /**
-   * Sort-and-sweep over x, then the exact comparison; what is known of pairs that have not changed is kept. False when
-   * there are too many pairs.
-   */
-  #findEdges(faces: FaceList): boolean {
+  /** Sort-and-sweep over x, of pairs of which one is dirty. False when there are too many of them. */
+  #sweep(faces: FaceList): boolean {
     const n = faces.count;
-    this.#forgetChanged(n);
-    const sorted = this.#sorted.subarray(0, n);
-    for (let i = 0; i < n; i++) sorted[i] = i;
-    const box = this.#box;
-    sorted.sort((a, b) => (box[a * 4] as number) - (box[b * 4] as number) || a - b);
+    const [box, dirty, sorted, next] = [this.#box, this.#dirty, this.#sorted.subarray(0, n), this.#nextDirty];
+    for (let f = 0; f < n; f++) {
+      const x0 = Math.max(-1e8, Math.min(1e8, box[f * 8] as number));
+      sorted[f] = Math.floor(x0 / COLUMN) * MOST_FACES + f;
+    }
+    // Numbers without a comparing function are sorted much faster; a face's number is what is left of its key.
+    sorted.sort();
+    let later = n;
+    for (let i = n - 1; i >= 0; i--) {
+      const key = sorted[i] as number;
+      const f = key - Math.floor(key / MOST_FACES) * MOST_FACES;
+      sorted[i] = f;
+      next[i] = later;
+      if (dirty[f] !== 0) later = i;
+    }
+    let compared = 0;
     for (let i = 0; i < n; i++) {
       const a = sorted[i] as number;
-      for (let j = i + 1; j < n; j++) {
+      const last = (box[a * 8 + 1] as number) + COLUMN;
+      const all = dirty[a] !== 0;
+      for (let j = all ? i + 1 : (next[i] as number); j < n; j = all ? j + 1 : (next[j] as number)) {
         const b = sorted[j] as number;
-        if ((box[b * 4] as number) >= (box[a * 4 + 2] as number)) break;
-        if (
-          (box[b * 4 + 1] as number) >= (box[a * 4 + 3] as number) ||
-          (box[a * 4 + 1] as number) >= (box[b * 4 + 3] as number)
-        )
-          continue;
-        if (this.#dirty[a] === 0 && this.#dirty[b] === 0) continue;
-        if (++this.#compared > MAX_COMPARED) return false;
-        this.#compare(faces, Math.min(a, b), Math.max(a, b));
+        if ((box[b * 8] as number) > last) break;
+        if (!this.#mayOverlap(a, b)) continue;
+        if (++compared > MAX_COMPARED) return false;
+        this.#compare(faces, a, b);
       }
     }
     return true;
   }
-  #compared = 0;
 
-  /** Keeps the edges and the crossing pairs whose faces are as they were. */
-  #forgetChanged(n: number): void {
-    const dirty = this.#dirty;
-    const known = this.#edges;
-    this.#edges = 0;
-    this.#firstEdge.fill(-1, 0, n);
-    this.#waiting.fill(0, 0, n);
-    for (let e = 0; e < known; e++) {
-      const [a, b] = [this.#before[e] as number, this.#after[e] as number];
-      if (dirty[a] === 0 && dirty[b] === 0) this.#edge(a, b);
+  #mayOverlap(a: number, b: number): boolean {
+    const box = this.#box;
+    for (let k = 0; k < 8; k += 2) {
+      if ((box[a * 8 + k + 1] as number) <= (box[b * 8 + k] as number)) return false;
+      if ((box[b * 8 + k + 1] as number) <= (box[a * 8 + k] as number)) return false;
     }
-    let kept = 0;
-    for (let i = 0; i < this.#crossA.length; i++) {
-      const [a, b] = [this.#crossA[i] as number, this.#crossB[i] as number];
-      if (dirty[a] !== 0 || dirty[b] !== 0) continue;
-      this.#crossA[kept] = a;
-      this.#crossB[kept++] = b;
-    }
-    this.#crossA.length = kept;
-    this.#crossB.length = kept;
+    return true;
   }
 
-  #compare(faces: FaceList, a: number, b: number): void {
-    // Two faces of one convex solid never hide each other.
-    if (faces.side[a] === CONVEX && faces.object[a] === faces.object[b] && faces.piece[a] === null) return;
+  /** Which of two faces that overlap is painted first. */
+  #compare(faces: FaceList, one: number, other: number): void {
+    const [a, b] = [Math.min(one, other), Math.max(one, other)];
+    // Faces on the outside of one solid's convex hull never hide each other, and nothing of the solid hides one.
+    const own = faces.object[a] === faces.object[b] && this.#root[a] !== this.#root[b];
+    const [aOut, bOut] = [own && faces.side[a] === OUTER, own && faces.side[b] === OUTER];
+    if (aOut && bOut) return;
     const n = this.#overlap(a, b);
     if (n < 3) return;
+    if (aOut || bOut) return aOut ? this.#edge(b, a) : this.#edge(a, b);
     // What is on top is painted last, whatever its depth.
     if (faces.layer[a] !== faces.layer[b]) {
       if ((faces.layer[a] as number) < (faces.layer[b] as number)) this.#edge(a, b);
@@ -205,12 +330,12 @@ export class PaintOrder {
       if (d < least) least = d;
       if (d > most) most = d;
     }
-    if (most <= SAME_DEPTH && least >= -SAME_DEPTH) this.#edge(a, b);
-    else if (least >= -SAME_DEPTH) this.#edge(a, b);
+    if (least >= -SAME_DEPTH) this.#edge(a, b);
+    // What is seen through a hole is not behind it.
+    else if (isBeside(faces, a, poly, n) || isBeside(faces, b, poly, n)) return;
     else if (most <= SAME_DEPTH) this.#edge(b, a);
     else {
-      this.#crossA.push(a);
-      this.#crossB.push(b);
+      this.#crossing.push(a, b);
       // In case it cannot be split: whichever is in front over more of the overlap.
       if (most + least >= 0) this.#edge(a, b);
       else this.#edge(b, a);
@@ -222,14 +347,10 @@ export class PaintOrder {
       const length = this.#edges * 2;
       this.#before = grown(this.#before, length);
       this.#after = grown(this.#after, length);
-      this.#nextEdge = grown(this.#nextEdge, length);
+      this.#nextEdge = new Int32Array(length);
     }
-    const e = this.#edges++;
-    this.#before[e] = a;
-    this.#after[e] = b;
-    this.#nextEdge[e] = this.#firstEdge[a] as number;
-    this.#firstEdge[a] = e;
-    this.#waiting[b] = (this.#waiting[b] as number) + 1;
+    this.#before[this.#edges] = a;
+    this.#after[this.#edges++] = b;
   }
 
   /** Clips outline a by outline b (Sutherland–Hodgman); corners of the overlap in `clipA`. 0 when there is none. */
@@ -264,46 +385,62 @@ export class PaintOrder {
       to = swap;
     }
     if (Math.abs(area(from, n)) < NO_AREA) return 0;
-    if (from !== this.#clipA) this.#clipA.set(from.subarray(0, n * 2));
+    this.#clipA = from;
+    this.#clipB = to;
     return n;
   }
 
-  /** Kahn's algorithm, the lowest face number first. Returns how many are placed when stuck in a ring, else −1. */
-  #topological(faces: FaceList): number {
+  /** Kahn's algorithm, the lowest face number first. False when it is stuck in a ring. */
+  #topological(faces: FaceList): boolean {
     const n = faces.count;
-    this.#heapSize = 0;
-    for (let f = 0; f < n; f++) if (this.#waiting[f] === 0) this.#heapPush(f);
+    this.#firstEdge.fill(-1, 0, n);
+    this.#waiting.fill(0, 0, n);
+    for (let e = 0; e < this.#edges; e++) {
+      const [a, b] = [this.#before[e] as number, this.#after[e] as number];
+      this.#nextEdge[e] = this.#firstEdge[a] as number;
+      this.#firstEdge[a] = e;
+      this.#waiting[b] = (this.#waiting[b] as number) + 1;
+    }
+    // What may be placed is a bit each: the lowest is found 32 at a time.
+    const ready = this.#ready.fill(0);
+    let word = 0;
+    const free = (f: number) => {
+      ready[f >> 5] = (ready[f >> 5] as number) | (1 << (f & 31));
+      word = Math.min(word, f >> 5);
+    };
+    for (let f = 0; f < n; f++) if (this.#waiting[f] === 0) free(f);
     let placed = 0;
-    while (this.#heapSize > 0) {
-      const f = this.#heapPop();
+    while (word <= n >> 5) {
+      const bits = ready[word] as number;
+      if (bits === 0) {
+        word++;
+        continue;
+      }
+      const f = word * 32 + 31 - Math.clz32(bits & -bits);
+      ready[word] = bits & (bits - 1);
       faces.order[placed++] = f;
       this.#waiting[f] = -1;
       for (let e = this.#firstEdge[f] as number; e >= 0; e = this.#nextEdge[e] as number) {
         const b = this.#after[e] as number;
         this.#waiting[b] = (this.#waiting[b] as number) - 1;
-        if (this.#waiting[b] === 0) this.#heapPush(b);
+        if (this.#waiting[b] === 0) free(b);
       }
     }
-    this.#placed = placed;
-    return placed === n ? -1 : placed;
-  }
-  #placed = 0;
-
-  /** When a ring can be split no more: the rest in tree order. */
-  #forceRest(faces: FaceList): void {
-    let at = this.#placed;
-    for (let f = 0; f < faces.count; f++) if ((this.#waiting[f] as number) > 0) faces.order[at++] = f;
+    const whole = placed === n;
+    // When a ring can be split no more, the rest stays in tree order.
+    for (let f = 0; placed < n; f++) if ((this.#waiting[f] as number) > 0) faces.order[placed++] = f;
+    return whole;
   }
 
   #splitPairs(faces: FaceList, most: number): boolean {
     let any = false;
-    for (let i = 0; i < this.#crossA.length && faces.count < most; i++) {
-      const a = this.#crossA[i] as number;
-      const b = this.#crossB[i] as number;
+    for (let i = 0; i < this.#crossing.length && faces.count < most; i += 2) {
+      const [a, b] = [this.#crossing[i] as number, this.#crossing[i + 1] as number];
       // What was split already may cross no more: it is compared again first.
       if (this.#dirty[a] !== 0 || this.#dirty[b] !== 0) continue;
       if (this.#split(faces, b, a) || this.#split(faces, a, b)) any = true;
     }
+    this.#crossing.length = 0;
     return any;
   }
 
@@ -327,33 +464,6 @@ export class PaintOrder {
       if (this.#after[e] === f && (this.#waiting[this.#before[e] as number] as number) > 0)
         return this.#before[e] as number;
     return f;
-  }
-
-  #heapPush(f: number): void {
-    let i = this.#heapSize++;
-    while (i > 0) {
-      const up = (i - 1) >> 1;
-      if ((this.#heap[up] as number) <= f) break;
-      this.#heap[i] = this.#heap[up] as number;
-      i = up;
-    }
-    this.#heap[i] = f;
-  }
-
-  #heapPop(): number {
-    const top = this.#heap[0] as number;
-    const last = this.#heap[--this.#heapSize] as number;
-    let i = 0;
-    for (;;) {
-      let kid = 2 * i + 1;
-      if (kid >= this.#heapSize) break;
-      if (kid + 1 < this.#heapSize && (this.#heap[kid + 1] as number) < (this.#heap[kid] as number)) kid++;
-      if ((this.#heap[kid] as number) >= last) break;
-      this.#heap[i] = this.#heap[kid] as number;
-      i = kid;
-    }
-    this.#heap[i] = last;
-    return top;
   }
 }
 
@@ -390,25 +500,27 @@ function clipHalfPlane(
   y0: number,
 ): number {
   let out = 0;
+  let ax = from[n * 2 - 2] as number;
+  let ay = from[n * 2 - 1] as number;
+  let da = (ax - x0) * nx + (ay - y0) * ny;
   for (let i = 0; i < n; i++) {
-    const ax = from[i * 2] as number;
-    const ay = from[i * 2 + 1] as number;
-    const j = (i + 1) % n;
-    const bx = from[j * 2] as number;
-    const by = from[j * 2 + 1] as number;
-    const da = (ax - x0) * nx + (ay - y0) * ny;
+    const bx = from[i * 2] as number;
+    const by = from[i * 2 + 1] as number;
     const db = (bx - x0) * nx + (by - y0) * ny;
-    if (da <= 0) {
-      to[out * 2] = ax;
-      to[out * 2 + 1] = ay;
-      out++;
-    }
     if ((da < 0 && db > 0) || (da > 0 && db < 0)) {
       const t = da / (da - db);
       to[out * 2] = ax + (bx - ax) * t;
       to[out * 2 + 1] = ay + (by - ay) * t;
       out++;
     }
+    if (db <= 0) {
+      to[out * 2] = bx;
+      to[out * 2 + 1] = by;
+      out++;
+    }
+    ax = bx;
+    ay = by;
+    da = db;
   }
   return out;
 }
@@ -424,28 +536,31 @@ function area(poly: Float64Array, n: number): number {
   return sum / 2;
 }
 
-/** Splits face f where the plane of face g cuts it. False when g's plane leaves it on one side. */
-function splitByPlane(faces: FaceList, f: number, g: number): boolean {
+const normal = new Float64Array(3);
+
+function lineOf(faces: FaceList, f: number, g: number): Line {
   const p = faces.plane;
   const o = g * 9;
-  const n = [0, 0, 0];
+  normalOf(p, o, normal);
+  let [c, cu, cv] = [0, 0, 0];
   for (let k = 0; k < 3; k++) {
-    const a = (k + 1) % 3;
-    const b = (k + 2) % 3;
-    n[k] =
-      (p[o + 3 + a] as number) * (p[o + 6 + b] as number) -
-      (p[o + 3 + b] as number) * (p[o + 6 + a] as number);
+    const n = normal[k] as number;
+    c += n * ((p[f * 9 + k] as number) - (p[o + k] as number));
+    cu += n * (p[f * 9 + 3 + k] as number);
+    cv += n * (p[f * 9 + 6 + k] as number);
   }
-  const len = Math.sqrt((n[0] as number) ** 2 + (n[1] as number) ** 2 + (n[2] as number) ** 2);
-  let c = 0;
-  let cu = 0;
-  let cv = 0;
-  for (let k = 0; k < 3; k++) {
-    const nk = (n[k] as number) / len;
-    c += nk * ((p[f * 9 + k] as number) - (p[o + k] as number));
-    cu += nk * (p[f * 9 + 3 + k] as number);
-    cv += nk * (p[f * 9 + 6 + k] as number);
-  }
+  return [c, cu, cv];
+}
+
+/**
+ * Cuts face f along a line: f keeps what lies behind, and what lies before it is returned, as the part itself and what
+ * is painted of it. Null when the face lies on one side.
+ */
+function splitAt(
+  faces: FaceList,
+  f: number,
+  [c, cu, cv]: Line,
+): [piece: Float64Array, painted: Float64Array] | null {
   const outline = convexOf(faces, f);
   const corners = outline.length / 2;
   let min = 0;
@@ -455,7 +570,7 @@ function splitByPlane(faces: FaceList, f: number, g: number): boolean {
     min = Math.min(min, d);
     max = Math.max(max, d);
   }
-  if (min > -1e-5 || max < 1e-5) return false;
+  if (min > -1e-5 || max < 1e-5) return null;
   const q = cu * cu + cv * cv;
   /** What of a polygon lies behind the cutting line moved forward by `by` px (side 1), or in front of it (−1). */
   const part = (of: Float64Array, side: 1 | -1, by: number) => {
@@ -470,6 +585,27 @@ function splitByPlane(faces: FaceList, f: number, g: number): boolean {
   const inFront = part(painted, -1, 0);
   faces.piece[f] = part(outline, 1, 0);
   faces.painted[f] = part(painted, 1, SEAM);
-  faces.split(f, front, inFront);
-  return true;
+  return [front, inFront];
+}
+
+/** Whether a circle round a convex polygon of the screen, in the plane of face f, is clear of what f fills. */
+function isBeside(faces: FaceList, f: number, poly: Float64Array, n: number): boolean {
+  const { contours, hull, evenodd } = faces.outline[f] as Outline;
+  // Where all corners are on the hull there is no hollow; and a stroke reaches beyond the outline.
+  if (contours.points.length <= hull.length && contours.ends.length === 1) return false;
+  if (faces.style[f]?.stroke) return false;
+  const at = poly.slice(0, n * 2);
+  let [x, y] = [0, 0];
+  for (let i = 0; i < n; i++) {
+    const corner = at.subarray(i * 2);
+    planePoint(faces, f, corner[0] as number, corner[1] as number, corner);
+    x += (corner[0] as number) / n;
+    y += (corner[1] as number) / n;
+  }
+  let radius = 0;
+  for (let i = 0; i < n; i++) {
+    const [dx, dy] = [(at[i * 2] as number) - x, (at[i * 2 + 1] as number) - y];
+    radius = Math.max(radius, Math.sqrt(dx * dx + dy * dy));
+  }
+  return distanceToContours(contours, x, y) > radius && !insideContours(contours, evenodd, x, y);
 }

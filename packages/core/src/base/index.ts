@@ -3,7 +3,16 @@ export { hexToOklab, linearToRgb, oklabToRgb, rgbToHex, shadeRgb } from './color
 export { SAME_DATE, snapDate, TICKS_PER_SECOND, tickAtOrAfter, tickTime } from './dates.ts';
 export { RunHash } from './hash.ts';
 export { type IdKind, newId } from './ids.ts';
-export { composeLocal, decompose, determinant, invert, MAT, multiply, transformPoint } from './mat.ts';
+export {
+  composeLocal,
+  decompose,
+  determinant,
+  invert,
+  MAT,
+  multiply,
+  normalOf,
+  transformPoint,
+} from './mat.ts';
 export { clamp, cosDeg, sinDeg } from './math.ts';
 export {
   type Contours,

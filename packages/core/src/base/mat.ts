@@ -162,3 +162,17 @@ export function decompose(
   const z = flat ? 0 : Math.atan2(-r(0, 1), r(0, 0));
   return { rotation: [x * degrees, Math.asin(sy) * degrees, z * degrees], scale };
 }
+
+/** Writes the unit normal u × v of the plane whose nine numbers stand at `o` in `p`: centre, u, v. */
+export function normalOf(p: Float64Array, o: number, out: Float64Array): void {
+  let sum = 0;
+  for (let k = 0; k < 3; k++) {
+    const a = o + 3 + ((k + 1) % 3);
+    const b = o + 3 + ((k + 2) % 3);
+    const n = (p[a] as number) * (p[b + 3] as number) - (p[b] as number) * (p[a + 3] as number);
+    out[k] = n;
+    sum += n * n;
+  }
+  const length = Math.sqrt(sum);
+  for (let k = 0; k < 3; k++) out[k] = (out[k] as number) / length;
+}

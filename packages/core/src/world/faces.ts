@@ -2,12 +2,11 @@
  * What is on the screen, as faces: shapes in their own planes (u, v) with an affine map to the frame, so that
  * painting, hit tests and exports all work on the same numbers.
  */
-import { determinant, grown, oklabToRgb, shadeRgb } from '../base/index.ts';
+import { determinant, grown, normalOf, oklabToRgb, shadeRgb } from '../base/index.ts';
 import { CH_FILL, CH_LOOK, CH_OPACITY, CH_SHOWN, CHANNELS } from '../model/index.ts';
 import { EDGE_NONE, type FaceStyle, FLAT, type LocalFace, type ObjectGeometry, OUTER } from './drawing.ts';
 import type { Geometry, MaskUse, Region } from './geometry.ts';
 import { ellipseOutline, type Outline } from './outline.ts';
-import { normalOf } from './plane.ts';
 
 /** What fills a face: its colour; nothing, only its stroke; its style's gradient; a ball's colour, lit at `spot`. */
 export const FILL_COLOR = 0;

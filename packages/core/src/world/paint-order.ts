@@ -5,12 +5,12 @@
  * overlap, keep the order of the tree.
  */
 
-import { distanceToContours, grown, insideContours } from '../base/index.ts';
+import { distanceToContours, grown, insideContours, normalOf } from '../base/index.ts';
 import { byDepth, SAME_DEPTH } from './depth-order.ts';
 import { OUTER } from './drawing.ts';
 import type { FaceList } from './faces.ts';
 import type { Outline } from './outline.ts';
-import { depthAt, normalOf, planePoint } from './plane.ts';
+import { depthAt, planePoint } from './plane.ts';
 
 /** Overlaps smaller than this many px² are none. */
 const NO_AREA = 1e-4;

@@ -27,17 +27,3 @@ export function depthAt(faces: FaceList, f: number, x: number, y: number): numbe
     (p[o + 2] as number) + (p[o + 5] as number) * (at[0] as number) + (p[o + 8] as number) * (at[1] as number)
   );
 }
-
-/** Writes the unit normal u × v of the plane whose nine numbers stand at `o` in `p`: centre, u, v. */
-export function normalOf(p: Float64Array, o: number, out: Float64Array): void {
-  let sum = 0;
-  for (let k = 0; k < 3; k++) {
-    const a = o + 3 + ((k + 1) % 3);
-    const b = o + 3 + ((k + 2) % 3);
-    const n = (p[a] as number) * (p[b + 3] as number) - (p[b] as number) * (p[a + 3] as number);
-    out[k] = n;
-    sum += n * n;
-  }
-  const length = Math.sqrt(sum);
-  for (let k = 0; k < 3; k++) out[k] = (out[k] as number) / length;
-}

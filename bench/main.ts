@@ -1,5 +1,13 @@
 /** Ratios within this one run; nothing here is an absolute time. */
-import { CURVE, compileClip, compileCurve, evaluateCurve, sampleTrack } from '@apple-tick/core/anim';
+import {
+  CURVE,
+  compileClip,
+  compileCurve,
+  EASE_ROW,
+  evaluateCurve,
+  sampleTrack,
+  writeEasing,
+} from '@apple-tick/core/anim';
 import { type Clip, EASING_PRESETS } from '@apple-tick/core/model';
 
 const TRACKS = 300;
@@ -35,8 +43,11 @@ function engine(t: number): void {
 const times = new Float64Array(TRACKS * KEYS);
 const values = new Float64Array(TRACKS * KEYS);
 const pool = new Float64Array(2 * CURVE);
-compileCurve(pool, 0, ...EASING_PRESETS.overshoot);
-compileCurve(pool, CURVE, ...EASING_PRESETS['ease-in-out']);
+const rows = new Float64Array(2 * EASE_ROW);
+[EASING_PRESETS.overshoot, EASING_PRESETS['ease-in-out']].forEach((bezier, i) => {
+  writeEasing(rows, i * EASE_ROW, { bezier: [...bezier] });
+  compileCurve(pool, i * CURVE, rows, i * EASE_ROW);
+});
 clip.tracks.forEach((t, i) => {
   t.keys.forEach((k, n) => {
     times[i * KEYS + n] = k.t;

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { describe, expect, it } from 'vitest';
-import { bezierAt } from '../src/anim/index.ts';
+import { easeAt } from '../src/anim/index.ts';
 import {
   composeLocal,
   cosDeg,
@@ -39,7 +39,7 @@ describe('easing', () => {
     expect(curves).toHaveLength(38);
     for (const c of curves)
       c.progress.forEach((y, i) => {
-        expect(Math.abs(bezierAt(...c.args, i / 100) - y)).toBeLessThan(1e-5);
+        expect(Math.abs(easeAt({ bezier: c.args }, i / 100) - y)).toBeLessThan(1e-5);
       });
   });
 
@@ -49,7 +49,7 @@ describe('easing', () => {
     const r = () => drawUnit(words, 0);
     for (let n = 0; n < 2000; n++) {
       const [x1, y1, x2, y2, x] = [r(), r() * 4 - 2, r(), r() * 4 - 2, r()];
-      const difference = Math.abs(bezierAt(x1, y1, x2, y2, x) - bisect(x1, y1, x2, y2, x));
+      const difference = Math.abs(easeAt({ bezier: [x1, y1, x2, y2] }, x) - bisect(x1, y1, x2, y2, x));
       expect(difference, `${x1} ${y1} ${x2} ${y2} at ${x}`).toBeLessThan(1e-9);
     }
   });

@@ -6,16 +6,25 @@
  */
 import type { Clip, Easing, Key, PropertyInfo } from '../model/index.ts';
 import { propertyInfo, writeValue } from '../model/index.ts';
-import { CURVE, compileCurve, easeInPlace } from './easing.ts';
+import {
+  CURVE,
+  compileCurve,
+  compileStops,
+  EASE_ROW,
+  easeInPlace,
+  HOLD,
+  LINEAR,
+  writeEasing,
+} from './easing.ts';
 
 export const KEY = 5;
-const HOLD = -1;
-const LINEAR = -2;
 /** A position this little before a key counts as at the key: dates are only good to that. */
 const AT_KEY = 1e-9;
 
 /** How a track's values mix; the numbers stand in `mode`. What mixes as a switch changes at once. */
 export const MIX_NUMBER = 0;
+/** From key to key the shorter way round. */
+const MIX_TURN = 1;
 export const MIX_SWITCH = 2;
 export const MIX_COLOR = 3;
 
@@ -54,11 +63,13 @@ export function compileClip(clip: Clip): ClipData {
     const info = propertyInfo(track.property) as PropertyInfo;
     start[i] = at;
     count[i] = track.keys.length;
-    mode[i] = mixOf(info);
-    for (const k of track.keys) {
-      writeKey(keys, at, k, curves.offset(k.easing), info);
+    const mix = track.shortest && info.kind === 'angle' ? MIX_TURN : mixOf(info);
+    mode[i] = mix;
+    track.keys.forEach((k, n) => {
+      const easing = k.easing === 'auto' ? autoEasing(track.keys, n, mix, info) : k.easing;
+      writeKey(keys, at, k, curves.offset(easing), info);
       at += KEY;
-    }
+    });
   });
   return { duration: clip.duration, start, count, mode, keys, curves: curves.data() };
 }
@@ -66,28 +77,87 @@ export function compileClip(clip: Clip): ClipData {
 /** Equal curves are kept once: most clips use a handful. */
 class CurvePool {
   private readonly known = new Map<string, number>();
-  private readonly list: (readonly [number, number, number, number])[] = [];
+  private readonly list: Float64Array[] = [];
+  private end = 0;
 
-  offset(easing: Easing): number {
+  offset(easing: Exclude<Easing, 'auto'>): number {
     if (easing === 'hold') return HOLD;
     if (easing === 'linear') return LINEAR;
-    const name = easing.bezier.join();
-    let at = this.known.get(name);
-    if (at === undefined) {
-      at = this.list.length * CURVE;
-      this.known.set(name, at);
-      this.list.push(easing.bezier);
+    const name = JSON.stringify(easing);
+    const known = this.known.get(name);
+    if (known !== undefined) return known;
+    let curve: Float64Array;
+    if ('linear' in easing) curve = compileStops(easing.linear);
+    else {
+      curve = new Float64Array(CURVE);
+      writeEasing(row, 0, easing);
+      compileCurve(curve, 0, row, 0);
     }
+    const at = this.end;
+    this.known.set(name, at);
+    this.list.push(curve);
+    this.end += curve.length;
     return at;
   }
 
   data(): Float64Array {
-    const pool = new Float64Array(this.list.length * CURVE);
-    this.list.forEach((b, i) => {
-      compileCurve(pool, i * CURVE, ...b);
-    });
+    const pool = new Float64Array(this.end);
+    let at = 0;
+    for (const curve of this.list) {
+      pool.set(curve, at);
+      at += curve.length;
+    }
     return pool;
   }
+}
+
+const row = new Float64Array(EASE_ROW);
+
+/**
+ * The curve of an automatic segment: a cubic through the keys without a corner at them that never swings past one. The
+ * slope at a key is the weighted harmonic mean of those on both sides (Fritsch and Butland 1984), 0 at the ends and where
+ * the motion turns back. A cubic in time is the Bézier whose handles lie at a third and two thirds.
+ */
+function autoEasing(
+  keys: readonly Key[],
+  n: number,
+  mode: number,
+  info: PropertyInfo,
+): Exclude<Easing, 'auto'> {
+  const rise = (i: number): number => {
+    const [a, b] = [keys[i], keys[i + 1]];
+    if (!a || !b) return 0;
+    writeValue(info, a.value, ends, 0);
+    writeValue(info, b.value, ends, 3);
+    const apart = (c: number) => (ends[3 + c] as number) - (ends[c] as number);
+    // Colours have no way back: how far they are apart counts.
+    const by =
+      mode === MIX_COLOR
+        ? Math.sqrt(apart(0) ** 2 + apart(1) ** 2 + apart(2) ** 2)
+        : mode === MIX_TURN
+          ? shortWay(apart(0))
+          : apart(0);
+    return by / (b.t - a.t);
+  };
+  const slope = (i: number) => {
+    const [left, right] = [rise(i - 1), rise(i)];
+    if (!(left * right > 0)) return 0;
+    const before = (keys[i] as Key).t - (keys[i - 1] as Key).t;
+    const after = (keys[i + 1] as Key).t - (keys[i] as Key).t;
+    const [w1, w2] = [2 * after + before, after + 2 * before];
+    return (w1 + w2) / (w1 / left + w2 / right);
+  };
+  const own = rise(n);
+  if (own === 0) return 'linear';
+  return { bezier: [1 / 3, slope(n) / (3 * own), 2 / 3, 1 - slope(n + 1) / (3 * own)] };
+}
+
+const ends = new Float64Array(6);
+
+/** The same turn, in degrees, more than −180 and at most 180. */
+function shortWay(degrees: number): number {
+  const d = degrees - 360 * Math.floor(degrees / 360);
+  return d > 180 ? d - 360 : d;
 }
 
 function writeKey(keys: Float64Array, at: number, k: Key, easing: number, info: PropertyInfo): void {
@@ -146,6 +216,7 @@ export function sampleAt(
   if (wide) e = e < 0 ? 0 : Math.min(e, 1);
   for (let c = 0; c < (wide ? 3 : 1); c++) {
     const v0 = keys[k + 2 + c] as number;
-    out[at + c] = v0 + ((keys[k + KEY + 2 + c] as number) - v0) * e;
+    const apart = (keys[k + KEY + 2 + c] as number) - v0;
+    out[at + c] = v0 + (mode === MIX_TURN ? shortWay(apart) : apart) * e;
   }
 }

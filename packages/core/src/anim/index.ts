@@ -9,7 +9,17 @@ export {
   sampleAt,
   sampleTrack,
 } from './clip-data.ts';
-export { bezierAt, CURVE, compileCurve, easeInPlace, evaluateCurve } from './easing.ts';
+export {
+  CURVE,
+  compileCurve,
+  EASE_ROW,
+  easeAt,
+  easeInPlace,
+  evaluateCurve,
+  HOLD,
+  LINEAR,
+  writeEasing,
+} from './easing.ts';
 export {
   crossingPosition,
   dateOf,

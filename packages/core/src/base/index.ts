@@ -13,7 +13,7 @@ export {
   normalOf,
   transformPoint,
 } from './mat.ts';
-export { clamp, cosDeg, sinDeg } from './math.ts';
+export { clamp, cosDeg, exp, sinDeg } from './math.ts';
 export {
   type Contours,
   controls,

@@ -122,6 +122,23 @@ function fifthRoot(x: number): number {
   return y * scale;
 }
 
+const LN2_HIGH = 0.6931471803691238;
+const LN2_LOW = 1.9082149292705877e-10;
+
+/** e^x to full precision for |x| ≤ 700: x = n · ln 2 + r with |r| ≤ 0.35, Taylor in r, then n doublings. */
+export function exp(x: number): number {
+  const n = Math.round(x / Math.LN2);
+  const r = x - n * LN2_HIGH - n * LN2_LOW;
+  let sum = 1;
+  for (let k = 16; k > 0; k--) sum = 1 + (r / k) * sum;
+  let base = n < 0 ? 0.5 : 2;
+  for (let k = Math.abs(n); k > 0; k >>= 1) {
+    if (k & 1) sum *= base;
+    base *= base;
+  }
+  return sum;
+}
+
 export function clamp(x: number, lo: number, hi: number): number {
   return x < lo ? lo : Math.min(x, hi);
 }

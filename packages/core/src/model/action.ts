@@ -22,7 +22,7 @@ import {
   union,
 } from '../grammar/index.ts';
 import { type Said, seconds } from './common.ts';
-import { easingForm } from './easing.ts';
+import { fadeEasingForm } from './easing.ts';
 
 /** A constant, a signal (perhaps mapped from one range to another), an arithmetic, or a random pick. */
 export type Value =
@@ -48,7 +48,7 @@ const values = union(
   record({ pick: several(100) }),
 ) as Form<Value>;
 
-const fades = { easing: maybe(easingForm), mustFinish: maybe(toggle) };
+const fades = { easing: maybe(fadeEasingForm), mustFinish: maybe(toggle) };
 export const crossfadeForm = union(
   record({ seconds, ...fades }),
   record({ percent: number({ min: 0, max: 100000 }), ...fades }),

@@ -2,6 +2,7 @@
 import {
   type Form,
   list,
+  maybe,
   type NumberForm,
   number,
   type Of,
@@ -33,6 +34,8 @@ const trackForm = record({
   object: ref('objects'),
   property,
   mode: oneOf(['absolute'], 'must be "absolute": offset tracks are not read by this version'),
+  /** Of a turn: from key to key the shorter way round, however many turns the numbers are apart. */
+  shortest: maybe(toggle),
   keys: list(keyForm, { min: 1, max: 100000, few: 'must hold at least one key' }),
 });
 export type Track = Of<typeof trackForm>;

@@ -1,12 +1,56 @@
-/** Easing of a segment, kept on the key at its left. Curves are those of CSS Easing Level 1. */
-import { number, type Of, oneOf, record, tuple, union } from '../grammar/index.ts';
+/** Easing of a segment, kept on the key at its left. Curves, steps and stops are those of CSS Easing. */
+import { list, number, type Of, oneOf, preset, record, tuple, union } from '../grammar/index.ts';
 import { amount } from './common.ts';
 
 const handle = number({ min: -100, max: 100 });
 
-export const easingForm = union(
+const bezier = record({ bezier: tuple(amount, handle, amount, handle) });
+/** Positions as in CSS: whether there is a jump where the segment starts, where it ends, at neither, or at both. */
+export const STEP_POSITIONS = ['jump-start', 'jump-end', 'jump-none', 'jump-both'] as const;
+const steps = {
+  ...record({
+    steps: number({ min: 1, max: 1000, whole: true }),
+    position: preset(oneOf(STEP_POSITIONS), 'jump-end'),
+  }),
+  rules: [
+    {
+      holds: (e: { steps: number; position: string }) => e.position !== 'jump-none' || e.steps > 1,
+      says: 'needs at least 2 steps when it jumps at neither end',
+    },
+  ],
+};
+export const FAMILIES = ['sine', 'quad', 'cubic', 'quart', 'quint', 'expo', 'circ', 'back'] as const;
+export const WAYS = ['in', 'out', 'in-out'] as const;
+const family = record({ family: oneOf(FAMILIES), way: oneOf(WAYS) });
+const elastic = record({
+  elastic: record({ amplitude: number({ min: 1, max: 10 }), period: number({ min: 0.05, max: 4 }) }),
+});
+const spring = record({ spring: record({ damping: number({ min: 0.02, max: 10 }) }) });
+const bounce = record({ bounce: number({ min: 1, max: 12, whole: true }) });
+/** As in CSS: values, each with a place in per cent if it is not to lie evenly between its neighbours. */
+const stops = record({ linear: list(union(handle, tuple(handle, handle)), { min: 2, max: 200 }) });
+
+/** Of a crossfade: all that needs no neighbours, and no list. */
+export const fadeEasingForm = union(
   oneOf(['linear', 'hold']),
-  record({ bezier: tuple(amount, handle, amount, handle) }),
+  bezier,
+  steps,
+  family,
+  elastic,
+  spring,
+  bounce,
+);
+export type FadeEasing = Of<typeof fadeEasingForm>;
+
+export const easingForm = union(
+  oneOf(['linear', 'hold', 'auto']),
+  bezier,
+  steps,
+  family,
+  elastic,
+  spring,
+  bounce,
+  stops,
 );
 export type Easing = Of<typeof easingForm>;
 export type Bezier = readonly [x1: number, y1: number, x2: number, y2: number];
@@ -32,7 +76,7 @@ export function defaultEasing(): Easing {
 
 /** The preset whose four numbers these are, or null. */
 export function presetOf(easing: Easing): EasingPreset | null {
-  if (typeof easing === 'string') return null;
+  if (typeof easing === 'string' || !('bezier' in easing)) return null;
   const names = Object.keys(EASING_PRESETS) as EasingPreset[];
   return names.find((n) => EASING_PRESETS[n].every((x, i) => x === easing.bezier[i])) ?? null;
 }

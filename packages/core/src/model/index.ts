@@ -34,7 +34,11 @@ export {
   EASING_PRESETS,
   type Easing,
   type EasingPreset,
+  FAMILIES,
+  type FadeEasing,
   presetOf,
+  STEP_POSITIONS,
+  WAYS,
 } from './easing.ts';
 export {
   type Condition,

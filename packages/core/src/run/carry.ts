@@ -1,5 +1,5 @@
 /** State of a run carried over to a program compiled after an edit: everything is found again by its id. */
-import { MAX_SPEED, newPlay, PLAY_ROW } from '../anim/index.ts';
+import { EASE_ROW, MAX_SPEED, newPlay, PLAY_ROW } from '../anim/index.ts';
 import { clamp, tickTime } from '../base/index.ts';
 import { CHANNELS, fitsSignal, type Piece } from '../model/index.ts';
 import { compileAgain } from './compile-again.ts';
@@ -10,7 +10,6 @@ import {
   DUE_ACTION,
   DUE_TIMER,
   DUES,
-  EASE_ROW,
   FRAME_HEIGHT,
   FRAME_WIDTH,
   newState,

@@ -1,11 +1,11 @@
 /** Crossfades, compiled. */
-import type { Crossfade, Easing } from '../model/index.ts';
+import type { Crossfade, FadeEasing } from '../model/index.ts';
 
 export interface Fade {
   /** Seconds, or, when that is NaN, per cent of the left clip's length ÷ |speed|. */
   readonly seconds: number;
   readonly percent: number;
-  readonly easing: Easing;
+  readonly easing: FadeEasing;
   readonly mustFinish: boolean;
 }
 

@@ -7,7 +7,10 @@ import {
   type ClipData,
   CURVE,
   compileCurve,
+  HOLD as EASE_HOLD,
+  EASE_ROW,
   easeInPlace,
+  LINEAR,
   MIX_COLOR,
   MIX_SWITCH,
   PLAY_ROW,
@@ -34,18 +37,10 @@ export function fadeRuns(s: RunState, i: number, clock: Float64Array): boolean {
 /** Writes the progress of the lane's running crossfade, eased, to `progress[0]`. */
 function fadeProgress(s: RunState, i: number, clock: Float64Array): void {
   const x = ((clock[0] as number) - (s.fadeStart[i] as number)) / (s.fadeLength[i] as number);
-  const ease = s.fadeEase;
-  const at = i * 5;
-  progress[0] = x <= 0 || ease[at] === 1 ? 0 : x;
-  if (x <= 0 || ease[at] !== 2) return;
-  compileCurve(
-    curve,
-    0,
-    ease[at + 1] as number,
-    ease[at + 2] as number,
-    ease[at + 3] as number,
-    ease[at + 4] as number,
-  );
+  const kind = s.fadeEase[i * EASE_ROW] as number;
+  progress[0] = x <= 0 || kind === EASE_HOLD ? 0 : x;
+  if (x <= 0 || kind === EASE_HOLD || kind === LINEAR) return;
+  compileCurve(curve, 0, s.fadeEase, i * EASE_ROW);
   easeInPlace(curve, 0, progress);
 }
 

@@ -2,9 +2,9 @@
  * All that changes while a piece runs: rows of numbers in one buffer, so that a snapshot is one copy. What can be worked
  * out from it (dates, marks, who waits) is not part of it. Values of choices and texts stand in it as numbers of strings.
  */
-import { PLAY_ROW, type Playhead } from '../anim/index.ts';
+import { EASE_ROW, PLAY_ROW, type Playhead, writeEasing } from '../anim/index.ts';
 import { grown, seedStream } from '../base/index.ts';
-import { type Easing, initialValue, type Signal, type SignalValue } from '../model/index.ts';
+import { type FadeEasing, initialValue, type Signal, type SignalValue } from '../model/index.ts';
 import type { Program } from './program.ts';
 
 /** Single numbers, by their place in `one`. */
@@ -31,8 +31,6 @@ export const PUTS = 16;
 export const DUES = 17;
 const ONES = 18;
 
-/** A crossfade's easing in its row: 0 linear, 1 hold, 2 a Bézier, whose four numbers follow. */
-export const EASE_ROW = 5;
 /** A due in its row: date, order of making, what, index, action, number of firings before, record that led to it (or −1). */
 export const DUE_ROW = 7;
 export const DUE_TIMER = 0;
@@ -271,10 +269,8 @@ export class RunState {
     return this.plays[row * PLAY_ROW + 6] === 1;
   }
 
-  writeEase(lane: number, easing: Easing): void {
-    const at = lane * EASE_ROW;
-    this.fadeEase[at] = easing === 'linear' ? 0 : easing === 'hold' ? 1 : 2;
-    if (typeof easing === 'object') this.fadeEase.set(easing.bezier, at + 1);
+  writeEase(lane: number, easing: FadeEasing): void {
+    writeEasing(this.fadeEase, lane * EASE_ROW, easing);
   }
 
   // Puts.

@@ -1,4 +1,4 @@
-import { bezierAt } from '@apple-tick/core/anim';
+import { easeAt } from '@apple-tick/core/anim';
 import {
   type Clip,
   EASING_PRESETS,
@@ -110,10 +110,8 @@ export function KeyDetails(props: { clip: Clip; track: number; index: number }) 
 
 function curve(e: Easing): string {
   if (e === 'hold') return 'M0 24H40V0';
-  if (e === 'linear') return 'M0 24L40 0';
-  const [x1, y1, x2, y2] = e.bezier;
   return Array.from(
     { length: 21 },
-    (_, i) => `${i === 0 ? 'M' : 'L'}${i * 2} ${24 - 24 * bezierAt(x1, y1, x2, y2, i / 20)}`,
+    (_, i) => `${i === 0 ? 'M' : 'L'}${i * 2} ${24 - 24 * easeAt(e, i / 20)}`,
   ).join('');
 }

@@ -1,6 +1,14 @@
 import { compileClip, sampleTrack } from '@apple-tick/core/anim';
 import { clamp, oklabToRgb, rgbToHex } from '@apple-tick/core/base';
-import { type Clip, type Key, lookName, propertyInfo, type Track } from '@apple-tick/core/model';
+import {
+  type Bezier,
+  type Clip,
+  type Easing,
+  type Key,
+  lookName,
+  propertyInfo,
+  type Track,
+} from '@apple-tick/core/model';
 import { useSession } from '../../session/hooks.ts';
 import { lookWords, nameOf } from '../../session/words.ts';
 import { clipTimes, HEAD, type TimeScale, xOf } from './scale.ts';
@@ -114,8 +122,7 @@ export function TrackRow(props: {
   };
   const key = track.keys[chosen];
   const next = track.keys[chosen + 1];
-  const handles =
-    key && next && typeof key.easing === 'object' && typeof key.value === 'number' ? key.easing.bezier : null;
+  const handles = key && next && typeof key.value === 'number' ? bezierOf(key.easing) : null;
   const shape = (which: 0 | 1) => (e: React.PointerEvent) => {
     e.stopPropagation();
     if (!key || !next || !handles) return;
@@ -128,12 +135,7 @@ export function TrackRow(props: {
       const py = y1 === y0 ? 0 : (ev.clientY - r.top - y0) / (y1 - y0);
       const round = (n: number) => Math.round(Math.max(-5, Math.min(5, n)) * 1000) / 1000;
       editKey('Shaped the easing', chosen, (k) => {
-        const b = [...(typeof k.easing === 'object' ? k.easing.bezier : handles)] as [
-          number,
-          number,
-          number,
-          number,
-        ];
+        const b = [...(bezierOf(k.easing) ?? handles)] as [number, number, number, number];
         b[which * 2] = round(px);
         b[which * 2 + 1] = round(py);
         return { ...k, easing: { bezier: b } };
@@ -240,14 +242,19 @@ export function TrackRow(props: {
   );
 }
 
+/** The four numbers of a curve with handles; null for other easings. */
+function bezierOf(e: Easing): Bezier | null {
+  return typeof e === 'object' && 'bezier' in e ? e.bezier : null;
+}
+
 /** The values at which the easing handles of key n stand. */
 function handleValues(track: Track, n: number): number[] {
   const a = track.keys[n];
   const b = track.keys[n + 1];
-  if (!a || !b || typeof a.easing !== 'object' || typeof a.value !== 'number' || typeof b.value !== 'number')
-    return [];
+  const bezier = a && bezierOf(a.easing);
+  if (!bezier || !b || typeof a.value !== 'number' || typeof b.value !== 'number') return [];
   const [from, to] = [a.value, b.value];
-  return [a.easing.bezier[1], a.easing.bezier[3]].map((k) => from + (to - from) * k);
+  return [bezier[1], bezier[3]].map((k) => from + (to - from) * k);
 }
 
 /** A switch along time: a bar wherever it is on. */

@@ -1,12 +1,11 @@
 /** Easing of a segment, kept on the key at its left. Curves, steps and stops are those of CSS Easing. */
 import { list, number, type Of, oneOf, preset, record, tuple, union } from '../grammar/index.ts';
 import { amount } from './common.ts';
+import { FAMILIES, STEP_POSITIONS, WAYS } from './easing-names.ts';
 
 const handle = number({ min: -100, max: 100 });
 
 const bezier = record({ bezier: tuple(amount, handle, amount, handle) });
-/** Positions as in CSS: whether there is a jump where the segment starts, where it ends, at neither, or at both. */
-export const STEP_POSITIONS = ['jump-start', 'jump-end', 'jump-none', 'jump-both'] as const;
 const steps = {
   ...record({
     steps: number({ min: 1, max: 1000, whole: true }),
@@ -19,8 +18,6 @@ const steps = {
     },
   ],
 };
-export const FAMILIES = ['sine', 'quad', 'cubic', 'quart', 'quint', 'expo', 'circ', 'back'] as const;
-export const WAYS = ['in', 'out', 'in-out'] as const;
 const family = record({ family: oneOf(FAMILIES), way: oneOf(WAYS) });
 const elastic = record({
   elastic: record({ amplitude: number({ min: 1, max: 10 }), period: number({ min: 0.05, max: 4 }) }),

@@ -34,12 +34,10 @@ export {
   EASING_PRESETS,
   type Easing,
   type EasingPreset,
-  FAMILIES,
   type FadeEasing,
   presetOf,
-  STEP_POSITIONS,
-  WAYS,
 } from './easing.ts';
+export { FAMILIES, STEP_POSITIONS, WAYS } from './easing-names.ts';
 export {
   type Condition,
   conditionOf,

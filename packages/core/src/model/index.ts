@@ -59,6 +59,21 @@ export {
   historyText,
   type SoundCheck,
 } from './history.ts';
+export {
+  changeKeys,
+  copyKeys,
+  type KeyCopy,
+  type KeyId,
+  keyFinder,
+  keysTrack,
+  moveKeys,
+  pasteKeys,
+  reverseKeys,
+  SAME_KEY,
+  stretchClip,
+  stretchKeys,
+  withoutKeys,
+} from './keys.ts';
 export { baseLook, drawn, editDrawing, withLook, withWholeLook } from './look.ts';
 export type { ClipPlay, Lane, Machine, NotBefore, PlayFrom, State, Transition } from './machine.ts';
 export { namer, uniqueName } from './names.ts';

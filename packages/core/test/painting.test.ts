@@ -8,7 +8,7 @@ import {
   type SceneObject,
   type Vec3,
 } from '../src/model/index.ts';
-import { compile, FaceBuilder, type Program } from '../src/run/index.ts';
+import { type Angle, compile, FaceBuilder, type Program } from '../src/run/index.ts';
 import { faceContains, hitTop } from '../src/world/index.ts';
 import { seeded } from './box-piece.ts';
 
@@ -216,6 +216,12 @@ describe('painting order', () => {
     const name = (x: number, y: number) => program.objects[paintedLast(b, x, y)]?.name;
     // Of the hole one sees the two walls that look toward the viewer: the left one and the lower one. Beside the axle there is nothing.
     expect([name(-57, 0), name(0, -57), name(45, 0), name(0, 0)]).toEqual(['rim', 'rim', undefined, 'axle']);
+  });
+
+  it('nothing is in order at once, and again', () => {
+    const program = compile(pieceOf([]));
+    const b = new FaceBuilder();
+    for (let i = 0; i < 3; i++) expect(b.build(program, program.base, VIEWS[0] as Angle).count).toBe(0);
   });
 
   it('flat things in one plane follow the tree', () => {

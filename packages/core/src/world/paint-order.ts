@@ -410,7 +410,7 @@ export class PaintOrder {
     };
     for (let f = 0; f < n; f++) if (this.#waiting[f] === 0) free(f);
     let placed = 0;
-    while (word <= n >> 5) {
+    while (word < ready.length) {
       const bits = ready[word] as number;
       if (bits === 0) {
         word++;

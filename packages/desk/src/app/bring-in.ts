@@ -2,7 +2,8 @@
 import type { Result } from '@apple-tick/core/base';
 import { runCommand, tellOutside } from '../commands/registry.ts';
 import { copyChosen, pasteExcerpt } from '../session/arrange.ts';
-import { excerptText, readExcerpt } from '../session/clipboard.ts';
+import { areSoundKeys, excerptText, readExcerpt } from '../session/clipboard.ts';
+import { keysText, pasteKeysText, readKeys } from '../session/keys.ts';
 import type { Session } from '../session/session.ts';
 import { MAX_SECONDS, secondsOf } from '../session/sounds.ts';
 import type { ReadThings } from '../ui/import-worker.ts';
@@ -28,22 +29,29 @@ export async function measured(things: ReadThings): Promise<Result<ReadThings>> 
 /** Copy, cut and paste as the browser means them: they reach other pieces and other tabs. */
 export function listenToClipboard(s: Session, bringIn: (files: Iterable<File>) => void): () => void {
   const elsewhere = (e: Event) =>
-    (e.target instanceof HTMLElement && e.target.closest('input, textarea, [role="dialog"]') !== null) ||
-    s.selected?.kind !== 'object';
+    e.target instanceof HTMLElement && e.target.closest('input, textarea, [role="dialog"]') !== null;
   const copy = (e: ClipboardEvent) => {
-    if (elsewhere(e) || s.chosen.length === 0) return;
-    e.clipboardData?.setData('text/plain', excerptText(copyChosen(s)));
+    if (elsewhere(e)) return;
+    const objects = s.selected?.kind === 'object' && s.chosen.length > 0;
+    const text = objects ? excerptText(copyChosen(s)) : keysText(s);
+    if (text === null) return;
+    e.clipboardData?.setData('text/plain', text);
     e.preventDefault();
     if (e.type === 'cut') runCommand(s, 'delete');
   };
   const paste = (e: ClipboardEvent) => {
-    if (e.target instanceof HTMLElement && e.target.closest('input, textarea, [role="dialog"]')) return;
+    if (elsewhere(e)) return;
     const files = e.clipboardData?.files;
     const text = e.clipboardData?.getData('text/plain') ?? '';
     if (files?.length || /^\s*(<\?xml|<svg)/.test(text)) {
       e.preventDefault();
       bringIn(files?.length ? [...files] : [new File([text], 'Picture.svg', { type: 'image/svg+xml' })]);
       return;
+    }
+    const keys = readKeys(text, areSoundKeys);
+    if (keys) {
+      e.preventDefault();
+      return pasteKeysText(s, keys);
     }
     const x = readExcerpt(text);
     if (!x) return;

@@ -5,6 +5,7 @@ import {
   removeWithReferences,
   uniqueName,
 } from '@apple-tick/core/model';
+import { animate } from '../session/animate.ts';
 import {
   chosenWords,
   copyPlacement,
@@ -13,9 +14,10 @@ import {
   joinUnderRoot,
   pastePlacement,
 } from '../session/arrange.ts';
+import { deleteChosenKeys } from '../session/keys.ts';
 import { capital, DRAWN_KINDS, KIND_WORDS } from '../session/model-help.ts';
 import { newObject } from '../session/new-object.ts';
-import { keyAt, type Session } from '../session/session.ts';
+import type { Session } from '../session/session.ts';
 import { nameOf } from '../session/words.ts';
 
 export interface CommandInfo {
@@ -43,19 +45,8 @@ export function addObject(s: Session, kind: ObjectKind): void {
 function deleteSelected(s: Session): void {
   const sel = s.selected;
   if (!sel) return;
-  const at = sel.kind === 'key' ? keyAt(s.store, sel) : null;
-  if (sel.kind === 'key')
-    s.edit('Deleted a key', (e) =>
-      e.update('clips', sel.clip, (c) => ({
-        ...c,
-        tracks: c.tracks.flatMap((t, i) => {
-          if (i !== at?.track) return [t];
-          const keys = t.keys.filter((_, n) => n !== at.key);
-          return keys.length > 0 ? [{ ...t, keys }] : [];
-        }),
-      })),
-    );
-  else if (sel.kind === 'cue')
+  if (sel.kind === 'keys') return deleteChosenKeys(s);
+  if (sel.kind === 'cue')
     s.edit('Deleted a cue', (e) =>
       e.update('clips', sel.clip, (c) => ({ ...c, cues: c.cues.filter((q) => q.id !== sel.id) })),
     );
@@ -154,6 +145,13 @@ export const COMMANDS: readonly CommandInfo[] = [
     keys: ['v'],
     run: pastePlacement,
     enabled: (s) => anyChosen(s) && hasPlacement(),
+  },
+  {
+    id: 'animate',
+    name: 'Animate what is chosen',
+    keys: ['a'],
+    run: animate,
+    enabled: (s) => s.exists('objects', s.state.object),
   },
   { id: 'draw.path', name: 'Draw a path by points', keys: ['p'], run: (s) => s.set({ tool: 'pen' }) },
   { id: 'join', name: 'Join under one root', keys: ['Mod+j'], run: joinUnderRoot, enabled: anyChosen },

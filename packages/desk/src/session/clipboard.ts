@@ -1,6 +1,14 @@
 /** Copies as text, so that they reach other pieces and other tabs. Read back only when they are a sound piece. */
-import { readPieceJson } from '@apple-tick/core/check';
-import { type Excerpt, emptyPiece, type Piece } from '@apple-tick/core/model';
+import { readPieceJson, toZod } from '@apple-tick/core/check';
+import {
+  type Excerpt,
+  emptyPiece,
+  fitsProperty,
+  type KeyCopy,
+  type Piece,
+  propertyInfo,
+  RECORDS,
+} from '@apple-tick/core/model';
 
 const MARK = 'apple-tick-copy';
 
@@ -46,4 +54,22 @@ export function readExcerpt(text: string): Excerpt | null {
   )
     return null;
   return { roots, records: read.ok ? read.value : (whole as Excerpt['records']) };
+}
+
+/** Whether copied keys are what the tracks of a clip may hold. */
+export function areSoundKeys({ tracks }: KeyCopy): boolean {
+  const clip = { id: 'cl_copy', name: 'copy', root: 'ob_copy', duration: 0, loop: 'once', tracks, cues: [] };
+  return (
+    toZod(RECORDS.clips).safeParse(clip).success &&
+    tracks.every((t) => {
+      const info = propertyInfo(t.property);
+      return (
+        info !== undefined &&
+        t.keys.every(
+          (k, i) =>
+            fitsProperty(info, k.value) && (i === 0 || k.t > (t.keys[i - 1]?.t ?? Number.POSITIVE_INFINITY)),
+        )
+      );
+    })
+  );
 }

@@ -29,7 +29,7 @@ export function addMachine(s: Session, object: string): void {
 }
 
 /** A lane begins with one state, at rest. */
-function newLane(s: Session, name: string): Lane {
+export function newLane(s: Session, name: string): Lane {
   const state = s.newId('states');
   return {
     id: s.newId('lanes'),
@@ -120,11 +120,17 @@ export function addState(
 
 /** A new transition is not yet set, except from a state that plays a once-clip: then it goes when that is done. */
 export function addTransition(s: Session, machine: string, lane: Lane, from: string, to: string): void {
-  const id = s.newId('transitions');
   const play = lane.states.find((x) => x.id === from)?.play;
   const once = typeof play === 'object' && s.store.get('clips', play.clip)?.loop === 'once';
-  const t: Transition = {
-    id,
+  const t = newTransition(s, from, to, once);
+  editLane(s, 'Added a transition', machine, lane.id, (l) => ({ ...l, transitions: [...l.transitions, t] }));
+  s.select({ kind: 'transition', machine, lane: lane.id, id: t.id });
+}
+
+/** Not yet set; or, where a once-clip is played, when that is done. */
+export function newTransition(s: Session, from: string, to: string, once = false): Transition {
+  return {
+    id: s.newId('transitions'),
     from,
     to,
     on: once ? { event: 'state.done' } : null,
@@ -137,12 +143,18 @@ export function addTransition(s: Session, machine: string, lane: Lane, from: str
     reenter: false,
     mayRepeat: true,
   };
-  editLane(s, 'Added a transition', machine, lane.id, (l) => ({ ...l, transitions: [...l.transitions, t] }));
-  s.select({ kind: 'transition', machine, lane: lane.id, id });
 }
 
 export function openPanel(s: Session, machine: string, lane: Lane, state: State): void {
   if (typeof state.play !== 'object') return;
-  s.set({ openState: state.id, playhead: 0, machine });
+  // A clip in which nothing is keyed yet is there to be keyed, from its end: its start is as things stand.
+  const clip = s.store.get('clips', state.play.clip);
+  const fresh = clip?.tracks.length === 0;
+  s.set({
+    openState: state.id,
+    machine,
+    playhead: fresh ? clip.duration : 0,
+    ...(fresh ? { keying: true } : {}),
+  });
   s.select({ kind: 'state', machine, lane: lane.id, id: state.id });
 }

@@ -233,7 +233,7 @@ describe('what is open, keyed and selected', () => {
   it('a selected key stays that key when one is added before it, and is none when it is gone', () => {
     const id = opened();
     const clip = s.keying?.id as string;
-    s.select({ kind: 'key', clip, object: id, property: 'position.x', t: 0.5 });
+    s.select({ kind: 'keys', clip, keys: [{ object: id, property: 'position.x', t: 0.5 }] });
     s.set({ playhead: 0.2 });
     setProperties(s, 'Moved', [{ object: id, changes: [['position.x', 5]] }]);
     runCommand(s, 'delete');
@@ -242,7 +242,7 @@ describe('what is open, keyed and selected', () => {
     s.undo();
     s.undo();
     expect(s.store.get('clips', clip)?.tracks ?? []).toEqual([]);
-    s.select({ kind: 'key', clip, object: id, property: 'position.x', t: 0.5 });
+    s.select({ kind: 'keys', clip, keys: [{ object: id, property: 'position.x', t: 0.5 }] });
     expect(s.selected).toBeNull();
   });
 

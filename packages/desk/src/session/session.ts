@@ -5,8 +5,10 @@ import {
   type Clip,
   type HistoryEntry,
   isFile,
+  type KeyId,
   type Lane,
   type Machine,
+  type ObjectKind,
   type SceneObject,
   type State,
   touchedIds,
@@ -17,6 +19,7 @@ import { type Player, Runtime } from '@apple-tick/player';
 import { createStore } from 'zustand/vanilla';
 import { settleDrafts } from './drafts.ts';
 import { Keeper, type KeepState } from './keeper.ts';
+import { chosenKeys } from './keys.ts';
 import type { Kept } from './loading.ts';
 import {
   type Editor,
@@ -33,13 +36,13 @@ import { refuses } from './properties.ts';
 import { RunLog } from './run-log.ts';
 import { sounds } from './sounds.ts';
 
-export type Tool = 'pivot' | 'turn' | 'place' | 'size' | 'scale' | 'points' | 'pen';
+export type Tool = 'pivot' | 'turn' | 'place' | 'size' | 'scale' | 'points' | 'pen' | 'shape';
 export type Selected =
   | { kind: 'object'; id: string }
   | { kind: 'state'; machine: string; lane: string; id: string }
   | { kind: 'transition'; machine: string; lane: string; id: string }
-  /** A key by what it keys and when, so that it is the same one whatever is added beside it. */
-  | { kind: 'key'; clip: string; object: string; property: string; t: number }
+  /** Keys by what they key and when, so that each is the same one whatever is added beside it. */
+  | { kind: 'keys'; clip: string; keys: readonly KeyId[] }
   | { kind: 'cue'; clip: string; id: string }
   | { kind: 'signal'; id: string }
   | { kind: 'message'; id: string }
@@ -64,6 +67,8 @@ export interface UiState {
   /** Where the frame's centre lies from the view's, screen px. */
   pan: { x: number; y: number };
   tool: Tool;
+  /** The kind that is drawn while `tool` is `shape`. */
+  shape: ObjectKind;
   azimuth: number;
   elevation: number;
   zoom: number;
@@ -71,6 +76,10 @@ export interface UiState {
   openState: string | null;
   playhead: number;
   playing: boolean;
+  /** Which motion is to be animated is being asked. */
+  asksMotion: boolean;
+  /** How fast a clip is played while it is worked on: 1 is as it runs. */
+  pace: number;
   /** Moves are to be keyed; whether they are, says `Session.keying`. */
   keying: boolean;
   /** The object whose swing is shown, or null. */
@@ -111,17 +120,6 @@ export interface Gesture {
   readonly cancel: () => void;
 }
 
-/** Where a selected key stands now; null when it is gone. */
-export function keyAt(
-  store: PieceStore,
-  at: { clip: string; object: string; property: string; t: number },
-): { clip: Clip; track: number; key: number } | null {
-  const clip = store.get('clips', at.clip);
-  const track = clip?.tracks.findIndex((x) => x.object === at.object && x.property === at.property) ?? -1;
-  const key = clip?.tracks[track]?.keys.findIndex((k) => Math.abs(k.t - at.t) < 1e-9) ?? -1;
-  return clip && key >= 0 ? { clip, track, key } : null;
-}
-
 export class Session {
   readonly store: PieceStore;
   readonly history: History;
@@ -152,12 +150,15 @@ export class Session {
       space: 'own',
       pan: { x: 0, y: 0 },
       tool: 'place',
+      shape: 'box',
       azimuth: view.azimuth,
       elevation: view.elevation,
       zoom: 1,
       openState: null,
       playhead: 0,
       playing: false,
+      asksMotion: false,
+      pace: 1,
       keying: false,
       swing: null,
       machine: kept.store.ids('machines')[0] ?? null,
@@ -268,8 +269,8 @@ export class Session {
     switch (sel.kind) {
       case 'object':
         return store.has('objects', sel.id);
-      case 'key':
-        return keyAt(store, sel) !== null;
+      case 'keys':
+        return chosenKeys(this) !== null;
       case 'cue':
         return store.get('clips', sel.clip)?.cues.some((q) => q.id === sel.id) ?? false;
       case 'signal':

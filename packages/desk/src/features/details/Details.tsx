@@ -1,5 +1,6 @@
+import type { KeyId } from '@apple-tick/core/model';
 import { useSession, useUi, useVersion } from '../../session/hooks.ts';
-import { keyAt } from '../../session/session.ts';
+import { chosenKeys } from '../../session/keys.ts';
 import { Refused } from '../../ui/Refused.tsx';
 import { CueDetails } from './CueDetails.tsx';
 import { KeyDetails } from './KeyDetails.tsx';
@@ -23,9 +24,14 @@ export function Details() {
           <Refused words={refused.words} />
         </div>
       )}
-      <Shown key={JSON.stringify([selected && { ...selected, t: 0 }, also])} />
+      <Shown key={JSON.stringify([selected?.kind === 'keys' ? keyed(selected) : selected, also])} />
     </>
   );
+}
+
+/** Keys as what they are of: while they are moved, their fields stay the same ones. */
+function keyed(sel: { clip: string; keys: readonly KeyId[] }): unknown {
+  return [sel.clip, sel.keys.length, sel.keys[0]?.object, sel.keys[0]?.property];
 }
 
 /** What is gone meanwhile (undone, deleted elsewhere) is not selected: then the piece itself is shown. */
@@ -41,9 +47,9 @@ function Shown() {
       const o = s.store.get('objects', selected.id);
       return o ? <ObjectDetails object={o} /> : null;
     }
-    case 'key': {
-      const at = keyAt(s.store, selected);
-      return at && <KeyDetails clip={at.clip} track={at.track} index={at.key} />;
+    case 'keys': {
+      const chosen = chosenKeys(s);
+      return chosen && <KeyDetails {...chosen} />;
     }
     case 'cue': {
       const clip = s.store.get('clips', selected.clip);

@@ -1,117 +1,197 @@
-import { easeAt } from '@apple-tick/core/anim';
 import {
   type Clip,
-  EASING_PRESETS,
   type Easing,
-  type EasingPreset,
   type Key,
-  presetOf,
+  type KeyId,
+  keyFinder,
+  keysTrack,
   propertyInfo,
+  reverseKeys,
+  type Track,
 } from '@apple-tick/core/model';
 import { useSession } from '../../session/hooks.ts';
+import { applyKeys, changeChosen, easeChosen, howMany } from '../../session/keys.ts';
 import { nameOf } from '../../session/words.ts';
 import { ColorField } from '../../ui/ColorField.tsx';
-import { Heading, NumberField, Pick, Row, SecondsField } from '../../ui/fields.tsx';
+import { EasingPicker } from '../../ui/EasingPicker.tsx';
+import { arithmetic, Heading, NumberField, Pick, Row, SecondsField } from '../../ui/fields.tsx';
 
-export function KeyDetails(props: { clip: Clip; track: number; index: number }) {
-  const { clip, index } = props;
+/** One key or many: what is set here is set for all of them, as one step. */
+export function KeyDetails({ clip, keys }: { clip: Clip; keys: readonly KeyId[] }) {
   const s = useSession();
-  const track = clip.tracks[props.track];
-  const key = track?.keys[index];
-  if (!track || !key) return null;
-  const info = propertyInfo(track.property);
-  const change = (name: string, part: Partial<Key>) =>
-    s.edit(name, (e) =>
-      e.update('clips', clip.id, (c) => ({
-        ...c,
-        tracks: c.tracks.map((t, i) =>
-          i === props.track ? { ...t, keys: t.keys.map((k, n) => (n === index ? { ...k, ...part } : k)) } : t,
-        ),
-      })),
-    );
-  const before = track.keys[index - 1]?.t ?? -0.001;
-  const after = track.keys[index + 1]?.t ?? 1e9;
-  const choices: [string, Easing][] = [
-    ['hold', 'hold'],
-    ['linear', 'linear'],
-    ...(Object.keys(EASING_PRESETS) as EasingPreset[]).map((n): [string, Easing] => [
-      n,
-      { bezier: [...EASING_PRESETS[n]] },
-    ]),
-  ];
-  const now = typeof key.easing === 'string' ? key.easing : presetOf(key.easing);
+  const isChosen = keyFinder(keys);
+  const chosen = clip.tracks.flatMap((track) =>
+    track.keys.flatMap((key, n) =>
+      isChosen(track, key.t) ? [{ track, key, hasSegment: n + 1 < track.keys.length }] : [],
+    ),
+  );
+  const [one] = chosen;
+  if (!one) return null;
+  const rows = new Set(chosen.map((c) => keysTrack(c.track)));
+  const info = propertyInfo(one.track.property);
+  const sameKind = chosen.every((c) => propertyInfo(c.track.property)?.kind === info?.kind);
+  const eased = chosen.filter((c) => c.hasSegment && isMixed(c.track));
+  const easing = eased[0]?.key.easing;
+  const isSame = (f: (k: Key) => unknown) =>
+    chosen.every((c) => JSON.stringify(f(c.key)) === JSON.stringify(f(one.key)));
+  const set = (value: Key['value']) => changeChosen(s, 'Changed', (k) => ({ ...k, value }));
+  const last = Math.max(...keys.map((k) => k.t));
   return (
     <div className="p-3.5 space-y-3">
-      <Heading label="" name={`${nameOf(s.store, track.object)} · ${info?.label}`} kind="key" />
-      <Row title="Time s">
-        <SecondsField
-          label="Time of the key"
-          step={1 / 60}
-          value={key.t}
-          onChange={(t) => {
-            if (!(t > before && t < after && t >= 0)) return;
-            change('Moved a key', { t });
-            s.select({ kind: 'key', clip: clip.id, object: track.object, property: track.property, t });
-          }}
-        />
-      </Row>
-      {typeof key.value === 'number' && (
-        <Row title="Value">
-          <NumberField
-            label="Value of the key"
-            value={key.value}
-            onChange={(value) => change('Changed a key', { value })}
+      <Heading
+        label=""
+        name={
+          rows.size === 1
+            ? `${nameOf(s.store, one.track.object)} · ${info?.label}`
+            : `${chosen.length} keys of ${rows.size} rows`
+        }
+        kind={chosen.length === 1 ? 'key' : `${chosen.length} keys`}
+      />
+      {chosen.length === 1 ? (
+        <Row title="Time s">
+          <SecondsField
+            label="Time of the key"
+            step={1 / s.store.head.fps}
+            value={one.key.t}
+            onChange={(t) => changeChosen(s, 'Moved', (k) => ({ ...k, t }))}
           />
         </Row>
+      ) : (
+        <p className="num text-ink-2 text-[11.5px]">
+          {Math.min(...keys.map((k) => k.t)).toFixed(2)} s to {last.toFixed(2)} s
+        </p>
       )}
-      {typeof key.value === 'boolean' && (
+      {sameKind && (
         <Row title="Value">
-          <Pick
-            label="Value of the key"
-            value={key.value ? 'on' : 'off'}
-            options={[
-              ['on', 'on'],
-              ['off', 'off'],
-            ]}
-            onChange={(v) => change('Changed a key', { value: v === 'on' })}
-          />
+          <ValueField chosen={chosen} mixed={!isSame((k) => k.value)} onChange={set} />
         </Row>
       )}
-      {info?.kind === 'color' && (
-        <Row title="Value">
-          <ColorField
-            label="Value of the key"
-            step="Changed a key"
-            value={String(key.value)}
-            onChange={(value) => change('Changed a key', { value })}
+      {eased.length > 0 && (
+        <>
+          <h3 className="text-[13px]">
+            {chosen.length === 1 ? 'Easing to the next key' : `Easing of ${eased.length} segments`}
+          </h3>
+          <EasingPicker
+            value={easing !== undefined && sameEasing(eased.map((c) => c.key.easing)) ? easing : null}
+            onChange={(e, words) => easeChosen(s, words, e)}
           />
-        </Row>
+        </>
       )}
-      <h3 className="text-[13px]">Easing to the next key</h3>
-      <div className="grid grid-cols-2 gap-1.5">
-        {choices.map(([name, easing]) => (
+      {info?.kind === 'angle' && rows.size === 1 && (
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            checked={one.track.shortest ?? false}
+            onChange={(e) => setShortest(one.track, e.target.checked)}
+          />
+          turns the shorter way
+        </label>
+      )}
+      <div className="flex gap-1.5 flex-wrap">
+        {chosen.length > 1 && (
           <button
-            key={name}
             type="button"
-            aria-pressed={name === now}
-            className={`border rounded-md p-1 flex items-center gap-1.5 text-left ${name === now ? 'border-brass bg-chosen' : 'border-line bg-card'}`}
-            onClick={() => change(`Eased: ${name}`, { easing })}
+            className="btn"
+            onClick={() => applyKeys(s, `Reversed ${howMany(chosen.length)}`, reverseKeys(clip, keys))}
           >
-            <svg width="34" height="26" viewBox="-2 -8 44 40" aria-hidden="true" className="flex-none">
-              <path d={curve(easing)} fill="none" stroke="var(--ink)" strokeWidth="2" />
-            </svg>
-            <span className="text-[11.5px] leading-tight">{name.replaceAll('-', ' ')}</span>
+            Reverse
           </button>
-        ))}
+        )}
+        <button type="button" className="btn" onClick={() => s.set({ playhead: one.key.t })}>
+          Playhead here
+        </button>
       </div>
     </div>
   );
+
+  function setShortest(track: Track, shortest: boolean): void {
+    s.edit(shortest ? 'Turns the shorter way' : 'Turns as its numbers say', (e) =>
+      e.update('clips', clip.id, (c) => ({
+        ...c,
+        tracks: c.tracks.map((t) => {
+          if (keysTrack(t) !== keysTrack(track)) return t;
+          const { shortest: _, ...rest } = t;
+          return shortest ? { ...rest, shortest } : rest;
+        }),
+      })),
+    );
+  }
 }
 
-function curve(e: Easing): string {
-  if (e === 'hold') return 'M0 24H40V0';
-  return Array.from(
-    { length: 21 },
-    (_, i) => `${i === 0 ? 'M' : 'L'}${i * 2} ${24 - 24 * easeAt(e, i / 20)}`,
-  ).join('');
+/** Whether the values between two keys are mixed: switches and looks change at their keys. */
+const isMixed = (t: Track) => {
+  const kind = propertyInfo(t.property)?.kind;
+  return kind !== 'switch' && kind !== 'look';
+};
+
+function sameEasing(list: readonly Easing[]): boolean {
+  return list.every((e) => JSON.stringify(e) === JSON.stringify(list[0]));
+}
+
+function ValueField(props: {
+  chosen: readonly { track: Track; key: Key }[];
+  mixed: boolean;
+  onChange: (value: Key['value']) => void;
+}) {
+  const { chosen, mixed, onChange } = props;
+  const s = useSession();
+  const [{ track, key }] = chosen as [{ track: Track; key: Key }];
+  const info = propertyInfo(track.property);
+  const label = 'Value of the key';
+  switch (info?.kind) {
+    case 'switch':
+      return (
+        <Pick
+          label={label}
+          value={mixed ? '' : key.value ? 'on' : 'off'}
+          options={[...(mixed ? [['', '–'] as const] : []), ['on', 'on'], ['off', 'off']]}
+          onChange={(v) => v !== '' && onChange(v === 'on')}
+        />
+      );
+    case 'color':
+      return (
+        <ColorField
+          label={label}
+          step={chosen.length === 1 ? 'Changed a key' : `Changed ${chosen.length} keys`}
+          value={String(key.value)}
+          onChange={onChange}
+        />
+      );
+    case 'look': {
+      const looks = s.store.get('objects', track.object)?.looks ?? [];
+      return (
+        <Pick
+          label={label}
+          value={mixed ? '-' : String(key.value)}
+          options={[
+            ...(mixed ? [['-', '–'] as const] : []),
+            ['', 'own'],
+            ...looks.map((l) => [l.id, l.name] as const),
+          ]}
+          onChange={(v) => v !== '-' && onChange(v)}
+        />
+      );
+    }
+    default: {
+      const bounded = (n: number) => (info?.kind === 'amount' ? Math.max(0, Math.min(1, n)) : n);
+      const value = Number(key.value);
+      const step = info?.kind === 'amount' ? 0.05 : 1;
+      if (!mixed)
+        return <NumberField label={label} value={value} step={step} onChange={(n) => onChange(bounded(n))} />;
+      // "+15" adds to each; a plain number is all of them.
+      return (
+        <NumberField
+          label={label}
+          value={value}
+          mixed
+          onText={(text) =>
+            changeChosen(s, 'Changed', (k) => {
+              const n = typeof k.value === 'number' ? arithmetic(text, k.value) : null;
+              return n === null ? k : { ...k, value: bounded(n) };
+            })
+          }
+        />
+      );
+    }
+  }
 }

@@ -43,13 +43,11 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
   const shown = drawn(object);
   const tracks = clip?.tracks ?? [];
   const set = (property: string, value: PropertyValue, what: string, was: PropertyValue) => {
-    keyMoves(s, [{ object: object.id, changes: [[property, was]] }]);
-    setProperties(
-      s,
-      `${what} ${object.name}`,
-      [{ object: object.id, changes: [[property, value]] }],
-      'fields',
-    );
+    const name = `${what} ${object.name}`;
+    s.step(name, () => {
+      keyMoves(s, [{ object: object.id, changes: [[property, was]] }]);
+      setProperties(s, name, [{ object: object.id, changes: [[property, value]] }], 'fields');
+    });
   };
   const toggleOwn = (field: 'locked' | 'guide') =>
     s.edit(`Changed ${object.name}`, (e) =>

@@ -4,6 +4,7 @@ import { runCommand } from '../../commands/registry.ts';
 import { useCalmTable, useSession } from '../../session/hooks.ts';
 import { KIND_MENU } from '../../session/model-help.ts';
 import { AddMenu } from '../../ui/AddMenu.tsx';
+import { AnimateButton } from '../../ui/AnimateButton.tsx';
 import { SignalList } from './SignalList.tsx';
 import { rowsOf, Tree } from './Tree.tsx';
 
@@ -23,6 +24,7 @@ export const Objects = memo(function Objects() {
       <div className="sticky top-0 bg-card z-10">
         <div className="flex items-center px-3 pt-2.5 pb-1">
           <h2 className="text-[14px] flex-1">Objects</h2>
+          <AnimateButton />
           <AddMenu
             label="Add an object"
             className="p-0.5"

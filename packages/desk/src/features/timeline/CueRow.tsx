@@ -3,9 +3,14 @@ import { useSession, useUi } from '../../session/hooks.ts';
 import type { Session } from '../../session/session.ts';
 import { actionWords } from '../../session/words.ts';
 import { clipTimes, HEAD, type TimeScale, xOf } from './scale.ts';
-import type { Drag } from './TrackRow.tsx';
 
 export const CUE_ROW = 26;
+/** Follows the pointer as one step of this name: the time under it, snapped to `targets`. */
+export type Drag = (
+  name: string,
+  targets: readonly number[],
+  move: (t: number, e: PointerEvent) => void,
+) => void;
 
 /** A new cue at a time of the clip, which does nothing yet; it is selected, so that its properties are at hand. */
 export function addCue(s: Session, clip: Clip, t: number): void {

@@ -1,239 +1,590 @@
-import { type Clip, uniqueName } from '@apple-tick/core/model';
-import { placeIn } from '@apple-tick/core/run';
-import { useEffect, useRef } from 'react';
-import { dragGesture, track } from '../../session/drag-gesture.ts';
+import {
+  type Clip,
+  changeKeys,
+  type KeyId,
+  keysTrack,
+  moveKeys,
+  PROPERTIES,
+  propertyInfo,
+  stretchClip,
+  stretchKeys,
+  type Track,
+} from '@apple-tick/core/model';
+import { placeIn, propertyValue } from '@apple-tick/core/run';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { memo, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
+import { dragGesture, track as followPointer } from '../../session/drag-gesture.ts';
 import { useOpen, useSession, useTable, useTick, useUi } from '../../session/hooks.ts';
-import { keyAt } from '../../session/session.ts';
-import { Pick, SecondsField, TextField } from '../../ui/fields.tsx';
+import { allKeys, applyKeys, chosenKeys, howMany, nudgeKeys, selectKeys } from '../../session/keys.ts';
+import { keyProperty } from '../../session/properties.ts';
+import type { Session } from '../../session/session.ts';
+import { nameOf } from '../../session/words.ts';
+import { AddMenu } from '../../ui/AddMenu.tsx';
 import { useWidth } from '../../ui/use-width.ts';
-import { addCue, CUE_ROW, CueRow } from './CueRow.tsx';
-import { clipTimes, HEAD, keyTimes, rulerStep, snapTime, xOf } from './scale.ts';
-import { type Drag, rowHeight, TrackRow } from './TrackRow.tsx';
+import { CUE_ROW, CueRow } from './CueRow.tsx';
+import { GroupRow } from './GroupRow.tsx';
+import { RULER, Ruler } from './Ruler.tsx';
+import { rowsOf, type TimelineRow } from './rows.ts';
+import { clipTimes, HEAD, keyTimes, snapTime, timeAt, wholeClip, xOf } from './scale.ts';
+import { TimelineHead } from './TimelineHead.tsx';
+import { type GrabKey, TrackRow } from './TrackRow.tsx';
 
-const RULER = 30;
+const NO_KEYS: readonly number[] = [];
+/** Px of the row at the end, by which more properties are keyed. */
+const MORE_ROW = 30;
 
-/** A panel unfolded: the clip's rows, each the value itself as a curve with its pips on it. */
+/** The clip of an unfolded panel: its rows, each the value itself as a curve with its pips on it. */
 export function Timeline({ clip }: { clip: Clip }) {
   const s = useSession();
   useTable('objects');
   const box = useRef<HTMLDivElement>(null);
   const width = useWidth(box, 900);
-  const playhead = useUi((u) => u.playhead);
-  const playing = useUi((u) => u.playing);
-  const tick = useTick();
-  const running = useUi((u) => u.running);
-  const open = useOpen()?.state.id;
+  const height = useHeight(box);
   const selected = useUi((u) => u.selected);
-  const chosen = selected?.kind === 'key' && selected.clip === clip.id ? keyAt(s.store, selected) : null;
-  const chosenTrack = chosen?.track ?? -1;
+  const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
+  const [search, setSearch] = useState('');
+  const [zoomed, setZoomed] = useState<{ from: number; span: number } | null>(null);
+  const [marquee, setMarquee] = useState<{ x0: number; y0: number; x1: number; y1: number } | null>(null);
+  const whole = wholeClip(clip);
+  const from = zoomed?.from ?? whole.from;
+  const span = zoomed?.span ?? whole.span;
+  const scale = useMemo(() => ({ from, span, width: Math.max(100, width - HEAD) }), [from, span, width]);
+  const { fps } = s.store.head;
+
+  // What is chosen, by row: a row without a chosen key always gets the same empty list.
+  const keys = selected?.kind === 'keys' && selected.clip === clip.id ? (chosenKeys(s)?.keys ?? []) : [];
+  const chosenByRow = useSteadyLists(keys);
+  const object = useUi((u) => u.object);
+  const worked = useMemo(() => {
+    const rows = new Set(chosenByRow.keys());
+    return rows;
+  }, [chosenByRow]);
+  const cueRoom = clip.cues.length > 0 ? CUE_ROW : 0;
+  const wanted = search.trim().toLowerCase();
+  const rows = useMemo(
+    () =>
+      rowsOf(clip, {
+        shows: (t) =>
+          wanted === '' ||
+          `${nameOf(s.store, t.object)} ${propertyInfo(t.property)?.label}`.toLowerCase().includes(wanted),
+        folded,
+        chosen: worked,
+        room: height - RULER - cueRoom - MORE_ROW,
+      }),
+    [clip, folded, worked, height, cueRoom, wanted, s],
+  );
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => box.current,
+    estimateSize: (i) => rows[i]?.height ?? 24,
+    paddingStart: RULER + cueRoom,
+    paddingEnd: MORE_ROW,
+    overscan: 4,
+  });
+  // biome-ignore lint/correctness/useExhaustiveDependencies: heights are the rows' own
+  useLayoutEffect(() => virtual.measure(), [rows, virtual]);
+  // Choosing an object brings its rows into sight.
+  const first = rows.findIndex((r) => objectOf(clip, r) === object);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: only when another object is chosen
   useEffect(() => {
-    if (!playing) return;
-    let last = performance.now();
-    let frame = 0;
-    const step = (now: number) => {
-      const t = s.state.playhead + (now - last) / 1000;
-      last = now;
-      const over = t >= clip.duration;
-      s.set({
-        playhead: over ? (clip.loop === 'once' ? clip.duration : t % Math.max(0.01, clip.duration)) : t,
-        playing: !(over && clip.loop === 'once'),
-      });
-      frame = requestAnimationFrame(step);
-    };
-    frame = requestAnimationFrame(step);
-    return () => cancelAnimationFrame(frame);
-  }, [playing, clip, s]);
-  const span = Math.max(0.5, clip.duration * 1.15);
-  const scale = { span, width: width - HEAD };
-  const x = (t: number) => xOf(scale, t);
-  const fps = s.store.head.fps;
-  const time = (clientX: number, targets: readonly number[]) => {
-    const r = (box.current as HTMLElement).getBoundingClientRect();
-    return snapTime(scale, clientX - r.left - HEAD, targets, fps);
+    if (first >= 0 && selected?.kind === 'object') virtual.scrollToIndex(first, { align: 'auto' });
+  }, [object]);
+
+  const localX = useCallback(
+    (clientX: number) => clientX - (box.current as HTMLElement).getBoundingClientRect().left - HEAD,
+    [],
+  );
+  const timeUnder = useCallback(
+    (clientX: number, targets: readonly number[]) => snapTime(scale, localX(clientX), targets, fps),
+    [scale, fps, localX],
+  );
+  const setPlayhead = useCallback((t: number) => s.set({ playhead: t, playing: false }), [s]);
+
+  /** A pip is taken hold of: chosen if it is not, then all chosen ones follow, along time or along their value. */
+  const grab = useCallback<GrabKey>(
+    (e, id, perPx) => {
+      const now = chosenKeys(s);
+      const own = now?.clip.id === clip.id ? now.keys : [];
+      const isIn = own.some((k) => same(k, id));
+      if (e.shiftKey || e.ctrlKey || e.metaKey)
+        return selectKeys(s, clip.id, isIn ? own.filter((k) => !same(k, id)) : [...own, id]);
+      const meant = isIn ? own : [id];
+      if (!isIn) selectKeys(s, clip.id, meant);
+      dragKeys(s, clip.id, meant, id, e, perPx, timeUnder);
+    },
+    [s, clip.id, timeUnder],
+  );
+  const pick = useCallback((id: KeyId) => selectKeys(s, clip.id, [id]), [s, clip.id]);
+  const drag = (name: string, targets: readonly number[], move: (t: number, e: PointerEvent) => void) =>
+    dragGesture(s, name, { move: (e) => move(timeUnder(e.clientX, [...targets, s.state.playhead]), e) });
+
+  const boxSelect = (e: React.PointerEvent) => {
+    if (e.button !== 0 || (e.target as Element).closest('button, [role="button"], input')) return;
+    const el = box.current as HTMLElement;
+    const r = el.getBoundingClientRect();
+    const at = (ev: { clientX: number; clientY: number }) => ({
+      x: ev.clientX - r.left,
+      y: ev.clientY - r.top + el.scrollTop,
+    });
+    const start = at(e);
+    if (start.x < HEAD || start.y < RULER) return;
+    const before = e.shiftKey && s.state.selected?.kind === 'keys' ? (chosenKeys(s)?.keys ?? []) : [];
+    const tops = tracksAt(rows, RULER + cueRoom);
+    let moved = false;
+    followPointer(
+      (ev) => {
+        const to = at(ev);
+        if (!moved && Math.hypot(to.x - start.x, to.y - start.y) < 4) return;
+        moved = true;
+        const [x0, x1] = [Math.max(HEAD, Math.min(start.x, to.x)), Math.max(start.x, to.x)];
+        const [y0, y1] = [Math.min(start.y, to.y), Math.max(start.y, to.y)];
+        setMarquee({ x0, y0, x1, y1 });
+        const [t0, t1] = [timeAt(scale, x0 - HEAD - 4), timeAt(scale, x1 - HEAD + 4)];
+        const within = tops.flatMap(({ track, y, height: h }) => {
+          const t = clip.tracks[track] as Track;
+          return y + h > y0 && y < y1
+            ? t.keys
+                .filter((k) => k.t >= t0 && k.t <= t1)
+                .map((k) => ({ object: t.object, property: t.property, t: k.t }))
+            : [];
+        });
+        selectKeys(s, clip.id, [...before.filter((k) => !within.some((w) => same(w, k))), ...within]);
+      },
+      () => {
+        setMarquee(null);
+        if (!moved && s.state.selected?.kind === 'keys') selectKeys(s, clip.id, before);
+      },
+    );
   };
-  const drag: Drag = (name, targets, move, stop) =>
-    dragGesture(s, name, { move: (e) => move(time(e.clientX, [...targets, s.state.playhead]), e), stop });
-  const runAt = (() => {
-    const run = running ? s.player?.run : undefined;
-    if (!run || tick < 0) return null;
-    for (const [i, lane] of run.program.lanes.entries()) {
-      const p = placeIn(run, i);
-      if (
-        lane.states[p.state]?.state.id === open ||
-        lane.states[p.state]?.clip === run.program.clipIndex.get(clip.id)
-      )
-        return p.place;
-    }
-    return null;
-  })();
-  const head = runAt ?? playhead;
-  const pips = clipTimes(clip);
+  const zoomAbout = (t: number, factor: number) => {
+    const next = Math.max(0.05, Math.min(whole.span * 1.5, span * factor));
+    if (next >= whole.span) return setZoomed(null);
+    setZoomed({ span: next, from: Math.max(0, t - ((t - from) / span) * next) });
+  };
+  useWheel(box, (e) => {
+    if (e.ctrlKey || e.metaKey) zoomAbout(timeAt(scale, localX(e.clientX)), e.deltaY > 0 ? 1.2 : 1 / 1.2);
+    else if (e.shiftKey || Math.abs(e.deltaX) > Math.abs(e.deltaY))
+      setZoomed({
+        span,
+        from: Math.max(0, from + ((e.deltaX || e.deltaY) / scale.width) * span),
+      });
+    else return false;
+    return true;
+  });
   const onKey = (e: React.KeyboardEvent) => {
-    if (e.target !== e.currentTarget) return;
-    if (e.key === ' ')
-      s.set({ playing: !playing, playhead: playing || playhead < clip.duration ? playhead : 0 });
-    else if (e.key === 'ArrowLeft' || e.key === 'ArrowRight') {
-      const right = e.key === 'ArrowRight';
-      const keys = keyTimes(clip);
-      const jump = right ? keys.find((t) => t > playhead + 1e-6) : keys.findLast((t) => t < playhead - 1e-6);
-      const frame = (Math.round(playhead * fps) + (right ? 1 : -1)) / fps;
-      s.set({ playhead: Math.max(0, e.ctrlKey || e.metaKey ? (jump ?? playhead) : frame) });
-    } else return;
+    const inPip = e.target instanceof SVGElement;
+    if (e.target !== e.currentTarget && !inPip) return;
+    const mod = e.ctrlKey || e.metaKey;
+    const { playhead, playing } = s.state;
+    if (e.key === ' ' && !inPip) {
+      const again = playing || playhead < clip.duration ? playhead : 0;
+      s.set({ playing: !playing, playhead: again });
+    } else if (e.key === 'ArrowLeft' || e.key === 'ArrowRight') {
+      const way = e.key === 'ArrowRight' ? 1 : -1;
+      if (e.altKey) nudgeKeys(s, way * (e.shiftKey ? 10 : 1));
+      else {
+        const times = keyTimes(clip);
+        const jump =
+          way > 0 ? times.find((t) => t > playhead + 1e-6) : times.findLast((t) => t < playhead - 1e-6);
+        const frame = (Math.round(playhead * fps) + way) / fps;
+        s.set({ playhead: Math.max(0, mod ? (jump ?? playhead) : frame) });
+      }
+    } else if (mod && e.key.toLowerCase() === 'a') selectKeys(s, clip.id, allKeys(clip));
+    else if (e.key === '+' || e.key === '-') zoomAbout(playhead, e.key === '+' ? 0.8 : 1.25);
+    else if (e.key === '0') setZoomed(null);
+    else return;
     e.preventDefault();
     e.stopPropagation();
   };
-  const step = rulerStep(scale);
-  const marks = Array.from({ length: Math.floor(span / step) + 1 }, (_, i) => i * step);
-  const rows =
-    (clip.cues.length > 0 ? CUE_ROW : 0) +
-    clip.tracks.reduce((n, _, i) => n + rowHeight(clip, i, chosenTrack), 0);
+  const total = virtual.getTotalSize();
   return (
     <div className="h-full flex flex-col bg-card">
-      <div className="flex items-center gap-2 px-3 py-1 border-b border-line flex-none">
-        <TextField
-          label="Name of the clip"
-          className="font-semibold bg-transparent w-28"
-          value={clip.name}
-          onChange={(name) =>
-            name.trim() &&
-            s.edit(`Renamed ${clip.name}`, (e) => {
-              const others = s.store.all('clips').filter((c) => c.root === clip.root && c.id !== clip.id);
-              const own = uniqueName(name.trim(), new Set(others.map((c) => c.name)));
-              e.update('clips', clip.id, (c) => ({ ...c, name: own }));
-            })
-          }
-        />
-        <Pick
-          label="Repeats"
-          value={clip.loop}
-          options={[
-            ['once', 'once'],
-            ['loop', 'loops'],
-            ['there-and-back', 'there and back'],
-          ]}
-          onChange={(v) =>
-            s.edit('Changed how the clip repeats', (e) =>
-              e.update('clips', clip.id, (c) => ({ ...c, loop: v as Clip['loop'] })),
-            )
-          }
-        />
-        <span className="w-24 flex">
-          <SecondsField
-            label="Length, seconds"
-            axis="s"
-            value={clip.duration}
-            onChange={(d) =>
-              (d === 0 || d >= 0.001) &&
-              s.edit('Changed the length', (e) =>
-                e.update('clips', clip.id, (c) => ({
-                  ...c,
-                  duration: d,
-                  // A cue cannot lie after the end: it comes along to it.
-                  cues: c.cues.map((q) => (q.t > d ? { ...q, t: d } : q)),
-                })),
-              )
-            }
-          />
-        </span>
-        <span className="w-28 flex">
-          <SecondsField
-            label="Playhead, seconds"
-            axis="at"
-            step={1 / 60}
-            value={playhead}
-            onChange={(t) => s.set({ playhead: t })}
-          />
-        </span>
-        <button
-          type="button"
-          className="btn"
-          onClick={() => s.set({ playing: !playing, playhead: playhead >= clip.duration ? 0 : playhead })}
-        >
-          {playing ? 'Pause' : 'Play'}
-        </button>
-        <button type="button" className="btn" onClick={() => addCue(s, clip, playhead)}>
-          Add a cue
-        </button>
-        <span className="flex-1" />
-        <span className="num text-ink-2 whitespace-nowrap">
-          frame number {Math.round(head * s.store.head.fps)}
-        </span>
-      </div>
+      <Playing clip={clip} />
+      <TimelineHead
+        clip={clip}
+        search={search}
+        onSearch={clip.tracks.length > 6 || search !== '' ? setSearch : null}
+      />
       <div
         ref={box}
         role="group"
         aria-label="Timeline"
         tabIndex={0}
-        className="relative flex-1 overflow-y-auto"
+        className="relative flex-1 min-h-0 overflow-y-auto overflow-x-hidden"
         onKeyDown={onKey}
+        onPointerDown={boxSelect}
       >
-        <div
-          className="h-[30px] relative"
-          style={{ marginLeft: HEAD }}
-          data-ruler
-          onPointerDown={(e) => {
-            s.set({ playhead: time(e.clientX, pips), playing: false });
-            track((ev) => s.set({ playhead: time(ev.clientX, pips) }));
-          }}
-        >
-          {marks.map((t) => (
-            <span key={t} className="absolute top-1 num text-[11px] text-ink-2" style={{ left: x(t) + 3 }}>
-              {t.toFixed(1)}
-            </span>
-          ))}
-          <span
-            className="absolute bottom-0 h-[3px] bg-leaf"
-            style={{ left: x(0), width: x(clip.duration) - x(0) }}
-          />
-        </div>
-        <svg
-          className="absolute pointer-events-none"
-          style={{ left: HEAD, top: RULER }}
-          width={scale.width}
-          height={rows}
-          aria-hidden="true"
-        >
-          {marks.map((t) => (
-            <line key={t} x1={x(t)} x2={x(t)} y1="0" y2={rows} stroke="var(--line)" strokeWidth="0.7" />
-          ))}
-          <rect
-            x={x(clip.duration)}
-            width={Math.max(0, scale.width - x(clip.duration))}
-            height={rows}
-            fill="var(--line)"
-            opacity="0.3"
-          />
-        </svg>
-        {clip.cues.length > 0 && <CueRow clip={clip} scale={scale} onDrag={drag} />}
-        {clip.tracks.length === 0 && (
-          <p className="p-4 text-ink-2" style={{ marginLeft: HEAD }}>
-            Nothing is keyed yet: turn on “key as I move”, put the playhead at a time, and move something in
-            the view.
-          </p>
-        )}
-        {clip.tracks.map((row, i) => (
-          <TrackRow
-            key={`${row.object} ${row.property}`}
+        <div className="relative" style={{ height: Math.max(total, height) }}>
+          {/* Hung from the ruler, it stays when the rows are scrolled. */}
+          <div className="sticky top-0 h-0 z-20 pointer-events-none">
+            <PlayheadMark clip={clip} scale={scale} height={height} />
+          </div>
+          <Grid scale={scale} duration={clip.duration} height={Math.max(total, height)} fps={fps} />
+          <Ruler
             clip={clip}
-            track={row}
-            index={i}
-            chosen={chosen && chosen.track === i ? chosen.key : -1}
             scale={scale}
-            playhead={head}
-            onDrag={drag}
+            fps={fps}
+            keys={keys}
+            onPlayhead={(e) => {
+              const targets = clipTimes(clip);
+              setPlayhead(timeUnder(e.clientX, targets));
+              followPointer((ev) => setPlayhead(timeUnder(ev.clientX, targets)));
+            }}
+            onEnd={() => {
+              const was = clip;
+              drag('Changed the length', keyTimes(clip), (t, ev) => {
+                const to = Math.max(1 / fps, t);
+                s.edit('Changed the length', (ed) =>
+                  ed.update('clips', clip.id, () =>
+                    ev.altKey
+                      ? { ...was, duration: to, cues: was.cues.map((q) => ({ ...q, t: Math.min(q.t, to) })) }
+                      : stretchClip(was, to),
+                  ),
+                );
+              });
+            }}
+            onStretch={(side) => {
+              const was = clip;
+              const [t0, t1] = spanOf(keys);
+              const [about, end] = side === 'left' ? [t1, t0] : [t0, t1];
+              drag(`Stretched ${howMany(keys.length)}`, clipTimes({ ...clip, tracks: [] }), (t) => {
+                const factor = (t - about) / (end - about);
+                if (factor > 1e-3) applyKeys(s, 'Stretched keys', stretchKeys(was, keys, about, factor));
+              });
+            }}
+            onMoveSpan={(e) => {
+              const was = clip;
+              const [t0] = spanOf(keys);
+              const grip = timeAt(scale, localX(e.clientX)) - t0;
+              dragGesture(s, `Moved ${howMany(keys.length)}`, {
+                move: (ev) => {
+                  const at = timeAt(scale, localX(ev.clientX)) - grip;
+                  const to = Math.max(0, Math.round(at * fps) / fps);
+                  applyKeys(s, 'Moved keys', moveKeys(was, keys, to - t0));
+                },
+              });
+            }}
           />
-        ))}
-        <svg
-          className="absolute top-0 pointer-events-none"
-          style={{ left: HEAD + x(head) - 8 }}
-          width="16"
-          height={RULER + rows}
-          aria-hidden="true"
-        >
-          <path d="M8 0C11 5 14 7 14 10a6 5 0 0 1-12 0C2 7 5 5 8 0z" fill="var(--apple)" />
-          <line x1="8" x2="8" y1="12" y2="2000" stroke="var(--apple)" strokeWidth="1.6" />
-        </svg>
+          {clip.cues.length > 0 && (
+            <div className="absolute inset-x-0" style={{ top: RULER }}>
+              <CueRow clip={clip} scale={scale} onDrag={drag} />
+            </div>
+          )}
+          {clip.tracks.length === 0 && (
+            <p className="absolute p-3 text-ink-2" style={{ left: HEAD, top: RULER + cueRoom }}>
+              Nothing is keyed yet. Put the playhead at a time and move something in the view: that keys it.
+            </p>
+          )}
+          {virtual.getVirtualItems().map((v) => {
+            const r = rows[v.index];
+            if (!r) return null;
+            const style = { transform: `translateY(${v.start}px)`, height: r.height };
+            if (r.kind === 'object')
+              return (
+                <GroupRow
+                  key={`o ${r.object}`}
+                  clip={clip}
+                  object={r.object}
+                  folded={r.folded}
+                  scale={scale}
+                  style={style}
+                  onFold={() =>
+                    setFolded((now) => {
+                      const next = new Set(now);
+                      if (!next.delete(r.object)) next.add(r.object);
+                      return next;
+                    })
+                  }
+                />
+              );
+            const t = clip.tracks[r.track] as Track;
+            return (
+              <div key={keysTrack(t)} className="absolute inset-x-0 top-0" style={style}>
+                <TrackRow
+                  clip={clip.id}
+                  duration={clip.duration}
+                  track={t}
+                  under={r.under}
+                  height={r.height}
+                  chosen={chosenByRow.get(keysTrack(t)) ?? NO_KEYS}
+                  scale={scale}
+                  onGrab={grab}
+                  onPick={pick}
+                />
+              </div>
+            );
+          })}
+          <div
+            className="absolute inset-x-0 flex items-center px-3 text-ink-2"
+            style={{ top: total - MORE_ROW, height: MORE_ROW }}
+          >
+            <MoreProperties clip={clip} />
+          </div>
+          {marquee && (
+            <div
+              className="absolute border border-brass bg-brass/10 pointer-events-none"
+              style={{
+                left: marquee.x0,
+                top: marquee.y0,
+                width: marquee.x1 - marquee.x0,
+                height: marquee.y1 - marquee.y0,
+              }}
+            />
+          )}
+        </div>
       </div>
     </div>
+  );
+}
+
+const same = (a: KeyId, b: KeyId) =>
+  a.object === b.object && a.property === b.property && Math.abs(a.t - b.t) < 1e-9;
+const objectOf = (clip: Clip, r: TimelineRow) =>
+  r.kind === 'object' ? r.object : clip.tracks[r.track]?.object;
+
+function spanOf(keys: readonly KeyId[]): [number, number] {
+  const times = keys.map((k) => k.t);
+  return [Math.min(...times), Math.max(...times)];
+}
+
+/** Where the rows of tracks stand, px from the top. */
+function tracksAt(rows: readonly TimelineRow[], top: number): { track: number; y: number; height: number }[] {
+  const out: { track: number; y: number; height: number }[] = [];
+  let y = top;
+  for (const r of rows) {
+    if (r.kind === 'track') out.push({ track: r.track, y, height: r.height });
+    y += r.height;
+  }
+  return out;
+}
+
+/** The chosen times of each row; a row whose chosen keys are the same keeps its list. */
+function useSteadyLists(keys: readonly KeyId[]): ReadonlyMap<string, readonly number[]> {
+  const kept = useRef<ReadonlyMap<string, readonly number[]>>(new Map());
+  const next = new Map<string, number[]>();
+  for (const k of keys) {
+    const list = next.get(keysTrack(k));
+    if (list) list.push(k.t);
+    else next.set(keysTrack(k), [k.t]);
+  }
+  let isSame = next.size === kept.current.size;
+  for (const [row, list] of next) {
+    const old = kept.current.get(row);
+    if (old && old.length === list.length && old.every((t, i) => t === list[i]))
+      next.set(row, old as number[]);
+    else isSame = false;
+  }
+  if (!isSame) kept.current = next;
+  return kept.current;
+}
+
+function useHeight(box: React.RefObject<HTMLElement | null>): number {
+  const [height, setHeight] = useState(200);
+  useLayoutEffect(() => {
+    const el = box.current;
+    if (!el) return;
+    const seen = new ResizeObserver(() => setHeight(el.clientHeight));
+    seen.observe(el);
+    return () => seen.disconnect();
+  }, [box]);
+  return height;
+}
+
+/** React's own wheel events cannot be kept from scrolling the page. */
+function useWheel(box: React.RefObject<HTMLElement | null>, act: (e: WheelEvent) => boolean): void {
+  const latest = useRef(act);
+  latest.current = act;
+  useEffect(() => {
+    const el = box.current;
+    const hear = (e: WheelEvent) => {
+      if (latest.current(e)) e.preventDefault();
+    };
+    el?.addEventListener('wheel', hear, { passive: false });
+    return () => el?.removeEventListener('wheel', hear);
+  }, [box]);
+}
+
+/** Chosen keys follow the pointer along time, or along their value: whichever way the drag sets out. */
+function dragKeys(
+  s: Session,
+  clip: string,
+  meant: readonly KeyId[],
+  held: KeyId,
+  e: React.PointerEvent,
+  perPx: number,
+  timeUnder: (clientX: number, targets: readonly number[]) => number,
+): void {
+  const was = s.store.get('clips', clip) as Clip;
+  const isMeant = new Set(meant.map((k) => `${keysTrack(k)} ${k.t}`));
+  const targets = clipTimes({
+    ...was,
+    tracks: was.tracks.map((t) => ({
+      keys: t.keys.filter((k) => !isMeant.has(`${keysTrack(t)} ${k.t}`)),
+    })),
+  });
+  const info = propertyInfo(held.property);
+  let way: 'time' | 'value' | null = null;
+  dragGesture(s, `Moved ${howMany(meant.length)}`, {
+    move: (ev) => {
+      const [dx, dy] = [ev.clientX - e.clientX, ev.clientY - e.clientY];
+      if (way === null && Math.max(Math.abs(dx), Math.abs(dy)) >= 4)
+        way = Math.abs(dy) > Math.abs(dx) && perPx > 0 ? 'value' : 'time';
+      if (way === 'time')
+        applyKeys(
+          s,
+          'Moved keys',
+          moveKeys(was, meant, timeUnder(ev.clientX, [...targets, s.state.playhead]) - held.t),
+        );
+      if (way === 'value') {
+        const grid = perPx < 0.1 ? 100 : perPx < 1 ? 10 : 1;
+        const by = Math.round(-dy * perPx * grid) / grid;
+        applyKeys(
+          s,
+          'Moved keys',
+          changeKeys(was, meant, (k, t) =>
+            typeof k.value !== 'number' || t.property !== held.property
+              ? k
+              : {
+                  ...k,
+                  value:
+                    info?.kind === 'amount' ? Math.max(0, Math.min(1, k.value + by)) : round(k.value + by),
+                },
+          ),
+        );
+      }
+    },
+    // Taken back, the keys stand where they stood.
+    stop: () => {
+      if (chosenKeys(s) === null) selectKeys(s, clip, meant);
+    },
+  });
+}
+const round = (n: number) => Math.round(n * 1000) / 1000;
+
+/** Goes on with the playhead while the clip is played, as it runs: once, round and round, or there and back. */
+const Playing = memo(function Playing({ clip }: { clip: Clip }) {
+  const s = useSession();
+  const playing = useUi((u) => u.playing);
+  const pace = useUi((u) => u.pace);
+  useEffect(() => {
+    if (!playing) return;
+    let last = performance.now();
+    let frame = 0;
+    let back = false;
+    const step = (now: number) => {
+      const { duration, loop } = clip;
+      let t = s.state.playhead + ((back ? -1 : 1) * pace * (now - last)) / 1000;
+      last = now;
+      let goesOn = duration > 0;
+      if (t >= duration) {
+        if (loop === 'once') goesOn = false;
+        if (loop === 'there-and-back') back = true;
+        t = loop === 'loop' && duration > 0 ? t % duration : duration;
+      } else if (t < 0) {
+        back = false;
+        t = 0;
+      }
+      s.set({ playhead: t, playing: goesOn });
+      frame = requestAnimationFrame(step);
+    };
+    frame = requestAnimationFrame(step);
+    return () => cancelAnimationFrame(frame);
+  }, [playing, pace, clip, s]);
+  return null;
+});
+
+/** Lines at the ruler's marks, and a shade over what lies after the clip's end. */
+const Grid = memo(function Grid(props: {
+  scale: { from: number; span: number; width: number };
+  duration: number;
+  height: number;
+  fps: number;
+}) {
+  const { scale, duration, height } = props;
+  const end = xOf(scale, duration);
+  return (
+    <svg
+      className="absolute pointer-events-none"
+      style={{ left: HEAD, top: 0 }}
+      width={scale.width}
+      height={height}
+      aria-hidden="true"
+    >
+      {end < scale.width && (
+        <rect
+          x={Math.max(0, end)}
+          y={RULER}
+          width={Math.max(0, scale.width - Math.max(0, end))}
+          height={height}
+          fill="var(--line)"
+          opacity="0.32"
+        />
+      )}
+    </svg>
+  );
+});
+
+/** The playhead, where the clip stands, also in a run. */
+function PlayheadMark(props: {
+  clip: Clip;
+  scale: { from: number; span: number; width: number };
+  height: number;
+}) {
+  const { clip, scale, height } = props;
+  const s = useSession();
+  const playhead = useUi((u) => u.playhead);
+  const running = useUi((u) => u.running);
+  const open = useOpen()?.state.id;
+  const tick = useTick();
+  const run = running && tick >= 0 ? s.player?.run : undefined;
+  let at = playhead;
+  run?.program.lanes.forEach((lane, i) => {
+    const p = placeIn(run, i);
+    const there = lane.states[p.state];
+    const here = there?.state.id === open || there?.clip === run.program.clipIndex.get(clip.id);
+    if (here && p.place !== null) at = p.place;
+  });
+  const x = xOf(scale, at);
+  if (x < -8 || x > scale.width + 8) return null;
+  return (
+    <svg
+      className="absolute top-0 pointer-events-none"
+      style={{ left: HEAD + x - 8 }}
+      width="16"
+      height={height}
+      aria-hidden="true"
+      data-playhead
+    >
+      <line x1="8" x2="8" y1="12" y2={height} stroke="var(--apple)" strokeWidth="1.6" />
+      <path d="M8 0C11 5 14 7 14 10a6 5 0 0 1-12 0C2 7 5 5 8 0z" fill="var(--apple)" />
+    </svg>
+  );
+}
+
+/** Keys one more property of what is chosen, or of the clip's root, where the playhead stands. */
+function MoreProperties({ clip }: { clip: Clip }) {
+  const s = useSession();
+  const chosen = useUi((u) => u.object);
+  const object = s.store.get('objects', chosen ?? clip.root) ?? s.store.get('objects', clip.root);
+  if (!object) return null;
+  const has = new Set(clip.tracks.filter((t) => t.object === object.id).map((t) => t.property));
+  const kinds = PROPERTIES.filter((p) => !has.has(p.name)).map((p) => [p.name, p.label] as const);
+  return (
+    <AddMenu
+      className="text-ink-2 hover:text-ink"
+      kinds={kinds}
+      onPick={(property) => {
+        const t = s.state.playhead;
+        const { program } = s;
+        const value = propertyValue(program.base, program.objectIndex.get(object.id) ?? -1, property);
+        if (value === null) return;
+        s.edit(`Keyed ${propertyInfo(property)?.label} of ${object.name}`, (e) =>
+          keyProperty(e, clip.id, object.id, property, value, t),
+        );
+        selectKeys(s, clip.id, [{ object: object.id, property, t }]);
+      }}
+    >
+      + property of {object.name}
+    </AddMenu>
   );
 }

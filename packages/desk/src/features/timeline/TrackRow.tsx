@@ -1,244 +1,328 @@
-import { compileClip, sampleTrack } from '@apple-tick/core/anim';
+import { type ClipData, compileClip, sampleTrack } from '@apple-tick/core/anim';
 import { clamp, oklabToRgb, rgbToHex } from '@apple-tick/core/base';
 import {
   type Bezier,
-  type Clip,
   type Easing,
   type Key,
+  type KeyId,
   lookName,
   propertyInfo,
   type Track,
 } from '@apple-tick/core/model';
-import { useSession } from '../../session/hooks.ts';
+import { memo } from 'react';
+import { dragGesture } from '../../session/drag-gesture.ts';
+import { useSession, useUi } from '../../session/hooks.ts';
+import type { Session } from '../../session/session.ts';
 import { lookWords, nameOf } from '../../session/words.ts';
-import { clipTimes, HEAD, type TimeScale, xOf } from './scale.ts';
+import { isCurve } from './rows.ts';
+import { HEAD, type TimeScale, timeAt, xOf } from './scale.ts';
 
-/** Follows the pointer as one step of this name: the time under it, snapped to `targets`. */
-export type Drag = (
-  name: string,
-  targets: readonly number[],
-  move: (t: number, e: PointerEvent) => void,
-  /** It is over, let go or taken back. */
-  stop?: () => void,
-) => void;
+/** A pip is taken hold of; `perPx` is what a px of its row is worth, 0 where it has no height. */
+export type GrabKey = (e: React.PointerEvent, id: KeyId, perPx: number) => void;
 
-/** Px of a row; the one with the selected key, or the only one, is tall; switches and colours need little. */
-export function rowHeight(clip: Clip, index: number, chosenTrack: number): number {
-  const kind = propertyInfo(clip.tracks[index]?.property ?? '')?.kind;
-  if (kind === 'switch' || kind === 'color' || kind === 'look') return 32;
-  return clip.tracks.length === 1 || index === chosenTrack ? 112 : 52;
+/** More pips than this in sight of one row are drawn as one path; the pointer finds the nearest. */
+const MANY = 160;
+/** Px within which the pointer finds a pip that is drawn with many. */
+const NEAR = 6;
+
+interface Props {
+  clip: string;
+  duration: number;
+  track: Track;
+  /** It stands under its object's name. */
+  under: boolean;
+  height: number;
+  /** Times of the chosen keys of this row. */
+  chosen: readonly number[];
+  scale: TimeScale;
+  onGrab: GrabKey;
+  onPick: (id: KeyId) => void;
 }
 
-/** One property along time: its value as a curve, a bar or a band, with its pips on it. */
-export function TrackRow(props: {
-  clip: Clip;
-  track: Track;
-  index: number;
-  /** The selected key, −1 for none of this row. */
-  chosen: number;
-  scale: TimeScale;
-  playhead: number;
-  onDrag: Drag;
-}) {
-  const { clip, track, index, chosen, scale, playhead, onDrag } = props;
-  const { width } = scale;
-  const x = (t: number) => xOf(scale, t);
+/** One property along time: its value as a curve, a bar, a band or blocks, with its pips on it. */
+export const TrackRow = memo(function TrackRow(props: Props) {
+  const { track, under, height, chosen, scale } = props;
   const s = useSession();
-  const ROW = rowHeight(clip, index, chosen >= 0 ? index : -1);
   const info = propertyInfo(track.property);
-  const data = compileClip({ ...clip, tracks: [track] });
-  const out = new Float64Array(3);
-  const at = (t: number) => {
-    sampleTrack(data, 0, t, out, 0);
-    // On the screen an amount stays within its bounds, however far its easing swings.
-    return info?.kind === 'amount' ? clamp(out[0] as number, 0, 1) : (out[0] as number);
-  };
-  const colorAt = (t: number) => {
-    sampleTrack(data, 0, t, out, 0);
-    return rgbToHex(oklabToRgb(out[0] as number, out[1] as number, out[2] as number));
-  };
-  const plotted = info?.kind !== 'switch' && info?.kind !== 'color' && info?.kind !== 'look';
-  const end = Math.max(clip.duration, track.keys.at(-1)?.t ?? 0);
-  const samples = Array.from({ length: 121 }, (_, i) => (i / 120) * end);
-  const values = samples.map(at);
-  // The handles of the selected key must be in reach too.
-  const reach = handleValues(track, chosen);
-  const [min, max] = [Math.min(...values, ...reach), Math.max(...values, ...reach)];
-  const y = (v: number) => (max === min ? ROW / 2 : ROW - 14 - ((v - min) / (max - min)) * (ROW - 28));
-  const line = samples.map((t, i) => `${i === 0 ? 'M' : 'L'}${x(t)} ${y(values[i] as number)}`).join('');
-  const now = at(playhead);
-  const nowWords =
-    info?.kind === 'switch'
-      ? now >= 0.5
-        ? 'on'
-        : 'off'
-      : info?.kind === 'color'
-        ? colorAt(playhead)
-        : info?.kind === 'look'
-          ? lookWords(s.store, lookName(now))
-          : `${Math.round(now * 10) / 10}${info?.unit}`;
-  const choose = (t: number) =>
-    s.select({ kind: 'key', clip: clip.id, object: track.object, property: track.property, t });
-  const editKey = (name: string, n: number, change: (k: Track['keys'][number]) => Track['keys'][number]) =>
-    s.edit(name, (e) =>
-      e.update('clips', clip.id, (c) => ({
-        ...c,
-        tracks: c.tracks.map((t, i) =>
-          i === index ? { ...t, keys: t.keys.map((k, m) => (m === n ? change(k) : k)) } : t,
-        ),
-      })),
-    );
-  /** A pip follows the pointer along time, or along its value: whichever way the drag sets out. */
-  const dragKey = (e: React.PointerEvent, n: number) => {
-    const old = track.keys[n] as Key;
-    const gap = 1 / s.store.head.fps;
-    const low = (track.keys[n - 1]?.t ?? -gap) + gap;
-    const high = (track.keys[n + 1]?.t ?? 1e9) - gap;
-    const perPx = max === min ? 1 : (max - min) / (ROW - 28);
-    let way: 'time' | 'value' | null = null;
-    onDrag(
-      'Moved a key',
-      clipTimes(clip).filter((t) => t !== old.t),
-      (t, ev) => {
-        const [dx, dy] = [Math.abs(ev.clientX - e.clientX), Math.abs(ev.clientY - e.clientY)];
-        if (way === null && Math.max(dx, dy) >= 4) way = dy > dx && plotted ? 'value' : 'time';
-        if (way === 'time') {
-          const to = Math.max(low, Math.min(high, t));
-          editKey('Moved a key', n, (k) => ({ ...k, t: to }));
-          choose(to);
-        }
-        if (way === 'value' && typeof old.value === 'number') {
-          const value = old.value - (ev.clientY - e.clientY) * perPx;
-          const kept = info?.kind === 'amount' ? Math.max(0, Math.min(1, value)) : value;
-          const grid = perPx < 0.1 ? 100 : perPx < 1 ? 10 : 1;
-          editKey('Moved a key', n, (k) => ({ ...k, value: Math.round(kept * grid) / grid }));
-        }
-      },
-      // Taken back, the key stands where it stood.
-      () => {
-        if (s.selected === null) choose(old.t);
-      },
-    );
-  };
-  const key = track.keys[chosen];
-  const next = track.keys[chosen + 1];
-  const handles = key && next && typeof key.value === 'number' ? bezierOf(key.easing) : null;
-  const shape = (which: 0 | 1) => (e: React.PointerEvent) => {
-    e.stopPropagation();
-    if (!key || !next || !handles) return;
-    const svg = (e.currentTarget as SVGElement).ownerSVGElement as SVGSVGElement;
-    onDrag('Shaped the easing', [], (_, ev) => {
-      const r = svg.getBoundingClientRect();
-      const [x0, x1] = [x(key.t), x(next.t)];
-      const [y0, y1] = [y(key.value as number), y(next.value as number)];
-      const px = Math.min(1, Math.max(0, (ev.clientX - r.left - x0) / (x1 - x0)));
-      const py = y1 === y0 ? 0 : (ev.clientY - r.top - y0) / (y1 - y0);
-      const round = (n: number) => Math.round(Math.max(-5, Math.min(5, n)) * 1000) / 1000;
-      editKey('Shaped the easing', chosen, (k) => {
-        const b = [...(bezierOf(k.easing) ?? handles)] as [number, number, number, number];
-        b[which * 2] = round(px);
-        b[which * 2 + 1] = round(py);
-        return { ...k, easing: { bezier: b } };
-      });
-    });
-  };
+  const name = nameOf(s.store, track.object);
+  const object = useUi((u) => u.object === track.object);
   return (
-    <div className={`flex border-t border-line ${chosen >= 0 ? 'bg-chosen/50' : ''}`} style={{ height: ROW }}>
-      <div className="flex-none px-3 pt-[7px] flex gap-2 items-baseline" style={{ width: HEAD }}>
-        <span className="truncate flex-1">
-          {nameOf(s.store, track.object)} · {info?.label}
+    <div
+      className={`flex border-t border-line h-full ${chosen.length > 0 ? 'bg-chosen/50' : object && !under ? 'bg-chosen/25' : ''}`}
+    >
+      <div
+        className={`flex-none flex items-baseline gap-1.5 pr-2 pt-[3px] ${under ? 'pl-7' : 'pl-3'}`}
+        style={{ width: HEAD }}
+      >
+        {!under && <span className="truncate">{name}</span>}
+        <span className="flex-none">
+          {!under && '· '}
+          {info?.label}
         </span>
-        <span className="num text-ink-2 text-[11.5px]">{nowWords}</span>
+        {track.shortest && (
+          <span className="text-ink-3 text-[11px]" title="turns the shorter way">
+            ↻
+          </span>
+        )}
+        <span className="flex-1" />
+        <NowValue track={track} duration={props.duration} />
       </div>
       <svg
-        width={width}
-        height={ROW}
+        width={scale.width}
+        height={height}
+        className="overflow-visible"
         role="group"
-        aria-label={`${nameOf(s.store, track.object)} ${info?.label}`}
+        aria-label={`${name} ${info?.label}`}
       >
-        {info?.kind === 'switch' && <Bars track={track} end={end} x={x} />}
-        {info?.kind === 'look' && (
-          <Blocks track={track} end={end} x={x} name={(id) => lookWords(s.store, id)} />
-        )}
-        {info?.kind === 'color' && <Band at={colorAt} end={end} x={x} />}
-        {plotted && (
-          <>
-            <path d={`${line}L${x(end)} ${ROW}L${x(0)} ${ROW}Z`} fill="var(--line)" opacity="0.35" />
-            <path d={line} fill="none" stroke="var(--brass)" strokeWidth="1.6" />
-          </>
-        )}
-        {typeof track.keys[0]?.value === 'number' && max > min && (
-          <g className="num" fontSize="10" fill="var(--ink-2)" aria-hidden="true">
-            <text x="0" y={y(max) + 3}>
-              {Math.round(max)}
-            </text>
-            <text x="0" y={y(min) + 3}>
-              {Math.round(min)}
-            </text>
-          </g>
-        )}
-        {handles && key && next && (
-          <g stroke="var(--ink-2)" strokeDasharray="2 2">
-            {([0, 1] as const).map((w) => {
-              const from = w === 0 ? key : next;
-              const hx = x(key.t) + (x(next.t) - x(key.t)) * (handles[w * 2] as number);
-              const y0 = y(key.value as number);
-              const hy = y0 + (y(next.value as number) - y0) * (handles[w * 2 + 1] as number);
-              return (
-                <g key={w}>
-                  <line x1={x(from.t)} y1={y(from.value as number)} x2={hx} y2={hy} />
-                  <circle
-                    data-handle={`ease-${w}`}
-                    cx={hx}
-                    cy={hy}
-                    r="5"
-                    fill="var(--card)"
-                    stroke="var(--ink)"
-                    strokeDasharray="none"
-                    className="cursor-move"
-                    onPointerDown={shape(w)}
-                  />
-                </g>
-              );
-            })}
-          </g>
-        )}
-        {track.keys.map((k, n) => {
-          const py = typeof k.value === 'number' ? y(k.value) : ROW / 2;
-          const flat = k.easing === 'hold';
+        <RowContent {...props} />
+      </svg>
+    </div>
+  );
+});
+
+const compiled = new WeakMap<Track, ClipData>();
+function dataOf(track: Track, duration: number): ClipData {
+  let data = compiled.get(track);
+  if (!data) {
+    data = compileClip({
+      ...{ id: '', name: '', root: '', duration, loop: 'once', cues: [] },
+      tracks: [track],
+    });
+    compiled.set(track, data);
+  }
+  return data;
+}
+
+const out = new Float64Array(3);
+/** The value of a track at a time, as it is seen: an amount stays within its bounds, however far its easing swings. */
+function valueAt(track: Track, duration: number, t: number): number {
+  sampleTrack(dataOf(track, duration), 0, t, out, 0);
+  const v = out[0] as number;
+  return propertyInfo(track.property)?.kind === 'amount' ? clamp(v, 0, 1) : v;
+}
+function colorAt(track: Track, duration: number, t: number): string {
+  sampleTrack(dataOf(track, duration), 0, t, out, 0);
+  return rgbToHex(oklabToRgb(out[0] as number, out[1] as number, out[2] as number));
+}
+
+/** The value where the playhead stands, in words. */
+function NowValue({ track, duration }: { track: Track; duration: number }) {
+  const s = useSession();
+  const words = useUi((u) => {
+    const info = propertyInfo(track.property);
+    if (info?.kind === 'color') return colorAt(track, duration, u.playhead);
+    const now = valueAt(track, duration, u.playhead);
+    if (info?.kind === 'switch') return now >= 0.5 ? 'on' : 'off';
+    if (info?.kind === 'look') return lookWords(s.store, lookName(now));
+    return `${Math.round(now * 10) / 10}${info?.unit}`;
+  });
+  return <span className="num text-ink-2 text-[11px] flex-none max-w-20 truncate">{words}</span>;
+}
+
+/** A number on a row's scale, with as many decimals as tell its ends apart. */
+function scaleWords(v: number, range: number): string {
+  const decimals = range >= 20 ? 0 : range >= 2 ? 1 : range >= 0.2 ? 2 : 3;
+  return String(Math.round(v * 10 ** decimals) / 10 ** decimals + 0).replace('-', '−');
+}
+
+function RowContent(props: Props) {
+  const { clip, duration, track, height, chosen, scale } = props;
+  const s = useSession();
+  const x = (t: number) => xOf(scale, t);
+  const isChosen = (t: number) => chosen.some((c) => Math.abs(c - t) < 1e-9);
+  const kind = propertyInfo(track.property)?.kind;
+  const plotted = isCurve(track.property);
+  const end = Math.max(duration, track.keys.at(-1)?.t ?? 0);
+  // What is in sight, with a little to both sides.
+  const [t0, t1] = [Math.max(0, timeAt(scale, -20)), Math.min(end, timeAt(scale, scale.width + 20))];
+  const first = Math.max(0, track.keys.findIndex((k) => k.t >= t0) - 1);
+  const seen: { k: Key; n: number }[] = [];
+  for (let n = first; n < track.keys.length; n++) {
+    const k = track.keys[n] as Key;
+    seen.push({ k, n });
+    if (k.t > t1) break;
+  }
+  const curve = plotted ? curveOf(track, duration, scale, t0, t1, seen) : null;
+  const pad = height < 40 ? 6 : 14;
+  const [low, high] = curve ? [curve.low, curve.high] : [0, 0];
+  const y = (v: number) =>
+    high === low ? height / 2 : height - pad - ((v - low) / (high - low)) * (height - 2 * pad);
+  const perPx = plotted ? (high === low ? 1 : (high - low) / Math.max(8, height - 2 * pad)) : 0;
+  const line = curve
+    ? curve.points.map(([t, v], i) => `${i === 0 ? 'M' : 'L'}${x(t).toFixed(1)} ${y(v).toFixed(1)}`).join('')
+    : '';
+  const id = (t: number): KeyId => ({ object: track.object, property: track.property, t });
+  const size = height < 40 ? 0.8 : 1;
+  const py = (k: Key) => (plotted && typeof k.value === 'number' ? y(k.value) : height / 2);
+  return (
+    <>
+      {kind === 'switch' && <Bars seen={seen} end={end} x={x} middle={height / 2} />}
+      {kind === 'look' && (
+        <Blocks seen={seen} end={end} x={x} middle={height / 2} name={(look) => lookWords(s.store, look)} />
+      )}
+      {kind === 'color' && (
+        <Band at={(t) => colorAt(track, duration, t)} from={t0} to={t1} x={x} middle={height / 2} />
+      )}
+      {curve && (
+        <>
+          {height >= 40 && (
+            <path
+              d={`${line}L${x(t1)} ${height}L${x(t0)} ${height}Z`}
+              fill="var(--line)"
+              opacity="0.3"
+              pointerEvents="none"
+            />
+          )}
+          <path d={line} fill="none" stroke="var(--brass)" strokeWidth="1.5" pointerEvents="none" />
+          {height >= 40 && (
+            <g className="num" fontSize="9.5" fill="var(--ink-2)" aria-hidden="true" pointerEvents="none">
+              <text x="2" y={y(high) + 3}>
+                {scaleWords(high, high - low)}
+              </text>
+              {high > low && (
+                <text x="2" y={y(low) + 3}>
+                  {scaleWords(low, high - low)}
+                </text>
+              )}
+            </g>
+          )}
+        </>
+      )}
+      {chosen.length === 1 && plotted && height >= 40 && (
+        <EasingHandles clip={clip} track={track} t={chosen[0] as number} x={x} y={y} height={height} />
+      )}
+      {seen.length > MANY ? (
+        <ManyPips
+          {...props}
+          seen={seen}
+          x={x}
+          py={py}
+          isChosen={isChosen}
+          onGrab={(e, k) => props.onGrab(e, id(k.t), perPx)}
+        />
+      ) : (
+        seen.map(({ k, n }) => {
+          const here = isChosen(k.t);
           return (
             <path
-              // biome-ignore lint/suspicious/noArrayIndexKey: keys have no ids; their place in time is their place here
               key={n}
               role="button"
               tabIndex={0}
               aria-label={`Key at ${k.t.toFixed(2)} s`}
-              aria-pressed={n === chosen}
+              aria-pressed={here}
               className="cursor-grab"
-              transform={`translate(${x(k.t)} ${py})`}
-              d={
-                flat
-                  ? 'M0 -8C-3 -3 -5.5 -1 -5.5 2.5A5.5 5 0 0 0 0 7.5Z'
-                  : 'M0 -8C3 -3 5.5 -1 5.5 2.5A5.5 5 0 0 1 -5.5 2.5C-5.5 -1 -3 -3 0 -8Z'
-              }
-              fill={n === chosen ? 'var(--brass)' : 'var(--ink)'}
+              transform={`translate(${x(k.t)} ${py(k)}) scale(${size})`}
+              d={k.easing === 'hold' ? FLAT_PIP : PIP}
+              fill={here ? 'var(--brass)' : 'var(--ink)'}
+              stroke="var(--card)"
+              strokeWidth="1.2"
+              paintOrder="stroke"
               onKeyDown={(e) => {
-                if (e.key === 'Enter' || e.key === ' ') {
-                  e.preventDefault();
-                  e.stopPropagation();
-                  choose(k.t);
-                }
+                if (e.key !== 'Enter' && e.key !== ' ') return;
+                e.preventDefault();
+                e.stopPropagation();
+                props.onPick(id(k.t));
               }}
               onPointerDown={(e) => {
+                if (e.button !== 0) return;
                 e.stopPropagation();
-                choose(k.t);
-                dragKey(e, n);
+                props.onGrab(e, id(k.t), perPx);
               }}
             />
           );
-        })}
-      </svg>
-    </div>
+        })
+      )}
+    </>
+  );
+}
+
+/** An apple seed, point up; cut flat on its right side where the value holds. */
+const PIP = 'M0 -8C3 -3 5.5 -1 5.5 2.5A5.5 5 0 0 1 -5.5 2.5C-5.5 -1 -3 -3 0 -8Z';
+const FLAT_PIP = 'M0 -8C-3 -3 -5.5 -1 -5.5 2.5A5.5 5 0 0 0 0 7.5Z';
+
+/** Samples of the curve in sight, every two px and at its keys, and how far the whole track reaches. */
+function curveOf(
+  track: Track,
+  duration: number,
+  scale: TimeScale,
+  t0: number,
+  t1: number,
+  seen: readonly { k: Key }[],
+): { points: [number, number][]; low: number; high: number } {
+  const steps = Math.max(2, Math.min(700, Math.ceil((xOf(scale, t1) - xOf(scale, t0)) / 2)));
+  const times = Array.from({ length: steps + 1 }, (_, i) => t0 + ((t1 - t0) * i) / steps);
+  if (seen.length <= 200) {
+    // A value that jumps is seen to jump: just before the key and at it.
+    for (const { k } of seen) if (k.t > t0 && k.t <= t1) times.push(k.t, Math.max(t0, k.t - 1e-7));
+    times.sort((a, b) => a - b);
+  }
+  const points = times.map((t): [number, number] => [t, valueAt(track, duration, t)]);
+  const [low, high] = reachOf(track, duration);
+  return { points, low, high };
+}
+
+const reaches = new WeakMap<Track, readonly [number, number]>();
+/** Least and greatest value of the whole track, so that its scale stays while one looks at a part of it. */
+function reachOf(track: Track, duration: number): readonly [number, number] {
+  const known = reaches.get(track);
+  if (known) return known;
+  let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
+  const meet = (v: number) => {
+    low = Math.min(low, v);
+    high = Math.max(high, v);
+  };
+  track.keys.forEach((k, n) => {
+    meet(Number(k.value));
+    const next = track.keys[n + 1];
+    // Only what may swing past its ends is looked at in between.
+    if (!next || typeof k.easing !== 'object') return;
+    for (let i = 1; i < 16; i++) meet(valueAt(track, duration, k.t + ((next.t - k.t) * i) / 16));
+  });
+  const reach = [low, high] as const;
+  reaches.set(track, reach);
+  return reach;
+}
+
+/** Pips so close that they are drawn at once; the pointer takes the nearest. */
+function ManyPips(props: {
+  seen: readonly { k: Key }[];
+  x: (t: number) => number;
+  py: (k: Key) => number;
+  isChosen: (t: number) => boolean;
+  onGrab: (e: React.PointerEvent, k: Key) => void;
+  scale: TimeScale;
+  height: number;
+  chosen: readonly number[];
+}) {
+  const { seen, x, py, isChosen } = props;
+  const mark = (list: readonly { k: Key }[]) =>
+    list.map(({ k }) => `M${x(k.t).toFixed(1)} ${(py(k) - 4).toFixed(1)}v8`).join('');
+  const picked = props.chosen.length > 0 ? seen.filter(({ k }) => isChosen(k.t)) : [];
+  const nearest = (e: React.PointerEvent) => {
+    const left = (e.currentTarget as SVGElement).ownerSVGElement?.getBoundingClientRect().left ?? 0;
+    const at = e.clientX - left;
+    let best: Key | null = null;
+    for (const { k } of seen) if (!best || Math.abs(x(k.t) - at) < Math.abs(x(best.t) - at)) best = k;
+    return best && Math.abs(x(best.t) - at) <= NEAR ? best : null;
+  };
+  return (
+    <g aria-label={`${seen.length} keys`} role="img">
+      <path d={mark(seen)} stroke="var(--ink)" strokeWidth="1.2" pointerEvents="none" />
+      {picked.length > 0 && (
+        <path d={mark(picked)} stroke="var(--brass)" strokeWidth="2.4" pointerEvents="none" />
+      )}
+      <rect
+        width={props.scale.width}
+        height={props.height}
+        fill="transparent"
+        onPointerDown={(e) => {
+          const k = e.button === 0 ? nearest(e) : null;
+          if (!k) return;
+          e.stopPropagation();
+          props.onGrab(e, k);
+        }}
+      />
+    </g>
   );
 }
 
@@ -247,54 +331,176 @@ function bezierOf(e: Easing): Bezier | null {
   return typeof e === 'object' && 'bezier' in e ? e.bezier : null;
 }
 
-/** The values at which the easing handles of key n stand. */
-function handleValues(track: Track, n: number): number[] {
-  const a = track.keys[n];
-  const b = track.keys[n + 1];
-  const bezier = a && bezierOf(a.easing);
-  if (!bezier || !b || typeof a.value !== 'number' || typeof b.value !== 'number') return [];
-  const [from, to] = [a.value, b.value];
-  return [bezier[1], bezier[3]].map((k) => from + (to - from) * k);
+/** The handles that shape the curve from a key to the next; none where there is no curve to shape. */
+function EasingHandles(props: {
+  clip: string;
+  track: Track;
+  t: number;
+  x: (t: number) => number;
+  y: (v: number) => number;
+  height: number;
+}) {
+  const { clip, track, t, x, y, height } = props;
+  const s = useSession();
+  const n = track.keys.findIndex((k) => Math.abs(k.t - t) < 1e-9);
+  const [key, next] = [track.keys[n], track.keys[n + 1]];
+  const bezier = key && bezierOf(key.easing);
+  if (!key || !next || !bezier || typeof key.value !== 'number' || typeof next.value !== 'number')
+    return null;
+  const [x0, x1, y0, y1] = [x(key.t), x(next.t), y(key.value), y(next.value)];
+  const shape = (which: 0 | 1) => (e: React.PointerEvent) => {
+    if (e.button !== 0) return;
+    e.stopPropagation();
+    const [hx, hy] = which === 0 ? [bezier[0], bezier[1]] : [bezier[2], bezier[3]];
+    dragGesture(s, 'Shaped the easing', {
+      move: (ev) => {
+        const px = hx + (ev.clientX - e.clientX) / (x1 - x0);
+        // Where both keys have one value there is no height to drag along: a row's height is a whole.
+        const py = hy + (ev.clientY - e.clientY) / (y1 === y0 ? -height : y1 - y0);
+        shapeEasing(s, clip, track, n, which, clamp(px, 0, 1), clamp(py, -5, 5));
+      },
+    });
+  };
+  /** Where a handle is drawn: on its line, but never beyond the row. */
+  const within = (fromX: number, fromY: number, toX: number, toY: number): [number, number] => {
+    const edge = clamp(toY, 5, Math.max(5, height - 5));
+    const part = edge === toY || toY === fromY ? 1 : Math.max(0.15, (edge - fromY) / (toY - fromY));
+    return [fromX + (toX - fromX) * part, edge];
+  };
+  return (
+    <g stroke="var(--ink-2)" strokeDasharray="2 2">
+      {([0, 1] as const).map((w) => {
+        const [fromX, fromY] = w === 0 ? [x0, y0] : [x1, y1];
+        const [px, py] = w === 0 ? [bezier[0], bezier[1]] : [bezier[2], bezier[3]];
+        const [hx, hy] = within(fromX, fromY, x0 + (x1 - x0) * px, y0 + (y1 - y0) * py);
+        return (
+          <g key={w}>
+            <line x1={fromX} y1={fromY} x2={hx} y2={hy} />
+            <circle
+              data-handle={`ease-${w}`}
+              role="button"
+              tabIndex={0}
+              aria-label={w === 0 ? 'Shape how it sets out' : 'Shape how it arrives'}
+              cx={hx}
+              cy={hy}
+              r="5"
+              fill="var(--card)"
+              stroke="var(--ink)"
+              strokeDasharray="none"
+              className="cursor-move"
+              onPointerDown={shape(w)}
+              onKeyDown={(e) => {
+                const by = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[
+                  e.key
+                ];
+                if (!by) return;
+                e.preventDefault();
+                e.stopPropagation();
+                const far = e.shiftKey ? 0.1 : 0.02;
+                const [hx, hy] = w === 0 ? [bezier[0], bezier[1]] : [bezier[2], bezier[3]];
+                shapeEasing(
+                  s,
+                  clip,
+                  track,
+                  n,
+                  w,
+                  clamp(hx + far * (by[0] as number), 0, 1),
+                  clamp(hy + far * (by[1] as number), -5, 5),
+                );
+              }}
+            />
+          </g>
+        );
+      })}
+    </g>
+  );
+}
+
+function shapeEasing(
+  s: Session,
+  clip: string,
+  track: Track,
+  n: number,
+  which: 0 | 1,
+  px: number,
+  py: number,
+): void {
+  const round = (v: number) => Math.round(v * 1000) / 1000;
+  s.edit('Shaped the easing', (e) =>
+    e.update('clips', clip, (c) => ({
+      ...c,
+      tracks: c.tracks.map((t) => {
+        if (t.object !== track.object || t.property !== track.property) return t;
+        return {
+          ...t,
+          keys: t.keys.map((k, i) => {
+            const now = i === n ? bezierOf(k.easing) : null;
+            if (!now) return k;
+            const b = [...now] as [number, number, number, number];
+            b[which * 2] = round(px);
+            b[which * 2 + 1] = round(py);
+            return { ...k, easing: { bezier: b } };
+          }),
+        };
+      }),
+    })),
+  );
+}
+
+interface Stretch {
+  seen: readonly { k: Key; n: number }[];
+  end: number;
+  x: (t: number) => number;
+  middle: number;
+}
+
+/** From where to where the key's value stands. */
+function standing({ seen, end, x }: Stretch, i: number): [number, number] {
+  const one = seen[i] as { k: Key; n: number };
+  return [x(one.n === 0 ? 0 : one.k.t), x(seen[i + 1]?.k.t ?? end)];
 }
 
 /** A switch along time: a bar wherever it is on. */
-function Bars({ track, end, x }: { track: Track; end: number; x: (t: number) => number }) {
-  return track.keys.map((k, i) => {
-    const first = i === 0 ? 0 : k.t;
-    const last = track.keys[i + 1]?.t ?? end;
+function Bars(props: Stretch) {
+  return props.seen.map(({ k, n }, i) => {
+    const [a, b] = standing(props, i);
     return k.value === true ? (
       <rect
-        key={k.t}
-        x={x(first)}
-        y="8"
-        width={Math.max(0, x(last) - x(first))}
-        height="16"
+        key={n}
+        x={a}
+        y={props.middle - 7}
+        width={Math.max(0, b - a)}
+        height="14"
         rx="4"
         fill="var(--line)"
+        stroke="var(--ink-3)"
+        strokeWidth="0.8"
+        pointerEvents="none"
       />
     ) : (
-      <line key={k.t} x1={x(first)} x2={x(last)} y1="16" y2="16" stroke="var(--line)" />
+      <line key={n} x1={a} x2={b} y1={props.middle} y2={props.middle} stroke="var(--line)" />
     );
   });
 }
 
 /** Looks along time: a named block each. */
-function Blocks(props: {
-  track: Track;
-  end: number;
-  x: (t: number) => number;
-  name: (id: string) => string;
-}) {
-  const { track, end, x, name } = props;
-  return track.keys.map((k, i) => {
-    const first = x(i === 0 ? 0 : k.t);
-    const w = Math.max(0, x(track.keys[i + 1]?.t ?? end) - first);
+function Blocks(props: Stretch & { name: (id: string) => string }) {
+  return props.seen.map(({ k, n }, i) => {
+    const [a, b] = standing(props, i);
     return (
-      <g key={k.t}>
-        <rect x={first} y="8" width={w} height="16" rx="4" fill="var(--card)" stroke="var(--ink-3)" />
-        {w > 40 && (
-          <text x={first + 12} y="20" fontSize="10.5" fill="var(--ink-2)" aria-hidden="true">
-            {name(String(k.value))}
+      <g key={n} pointerEvents="none">
+        <rect
+          x={a}
+          y={props.middle - 8}
+          width={Math.max(0, b - a)}
+          height="16"
+          rx="4"
+          fill="var(--card)"
+          stroke="var(--ink-3)"
+        />
+        {b - a > 40 && (
+          <text x={a + 12} y={props.middle + 4} fontSize="10.5" fill="var(--ink-2)" aria-hidden="true">
+            {props.name(String(k.value))}
           </text>
         )}
       </g>
@@ -305,19 +511,25 @@ function Blocks(props: {
 const SLICES = 80;
 
 /** A colour along time, as a band. */
-function Band(props: { at: (t: number) => string; end: number; x: (t: number) => number }) {
-  const { at, end, x } = props;
-  return Array.from({ length: SLICES }, (_, i) => {
-    const [from, to] = [x((i / SLICES) * end), x(((i + 1) / SLICES) * end)];
-    return (
-      <rect
-        key={from}
-        x={from}
-        y="8"
-        width={to - from + 0.6}
-        height="16"
-        fill={at(((i + 0.5) / SLICES) * end)}
-      />
-    );
-  });
+function Band(props: {
+  at: (t: number) => string;
+  from: number;
+  to: number;
+  x: (t: number) => number;
+  middle: number;
+}) {
+  const { at, from, to, x, middle } = props;
+  const t = (i: number) => from + ((to - from) * i) / SLICES;
+  return Array.from({ length: SLICES }, (_, i) => (
+    <rect
+      // biome-ignore lint/suspicious/noArrayIndexKey: a slice is its place
+      key={i}
+      x={x(t(i))}
+      y={middle - 8}
+      width={x(t(i + 1)) - x(t(i)) + 0.6}
+      height="16"
+      fill={at(t(i + 0.5))}
+      pointerEvents="none"
+    />
+  ));
 }

@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
 import { clipTimes, keyTimes, rulerStep, snapTime, timeAt, xOf } from './scale.ts';
 
-const scale = { span: 2, width: 860 };
+const scale = { from: 0, span: 2, width: 860 };
 
 it('seconds and px are each other’s inverse; nothing lies before 0', () => {
   for (const t of [0, 0.37, 1, 2]) expect(timeAt(scale, xOf(scale, t))).toBeCloseTo(t, 12);
@@ -26,7 +26,7 @@ it('the times of a clip are its ends, pips and cues, once each', () => {
 
 it('marks of the ruler are at least 44 px apart', () => {
   for (const span of [0.3, 1, 4, 30, 4000]) {
-    const s = { span, width: 800 };
+    const s = { from: 0, span, width: 800 };
     expect(xOf(s, rulerStep(s)) - xOf(s, 0)).toBeGreaterThanOrEqual(40);
   }
 });

@@ -1,4 +1,3 @@
-export const AXIS_COLORS = ['var(--apple)', 'var(--leaf)', 'var(--sky)'] as const;
 /** How far from the pivot a handle stands, screen px. */
 export const REACH = 62;
 
@@ -9,13 +8,15 @@ export function AxisMark(props: {
   ux: number;
   uy: number;
   handle: string;
-  /** Drawn with a bow across its end, as what it does is a turn. */
-  turns: boolean;
+  /** What it does tells its shape: an arc turns, a bar places, a block makes larger. */
+  does: 'turn' | 'place' | 'grow';
   onStart: (e: React.PointerEvent) => void;
 }) {
   const { k, at, ux, uy } = props;
   const end = [at[0] + ux * REACH, at[1] + uy * REACH] as const;
-  const color = AXIS_COLORS[k];
+  const half = props.does === 'place' ? 11 : 8;
+  const bow = `M${end[0] - uy * 17} ${end[1] + ux * 17}Q${end[0] + ux * 9} ${end[1] + uy * 9} ${end[0] + uy * 17} ${end[1] - ux * 17}`;
+  const line = `M${at[0]} ${at[1]}L${end[0]} ${end[1]}${props.does === 'turn' ? bow : ''}`;
   return (
     <g
       data-handle={props.handle}
@@ -25,17 +26,19 @@ export function AxisMark(props: {
         props.onStart(e);
       }}
     >
-      <line x1={at[0]} y1={at[1]} x2={end[0]} y2={end[1]} stroke={color} strokeWidth="2" />
-      {props.turns && (
-        <path
-          d={`M${end[0] - uy * 12} ${end[1] + ux * 12}Q${end[0] + ux * 7} ${end[1] + uy * 7} ${end[0] + uy * 12} ${end[1] - ux * 12}`}
-          fill="none"
-          stroke={color}
-          strokeWidth="2"
-        />
-      )}
-      <circle cx={end[0]} cy={end[1]} r="8" fill="var(--card)" stroke={color} strokeWidth="2" />
-      <text x={end[0]} y={end[1] + 3.5} textAnchor="middle" fontSize="10" fill="var(--ink)">
+      <path d={line} fill="none" stroke="var(--mark-halo)" strokeWidth="4.5" />
+      <path d={line} fill="none" stroke="var(--mark)" strokeWidth="2" />
+      <rect
+        x={end[0] - half}
+        y={end[1] - 8}
+        width={2 * half}
+        height="16"
+        rx={props.does === 'grow' ? 2 : 8}
+        fill="var(--mark-halo)"
+        stroke="var(--mark)"
+        strokeWidth="2"
+      />
+      <text x={end[0]} y={end[1] + 3.5} textAnchor="middle" fontSize="10" fontWeight="600" fill="var(--mark)">
         {'xyz'[k]}
       </text>
     </g>

@@ -93,6 +93,7 @@ export function Handles(props: { posed: Posed; screen: Screen; width: number; he
           {tool !== 'pivot' &&
             tool !== 'points' &&
             tool !== 'pen' &&
+            tool !== 'shape' &&
             [0, 1, 2].map((k) => (
               <AxisHandle
                 key={k}
@@ -113,8 +114,15 @@ export function Handles(props: { posed: Posed; screen: Screen; width: number; he
               dragPivot(s, posed, screen, object, i, e, setSwing);
             }}
           >
-            <circle cx={at[0]} cy={at[1]} r="8" fill="var(--card)" stroke="var(--brass)" strokeWidth="2.5" />
-            <circle cx={at[0]} cy={at[1]} r="2" fill="var(--ink)" />
+            <circle
+              cx={at[0]}
+              cy={at[1]}
+              r="8"
+              fill="var(--mark-halo)"
+              stroke="var(--mark)"
+              strokeWidth="2.5"
+            />
+            <circle cx={at[0]} cy={at[1]} r="2" fill="var(--mark)" />
           </g>
         </>
       )}
@@ -195,6 +203,7 @@ function AxisHandle(props: {
       pivot: '',
       points: '',
       pen: '',
+      shape: '',
     }[tool];
     const before = Float64Array.from(row);
     // Several grow by as many px, each from its own edge; a group has no size of its own.
@@ -246,7 +255,7 @@ function AxisHandle(props: {
       ux={ux}
       uy={uy}
       handle={`${tool}-${axis}`}
-      turns={tool === 'turn'}
+      does={tool === 'turn' ? 'turn' : tool === 'place' ? 'place' : 'grow'}
       onStart={start}
     />
   );

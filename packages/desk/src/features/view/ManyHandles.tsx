@@ -39,15 +39,15 @@ export function ManyHandles({ posed, screen }: { posed: Posed; screen: Screen })
               ux={seen.ux}
               uy={seen.uy}
               handle={`${tool}-${'xyz'[k]}`}
-              turns={tool === 'turn'}
+              does={tool === 'scale' ? 'grow' : tool}
               onStart={(e) => dragTogether(s, tool, k, list, centre, seen, e)}
             />
           )
         );
       })}
       <g data-handle="common">
-        <circle cx={at[0]} cy={at[1]} r="8" fill="var(--card)" stroke="var(--brass)" strokeWidth="2.5" />
-        <path d={`M${at[0] - 4} ${at[1]}h8M${at[0]} ${at[1] - 4}v8`} stroke="var(--ink)" strokeWidth="1.5" />
+        <circle cx={at[0]} cy={at[1]} r="8" fill="var(--mark-halo)" stroke="var(--mark)" strokeWidth="2.5" />
+        <path d={`M${at[0] - 4} ${at[1]}h8M${at[0]} ${at[1] - 4}v8`} stroke="var(--mark)" strokeWidth="1.5" />
       </g>
     </>
   );

@@ -8,6 +8,7 @@ import { track } from '../../session/drag-gesture.ts';
 import { useHead, useSession, useUiParts, useVersion } from '../../session/hooks.ts';
 import type { Screen } from '../../session/view-math.ts';
 import { chooseByBox } from './choose-by-box.ts';
+import { DrawShape } from './DrawShape.tsx';
 import type { Posed } from './drag.ts';
 import { Handles } from './Handles.tsx';
 import { LiveKeys } from './LiveKeys.tsx';
@@ -39,6 +40,7 @@ export function View() {
     'pan',
     'playhead',
     'running',
+    'shape',
     'space',
     'tool',
     'zoom',
@@ -187,6 +189,9 @@ export function View() {
           </svg>
         )}
         <UnderPointer list={list} onClose={closeList} />
+        {!run && ui.tool === 'shape' && (
+          <DrawShape kind={ui.shape} screen={screen} width={size.w} height={size.h} />
+        )}
         {!run && ui.tool === 'pen' && <Pen screen={screen} width={size.w} height={size.h} />}
         {!run && <Handles posed={posed} screen={screen} width={size.w} height={size.h} />}
       </div>

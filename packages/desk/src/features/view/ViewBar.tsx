@@ -1,10 +1,12 @@
+import type { ObjectKind } from '@apple-tick/core/model';
 import { DropdownMenu } from 'radix-ui';
 import { memo } from 'react';
 import { runCommand } from '../../commands/registry.ts';
 import { useCalmTable, useSession, useUiParts } from '../../session/hooks.ts';
-import { KIND_MENU } from '../../session/model-help.ts';
+import { KIND_MENU, KIND_WORDS } from '../../session/model-help.ts';
 import type { Tool } from '../../session/session.ts';
 import { AddMenu } from '../../ui/AddMenu.tsx';
+import { AnimateMenu } from './AnimateMenu.tsx';
 import { hasPoints } from './PathPoints.tsx';
 
 const TOOLS: readonly [Tool, string][] = [
@@ -26,12 +28,14 @@ export const ViewBar = memo(function ViewBar() {
     'object',
     'only',
     'running',
+    'shape',
     'space',
     'tool',
     'zoom',
   );
   const chosen = useCalmTable('objects').find((o) => o.id === ui.object);
   const withPoints = chosen !== undefined && hasPoints(chosen);
+  const drawing = ui.tool === 'shape' || ui.tool === 'pen';
   const anyMask = useCalmTable('objects').some((o) => o.mask);
   return (
     <div className="flex flex-wrap items-center gap-1 px-2 pt-2 pb-1 flex-none">
@@ -39,6 +43,7 @@ export const ViewBar = memo(function ViewBar() {
         <span className="btn !cursor-default">The frame is live: click in it</span>
       ) : (
         <>
+          <AnimateMenu />
           {TOOLS.map(([id, name]) => (
             <button
               key={id}
@@ -61,11 +66,21 @@ export const ViewBar = memo(function ViewBar() {
             </button>
           )}
           <AddMenu
-            className="btn"
+            label="Draw ▾"
+            className={`btn ${drawing ? 'btn-ink' : ''}`}
             kinds={DRAW}
-            onPick={(k) => runCommand(s, k === 'pen' ? 'draw.path' : `add.${k}`)}
+            onPick={(k) => {
+              if (k === 'pen') runCommand(s, 'draw.path');
+              else if (k === 'group') runCommand(s, 'add.group');
+              else s.set({ tool: 'shape', shape: k as ObjectKind });
+            }}
           >
-            Draw ▾
+            {ui.tool === 'shape'
+              ? `Draw: ${KIND_WORDS[ui.shape]}`
+              : ui.tool === 'pen'
+                ? 'Draw: path'
+                : 'Draw'}{' '}
+            ▾
           </AddMenu>
         </>
       )}

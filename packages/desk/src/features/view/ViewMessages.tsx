@@ -1,11 +1,12 @@
-import { useOpen, useSession, useUi } from '../../session/hooks.ts';
+import { useOpen, useSession, useUiParts } from '../../session/hooks.ts';
+import { KIND_WORDS } from '../../session/model-help.ts';
 import type { Screen } from '../../session/view-math.ts';
 import { Refused } from '../../ui/Refused.tsx';
 
 /** Over the view: what moves change, what a live thing invites to, and what there is to say. */
 export function ViewMessages({ screen, width, height }: { screen: Screen; width: number; height: number }) {
   const s = useSession();
-  const ui = useUi((u) => u);
+  const ui = useUiParts('running', 'hint', 'refused', 'missing', 'notice', 'keying', 'tool', 'shape');
   useOpen();
   const keyedInto = s.keying?.name;
   return (
@@ -23,7 +24,9 @@ export function ViewMessages({ screen, width, height }: { screen: Screen; width:
       )}
       {!ui.running && (
         <div className="absolute bottom-1 left-1/2 -translate-x-1/2 bg-card rounded-md px-3 py-0.5 font-semibold text-ink-2 pointer-events-none whitespace-nowrap">
-          {keyedInto !== undefined ? (
+          {ui.tool === 'shape' ? (
+            `Drag to draw a ${KIND_WORDS[ui.shape]}, or click; Escape ends`
+          ) : keyedInto !== undefined ? (
             <span className="text-brass">Moves are keyed into {keyedInto}</span>
           ) : (
             'Moves change the base'

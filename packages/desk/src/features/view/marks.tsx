@@ -2,7 +2,6 @@
 import { CHANNELS, isSolid, type SceneObject, sizeOf, type Vec3 } from '@apple-tick/core/model';
 import { useSession, useUi } from '../../session/hooks.ts';
 import { column, onScreen, pointIn, type Screen, toScreen } from '../../session/view-math.ts';
-import { AXIS_COLORS } from './AxisMark.tsx';
 import { cornersOf } from './corners.ts';
 import { type Posed, parentAxes } from './drag.ts';
 
@@ -18,7 +17,12 @@ export function Corners({ points }: { points: [number, number][] }) {
   ];
   const c = 9;
   const d = `M${x0} ${y0 + c}V${y0}H${x0 + c}M${x1 - c} ${y0}H${x1}V${y0 + c}M${x1} ${y1 - c}V${y1}H${x1 - c}M${x0 + c} ${y1}H${x0}V${y1 - c}`;
-  return <path d={d} fill="none" stroke="var(--brass)" strokeWidth="2" />;
+  return (
+    <g fill="none">
+      <path d={d} stroke="var(--mark-halo)" strokeWidth="4" />
+      <path d={d} stroke="var(--mark)" strokeWidth="2" />
+    </g>
+  );
 }
 
 /** A dotted line to the pivot of what the object moves with. */
@@ -80,7 +84,7 @@ export function Swing(props: {
   const [u, v] = [(axis + 1) % 3, (axis + 2) % 3];
   const face = cornersOf(object).slice(-4);
   return (
-    <g fill="none" stroke="var(--brass)" strokeDasharray="4 3">
+    <g fill="none" stroke="var(--mark)" strokeDasharray="4 3">
       {[-60, -30, 30, 60].map((deg) => {
         const [c, n] = [Math.cos((deg * Math.PI) / 180), Math.sin((deg * Math.PI) / 180)];
         const points = face.map((p) => {
@@ -112,7 +116,7 @@ export function AxisShown(props: {
   const axes = own
     ? ([0, 1, 2].map((n) => onScreen(screen, column(posed.builder.world, index * 12, n))) as Vec3[])
     : parentAxes(posed, screen, object);
-  const color = AXIS_COLORS[k];
+  const color = 'var(--mark)';
   if (!property.startsWith('rotation')) {
     const d = axes[k] as Vec3;
     const n = Math.hypot(d[0], d[1]) || 1;

@@ -1,0 +1,141 @@
+/** The keys that are chosen in the timeline, and what is done to all of them at once. */
+import {
+  type Clip,
+  changeKeys,
+  copyKeys,
+  type Easing,
+  type Key,
+  type KeyCopy,
+  type KeyId,
+  keyFinder,
+  moveKeys,
+  pasteKeys,
+  type Track,
+  withoutKeys,
+} from '@apple-tick/core/model';
+import type { Session } from './session.ts';
+
+export interface ChosenKeys {
+  readonly clip: Clip;
+  readonly keys: readonly KeyId[];
+}
+
+/** The chosen keys that are still there; null when there are none. */
+export function chosenKeys(s: Session): ChosenKeys | null {
+  const sel = s.state.selected;
+  const clip = sel?.kind === 'keys' ? s.store.get('clips', sel.clip) : undefined;
+  if (sel?.kind !== 'keys' || !clip) return null;
+  const isChosen = keyFinder(sel.keys);
+  const keys = clip.tracks.flatMap((t) =>
+    t.keys.filter((k) => isChosen(t, k.t)).map((k) => ({ object: t.object, property: t.property, t: k.t })),
+  );
+  return keys.length > 0 ? { clip, keys } : null;
+}
+
+export function allKeys(clip: Clip): KeyId[] {
+  return clip.tracks.flatMap((t) => t.keys.map((k) => ({ object: t.object, property: t.property, t: k.t })));
+}
+
+export function selectKeys(s: Session, clip: string, keys: readonly KeyId[]): void {
+  s.select(keys.length > 0 ? { kind: 'keys', clip, keys } : null);
+}
+
+/** One step that puts another clip in the place of this one; the keys stay chosen under the names that they have then. */
+export function applyKeys(s: Session, name: string, done: ChosenKeys): void {
+  s.edit(name, (e) => e.update('clips', done.clip.id, () => done.clip));
+  if (!s.state.readOnly) selectKeys(s, done.clip.id, done.keys);
+}
+
+export const howMany = (n: number) => (n === 1 ? 'a key' : `${n} keys`);
+
+/** Changes every chosen key; what is chosen stays so. */
+export function changeChosen(s: Session, verb: string, change: (key: Key, track: Track) => Key): void {
+  const chosen = chosenKeys(s);
+  if (chosen)
+    applyKeys(s, `${verb} ${howMany(chosen.keys.length)}`, changeKeys(chosen.clip, chosen.keys, change));
+}
+
+export function easeChosen(s: Session, words: string, easing: Easing): void {
+  const chosen = chosenKeys(s);
+  if (!chosen) return;
+  const n = chosen.keys.length;
+  applyKeys(
+    s,
+    `Eased${n === 1 ? '' : ` ${n} keys`}: ${words}`,
+    changeKeys(chosen.clip, chosen.keys, (k) => ({ ...k, easing })),
+  );
+}
+
+export function deleteChosenKeys(s: Session): void {
+  const chosen = chosenKeys(s);
+  if (!chosen) return;
+  s.edit(`Deleted ${howMany(chosen.keys.length)}`, (e) =>
+    e.update('clips', chosen.clip.id, (c) => withoutKeys(c, chosen.keys)),
+  );
+  s.select(null);
+}
+
+/** Moves the chosen keys by frame numbers. */
+export function nudgeKeys(s: Session, frames: number): void {
+  const chosen = chosenKeys(s);
+  if (!chosen) return;
+  const { fps } = s.store.head;
+  const first = Math.min(...chosen.keys.map((k) => k.t));
+  // The first of them comes to stand at a frame number.
+  const to = Math.max(0, Math.round(first * fps) + frames) / fps;
+  applyKeys(s, `Moved ${howMany(chosen.keys.length)}`, moveKeys(chosen.clip, chosen.keys, to - first));
+}
+
+const MARK = 'apple-tick-keys';
+
+/** The chosen keys as text, with the names of their objects: other pieces have other ids. */
+export function keysText(s: Session): string | null {
+  const chosen = chosenKeys(s);
+  if (!chosen) return null;
+  const { tracks } = copyKeys(chosen.clip, chosen.keys);
+  const names = Object.fromEntries(
+    tracks.map((t) => [t.object, s.store.get('objects', t.object)?.name ?? '']),
+  );
+  return JSON.stringify({ [MARK]: 1, names, tracks });
+}
+
+/** What `keysText` wrote, read with care: the clipboard may hold anything. */
+export function readKeys(
+  text: string,
+  isSound: (copy: KeyCopy) => boolean,
+): (KeyCopy & { names: Record<string, string> }) | null {
+  if (!text.startsWith(`{"${MARK}"`)) return null;
+  try {
+    const x = JSON.parse(text) as { names: Record<string, string>; tracks: Track[] };
+    return typeof x.names === 'object' && x.names !== null && isSound({ tracks: x.tracks })
+      ? { names: x.names, tracks: x.tracks }
+      : null;
+  } catch {
+    return null;
+  }
+}
+
+/**
+ * Pastes keys into the open clip from the playhead on: onto the chosen object when they were of one, else each onto its
+ * own object, or the one of the same name.
+ */
+export function pasteKeysText(s: Session, copy: KeyCopy & { readonly names: Record<string, string> }): void {
+  const open = s.open;
+  if (!open) {
+    s.set({ notice: 'Keys are pasted into the clip that is unfolded: unfold one first.' });
+    return;
+  }
+  const objects = [...new Set(copy.tracks.map((t) => t.object))];
+  const { object } = s.state;
+  const onto =
+    objects.length === 1 && s.selected?.kind === 'object' && s.exists('objects', object) ? object : null;
+  const byName = new Map(s.store.all('objects').map((o) => [o.name, o.id]));
+  const to = (id: string) => onto ?? (s.store.has('objects', id) ? id : byName.get(copy.names[id] ?? ''));
+  const missing = objects.filter((id) => to(id) === undefined);
+  const done = pasteKeys(open.clip, copy, s.state.playhead, to);
+  if (done.keys.length > 0) applyKeys(s, `Pasted ${howMany(done.keys.length)}`, done);
+  if (missing.length > 0)
+    s.set({
+      notice: `Nothing here is called ${missing.map((id) => `“${copy.names[id]}”`).join(' or ')}: those keys were left out. Choose an object and paste the keys of one object onto it.`,
+    });
+}

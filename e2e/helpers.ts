@@ -29,7 +29,7 @@ export const middle = async (page: Page, selector: string) => {
   return { x: b.x + b.width / 2, y: b.y + b.height / 2 };
 };
 
-/** A new piece with a box, a machine, and a state whose new clip is unfolded with "key as I move" on. */
+/** A new piece with a box, a machine, and a state whose new clip is unfolded, which turns "key as I move" on. */
 export const boxWithOpenClip = async (page: Page) => {
   await newPiece(page);
   await page.getByRole('button', { name: 'Add a box' }).click();
@@ -37,12 +37,12 @@ export const boxWithOpenClip = async (page: Page) => {
   await page.getByRole('button', { name: 'Add ▾' }).click();
   await page.getByRole('menuitem', { name: 'A state that plays a new clip' }).click();
   await page.getByRole('button', { name: 'Unfold its timeline' }).click();
-  await page.getByRole('button', { name: /key as I move/ }).click();
+  await expect(page.getByRole('button', { name: 'key as I move: on' })).toBeVisible();
 };
 
-/** Adds an object of a kind by the view's menu. */
+/** Adds an object of a kind by the tree's menu. */
 export const addKind = async (page: Page, kind: string) => {
-  await page.getByRole('button', { name: 'Draw ▾' }).click();
+  await page.getByRole('button', { name: 'Add an object' }).click();
   await page.getByRole('menuitem', { name: kind, exact: true }).click();
 };
 

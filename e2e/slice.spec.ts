@@ -39,7 +39,6 @@ test('from an empty page to a flap that tips on a click, by hand', async ({ page
   await page.getByRole('button', { name: 'Add ▾' }).click();
   await page.getByRole('menuitem', { name: 'A state that plays a new clip' }).click();
   await page.getByRole('button', { name: 'Unfold its timeline' }).click();
-  await page.getByRole('button', { name: /key as I move/ }).click();
   await expect(page.getByText('Moves are keyed into')).toBeVisible();
   await page.getByLabel('Playhead, seconds').fill('0.7');
   await page.keyboard.press('Enter');
@@ -48,7 +47,7 @@ test('from an empty page to a flap that tips on a click, by hand', async ({ page
   await page.keyboard.press('Enter');
   await expect(page.getByRole('button', { name: /^Key at/ })).toHaveCount(2);
   await page.getByRole('button', { name: 'Key at 0.00 s' }).press('Enter');
-  await page.getByRole('button', { name: 'overshoot', exact: true }).click();
+  await page.getByRole('button', { name: 'swings past', exact: true }).click();
   await page.getByRole('button', { name: 'Fold' }).click();
 
   // A transition dragged from panel to panel, another by the keyboard.
@@ -229,7 +228,7 @@ test('turn, size and scale by their handles on the view; the pivot and the far e
   const value = async (label: string) => Number(await page.getByLabel(label, { exact: true }).inputValue());
   const pull = async (tool: string, handle: string, dx: number, dy: number) => {
     await page.getByRole('button', { name: tool, exact: true }).click();
-    await drag(page, await middle(page, `[data-handle="${handle}"] circle`), dx, dy);
+    await drag(page, await middle(page, `[data-handle="${handle}"] rect`), dx, dy);
     await page.mouse.up();
     // The fields follow on the next frame.
     await page.evaluate(() => new Promise((d) => requestAnimationFrame(() => requestAnimationFrame(d))));

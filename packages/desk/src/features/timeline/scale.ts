@@ -1,6 +1,6 @@
 /** Between seconds and px along a timeline, and what a dragged time snaps to. */
 export const HEAD = 210;
-const PAD = 30;
+const PAD = 38;
 /** Px within which a dragged thing takes the place of another. */
 const REACH = 6;
 

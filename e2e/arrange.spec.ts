@@ -248,7 +248,7 @@ test('A3: handles turn, scale and place several as one, about their common middl
   };
   await both();
   const handle = async (name: string) => {
-    const b = await page.locator(`[data-handle="${name}"] rect`).boundingBox();
+    const b = await page.locator(`[data-handle="${name}"] :is(rect, circle)`).first().boundingBox();
     if (!b) throw new Error(`no handle ${name}`);
     return { x: b.x + b.width / 2, y: b.y + b.height / 2 };
   };

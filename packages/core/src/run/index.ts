@@ -3,7 +3,7 @@ export { compile } from './compile.ts';
 export { compileAgain } from './compile-again.ts';
 export { findObject, type Input, type InputKind, objectPath } from './input.ts';
 export { NamingRun } from './naming-run.ts';
-export { poseClip, propertyValue } from './pose-at.ts';
+export { pathOf, poseClip, propertyValue } from './pose-at.ts';
 export type { ClipProgram, LaneProgram, Program } from './program.ts';
 export { Run, type RunOptions } from './run.ts';
 export { type Angle, FaceBuilder } from './scene.ts';

@@ -1,6 +1,6 @@
 /** Poses outside a run: the base, or a clip at a place, for the view while working and for pictures. */
 import { MIX_COLOR, sampleTrack } from '../anim/index.ts';
-import { oklabToRgb, rgbToHex } from '../base/index.ts';
+import { composeLocal, MAT, multiply, oklabToRgb, rgbToHex, transformPoint } from '../base/index.ts';
 import { CHANNELS, lookName, type PropertyValue, propertyInfo } from '../model/index.ts';
 import { boundAmounts } from './layers.ts';
 import type { Program } from './program.ts';
@@ -32,4 +32,46 @@ export function propertyValue(values: Float64Array, object: number, property: st
   if (info.kind === 'look') return lookName(values[at] as number);
   if (info.kind === 'switch') return (values[at] as number) >= 0.5;
   return values[at] as number;
+}
+
+/**
+ * Where an object's pivot is while a clip plays: x, y, z in the piece's space, px, for each of `times` (seconds within the
+ * clip), one after another. Null for what stands at the frame's edge, and for an object that is not there.
+ */
+export function pathOf(
+  program: Program,
+  clipId: string,
+  object: number,
+  times: readonly number[],
+): Float64Array | null {
+  const { parent, overlays } = program.geometry;
+  const chain: number[] = [];
+  for (let i = object; i >= 0; i = parent[i] as number) {
+    if (overlays[i]) return null;
+    chain.push(i);
+  }
+  if (chain.length === 0) return null;
+  const values = new Float64Array(program.base.length);
+  const [local, world, next] = [new Float64Array(MAT), new Float64Array(MAT), new Float64Array(MAT)];
+  const out = new Float64Array(3 * times.length);
+  times.forEach((t, n) => {
+    poseClip(program, clipId, t, values);
+    composeLocal(world, 0, values, object * CHANNELS);
+    for (const i of chain.slice(1)) {
+      composeLocal(local, 0, values, i * CHANNELS);
+      multiply(next, 0, local, 0, world, 0);
+      world.set(next);
+    }
+    const at = object * CHANNELS + 9;
+    transformPoint(
+      out,
+      3 * n,
+      world,
+      0,
+      values[at] as number,
+      values[at + 1] as number,
+      values[at + 2] as number,
+    );
+  });
+  return out;
 }

@@ -62,6 +62,10 @@ export interface UiState {
   axis: string | null;
   /** Off: what is masked away is drawn too, while working and in a run. */
   masks: boolean;
+  /** Earlier and later poses of what is chosen are shown, and its path; how many, and how many frame numbers apart. */
+  ghosts: boolean;
+  ghostCount: number;
+  ghostStep: number;
   /** The space that the frame is tried in. */
   space: 'own' | 'wide' | 'tall';
   /** Where the frame's centre lies from the view's, screen px. */
@@ -147,6 +151,9 @@ export class Session {
       only: null,
       axis: null,
       masks: true,
+      ghosts: true,
+      ghostCount: 2,
+      ghostStep: 6,
       space: 'own',
       pan: { x: 0, y: 0 },
       tool: 'place',
@@ -228,7 +235,11 @@ export class Session {
       this.set({ selected, object: selected.id, also: [], tool, refused: null });
     } else if (selected?.kind === 'state' || selected?.kind === 'transition')
       this.set({ selected, machine: selected.machine, lane: selected.lane });
-    else this.set({ selected });
+    else if (selected?.kind === 'keys') {
+      // What is keyed is what one works on.
+      const { object } = this.state;
+      this.set({ selected, object: selected.keys.at(-1)?.object ?? object, also: [] });
+    } else this.set({ selected });
   }
 
   /** The machine that is worked on: the one chosen, else the first. */

@@ -10,8 +10,10 @@ import type { Screen } from '../../session/view-math.ts';
 import { chooseByBox } from './choose-by-box.ts';
 import { DrawShape } from './DrawShape.tsx';
 import type { Posed } from './drag.ts';
+import { paintGhosts } from './ghosts.ts';
 import { Handles } from './Handles.tsx';
 import { LiveKeys } from './LiveKeys.tsx';
+import { MotionPath } from './MotionPath.tsx';
 import { dragChosen, nudge } from './move.ts';
 import { Pen } from './Pen.tsx';
 import { paintView } from './paint-view.ts';
@@ -34,7 +36,11 @@ export function View() {
   const ui = useUiParts(
     'azimuth',
     'elevation',
+    'ghosts',
+    'ghostCount',
+    'ghostStep',
     'hidden',
+    'object',
     'masks',
     'only',
     'pan',
@@ -106,6 +112,8 @@ export function View() {
     const { pictures } = s;
     if (ctx)
       paintView(ctx, { size, screen, seen, faces, ground: head.frame.background, pictures, masks: ui.masks });
+    if (ctx && ui.ghosts && s.open)
+      paintGhosts(ctx, { session: s, program: posed.program, screen, size, seen, playhead: ui.playhead });
   });
 
   const local = (e: { clientX: number; clientY: number }): [number, number] => {
@@ -193,6 +201,7 @@ export function View() {
           <DrawShape kind={ui.shape} screen={screen} width={size.w} height={size.h} />
         )}
         {!run && ui.tool === 'pen' && <Pen screen={screen} width={size.w} height={size.h} />}
+        {!run && ui.ghosts && <MotionPath posed={posed} screen={screen} width={size.w} height={size.h} />}
         {!run && <Handles posed={posed} screen={screen} width={size.w} height={size.h} />}
       </div>
     </section>

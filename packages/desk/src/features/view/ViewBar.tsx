@@ -2,7 +2,7 @@ import type { ObjectKind } from '@apple-tick/core/model';
 import { DropdownMenu } from 'radix-ui';
 import { memo } from 'react';
 import { runCommand } from '../../commands/registry.ts';
-import { useCalmTable, useSession, useUiParts } from '../../session/hooks.ts';
+import { useCalmTable, useOpen, useSession, useUiParts } from '../../session/hooks.ts';
 import { KIND_MENU, KIND_WORDS } from '../../session/model-help.ts';
 import type { Tool } from '../../session/session.ts';
 import { AddMenu } from '../../ui/AddMenu.tsx';
@@ -24,6 +24,7 @@ export const ViewBar = memo(function ViewBar() {
   const ui = useUiParts(
     'azimuth',
     'elevation',
+    'ghosts',
     'masks',
     'object',
     'only',
@@ -35,6 +36,7 @@ export const ViewBar = memo(function ViewBar() {
   );
   const chosen = useCalmTable('objects').find((o) => o.id === ui.object);
   const withPoints = chosen !== undefined && hasPoints(chosen);
+  const open = useOpen() !== null && !ui.running;
   const drawing = ui.tool === 'shape' || ui.tool === 'pen';
   const anyMask = useCalmTable('objects').some((o) => o.mask);
   return (
@@ -95,6 +97,18 @@ export const ViewBar = memo(function ViewBar() {
         >
           Only this
         </button>
+        {open && (
+          <button
+            type="button"
+            className="btn"
+            aria-pressed={ui.ghosts}
+            title="Earlier and later poses of what is chosen, and its path"
+            onClick={() => s.set({ ghosts: !ui.ghosts })}
+          >
+            Ghosts
+          </button>
+        )}
+        {open && ui.ghosts && <GhostMenu />}
         {anyMask && (
           <button
             type="button"
@@ -204,5 +218,28 @@ function Dial() {
         />
       </svg>
     </div>
+  );
+}
+
+/** How many ghosts, and how far apart. */
+function GhostMenu() {
+  const s = useSession();
+  const { ghostCount, ghostStep } = useUiParts('ghostCount', 'ghostStep');
+  return (
+    <AddMenu
+      label="Number and spacing of the ghosts"
+      className="btn num"
+      kinds={[
+        ...[1, 2, 3, 5].map((n) => [`n${n}`, `${n} to each side`] as const),
+        ...[1, 2, 3, 6, 12].map(
+          (n) => [`s${n}`, n === 1 ? 'each frame number' : `every ${n} frame numbers`] as const,
+        ),
+      ]}
+      onPick={(k) =>
+        s.set(k.startsWith('n') ? { ghostCount: Number(k.slice(1)) } : { ghostStep: Number(k.slice(1)) })
+      }
+    >
+      {ghostCount} × {ghostStep}
+    </AddMenu>
   );
 }

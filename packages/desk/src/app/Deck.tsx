@@ -1,6 +1,8 @@
+import type { Clip } from '@apple-tick/core/model';
 import { Play, Square } from 'lucide-react';
 import { memo, useMemo } from 'react';
 import { runCommand } from '../commands/registry.ts';
+import { CLIP_TYPE, Clips } from '../features/clips/Clips.tsx';
 import { Lanes } from '../features/lanes/Lanes.tsx';
 import { Timeline } from '../features/timeline/Timeline.tsx';
 import { useOpen, useSession, useTable, useTick, useUi, useUiParts, useVersion } from '../session/hooks.ts';
@@ -13,6 +15,7 @@ export const Deck = memo(function Deck() {
   const ui = useUiParts('keying', 'paused', 'running', 'speed', 'machine');
   const machines = useTable('machines');
   const open = useOpen();
+  const deck = useUi((u) => u.deck);
   return (
     <section className="select-none bg-card border-t border-line flex flex-col min-h-0" aria-label="Deck">
       <div className="h-[38px] flex items-center gap-3 px-3 border-b border-line flex-none">
@@ -45,7 +48,7 @@ export const Deck = memo(function Deck() {
             </button>
           </>
         )}
-        <span className="border-b-2 border-ink font-semibold px-2 h-full flex items-center">Lanes</span>
+        <DeckTabs />
         <span className="flex-1" />
         {open && (
           <>
@@ -86,13 +89,53 @@ export const Deck = memo(function Deck() {
           />
         )}
       </div>
-      <div className="flex-1 min-h-0">{open ? <Unfolded {...open} /> : <Lanes />}</div>
+      <div className="flex-1 min-h-0">
+        {open?.at ? (
+          <Unfolded {...open.at} clip={open.clip} />
+        ) : open ? (
+          <div className="h-full p-2 bg-paper">
+            <div className="h-full border border-line rounded-[9px] overflow-hidden">
+              <Timeline clip={open.clip} />
+            </div>
+          </div>
+        ) : deck === 'clips' ? (
+          <Clips />
+        ) : (
+          <Lanes />
+        )}
+      </div>
     </section>
   );
 });
 
+/** Lanes or clips; a clip that is dragged onto Lanes goes on to one of them. */
+function DeckTabs() {
+  const s = useSession();
+  const deck = useUi((u) => u.deck);
+  const tab = (id: 'lanes' | 'clips', name: string) => (
+    <button
+      type="button"
+      role="tab"
+      aria-selected={deck === id}
+      className={`px-2 h-full flex items-center border-b-2 ${deck === id ? 'border-ink font-semibold' : 'border-transparent text-ink-2 hover:text-ink'}`}
+      onClick={() => s.set({ deck: id, openState: null, openClip: null, playing: false })}
+      onDragEnter={(e) =>
+        e.dataTransfer.types.includes(CLIP_TYPE) && id === 'lanes' && s.set({ deck: 'lanes' })
+      }
+    >
+      {name}
+    </button>
+  );
+  return (
+    <div role="tablist" aria-label="Deck" className="flex h-full">
+      {tab('lanes', 'Lanes')}
+      {tab('clips', 'Clips')}
+    </div>
+  );
+}
+
 /** The open panel between its neighbours, which have shrunk to chips. */
-function Unfolded({ machine, lane, state, clip }: Open) {
+function Unfolded({ machine, lane, state, clip }: NonNullable<Open['at']> & { clip: Clip }) {
   const s = useSession();
   const clips = useTable('clips');
   const at = lane.states.indexOf(state);

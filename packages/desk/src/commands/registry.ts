@@ -189,7 +189,8 @@ export const COMMANDS: readonly CommandInfo[] = [
     id: 'fold',
     name: 'Fold the panel, let go',
     keys: ['Escape'],
-    run: (s) => (s.open ? s.set({ openState: null, keying: false, playing: false }) : s.selectMany([])),
+    run: (s) =>
+      s.open ? s.set({ openState: null, openClip: null, keying: false, playing: false }) : s.selectMany([]),
   },
 ];
 

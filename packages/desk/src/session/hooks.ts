@@ -59,6 +59,7 @@ export function useHead() {
 export function useOpen(): Open | null {
   useVersion();
   useUi((u) => u.openState);
+  useUi((u) => u.openClip);
   useUi((u) => u.machine);
   return useSession().open;
 }

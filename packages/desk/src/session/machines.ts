@@ -76,7 +76,15 @@ export function addState(
   const m = s.store.get('machines', machine);
   if (!m) return;
   const stem =
-    play === 'rest' ? 'at rest' : play === 'hold' ? 'holding' : play === 'clip' ? 'moving' : 'back';
+    play === 'rest'
+      ? 'at rest'
+      : play === 'hold'
+        ? 'holding'
+        : play === 'clip'
+          ? 'moving'
+          : play.speed < 0
+            ? 'back'
+            : (s.store.get('clips', play.clip)?.name ?? 'moving');
   const name = uniqueName(stem, new Set(lane.states.map((x) => x.name)));
   const id = s.newId('states');
   const clip: Clip | null =

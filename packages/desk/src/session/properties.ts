@@ -3,9 +3,11 @@ import {
   type Base,
   type Clip,
   defaultEasing,
+  type Easing,
   type Editor,
   type Key,
   type PropertyValue,
+  presetOf,
   propertyInfo,
   type Vec3,
 } from '@apple-tick/core/model';
@@ -75,12 +77,21 @@ export function keyProperty(
   e.update('clips', clip, (c) => withKey(c, object, property, value, t));
 }
 
+const isDefault = (e: Easing) => presetOf(e) === 'ease-in-out';
+
 function withKey(c: Clip, object: string, property: string, value: PropertyValue, t: number): Clip {
   const at = c.tracks.findIndex((x) => x.object === object && x.property === property);
   const track = c.tracks[at] ?? { object, property, mode: 'absolute' as const, keys: [] };
   const old = track.keys.find((k) => Math.abs(k.t - t) < 0.002);
-  const key: Key = { t: old?.t ?? t, value, easing: old?.easing ?? defaultEasing() };
-  const keys = [...track.keys.filter((k) => k !== old), key].sort((a, b) => a.t - b.t);
+  // Inside a motion a new key is gone through without a stop, at the ends one sets out and arrives.
+  const after = track.keys.findIndex((k) => k.t > t);
+  const inside = !old && after > 0;
+  const key: Key = { t: old?.t ?? t, value, easing: old?.easing ?? (inside ? 'auto' : defaultEasing()) };
+  const before = inside ? track.keys[after - 1] : undefined;
+  const others = track.keys
+    .filter((k) => k !== old)
+    .map((k) => (k === before && isDefault(k.easing) ? { ...k, easing: 'auto' as const } : k));
+  const keys = [...others, key].sort((a, b) => a.t - b.t);
   const next = { ...track, keys };
   const tracks = at < 0 ? [...c.tracks, next] : c.tracks.map((x, i) => (i === at ? next : x));
   return { ...c, tracks, duration: Math.max(c.duration, t) };

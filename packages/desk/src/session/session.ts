@@ -78,6 +78,10 @@ export interface UiState {
   zoom: number;
   /** The state whose panel is to be unfolded; whether it is, says `Session.open`. */
   openState: string | null;
+  /** The clip that is to be open by itself, where no panel is. */
+  openClip: string | null;
+  /** What the deck shows while nothing is open. */
+  deck: 'lanes' | 'clips';
   playhead: number;
   playing: boolean;
   /** Which motion is to be animated is being asked. */
@@ -109,12 +113,10 @@ export interface UiState {
   picturesCame: number;
 }
 
-/** The panel that is unfolded, and its clip. */
+/** The clip whose timeline is open, and the state whose panel it is, if it was opened there. */
 export interface Open {
-  readonly machine: Machine;
-  readonly lane: Lane;
-  readonly state: State;
   readonly clip: Clip;
+  readonly at: { readonly machine: Machine; readonly lane: Lane; readonly state: State } | null;
 }
 
 /** One drag or the like; its edits are one step. */
@@ -162,6 +164,8 @@ export class Session {
       elevation: view.elevation,
       zoom: 1,
       openState: null,
+      openClip: null,
+      deck: 'lanes',
       playhead: 0,
       playing: false,
       asksMotion: false,
@@ -255,15 +259,16 @@ export class Session {
    * making, a deletion or another machine folds it.
    */
   get open(): Open | null {
-    const { openState } = this.state;
+    const { openState, openClip } = this.state;
     const machine = openState === null ? undefined : this.machine;
     for (const lane of machine?.lanes ?? [])
       for (const state of lane.states) {
         if (state.id !== openState || typeof state.play !== 'object') continue;
         const clip = this.store.get('clips', state.play.clip);
-        return machine && clip ? { machine, lane, state, clip } : null;
+        return machine && clip ? { clip, at: { machine, lane, state } } : null;
       }
-    return null;
+    const alone = openClip === null ? undefined : this.store.get('clips', openClip);
+    return alone ? { clip: alone, at: null } : null;
   }
   /** The clip that moves are keyed into, or null: then they change the base. */
   get keying(): Clip | null {

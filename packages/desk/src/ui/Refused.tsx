@@ -17,7 +17,7 @@ export function Refused({ words }: { words: string }) {
         <button
           type="button"
           className="btn"
-          onClick={() => s.set({ openState: null, playing: false, refused: null })}
+          onClick={() => s.set({ openState: null, openClip: null, playing: false, refused: null })}
         >
           Fold the clip
         </button>

@@ -2,10 +2,11 @@ import type { Lane, Machine, State } from '@apple-tick/core/model';
 import { placeIn, type Run } from '@apple-tick/core/run';
 import { memo, useMemo, useRef, useState } from 'react';
 import { useCalmTable, useCalmVersion, useRun, useSession, useUi } from '../../session/hooks.ts';
-import { addMachine, addTransition, moveState, openPanel } from '../../session/machines.ts';
+import { addMachine, addState, addTransition, moveState, openPanel } from '../../session/machines.ts';
 import { ticketWords } from '../../session/words.ts';
 import { Ticket } from '../../ui/Ticket.tsx';
 import { useWidth } from '../../ui/use-width.ts';
+import { CLIP_TYPE } from '../clips/Clips.tsx';
 import { LaneHead } from './LaneHead.tsx';
 import { layoutLane } from './layout.ts';
 import { Panel } from './Panel.tsx';
@@ -38,7 +39,21 @@ export const Lanes = memo(function Lanes() {
   }
   const tall = machine.lanes.find((l) => l.id === laneId) ?? machine.lanes[0];
   return (
-    <div className="h-full overflow-auto flex flex-col">
+    <div
+      className="h-full overflow-auto flex flex-col"
+      onDragOver={(e) => {
+        if (!e.dataTransfer.types.includes(CLIP_TYPE)) return;
+        e.preventDefault();
+        e.stopPropagation();
+      }}
+      onDrop={(e) => {
+        const clip = e.dataTransfer.getData(CLIP_TYPE);
+        if (!tall || !s.store.has('clips', clip)) return;
+        e.preventDefault();
+        e.stopPropagation();
+        addState(s, machine.id, tall, { clip, speed: 1 });
+      }}
+    >
       {machine.lanes.map((lane) =>
         lane === tall ? (
           <LaneRow key={lane.id} machine={machine} lane={lane} />

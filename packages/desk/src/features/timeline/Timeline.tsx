@@ -534,7 +534,7 @@ function PlayheadMark(props: {
   const s = useSession();
   const playhead = useUi((u) => u.playhead);
   const running = useUi((u) => u.running);
-  const open = useOpen()?.state.id;
+  const open = useOpen()?.at?.state.id;
   const tick = useTick();
   const run = running && tick >= 0 ? s.player?.run : undefined;
   let at = playhead;

@@ -1,4 +1,3 @@
-import { Activity } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { animate, animateAnew, motionsOf, openMotion } from '../../session/animate.ts';
 import { useSession, useUi } from '../../session/hooks.ts';
@@ -19,12 +18,11 @@ export function AnimateMenu() {
       <DropdownMenu.Trigger asChild onPointerDown={(e) => e.preventDefault()}>
         <button
           type="button"
-          className="btn btn-brass flex items-center gap-1.5"
+          className="btn btn-brass"
           disabled={!object}
           title={object ? 'Key moves of what is chosen (A)' : 'Choose an object first'}
           onClick={() => animate(s)}
         >
-          <Activity size={12} aria-hidden="true" />
           Animate
         </button>
       </DropdownMenu.Trigger>

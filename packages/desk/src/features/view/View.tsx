@@ -51,6 +51,7 @@ export function View() {
     'tool',
     'zoom',
     'openState',
+    'openClip',
     'machine',
     'picturesCame',
   );

@@ -40,7 +40,7 @@ export const ViewBar = memo(function ViewBar() {
   const drawing = ui.tool === 'shape' || ui.tool === 'pen';
   const anyMask = useCalmTable('objects').some((o) => o.mask);
   return (
-    <div className="flex flex-wrap items-center gap-1 px-2 pt-2 pb-1 flex-none">
+    <div className="flex flex-wrap items-center gap-1 px-2 pt-2 pb-1 flex-none [&_.btn]:px-[7px]">
       {ui.running ? (
         <span className="btn !cursor-default">The frame is live: click in it</span>
       ) : (
@@ -224,11 +224,10 @@ function Dial() {
 /** How many ghosts, and how far apart. */
 function GhostMenu() {
   const s = useSession();
-  const { ghostCount, ghostStep } = useUiParts('ghostCount', 'ghostStep');
   return (
     <AddMenu
       label="Number and spacing of the ghosts"
-      className="btn num"
+      className="btn num -ml-1 !px-1"
       kinds={[
         ...[1, 2, 3, 5].map((n) => [`n${n}`, `${n} to each side`] as const),
         ...[1, 2, 3, 6, 12].map(
@@ -239,7 +238,7 @@ function GhostMenu() {
         s.set(k.startsWith('n') ? { ghostCount: Number(k.slice(1)) } : { ghostStep: Number(k.slice(1)) })
       }
     >
-      {ghostCount} × {ghostStep}
+      ▾
     </AddMenu>
   );
 }

@@ -1,0 +1,167 @@
+import { type Clip, removeWithReferences, uniqueName } from '@apple-tick/core/model';
+import { DropdownMenu } from 'radix-ui';
+import { useMemo, useState } from 'react';
+import { useCalmTable, useCalmVersion, useSession } from '../../session/hooks.ts';
+import { addState } from '../../session/machines.ts';
+import type { Session } from '../../session/session.ts';
+import { nameOf } from '../../session/words.ts';
+import { TextField } from '../../ui/fields.tsx';
+import { ClipMovie } from './ClipMovie.tsx';
+
+const LOOPS = { once: 'once', loop: 'loops', 'there-and-back': 'there and back' };
+/** What is dragged from here, for whoever takes it. */
+export const CLIP_TYPE = 'application/x-apple-tick-clip';
+
+/** All clips as moving pictures, by the object that they move. */
+export function Clips() {
+  const s = useSession();
+  const clips = useCalmTable('clips');
+  const version = useCalmVersion();
+  const [search, setSearch] = useState('');
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the version stands for the contents of the store
+  const program = useMemo(() => s.program, [s, version]);
+  const wanted = search.trim().toLowerCase();
+  const shown = clips.filter((c) => `${nameOf(s.store, c.root)} ${c.name}`.toLowerCase().includes(wanted));
+  const groups = new Map<string, Clip[]>();
+  for (const c of shown) groups.set(c.root, [...(groups.get(c.root) ?? []), c]);
+  if (clips.length === 0)
+    return (
+      <p className="p-6">
+        No clips yet. Choose an object and press <b>Animate</b>: what is moved then is keyed into its first
+        clip.
+      </p>
+    );
+  return (
+    <div className="h-full overflow-auto px-3 py-2" role="group" aria-label="Clips">
+      <div className="flex items-center gap-3 pb-2">
+        <input
+          type="search"
+          aria-label="Search the clips"
+          placeholder="Search the clips"
+          className="field w-48"
+          value={search}
+          onChange={(e) => setSearch(e.target.value)}
+        />
+        <span className="text-ink-2">
+          {wanted === ''
+            ? 'Double-click opens a clip; dragged onto Lanes it becomes a state.'
+            : `${shown.length} of ${clips.length} clips are shown.`}
+        </span>
+      </div>
+      <div className="flex flex-wrap gap-x-6 gap-y-3">
+        {[...groups].map(([root, list]) => (
+          <section key={root} aria-label={nameOf(s.store, root)}>
+            <h3 className="text-[13px] pb-1">{nameOf(s.store, root)}</h3>
+            <div className="flex flex-wrap gap-2">
+              {list.map((c) => (
+                <Card key={c.id} clip={c} program={program} />
+              ))}
+            </div>
+          </section>
+        ))}
+      </div>
+    </div>
+  );
+}
+
+function Card({ clip, program }: { clip: Clip; program: Session['program'] }) {
+  const s = useSession();
+  const open = () => openClip(s, clip);
+  return (
+    <div
+      className="w-[148px] border border-line rounded-[9px] bg-card p-1.5 hover:border-ink-3"
+      draggable={!s.state.readOnly}
+      onDragStart={(e) => {
+        e.dataTransfer.setData(CLIP_TYPE, clip.id);
+        e.dataTransfer.effectAllowed = 'copy';
+      }}
+    >
+      <button
+        type="button"
+        className="block w-full rounded-[6px]"
+        style={{ background: '#e9e8d4' }}
+        aria-label={`Open ${clip.name}`}
+        onDoubleClick={open}
+        onKeyDown={(e) => {
+          if (e.key !== 'Enter') return;
+          e.preventDefault();
+          open();
+        }}
+        onClick={() => s.select({ kind: 'object', id: clip.root })}
+      >
+        <ClipMovie clip={clip} program={program} width={132} height={72} />
+      </button>
+      <div className="flex items-center gap-1 pt-1">
+        <TextField
+          label={`Name of ${clip.name}`}
+          className="bg-transparent font-semibold flex-1 min-w-0"
+          value={clip.name}
+          onChange={(n) => n.trim() !== '' && rename(s, clip, n.trim())}
+        />
+        <ClipMenu clip={clip} />
+      </div>
+      <p className="num text-[11px] text-ink-2">
+        {clip.duration} s · {LOOPS[clip.loop]}
+      </p>
+    </div>
+  );
+}
+
+function ClipMenu({ clip }: { clip: Clip }) {
+  const s = useSession();
+  const machines = s.store.all('machines');
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="px-1" aria-label={`What to do with ${clip.name}`}>
+        ▾
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content className="menu">
+          <DropdownMenu.Item onSelect={() => openClip(s, clip)}>Open its timeline</DropdownMenu.Item>
+          {machines.flatMap((m) =>
+            m.lanes.map((l) => (
+              <DropdownMenu.Item
+                key={l.id}
+                onSelect={() => {
+                  addState(s, m.id, l, { clip: clip.id, speed: 1 });
+                  s.set({ deck: 'lanes' });
+                }}
+              >
+                Make it a state of {l.name === m.name ? m.name : `${m.name} · ${l.name}`}
+              </DropdownMenu.Item>
+            )),
+          )}
+          <DropdownMenu.Item onSelect={() => duplicate(s, clip)}>Duplicate</DropdownMenu.Item>
+          <DropdownMenu.Item
+            onSelect={() => s.edit(`Deleted ${clip.name}`, (e) => removeWithReferences(e, [clip.id]))}
+          >
+            Delete
+          </DropdownMenu.Item>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
+
+function openClip(s: Session, clip: Clip): void {
+  s.set({ openClip: clip.id, openState: null, playhead: 0, playing: false });
+  if (s.chosen.length === 0) s.select({ kind: 'object', id: clip.root });
+}
+
+function namesBeside(s: Session, clip: Clip): Set<string> {
+  return new Set(
+    s.store.all('clips').flatMap((c) => (c.root === clip.root && c.id !== clip.id ? [c.name] : [])),
+  );
+}
+
+function rename(s: Session, clip: Clip, name: string): void {
+  const own = uniqueName(name, namesBeside(s, clip));
+  s.edit(`Renamed ${clip.name}`, (e) => e.update('clips', clip.id, (c) => ({ ...c, name: own })));
+}
+
+function duplicate(s: Session, clip: Clip): void {
+  const id = s.newId('clips');
+  const name = uniqueName(clip.name, new Set([...namesBeside(s, clip), clip.name]));
+  const cues = clip.cues.map((q) => ({ ...q, id: s.newId('cues') }));
+  s.edit(`Duplicated ${clip.name}`, (e) => e.add('clips', { ...clip, id, name, cues }));
+}

@@ -24,7 +24,7 @@ export const drag = async (page: Page, from: { x: number; y: number }, dx: numbe
   await page.mouse.move(from.x + dx, from.y + dy, { steps: 4 });
 };
 export const middle = async (page: Page, selector: string) => {
-  const b = await page.locator(selector).boundingBox();
+  const b = await page.locator(selector).first().boundingBox();
   if (!b) throw new Error(`nothing at ${selector}`);
   return { x: b.x + b.width / 2, y: b.y + b.height / 2 };
 };

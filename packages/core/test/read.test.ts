@@ -13,7 +13,6 @@ const changed = (change: (j: never) => void) => {
   change(j as never);
   return JSON.stringify(j);
 };
-const KEY = 'clips.cl_tip.tracks.0.keys.0';
 const problems = (t: string) => {
   const r = readPiece(t);
   return r.ok ? [] : r.problems.map((p) => `${p.path}: ${p.message}`);
@@ -119,9 +118,6 @@ it('10,000 seeded edits, undone and redone, come back to equal pieces', () => {
 
 it.each<[string, string, string, unknown, string]>([
   ['an action', 'Tweens come', 'reactions.re_click.actions.0', { do: 'tween', seconds: 1 }, 'actions[0].do'],
-  ['steps', 'Steps come', `${KEY}.easing`, { steps: 3 }, 'keys[0].easing'],
-  ['stops', 'Easings of several straight parts come', `${KEY}.easing`, { linear: [0, 1] }, 'keys[0].easing'],
-  ['an easing by name', 'Automatic easings come', `${KEY}.easing`, 'auto', 'keys[0].easing'],
   ['a track', 'Offset tracks come', 'clips.cl_tip.tracks.0.mode', 'offset', 'tracks[0].mode'],
   ['an event', 'Drags come', 'reactions.re_click.on', { event: 'drag.start' }, 'on.event'],
   ['a fact', 'Nearness comes', 'reactions.re_click.when.0', { fact: 'near', of: 'x' }, 'when[0].fact'],

@@ -45,14 +45,6 @@ const FACTS: Words = {
   pressed: 'Facts of the pointer',
   speed: "The visitor's speed",
 };
-const EASINGS: Words = {
-  steps: 'Steps',
-  linear: 'Easings of several straight parts',
-  family: 'Families of easing',
-  elastic: 'Elastic easings',
-  spring: 'Springs',
-  bounce: 'Bounces',
-};
 const PLAYS: Words = { range: 'Range blends', stack: 'Stacked blends' };
 const TABLES: Words = {
   follows: 'Follows',
@@ -105,14 +97,12 @@ function inRecord(r: Record<string, unknown>, path: string, key: string, add: Ad
   named('do', ACTIONS);
   named('event', EVENTS);
   named('fact', FACTS);
-  if (r['easing'] === 'auto') add(`${path}.easing`, 'Automatic easings');
   const formOf = (words: Words) => Object.keys(r).find((k) => Object.hasOwn(words, k));
-  const form = key === 'easing' ? EASINGS : key === 'play' ? PLAYS : null;
+  const form = key === 'play' ? PLAYS : null;
   const found = form && formOf(form);
   if (form && found) add(path, form[found] as string);
   if (r['kind'] === 'instance') add(`${path}.kind`, 'Templates');
   if (r['mode'] === 'offset' && 'keys' in r) add(`${path}.mode`, 'Offset tracks');
-  if (r['shortest'] === true && 'keys' in r) add(`${path}.shortest`, 'Turns the shortest way');
   if (r['remember'] !== undefined && r['type'] === 'pulse') add(`${path}.remember`, 'Remembered pulses');
   if (r['do'] === 'send' && r['to'] !== undefined) add(`${path}.to`, 'Messages to other peers');
   if (r['do'] === 'send' && r['tags'] !== undefined) add(`${path}.tags`, 'Messages to what has a tag');

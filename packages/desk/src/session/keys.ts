@@ -8,6 +8,7 @@ import {
   type KeyCopy,
   type KeyId,
   keyFinder,
+  keysTrack,
   moveKeys,
   pasteKeys,
   type Track,
@@ -30,6 +31,27 @@ export function chosenKeys(s: Session): ChosenKeys | null {
     t.keys.filter((k) => isChosen(t, k.t)).map((k) => ({ object: t.object, property: t.property, t: k.t })),
   );
   return keys.length > 0 ? { clip, keys } : null;
+}
+
+/**
+ * Does something that may move the chosen keys by itself, such as an undo, and chooses those that then stand in their
+ * places: of rows that have as many keys as before, the first stays the first.
+ */
+export function keepingChosenKeys<T>(s: Session, act: () => T): T {
+  const chosen = chosenKeys(s);
+  const before = chosen && new Map(chosen.clip.tracks.map((t) => [keysTrack(t), t]));
+  const done = act();
+  if (!chosen || !before || s.state.selected?.kind !== 'keys') return done;
+  const isChosen = keyFinder(chosen.keys);
+  const keys = (s.store.get('clips', chosen.clip.id)?.tracks ?? []).flatMap((track) => {
+    const was = before.get(keysTrack(track));
+    if (!was || was.keys.length !== track.keys.length) return [];
+    return track.keys
+      .filter((_, i) => isChosen(was, was.keys[i]?.t as number))
+      .map((k) => ({ object: track.object, property: track.property, t: k.t }));
+  });
+  if (keys.length > 0) s.set({ selected: { kind: 'keys', clip: chosen.clip.id, keys } });
+  return done;
 }
 
 export function allKeys(clip: Clip): KeyId[] {

@@ -19,7 +19,7 @@ import { type Player, Runtime } from '@apple-tick/player';
 import { createStore } from 'zustand/vanilla';
 import { settleDrafts } from './drafts.ts';
 import { Keeper, type KeepState } from './keeper.ts';
-import { chosenKeys } from './keys.ts';
+import { chosenKeys, keepingChosenKeys } from './keys.ts';
 import type { Kept } from './loading.ts';
 import {
   type Editor,
@@ -353,15 +353,15 @@ export class Session {
   /** In the middle of a drag it takes the drag back; what is half typed is a step of its own. */
   undo(): void {
     if (this.state.readOnly) return;
-    if (this.gesture) return this.gesture.cancel();
+    if (this.gesture) return keepingChosenKeys(this, this.gesture.cancel);
     settleDrafts();
-    this.showWhere(this.history.undo());
+    this.showWhere(keepingChosenKeys(this, () => this.history.undo()));
     this.tellForgotten();
   }
   redo(): void {
     if (this.state.readOnly || this.gesture) return;
     settleDrafts();
-    this.showWhere(this.history.redo());
+    this.showWhere(keepingChosenKeys(this, () => this.history.redo()));
     this.tellForgotten();
   }
   private tellForgotten(): void {

@@ -455,7 +455,7 @@ function dragKeys(
     },
     // Taken back, the keys stand where they stood.
     stop: () => {
-      if (chosenKeys(s) === null) selectKeys(s, clip, meant);
+      if (s.store.get('clips', clip) === was) selectKeys(s, clip, meant);
     },
   });
 }

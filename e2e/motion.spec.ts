@@ -1,0 +1,428 @@
+import { expect, type Page, test } from '@playwright/test';
+import {
+  addKind,
+  at,
+  boxWithOpenClip,
+  colour,
+  commit,
+  drag,
+  item,
+  middle,
+  newPiece,
+  openChute,
+  undo,
+} from './helpers.ts';
+
+/** Counts what a person does: a click, a drag, a typed field, a chord is one; a choice from a list two. */
+class Hands {
+  actions = 0;
+  private readonly page: Page;
+  constructor(page: Page) {
+    this.page = page;
+  }
+  async click(name: string | RegExp) {
+    this.actions++;
+    await this.page
+      .getByRole('button', { name, exact: typeof name === 'string' })
+      .first()
+      .click();
+  }
+  async choose(button: string, entry: string) {
+    this.actions += 2;
+    await this.page.getByRole('button', { name: button, exact: true }).click();
+    await this.page.getByRole('menuitem', { name: entry, exact: true }).click();
+  }
+  async drag(from: readonly [number, number], to: readonly [number, number]) {
+    this.actions++;
+    const a = await at(this.page, ...from);
+    await drag(this.page, a, (to[0] - from[0]) * a.scale, (from[1] - to[1]) * a.scale);
+    await this.page.mouse.up();
+  }
+  async type(label: string, value: string) {
+    this.actions++;
+    await commit(this.page, label, value);
+  }
+  async key(chord: string) {
+    this.actions++;
+    await this.page.locator('body').press(chord);
+  }
+}
+
+const pips = (page: Page) => page.getByRole('button', { name: /^Key at/ });
+
+test('a box that slides in and fades takes at most 12 actions from an empty piece', async ({ page }) => {
+  await newPiece(page);
+  const hands = new Hands(page);
+  await hands.choose('Draw ▾', 'Rectangle');
+  await hands.drag([-360, 60], [-260, -20]);
+  await hands.key('a');
+  await hands.drag([-310, 20], [0, 20]);
+  await hands.type('Opacity', '0.3');
+  await expect(pips(page)).toHaveCount(4);
+  await hands.click('Play');
+  expect(hands.actions).toBeLessThanOrEqual(12);
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
+  await expect(page.getByLabel('Playhead, seconds')).toHaveValue('0.7');
+  await expect(page.getByLabel('Opacity', { exact: true })).toHaveValue('0.3');
+  // Each is one step; the making of machine, state and clip is one too.
+  for (const name of ['Changed the opacity of', 'Moved Rectangle', 'Animated Rectangle', 'Drew Rectangle']) {
+    await expect(
+      page.getByRole('button', { name: new RegExp(`^Undo “.*${name.split(' ')[0]}`) }),
+    ).toBeVisible();
+    await undo(page);
+  }
+  await expect(page.getByText('Nothing here yet.')).toBeVisible();
+});
+
+test('a hinged flap that opens, shaped, takes at most 12 actions', async ({ page }) => {
+  await newPiece(page);
+  const hands = new Hands(page);
+  await hands.choose('Draw ▾', 'Box');
+  await hands.drag([-50, 50], [50, -50]);
+  await hands.click('Pivot top centre');
+  await hands.key('a');
+  await hands.type('Turn ° x', '-70');
+  await hands.click('Key at 0.00 s');
+  await hands.click('swings past');
+  expect(hands.actions).toBeLessThanOrEqual(12);
+  await expect(page.getByRole('button', { name: /Undo “Eased: swings past”/ })).toBeVisible();
+});
+
+test('a three-part rig that nods takes at most 18 actions', async ({ page }) => {
+  await newPiece(page);
+  const hands = new Hands(page);
+  await hands.choose('Draw ▾', 'Rectangle');
+  await hands.drag([-60, 0], [60, -120]);
+  await hands.choose('Draw ▾', 'Ellipse');
+  await hands.drag([-40, 80], [40, 0]);
+  await hands.choose('Draw ▾', 'Rectangle');
+  await hands.drag([-20, 120], [20, 80]);
+  await hands.key('ControlOrMeta+a');
+  await hands.key('ControlOrMeta+j');
+  await hands.key('a');
+  await hands.type('Turn ° z', '20');
+  await page.getByLabel('Repeats').selectOption('there-and-back');
+  hands.actions += 2;
+  await hands.click('Play');
+  expect(hands.actions).toBeLessThanOrEqual(18);
+  await expect(pips(page)).toHaveCount(2);
+  await expect
+    .poll(async () => Number(await page.getByRole('textbox', { name: 'Turn ° z', exact: true }).inputValue()))
+    .toBeGreaterThan(1);
+});
+
+test('by keyboard alone a new object comes to its first pose in at most 25 key presses', async ({ page }) => {
+  await newPiece(page);
+  let presses = 0;
+  const press = async (key: string) => {
+    presses++;
+    await page.keyboard.press(key);
+  };
+  await page.locator('body').press('ControlOrMeta+k');
+  presses++;
+  for (const letter of 'add a box') await press(letter === ' ' ? 'Space' : letter);
+  await press('Enter');
+  await expect(item(page, 'Box')).toHaveAttribute('aria-selected', 'true');
+  await press('a');
+  await expect(page.getByText('Moves are keyed into')).toBeVisible();
+  // The field is reached by its name, as by a screen reader's list of fields.
+  await page.getByRole('textbox', { name: 'Turn ° z', exact: true }).focus();
+  for (const key of ['4', '5', 'Enter']) await press(key);
+  await expect(pips(page)).toHaveCount(2);
+  expect(presses).toBeLessThanOrEqual(25);
+});
+
+test('Animate asks which clip when there are some; Escape and the lit button tell the drawing mode', async ({
+  page,
+}) => {
+  await openChute(page);
+  await item(page, 'Flap, 1 reaction')
+    .or(page.getByRole('treeitem', { name: /^Flap/ }))
+    .first()
+    .click();
+  await page.getByRole('button', { name: 'Animate', exact: true }).click();
+  await page.getByRole('menuitem', { name: /^tipping/ }).click();
+  await expect(page.getByText('Moves are keyed into tipping')).toBeVisible();
+  await page.locator('body').press('Escape');
+  await page.locator('body').press('a');
+  await page.getByRole('menuitem', { name: 'A new motion' }).click();
+  await expect(page.getByText('Moves are keyed into flap moves')).toBeVisible();
+  await undo(page);
+  await expect(page.getByText('Moves change the base')).toBeVisible();
+  await page.getByRole('button', { name: 'Draw ▾' }).click();
+  await page.getByRole('menuitem', { name: 'Ball', exact: true }).click();
+  await expect(page.getByText('Drag to draw a ball, or click; Escape ends')).toBeVisible();
+  await page.locator('body').press('Escape');
+  await expect(page.getByText('Drag to draw a ball')).toBeHidden();
+});
+
+test('a click while drawing gives the usual size there; Shift keeps it as wide as high', async ({ page }) => {
+  await newPiece(page);
+  await page.getByRole('button', { name: 'Draw ▾' }).click();
+  await page.getByRole('menuitem', { name: 'Rectangle', exact: true }).click();
+  const spot = await at(page, 100, -50);
+  await page.mouse.click(spot.x, spot.y);
+  await expect(page.getByRole('textbox', { name: 'Size w', exact: true })).toHaveValue('120');
+  await expect(page.getByRole('textbox', { name: 'Place x', exact: true })).toHaveValue('100');
+  await expect(page.getByRole('textbox', { name: 'Place y', exact: true })).toHaveValue('-50');
+  await page.getByRole('button', { name: 'Draw ▾' }).click();
+  await page.getByRole('menuitem', { name: 'Ellipse', exact: true }).click();
+  await page.keyboard.down('Shift');
+  const from = await at(page, -200, 100);
+  await drag(page, from, 80 * from.scale, 30 * from.scale);
+  await page.mouse.up();
+  await page.keyboard.up('Shift');
+  await expect(page.getByRole('textbox', { name: 'Size w', exact: true })).toHaveValue('80');
+  await expect(page.getByRole('textbox', { name: 'Size h', exact: true })).toHaveValue('80');
+});
+
+/** A box whose place and turn are keyed at 0 and 0.7 s. */
+async function twoRows(page: Page): Promise<void> {
+  await boxWithOpenClip(page);
+  await item(page, 'Box, 1 lane')
+    .or(page.getByRole('treeitem', { name: /^Box/ }))
+    .first()
+    .click();
+  await commit(page, 'Place x', '100');
+  await commit(page, 'Turn ° z', '90');
+  await expect(pips(page)).toHaveCount(4);
+}
+const row = (page: Page, name: string) => page.getByRole('group', { name, exact: true });
+
+test('keys are chosen by a box, moved, stretched, reversed, copied, pasted and deleted, each one undo step', async ({
+  page,
+}) => {
+  await twoRows(page);
+  const first = await row(page, 'Box place x').boundingBox();
+  const second = await row(page, 'Box turn z').boundingBox();
+  if (!first || !second) throw new Error('no rows');
+  // A box round everything.
+  await drag(page, { x: first.x + 6, y: first.y + 4 }, first.width * 0.9, second.y - first.y + 40);
+  await page.mouse.up();
+  await expect(page.getByRole('heading', { name: '4 keys of 2 rows' })).toBeVisible();
+  await expect(page.locator('[data-keys-span]')).toBeVisible();
+
+  // Stretched by its end to twice the time.
+  const ruler = await page.locator('[data-ruler]').boundingBox();
+  const span = await page.locator('[data-keys-span]').boundingBox();
+  if (!ruler || !span) throw new Error('no ruler');
+  const end = await middle(page, '[data-keys-end="right"]');
+  await drag(page, end, -span.width / 2 - 4, 0);
+  await page.mouse.up();
+  await expect(page.getByRole('button', { name: 'Key at 0.35 s' })).toHaveCount(2);
+  await undo(page);
+  await expect(page.getByRole('button', { name: 'Key at 0.70 s' })).toHaveCount(2);
+
+  // Moved together by a pip of theirs, and by frame numbers with the keyboard.
+  const pip = await middle(page, '[aria-label="Key at 0.00 s"]');
+  await drag(page, pip, span.width / 7, 0);
+  await page.mouse.up();
+  await expect(page.getByRole('button', { name: 'Key at 0.10 s' })).toHaveCount(2);
+  await expect(page.getByRole('button', { name: 'Key at 0.80 s' })).toHaveCount(2);
+  await undo(page);
+  await page.getByRole('group', { name: 'Timeline' }).press('Alt+ArrowRight');
+  await expect(page.getByRole('button', { name: 'Key at 0.02 s' })).toHaveCount(2);
+  await undo(page);
+
+  // Reversed, it comes back from where it went.
+  await page.getByRole('group', { name: 'Timeline' }).press('ControlOrMeta+a');
+  await page.getByRole('button', { name: 'Reverse' }).click();
+  await page.getByRole('button', { name: 'Key at 0.00 s' }).first().press('Enter');
+  await expect(page.getByLabel('Value of the key')).toHaveValue('100');
+  await undo(page);
+
+  // Many are given one value and one easing, each as one step.
+  await page.getByRole('button', { name: 'Key at 0.00 s' }).first().press('Enter');
+  await page
+    .getByRole('button', { name: 'Key at 0.70 s' })
+    .first()
+    .click({ modifiers: ['Shift'] });
+  await commit(page, 'Value of the key', '+15');
+  await page.getByRole('button', { name: 'Key at 0.70 s' }).first().press('Enter');
+  await expect(page.getByLabel('Value of the key')).toHaveValue('115');
+  await undo(page);
+  await page.getByRole('group', { name: 'Timeline' }).press('ControlOrMeta+a');
+  await page.getByRole('button', { name: 'bounce', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Undo “Eased 4 keys: bounce”' })).toBeVisible();
+  await undo(page);
+
+  // Deleted, and back.
+  await page.getByRole('group', { name: 'Timeline' }).press('ControlOrMeta+a');
+  await page.getByRole('group', { name: 'Timeline' }).press('Delete');
+  await expect(pips(page)).toHaveCount(0);
+  await undo(page);
+  await expect(pips(page)).toHaveCount(4);
+});
+
+test('keys are pasted onto another object, and into another piece onto what has the name', async ({
+  page,
+  context,
+}) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+  await twoRows(page);
+  await page.getByRole('group', { name: 'Timeline' }).press('ControlOrMeta+a');
+  await page.keyboard.press('ControlOrMeta+c');
+  await addKind(page, 'Ball');
+  await commit(page, 'Playhead, seconds', '0.2');
+  await page.locator('canvas').first().focus();
+  await page.keyboard.press('ControlOrMeta+v');
+  await expect(row(page, 'Ball place x')).toBeVisible();
+  await expect(pips(page)).toHaveCount(8);
+  await expect(page.getByRole('button', { name: 'Key at 0.90 s' })).toHaveCount(2);
+  await undo(page);
+  await expect(pips(page)).toHaveCount(4);
+  // Into another piece: there a box of the same name has them.
+  await boxWithOpenClip(page);
+  await page.locator('canvas').first().focus();
+  await page.keyboard.press('ControlOrMeta+v');
+  await expect(row(page, 'Box turn z')).toBeVisible();
+  // What is no keys is not taken for some.
+  await page.evaluate(() =>
+    navigator.clipboard.writeText('{"apple-tick-keys":1,"names":{},"tracks":[{"x":1}]}'),
+  );
+  await page.keyboard.press('ControlOrMeta+v');
+  await expect(pips(page)).toHaveCount(4);
+});
+
+test('the clip’s end stretches its keys, with Alt only the end; how it repeats is seen and previewed', async ({
+  page,
+}) => {
+  await twoRows(page);
+  const end = await middle(page, '[data-clip-end]');
+  const start = await middle(page, '[aria-label="Key at 0.00 s"]');
+  const half = (end.x - start.x) / 2;
+  await drag(page, end, -half, 0);
+  await page.mouse.up();
+  await expect(page.getByRole('button', { name: 'Key at 0.35 s' })).toHaveCount(2);
+  await expect(page.getByLabel('Length, seconds')).toHaveValue('0.35');
+  await undo(page);
+  await page.keyboard.down('Alt');
+  await drag(page, end, -half, 0);
+  await page.mouse.up();
+  await page.keyboard.up('Alt');
+  await expect(page.getByLabel('Length, seconds')).toHaveValue('0.35');
+  await expect(page.getByRole('button', { name: 'Key at 0.70 s' })).toHaveCount(2);
+  await undo(page);
+  await page.getByLabel('Repeats').selectOption('there-and-back');
+  await expect(page.locator('[data-ruler] title').first()).toHaveText('turns back at both ends');
+  await page.getByLabel('Speed of the preview').selectOption('0.25');
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  await expect
+    .poll(async () => Number(await page.getByLabel('Playhead, seconds').inputValue()))
+    .toBeLessThan(0.69);
+  await page.getByRole('button', { name: 'Pause', exact: true }).click();
+  await page.getByRole('button', { name: 'A frame on' }).click();
+  await expect(page.getByText(/^frame number \d+$/)).toBeVisible();
+});
+
+test('easings: by formula, spring, bounce, elastic, steps; two compared; none where there is no segment', async ({
+  page,
+}) => {
+  await twoRows(page);
+  await page.getByRole('button', { name: 'Key at 0.70 s' }).first().press('Enter');
+  await expect(page.getByRole('button', { name: 'spring', exact: true })).toBeHidden();
+  await page.getByRole('button', { name: 'Key at 0.00 s' }).first().press('Enter');
+  const value = async (seconds: string) => {
+    await commit(page, 'Playhead, seconds', seconds);
+    await page.getByRole('treeitem', { name: /^Box/ }).click();
+    const x = Number(await page.getByRole('textbox', { name: 'Place x', exact: true }).inputValue());
+    await page.getByRole('button', { name: 'Key at 0.00 s' }).first().press('Enter');
+    return x;
+  };
+  await page.getByRole('button', { name: 'steps', exact: true }).click();
+  await page.getByLabel('Number of steps').fill('2');
+  await page.keyboard.press('Enter');
+  expect(await value('0.3')).toBe(0);
+  expect(await value('0.5')).toBe(50);
+  await page.getByRole('button', { name: 'by formula', exact: true }).click();
+  await page.getByLabel('Formula of the easing').selectOption('quad');
+  await page.getByLabel('Way of the easing').selectOption('in');
+  expect(await value('0.35')).toBeCloseTo(25, 1);
+  await page.getByRole('button', { name: 'Compare with another' }).click();
+  await page.getByRole('button', { name: 'spring', exact: true }).click();
+  const compared = page.getByRole('group', { name: 'Comparison' });
+  await expect(compared).toContainText('spring');
+  await expect(compared).toContainText('quad in');
+  await compared.getByRole('button', { name: 'take' }).click();
+  expect(await value('0.35')).toBeCloseTo(25, 1);
+  for (const name of ['bounce', 'elastic', 'smooth']) {
+    await page.getByRole('button', { name, exact: true }).click();
+    await expect(page.getByRole('button', { name, exact: true })).toHaveAttribute('aria-pressed', 'true');
+  }
+});
+
+test('a path of motion has a point at each key, which is dragged; ghosts are seen and turned off', async ({
+  page,
+}) => {
+  await newPiece(page);
+  await addKind(page, 'Rectangle');
+  await page.locator('body').press('a');
+  await commit(page, 'Place x', '200');
+  await expect(page.locator('[data-motion-path]')).toBeVisible();
+  await expect(page.locator('[data-path-key]')).toHaveCount(2);
+  await drag(page, await middle(page, '[data-path-key="0.00"]'), 0, -60);
+  await page.mouse.up();
+  await expect(page.getByRole('button', { name: /^Undo “Moved the way of Rectangle”/ })).toBeVisible();
+  expect(
+    Number(await page.getByRole('textbox', { name: 'Place y', exact: true }).inputValue()),
+  ).toBeGreaterThan(40);
+  await undo(page);
+  // Near the end: one ghost's colour is mixed with the ground where it stood before.
+  await commit(page, 'Playhead, seconds', '0.35');
+  const ghosted = await colour(page, 20, 30);
+  await page.getByRole('button', { name: 'Ghosts', exact: true }).click();
+  await expect.poll(() => colour(page, 20, 30)).not.toBe(ghosted);
+  await expect(page.locator('[data-motion-path]')).toBeHidden();
+});
+
+test('rows of several objects fold under their names, and are searched', async ({ page }) => {
+  await page.goto('/');
+  await page
+    .getByRole('button', { name: /^Windfall Mill/ })
+    .first()
+    .click();
+  await page.getByRole('tab', { name: 'Clips' }).click();
+  await page.getByRole('button', { name: 'Open pressing' }).dblclick();
+  const timeline = page.getByRole('group', { name: 'Timeline' });
+  await expect(timeline.getByRole('button', { name: 'Crank', exact: true })).toBeVisible();
+  await timeline.getByRole('button', { name: 'Fold Crank' }).click();
+  await expect(row(page, 'Crank turn x')).toBeHidden();
+  await timeline.getByRole('button', { name: 'Unfold Crank' }).click();
+  await expect(row(page, 'Crank turn x')).toBeVisible();
+  const search = page.getByLabel('Search the rows');
+  if (await search.isVisible()) {
+    await search.fill('screw');
+    await expect(row(page, 'Crank turn x')).toBeHidden();
+  }
+});
+
+test('clips are listed with pictures, searched, named, duplicated, made into a state, dragged onto a lane', async ({
+  page,
+}) => {
+  await openChute(page);
+  await page.getByRole('tab', { name: 'Clips' }).click();
+  const clips = page.getByRole('group', { name: 'Clips' });
+  await expect(clips.locator('canvas').first()).toBeVisible();
+  await page.getByRole('button', { name: 'What to do with tipping' }).click();
+  await page.getByRole('menuitem', { name: 'Duplicate' }).click();
+  await expect(clips.getByRole('button', { name: 'Open tipping 2' })).toBeVisible();
+  await commit(page, 'Name of tipping 2', 'slow');
+  await page.getByLabel('Search the clips').fill('slow');
+  await expect(clips.getByRole('button', { name: /^Open/ })).toHaveCount(1);
+  await clips.getByRole('button', { name: 'Open slow' }).press('Enter');
+  await expect(page.getByLabel('Name of the clip')).toHaveValue('slow');
+  await page.locator('body').press('Escape');
+  await page.getByRole('button', { name: 'What to do with slow' }).click();
+  await page
+    .getByRole('menuitem', { name: /^Make it a state of/ })
+    .first()
+    .click();
+  await expect(page.locator('[data-state="slow"]')).toBeVisible();
+  await undo(page);
+  await expect(page.locator('[data-state="slow"]')).toBeHidden();
+  await page.getByRole('tab', { name: 'Clips' }).click();
+  await page
+    .getByRole('button', { name: 'Open tipping', exact: true })
+    .dragTo(page.getByRole('tab', { name: 'Lanes' }));
+  await expect(page.locator('[data-state="tipping"]').first()).toBeVisible();
+});

@@ -138,9 +138,9 @@ test('the dial is dragged and moved by keyboard; marks give front, three-quarter
   await page.getByRole('slider', { name: 'View angle' }).press('ArrowUp');
   await expect(angles).toHaveText(/31°/);
   for (const [name, text] of [
-    ['Front', '0° / 0°'],
-    ['Three-quarter', '35° / 29°'],
-    ['Top', '0° / 90°'],
+    ['Front', '0°/0°'],
+    ['Three-quarter', '35°/29°'],
+    ['Top', '0°/90°'],
   ] as const) {
     await angles.click();
     await page.getByRole('menuitem', { name }).click();

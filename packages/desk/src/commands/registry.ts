@@ -154,7 +154,13 @@ export const COMMANDS: readonly CommandInfo[] = [
     enabled: (s) => s.exists('objects', s.state.object),
   },
   { id: 'draw.path', name: 'Draw a path by points', keys: ['p'], run: (s) => s.set({ tool: 'pen' }) },
-  { id: 'join', name: 'Join under one root', keys: ['Mod+j'], run: joinUnderRoot, enabled: anyChosen },
+  {
+    id: 'join',
+    name: 'Group under one root',
+    keys: ['Mod+g', 'Mod+j'],
+    run: joinUnderRoot,
+    enabled: anyChosen,
+  },
   {
     id: 'all',
     name: 'Select all objects',

@@ -208,7 +208,7 @@ export function Heading(props: {
 }) {
   const { onRename } = props;
   return (
-    <div className="flex items-baseline gap-2">
+    <div className="flex items-baseline gap-2 pb-0.5">
       {onRename ? (
         <TextField
           label={props.label}

@@ -3,8 +3,7 @@ import { FaceBuilder, type Program, poseClip } from '@apple-tick/core/run';
 import { paintFaces } from '@apple-tick/painter';
 import { memo, useEffect, useRef } from 'react';
 import { useSession } from '../../session/hooks.ts';
-import { screenBoxes } from '../view/boxes.ts';
-import { type Box, union } from '../view/snapping.ts';
+import { type Box, screenBoxes, union } from '../../session/screen-boxes.ts';
 
 /** Poses that the camera of a clip takes in. */
 const POSES = 9;

@@ -1,6 +1,7 @@
 import { type Clip, removeWithReferences, uniqueName } from '@apple-tick/core/model';
 import { DropdownMenu } from 'radix-ui';
 import { useMemo, useState } from 'react';
+import { CLIP_TYPE } from '../../session/dragged.ts';
 import { useCalmTable, useCalmVersion, useSession } from '../../session/hooks.ts';
 import { addState } from '../../session/machines.ts';
 import type { Session } from '../../session/session.ts';
@@ -9,9 +10,6 @@ import { TextField } from '../../ui/fields.tsx';
 import { ClipMovie } from './ClipMovie.tsx';
 
 const LOOPS = { once: 'once', loop: 'loops', 'there-and-back': 'there and back' };
-/** What is dragged from here, for whoever takes it. */
-export const CLIP_TYPE = 'application/x-apple-tick-clip';
-
 /** All clips as moving pictures, by the object that they move. */
 export function Clips() {
   const s = useSession();

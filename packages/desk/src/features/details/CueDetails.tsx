@@ -15,7 +15,7 @@ export function CueDetails({ clip, cue }: { clip: Clip; cue: ClipCue }) {
       })),
     );
   return (
-    <div className="p-3.5 space-y-3">
+    <div className="p-3.5 space-y-2">
       <Heading label="" name={`${clip.name} at ${cue.t.toFixed(2)} s`} kind="cue" />
       <Row title="Time s">
         <SecondsField

@@ -37,7 +37,7 @@ export function KeyDetails({ clip, keys }: { clip: Clip; keys: readonly KeyId[] 
   const set = (value: Key['value']) => changeChosen(s, 'Changed', (k) => ({ ...k, value }));
   const last = Math.max(...keys.map((k) => k.t));
   return (
-    <div className="p-3.5 space-y-3">
+    <div className="p-3.5 space-y-2">
       <Heading
         label=""
         name={

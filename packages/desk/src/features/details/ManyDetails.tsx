@@ -72,7 +72,7 @@ export function ManyDetails({ objects }: { objects: readonly SceneObject[] }) {
     });
   const painted = objects.filter((o) => o.kind !== 'group');
   return (
-    <div className="p-3.5 space-y-3">
+    <div className="p-3.5 space-y-2">
       <Heading label="" name={words} kind="chosen" />
       <Reactions objects={objects} />
       <hr className="border-line" />

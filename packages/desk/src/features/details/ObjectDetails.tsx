@@ -75,7 +75,7 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
     </Row>
   );
   return (
-    <div className="p-3.5 space-y-3">
+    <div className="p-3.5 space-y-1.5">
       <Heading
         label="Name"
         name={object.name}
@@ -94,22 +94,8 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
       />
       <Rest>
         <Reactions objects={[object]} />
-        <label className="flex items-center gap-2">
-          <span className="w-16 flex-none">Hint</span>
-          <TextField
-            label="Hint"
-            value={object.hint}
-            onChange={(hint) =>
-              s.edit(`Changed the hint of ${object.name}`, (e) =>
-                e.update('objects', object.id, (o) => ({ ...o, hint })),
-              )
-            }
-          />
-        </label>
-        <hr className="border-line" />
-        <Parent objects={[object]} />
       </Rest>
-      <Pivot object={object} />
+      <hr className="border-line" />
       {vector('Place', 'position', 'Moved')}
       {vector('Turn °', 'rotation', 'Turned')}
       {object.kind !== 'group' && (
@@ -136,6 +122,7 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
         </Row>
       )}
       {vector('Scale', 'scale', 'Scaled')}
+      <Pivot object={object} />
       <Row title="Opacity">
         <NumberField
           label="Opacity"
@@ -154,7 +141,6 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
           shown
         </label>
       </Row>
-      <ShapeDetails object={shown} />
       {object.kind !== 'group' && (
         <PaintDetails
           object={shown}
@@ -171,6 +157,7 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
           }}
         />
       )}
+      <ShapeDetails object={shown} />
       {object.kind !== 'group' && (
         <LooksDetails
           object={object}
@@ -185,6 +172,19 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
       <OverlayDetails object={object} />
       <HitDetails object={object} />
       <Rest>
+        <Parent objects={[object]} />
+        <label className="flex items-center gap-2">
+          <span className="w-16 flex-none">Hint</span>
+          <TextField
+            label="Hint"
+            value={object.hint}
+            onChange={(hint) =>
+              s.edit(`Changed the hint of ${object.name}`, (e) =>
+                e.update('objects', object.id, (o) => ({ ...o, hint })),
+              )
+            }
+          />
+        </label>
         <Tags objects={[object]} />
         <Row title="Making">
           <label className="flex items-center gap-1.5">

@@ -16,7 +16,7 @@ export function PieceDetails() {
     background !== 'none' && change('Changed the ground', { frame: { ...frame, background } });
   const [w, h] = [frame.width / 2, frame.height / 2];
   return (
-    <div className="p-3.5 space-y-3">
+    <div className="p-3.5 space-y-2">
       <Heading label="" name={head.name} kind="piece" />
       <p className="text-ink-2">Select an object, a state or a transition to see what it is and does.</p>
       <hr className="border-line" />

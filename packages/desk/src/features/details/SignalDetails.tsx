@@ -11,7 +11,7 @@ export function SignalDetails({ signal }: { signal: Signal }) {
     s.edit(name, (e) => e.update('signals', signal.id, (x) => ({ ...x, ...part }) as Signal));
   const changed = `Changed ${signal.name}`;
   return (
-    <div className="p-3.5 space-y-3">
+    <div className="p-3.5 space-y-2">
       <Heading
         label="Name of the signal"
         name={signal.name}
@@ -141,7 +141,7 @@ const clamp = (n: number, min = Number.NEGATIVE_INFINITY, max = Number.POSITIVE_
 export function MessageDetails({ message }: { message: Message }) {
   const s = useSession();
   return (
-    <div className="p-3.5 space-y-3">
+    <div className="p-3.5 space-y-2">
       <Heading
         label="Name of the message"
         name={message.name}

@@ -11,7 +11,7 @@ export function SoundDetails({ sound }: { sound: Sound }) {
   const asset = sound.asset === undefined ? undefined : s.store.get('assets', sound.asset);
   const file = asset?.kind === 'sound' ? asset : null;
   return (
-    <div className="p-3.5 space-y-3">
+    <div className="p-3.5 space-y-2">
       <Heading
         label="Name of the sound"
         name={sound.name}

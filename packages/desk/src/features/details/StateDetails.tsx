@@ -30,7 +30,7 @@ export function StateDetails({ machine, lane, state }: { machine: Machine; lane:
     </details>
   );
   return (
-    <div className="p-3.5 space-y-3">
+    <div className="p-3.5 space-y-2">
       <Heading
         label="Name of the state"
         name={state.name}

@@ -28,7 +28,7 @@ export function TransitionDetails({
     }));
   const states = lane.states.map((x): Option => [x.id, x.name]);
   return (
-    <div className="p-3.5 space-y-3">
+    <div className="p-3.5 space-y-2">
       <Heading
         label=""
         name={`${t.from === '*' ? 'anywhere' : nameOf(s.store, t.from)} → ${nameOf(s.store, t.to)}`}

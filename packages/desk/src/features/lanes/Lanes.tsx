@@ -1,12 +1,12 @@
 import type { Lane, Machine, State } from '@apple-tick/core/model';
 import { placeIn, type Run } from '@apple-tick/core/run';
 import { memo, useMemo, useRef, useState } from 'react';
+import { CLIP_TYPE } from '../../session/dragged.ts';
 import { useCalmTable, useCalmVersion, useRun, useSession, useUi } from '../../session/hooks.ts';
 import { addMachine, addState, addTransition, moveState, openPanel } from '../../session/machines.ts';
 import { ticketWords } from '../../session/words.ts';
 import { Ticket } from '../../ui/Ticket.tsx';
 import { useWidth } from '../../ui/use-width.ts';
-import { CLIP_TYPE } from '../clips/Clips.tsx';
 import { LaneHead } from './LaneHead.tsx';
 import { layoutLane } from './layout.ts';
 import { Panel } from './Panel.tsx';

@@ -12,15 +12,14 @@ import { chosenWords, topmost } from '../../session/arrange.ts';
 import { useSession, useUi } from '../../session/hooks.ts';
 import { keyMoves, setProperties } from '../../session/properties.ts';
 import { resizedFromEdge } from '../../session/resize.ts';
+import { screenBoxes, union } from '../../session/screen-boxes.ts';
 import { column, onScreen, pointIn, type Screen, solve2, toScreen } from '../../session/view-math.ts';
 import { AxisMark, axisOnScreen, REACH } from './AxisMark.tsx';
-import { screenBoxes } from './boxes.ts';
 import { cornersOf } from './corners.ts';
 import { follow, type Posed, parentAxes } from './drag.ts';
 import { ManyHandles, takesTogether } from './ManyHandles.tsx';
 import { AxisShown, Corners, hitOutline, ParentLink, Swing } from './marks.tsx';
 import { hasPoints, PathPoints } from './PathPoints.tsx';
-import { union } from './snapping.ts';
 
 /** What can be taken hold of on the view for the selected object, by the tool that is on. */
 export function Handles(props: { posed: Posed; screen: Screen; width: number; height: number }) {

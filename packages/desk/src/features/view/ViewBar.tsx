@@ -40,7 +40,7 @@ export const ViewBar = memo(function ViewBar() {
   const drawing = ui.tool === 'shape' || ui.tool === 'pen';
   const anyMask = useCalmTable('objects').some((o) => o.mask);
   return (
-    <div className="flex flex-wrap items-center gap-1 px-2 pt-2 pb-1 flex-none [&_.btn]:px-[7px]">
+    <div className="flex flex-wrap items-center gap-[3px] px-2 pt-2 pb-1 flex-none [&_.btn]:px-[6px]">
       {ui.running ? (
         <span className="btn !cursor-default">The frame is live: click in it</span>
       ) : (
@@ -87,7 +87,7 @@ export const ViewBar = memo(function ViewBar() {
         </>
       )}
       {/* What does not fit beside the tools stands below them: nothing of it ever lies outside the window. */}
-      <div className="flex flex-wrap items-center gap-1 ml-auto">
+      <div className="flex flex-wrap items-center gap-[3px] ml-auto">
         <button
           type="button"
           className="btn"
@@ -122,7 +122,7 @@ export const ViewBar = memo(function ViewBar() {
         <Dial />
         <DropdownMenu.Root>
           <DropdownMenu.Trigger className="btn num" aria-label="View angles">
-            {Math.round(ui.azimuth)}° / {Math.round(ui.elevation)}°
+            {Math.round(ui.azimuth)}°/{Math.round(ui.elevation)}°
           </DropdownMenu.Trigger>
           <DropdownMenu.Portal>
             <DropdownMenu.Content className="menu">

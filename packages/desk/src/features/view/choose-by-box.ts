@@ -1,10 +1,10 @@
 import type { FaceList } from '@apple-tick/core/world';
 import { track } from '../../session/drag-gesture.ts';
+import { type Box, screenBoxes } from '../../session/screen-boxes.ts';
 import type { Session } from '../../session/session.ts';
 import type { Screen } from '../../session/view-math.ts';
-import { screenBoxes } from './boxes.ts';
 import type { Posed } from './drag.ts';
-import { type Box, touches } from './snapping.ts';
+import { touches } from './snapping.ts';
 
 /**
  * Nothing is under the pointer: it draws a box from `from`, px of the view, and chooses what the box touches, besides

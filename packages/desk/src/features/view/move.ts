@@ -2,11 +2,11 @@
 import { CHANNELS, type SceneObject, type Vec3 } from '@apple-tick/core/model';
 import { ancestorsOf, chosenWords, topmost } from '../../session/arrange.ts';
 import { keyMoves, type ObjectChange, setProperties } from '../../session/properties.ts';
+import { type Box, screenBoxes, union } from '../../session/screen-boxes.ts';
 import type { Session } from '../../session/session.ts';
 import { type Screen, solve2 } from '../../session/view-math.ts';
-import { screenBoxes } from './boxes.ts';
 import { follow, type Posed, parentAxes } from './drag.ts';
-import { type Box, type SnapLine, snapMove, union } from './snapping.ts';
+import { type SnapLine, snapMove } from './snapping.ts';
 
 const PLACE = ['position.x', 'position.y', 'position.z'] as const;
 

@@ -1,5 +1,6 @@
 import { expect, it } from 'vitest';
-import { snapMove, touches, union } from './snapping.ts';
+import { union } from '../../session/screen-boxes.ts';
+import { snapMove, touches } from './snapping.ts';
 
 const box = (x0: number, y0: number, w: number, h: number) => ({ x0, y0, x1: x0 + w, y1: y0 + h });
 

@@ -1,11 +1,6 @@
 /** Snapping on the view: edges and middles of what is dragged to those of other things, in screen px. */
+import type { Box } from '../../session/screen-boxes.ts';
 
-export interface Box {
-  x0: number;
-  y0: number;
-  x1: number;
-  y1: number;
-}
 export interface SnapLine {
   x1: number;
   y1: number;
@@ -73,16 +68,6 @@ function nearest(
         }
       }
   return best;
-}
-
-export function union(a: Box | undefined, b: Box): Box {
-  if (!a) return b;
-  return {
-    x0: Math.min(a.x0, b.x0),
-    y0: Math.min(a.y0, b.y0),
-    x1: Math.max(a.x1, b.x1),
-    y1: Math.max(a.y1, b.y1),
-  };
 }
 
 export function touches(a: Box, b: Box): boolean {

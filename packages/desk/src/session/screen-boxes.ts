@@ -1,8 +1,24 @@
 /** Where objects lie on the screen, each with all that is below it. */
 import type { Program } from '@apple-tick/core/run';
 import type { FaceList } from '@apple-tick/core/world';
-import type { Screen } from '../../session/view-math.ts';
-import { type Box, union } from './snapping.ts';
+import type { Screen } from './view-math.ts';
+
+export interface Box {
+  x0: number;
+  y0: number;
+  x1: number;
+  y1: number;
+}
+
+export function union(a: Box | undefined, b: Box): Box {
+  if (!a) return b;
+  return {
+    x0: Math.min(a.x0, b.x0),
+    y0: Math.min(a.y0, b.y0),
+    x1: Math.max(a.x1, b.x1),
+    y1: Math.max(a.y1, b.y1),
+  };
+}
 
 /** By number of the object; undefined for what is not drawn. */
 export function screenBoxes(program: Program, faces: FaceList, screen: Screen): (Box | undefined)[] {

@@ -19,7 +19,9 @@ export const keysTrack = (t: { readonly object: string; readonly property: strin
   `${t.object} ${t.property}`;
 
 /** Whether a key of a track is among those named. Made once, asked often. */
-export function keyFinder(ids: readonly KeyId[]): (track: Track, t: number) => boolean {
+export function keyFinder(
+  ids: readonly KeyId[],
+): (track: { readonly object: string; readonly property: string }, t: number) => boolean {
   const times = new Map<string, number[]>();
   for (const id of ids) {
     const name = keysTrack(id);

@@ -3,7 +3,7 @@ import { MIX_COLOR, sampleTrack } from '../anim/index.ts';
 import { composeLocal, MAT, multiply, oklabToRgb, rgbToHex, transformPoint } from '../base/index.ts';
 import { CHANNELS, lookName, type PropertyValue, propertyInfo } from '../model/index.ts';
 import { boundAmounts } from './layers.ts';
-import type { Program } from './program.ts';
+import type { ClipProgram, Program } from './program.ts';
 
 const sampled = new Float64Array(3);
 
@@ -11,15 +11,20 @@ const sampled = new Float64Array(3);
 export function poseClip(program: Program, clipId: string | null, place: number, out: Float64Array): void {
   out.set(program.base);
   const c = clipId === null ? undefined : program.clips[program.clipIndex.get(clipId) ?? -1];
-  c?.clip.tracks.forEach((track, i) => {
-    const object = program.objectIndex.get(track.object);
-    const info = propertyInfo(track.property);
-    if (object === undefined || !info) return;
-    sampleTrack(c.data, i, place, sampled, 0);
-    const n = c.data.mode[i] === MIX_COLOR ? 3 : 1;
-    for (let k = 0; k < n; k++) out[object * CHANNELS + info.channel + k] = sampled[k] as number;
+  c?.clip.tracks.forEach((_, i) => {
+    poseTrack(program, c, i, place, out);
   });
   boundAmounts(out);
+}
+
+function poseTrack(program: Program, c: ClipProgram, i: number, place: number, out: Float64Array): void {
+  const track = c.clip.tracks[i];
+  const object = track && program.objectIndex.get(track.object);
+  const info = track && propertyInfo(track.property);
+  if (object === undefined || !info) return;
+  sampleTrack(c.data, i, place, sampled, 0);
+  const n = c.data.mode[i] === MIX_COLOR ? 3 : 1;
+  for (let k = 0; k < n; k++) out[object * CHANNELS + info.channel + k] = sampled[k] as number;
 }
 
 /** A property's value out of a row of values, in the form in which files write it. */
@@ -51,11 +56,17 @@ export function pathOf(
     chain.push(i);
   }
   if (chain.length === 0) return null;
-  const values = new Float64Array(program.base.length);
+  const values = program.base.slice();
+  // Only what moves the object or something above it is asked.
+  const c = program.clips[program.clipIndex.get(clipId) ?? -1];
+  const above = new Set(chain);
+  const tracks = (c?.clip.tracks ?? []).flatMap((t, i) =>
+    above.has(program.objectIndex.get(t.object) ?? -1) ? [i] : [],
+  );
   const [local, world, next] = [new Float64Array(MAT), new Float64Array(MAT), new Float64Array(MAT)];
   const out = new Float64Array(3 * times.length);
   times.forEach((t, n) => {
-    poseClip(program, clipId, t, values);
+    for (const i of tracks) if (c) poseTrack(program, c, i, t, values);
     composeLocal(world, 0, values, object * CHANNELS);
     for (const i of chain.slice(1)) {
       composeLocal(local, 0, values, i * CHANNELS);

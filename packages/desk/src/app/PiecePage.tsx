@@ -238,7 +238,12 @@ export function Screen() {
         </aside>
       </main>
       <Deck />
-      <Commands which={dialog} onClose={() => setDialog(null)} />
+      <Commands
+        which={dialog}
+        onClose={() => setDialog(null)}
+        onKeys={() => setDialog('keys')}
+        onBringIn={() => picker.current?.click()}
+      />
     </div>
   );
 }

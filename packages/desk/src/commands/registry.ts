@@ -14,7 +14,8 @@ import {
   joinUnderRoot,
   pastePlacement,
 } from '../session/arrange.ts';
-import { deleteChosenKeys } from '../session/keys.ts';
+import { addCue, deleteChosenKeys, keyChosen } from '../session/keys.ts';
+import { addState, addTransition } from '../session/machines.ts';
 import { capital, DRAWN_KINDS, KIND_WORDS } from '../session/model-help.ts';
 import { newObject } from '../session/new-object.ts';
 import type { Session } from '../session/session.ts';
@@ -25,9 +26,23 @@ export interface CommandInfo {
   readonly name: string;
   /** As in `KeyboardEvent`: "Mod+z" is Ctrl or ⌘ with z. */
   readonly keys: readonly string[];
+  readonly place: Place;
   readonly run: (s: Session) => void;
   readonly enabled?: (s: Session) => boolean;
+  /** What has to be done first where it cannot be done. */
+  readonly needs?: string;
 }
+
+/** Where commands belong, in the order in which they are listed. */
+export const PLACES = {
+  run: 'Running',
+  edit: 'Editing',
+  objects: 'Objects',
+  motion: 'Motion',
+  view: 'View',
+  piece: 'The piece',
+} as const;
+export type Place = keyof typeof PLACES;
 
 export function addObject(s: Session, kind: ObjectKind): void {
   const id = s.newId('objects');
@@ -86,10 +101,20 @@ function zoomBy(s: Session, factor: number): void {
 }
 
 const running = (s: Session) => s.state.running;
+const noLane = (s: Session) => s.machine === undefined;
+const laneOf = (s: Session) => s.machine?.lanes.find((l) => l.id === s.state.lane) ?? s.machine?.lanes[0];
+const showsState = (s: Session) => s.selected?.kind === 'state';
 export const COMMANDS: readonly CommandInfo[] = [
-  { id: 'run', name: 'Run or stop', keys: ['r'], run: (s) => (running(s) ? s.stopRun() : s.startRun()) },
+  {
+    id: 'run',
+    place: 'run',
+    name: 'Run or stop',
+    keys: ['r'],
+    run: (s) => (running(s) ? s.stopRun() : s.startRun()),
+  },
   {
     id: 'restart',
+    place: 'run',
     name: 'Start over',
     keys: ['Shift+r'],
     run: (s) => {
@@ -99,6 +124,8 @@ export const COMMANDS: readonly CommandInfo[] = [
   },
   {
     id: 'undo',
+    place: 'edit',
+    needs: 'nothing has been done yet',
     name: 'Undo',
     keys: ['Mod+z'],
     run: (s) => s.undo(),
@@ -106,6 +133,8 @@ export const COMMANDS: readonly CommandInfo[] = [
   },
   {
     id: 'redo',
+    place: 'edit',
+    needs: 'nothing was undone',
     name: 'Redo',
     keys: ['Mod+Shift+z'],
     run: (s) => s.redo(),
@@ -113,6 +142,8 @@ export const COMMANDS: readonly CommandInfo[] = [
   },
   {
     id: 'delete',
+    place: 'edit',
+    needs: 'choose something first',
     name: 'Delete what is selected',
     keys: ['Delete', 'Backspace'],
     run: deleteSelected,
@@ -120,6 +151,8 @@ export const COMMANDS: readonly CommandInfo[] = [
   },
   {
     id: 'duplicate',
+    place: 'edit',
+    needs: 'choose an object first',
     name: 'Duplicate with behaviour',
     keys: ['Mod+d'],
     run: (s) => tellOutside(s, duplicate(s, true)),
@@ -127,6 +160,8 @@ export const COMMANDS: readonly CommandInfo[] = [
   },
   {
     id: 'duplicate.drawing',
+    place: 'edit',
+    needs: 'choose an object first',
     name: 'Duplicate the drawing only',
     keys: ['Mod+Shift+d'],
     run: (s) => tellOutside(s, duplicate(s, false)),
@@ -134,6 +169,8 @@ export const COMMANDS: readonly CommandInfo[] = [
   },
   {
     id: 'placement.copy',
+    place: 'objects',
+    needs: 'choose an object first',
     name: 'Copy the placement',
     keys: ['c'],
     run: copyPlacement,
@@ -141,6 +178,8 @@ export const COMMANDS: readonly CommandInfo[] = [
   },
   {
     id: 'placement.paste',
+    place: 'objects',
+    needs: 'copy a placement first',
     name: 'Paste the placement',
     keys: ['v'],
     run: pastePlacement,
@@ -148,14 +187,24 @@ export const COMMANDS: readonly CommandInfo[] = [
   },
   {
     id: 'animate',
+    place: 'motion',
+    needs: 'choose an object first',
     name: 'Animate what is chosen',
     keys: ['a'],
     run: animate,
     enabled: (s) => s.exists('objects', s.state.object),
   },
-  { id: 'draw.path', name: 'Draw a path by points', keys: ['p'], run: (s) => s.set({ tool: 'pen' }) },
+  {
+    id: 'draw.path',
+    place: 'objects',
+    name: 'Draw a path by points',
+    keys: ['p'],
+    run: (s) => s.set({ tool: 'pen' }),
+  },
   {
     id: 'join',
+    place: 'objects',
+    needs: 'choose objects first',
     name: 'Group under one root',
     keys: ['Mod+g', 'Mod+j'],
     run: joinUnderRoot,
@@ -163,12 +212,15 @@ export const COMMANDS: readonly CommandInfo[] = [
   },
   {
     id: 'all',
+    place: 'edit',
     name: 'Select all objects',
     keys: ['Mod+a'],
     run: (s) => s.selectMany(s.store.ids('objects')),
   },
   {
     id: 'only',
+    place: 'view',
+    needs: 'choose an object first',
     name: 'Only this, or all again',
     keys: ['o'],
     run: (s) => s.set({ only: s.state.only === null ? s.state.object : null }),
@@ -176,23 +228,113 @@ export const COMMANDS: readonly CommandInfo[] = [
   },
   ...DRAWN_KINDS.map((kind) => ({
     id: `add.${kind}`,
+    place: 'objects' as const,
     name: `Add ${kind === 'ellipse' ? 'an' : 'a'} ${KIND_WORDS[kind]}`,
     keys: [],
     run: (s: Session) => addObject(s, kind),
   })),
-  { id: 'view.front', name: 'Front view', keys: ['1'], run: (s) => s.set({ azimuth: 0, elevation: 0 }) },
+  {
+    id: 'view.front',
+    place: 'view',
+    name: 'Front view',
+    keys: ['1'],
+    run: (s) => s.set({ azimuth: 0, elevation: 0 }),
+  },
   {
     id: 'view.quarter',
+    place: 'view',
     name: 'Three-quarter view',
     keys: ['2'],
     run: (s) => s.set({ azimuth: 35, elevation: 29 }),
   },
-  { id: 'view.top', name: 'Top view', keys: ['3'], run: (s) => s.set({ azimuth: 0, elevation: 90 }) },
-  { id: 'fit', name: 'Fit the frame', keys: ['0'], run: (s) => s.set({ zoom: 1, pan: { x: 0, y: 0 } }) },
-  { id: 'zoom.in', name: 'Zoom in', keys: ['+'], run: (s) => zoomBy(s, 1.25) },
-  { id: 'zoom.out', name: 'Zoom out', keys: ['-'], run: (s) => zoomBy(s, 0.8) },
+  {
+    id: 'view.top',
+    place: 'view',
+    name: 'Top view',
+    keys: ['3'],
+    run: (s) => s.set({ azimuth: 0, elevation: 90 }),
+  },
+  {
+    id: 'fit',
+    place: 'view',
+    name: 'Fit the frame',
+    keys: ['0'],
+    run: (s) => s.set({ zoom: 1, pan: { x: 0, y: 0 } }),
+  },
+  { id: 'zoom.in', place: 'view', name: 'Zoom in', keys: ['+'], run: (s) => zoomBy(s, 1.25) },
+  { id: 'zoom.out', place: 'view', name: 'Zoom out', keys: ['-'], run: (s) => zoomBy(s, 0.8) },
+  {
+    ...{ id: 'key', place: 'motion', name: 'Key what is chosen', keys: ['Mod+Enter'] },
+    needs: 'unfold a clip and choose an object first',
+    run: keyChosen,
+    enabled: (s) => s.open !== null && s.exists('objects', s.state.object),
+  },
+  {
+    ...{ id: 'cue', place: 'motion', name: 'Add a cue', keys: [], needs: 'unfold a clip first' },
+    run: (s) => s.open && addCue(s, s.open.clip, s.state.playhead),
+    enabled: (s) => s.open !== null,
+  },
+  {
+    ...{
+      id: 'play',
+      place: 'motion',
+      name: 'Play the clip, or pause',
+      keys: [],
+      needs: 'unfold a clip first',
+    },
+    run: (s) => {
+      const end = s.open?.clip.duration ?? 0;
+      const { playing, playhead } = s.state;
+      s.set({ playing: !playing, playhead: !playing && playhead >= end ? 0 : playhead });
+    },
+    enabled: (s) => s.open !== null,
+  },
+  {
+    ...{
+      id: 'keying',
+      place: 'motion',
+      name: 'Key as I move, on or off',
+      keys: ['k'],
+      needs: 'unfold a clip first',
+    },
+    run: (s) => s.set({ keying: !s.state.keying }),
+    enabled: (s) => s.open !== null,
+  },
+  {
+    ...{ id: 'state.clip', place: 'motion', name: 'Add a state that plays a new clip', keys: [] },
+    needs: 'give an object a machine first',
+    run: (s) => {
+      const [m, l] = [s.machine, laneOf(s)];
+      if (m && l) addState(s, m.id, l, 'clip');
+    },
+    enabled: (s) => !noLane(s),
+  },
+  {
+    ...{ id: 'transition', place: 'motion', name: 'Add a transition to the next state', keys: [] },
+    needs: 'choose a state with another after it',
+    run: (s) => {
+      const [m, l, sel] = [s.machine, laneOf(s), s.selected];
+      if (!m || !l || sel?.kind !== 'state') return;
+      const next = l.states[l.states.findIndex((x) => x.id === sel.id) + 1];
+      if (next) addTransition(s, m.id, l, sel.id, next.id);
+    },
+    enabled: showsState,
+  },
+  {
+    ...{ id: 'lanes', place: 'motion', name: 'Show the lanes', keys: [] },
+    run: (s) => s.set({ deck: 'lanes', openState: null, openClip: null }),
+  },
+  {
+    ...{ id: 'clips', place: 'motion', name: 'Show all clips', keys: [] },
+    run: (s) => s.set({ deck: 'clips', openState: null, openClip: null }),
+  },
+  {
+    ...{ id: 'ghosts', place: 'view', name: 'Ghosts and paths, on or off', keys: ['g'] },
+    run: (s) => s.set({ ghosts: !s.state.ghosts }),
+  },
   {
     id: 'fold',
+    place: 'motion',
     name: 'Fold the panel, let go',
     keys: ['Escape'],
     run: (s) =>

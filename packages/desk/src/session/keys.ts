@@ -1,6 +1,7 @@
 /** The keys that are chosen in the timeline, and what is done to all of them at once. */
 import {
   type Clip,
+  type ClipCue,
   changeKeys,
   copyKeys,
   type Easing,
@@ -11,9 +12,12 @@ import {
   keysTrack,
   moveKeys,
   pasteKeys,
+  SAME_KEY,
   type Track,
   withoutKeys,
 } from '@apple-tick/core/model';
+import { poseClip, propertyValue } from '@apple-tick/core/run';
+import { keyProperty } from './properties.ts';
 import type { Session } from './session.ts';
 
 export interface ChosenKeys {
@@ -26,12 +30,25 @@ export function chosenKeys(s: Session): ChosenKeys | null {
   const sel = s.state.selected;
   const clip = sel?.kind === 'keys' ? s.store.get('clips', sel.clip) : undefined;
   if (sel?.kind !== 'keys' || !clip) return null;
-  const isChosen = keyFinder(sel.keys);
-  const keys = clip.tracks.flatMap((t) =>
-    t.keys.filter((k) => isChosen(t, k.t)).map((k) => ({ object: t.object, property: t.property, t: k.t })),
-  );
-  return keys.length > 0 ? { clip, keys } : null;
+  const last = known.get(clip);
+  if (last?.of === sel.keys) return last.chosen;
+  const tracks = new Map(clip.tracks.map((t) => [keysTrack(t), t]));
+  const keys = sel.keys.filter((id) => {
+    const list = tracks.get(keysTrack(id))?.keys ?? [];
+    let [low, high] = [0, list.length];
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if ((list[middle] as Key).t < id.t - SAME_KEY) low = middle + 1;
+      else high = middle;
+    }
+    return low < list.length && (list[low] as Key).t <= id.t + SAME_KEY;
+  });
+  const chosen = keys.length > 0 ? { clip, keys } : null;
+  known.set(clip, { of: sel.keys, chosen });
+  return chosen;
 }
+/** What was found last, by the clip as it was then: with thousands of keys it is asked for often. */
+const known = new WeakMap<Clip, { of: readonly KeyId[]; chosen: ChosenKeys | null }>();
 
 /**
  * Does something that may move the chosen keys by itself, such as an undo, and chooses those that then stand in their
@@ -160,4 +177,29 @@ export function pasteKeysText(s: Session, copy: KeyCopy & { readonly names: Reco
     s.set({
       notice: `Nothing here is called ${missing.map((id) => `“${copy.names[id]}”`).join(' or ')}: those keys were left out. Choose an object and paste the keys of one object onto it.`,
     });
+}
+
+/** A new cue at a time of the clip, which does nothing yet; it is selected, so that its properties are at hand. */
+export function addCue(s: Session, clip: Clip, t: number): void {
+  const cue: ClipCue = { id: s.newId('cues'), t: Math.min(t, clip.duration), when: 'forwards', actions: [] };
+  s.edit('Added a cue', (e) => e.update('clips', clip.id, (c) => ({ ...c, cues: [...c.cues, cue] })));
+  s.select({ kind: 'cue', clip: clip.id, id: cue.id });
+}
+
+/** Keys, where the playhead stands, what the open clip keys of the chosen object; its place and turn when that is nothing. */
+export function keyChosen(s: Session): void {
+  const [open, { object, playhead }] = [s.open, s.state];
+  const index = s.program.objectIndex.get(object ?? '');
+  if (!open || object === null || index === undefined) return;
+  const own = open.clip.tracks.filter((t) => t.object === object).map((t) => t.property);
+  const properties =
+    own.length > 0 ? own : ['position', 'rotation'].flatMap((v) => ['x', 'y', 'z'].map((a) => `${v}.${a}`));
+  const values = s.program.base.slice();
+  poseClip(s.program, open.clip.id, playhead, values);
+  s.edit(`Keyed ${s.store.get('objects', object)?.name}`, (e) => {
+    for (const p of properties) {
+      const value = propertyValue(values, index, p);
+      if (value !== null) keyProperty(e, open.clip.id, object, p, value, playhead);
+    }
+  });
 }

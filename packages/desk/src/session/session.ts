@@ -240,9 +240,10 @@ export class Session {
     } else if (selected?.kind === 'state' || selected?.kind === 'transition')
       this.set({ selected, machine: selected.machine, lane: selected.lane });
     else if (selected?.kind === 'keys') {
-      // What is keyed is what one works on.
-      const { object } = this.state;
-      this.set({ selected, object: selected.keys.at(-1)?.object ?? object, also: [] });
+      // What is keyed is what one works on, where it is one thing.
+      const [first, ...others] = selected.keys;
+      const one = first && others.every((k) => k.object === first.object) ? first.object : null;
+      this.set(one === null ? { selected } : { selected, object: one, also: [] });
     } else this.set({ selected });
   }
 

@@ -125,7 +125,8 @@ const isMixed = (t: Track) => {
 };
 
 function sameEasing(list: readonly Easing[]): boolean {
-  return list.every((e) => JSON.stringify(e) === JSON.stringify(list[0]));
+  const first = JSON.stringify(list[0]);
+  return list.every((e) => e === list[0] || JSON.stringify(e) === first);
 }
 
 function ValueField(props: {

@@ -1,6 +1,5 @@
-import type { Clip, ClipCue } from '@apple-tick/core/model';
+import type { Clip } from '@apple-tick/core/model';
 import { useSession, useUi } from '../../session/hooks.ts';
-import type { Session } from '../../session/session.ts';
 import { actionWords } from '../../session/words.ts';
 import { clipTimes, HEAD, type TimeScale, xOf } from './scale.ts';
 
@@ -11,13 +10,6 @@ export type Drag = (
   targets: readonly number[],
   move: (t: number, e: PointerEvent) => void,
 ) => void;
-
-/** A new cue at a time of the clip, which does nothing yet; it is selected, so that its properties are at hand. */
-export function addCue(s: Session, clip: Clip, t: number): void {
-  const cue: ClipCue = { id: s.newId('cues'), t: Math.min(t, clip.duration), when: 'forwards', actions: [] };
-  s.edit('Added a cue', (e) => e.update('clips', clip.id, (c) => ({ ...c, cues: [...c.cues, cue] })));
-  s.select({ kind: 'cue', clip: clip.id, id: cue.id });
-}
 
 /** The clip's cues as narrow flags with their words beside them. */
 export function CueRow({ clip, scale, onDrag }: { clip: Clip; scale: TimeScale; onDrag: Drag }) {

@@ -2,6 +2,7 @@ import {
   type Clip,
   changeKeys,
   type KeyId,
+  keyFinder,
   keysTrack,
   moveKeys,
   PROPERTIES,
@@ -131,26 +132,40 @@ export function Timeline({ clip }: { clip: Clip }) {
     const before = e.shiftKey && s.state.selected?.kind === 'keys' ? (chosenKeys(s)?.keys ?? []) : [];
     const tops = tracksAt(rows, RULER + cueRoom);
     let moved = false;
+    // Of several moves before a frame of the screen only the last counts.
+    let waiting: { x: number; y: number } | null = null;
+    let frame = 0;
+    const choose = () => {
+      const to = waiting;
+      waiting = null;
+      if (!to) return;
+      const [x0, x1] = [Math.max(HEAD, Math.min(start.x, to.x)), Math.max(start.x, to.x)];
+      const [y0, y1] = [Math.min(start.y, to.y), Math.max(start.y, to.y)];
+      setMarquee({ x0, y0, x1, y1 });
+      const [t0, t1] = [timeAt(scale, x0 - HEAD - 4), timeAt(scale, x1 - HEAD + 4)];
+      const within = tops.flatMap(({ track, y, height: h }) => {
+        const t = clip.tracks[track] as Track;
+        return y + h > y0 && y < y1
+          ? t.keys
+              .filter((k) => k.t >= t0 && k.t <= t1)
+              .map((k) => ({ object: t.object, property: t.property, t: k.t }))
+          : [];
+      });
+      const isWithin = keyFinder(within);
+      const others = before.filter((k) => !isWithin(k, k.t));
+      selectKeys(s, clip.id, [...others, ...within]);
+    };
     followPointer(
       (ev) => {
         const to = at(ev);
         if (!moved && Math.hypot(to.x - start.x, to.y - start.y) < 4) return;
         moved = true;
-        const [x0, x1] = [Math.max(HEAD, Math.min(start.x, to.x)), Math.max(start.x, to.x)];
-        const [y0, y1] = [Math.min(start.y, to.y), Math.max(start.y, to.y)];
-        setMarquee({ x0, y0, x1, y1 });
-        const [t0, t1] = [timeAt(scale, x0 - HEAD - 4), timeAt(scale, x1 - HEAD + 4)];
-        const within = tops.flatMap(({ track, y, height: h }) => {
-          const t = clip.tracks[track] as Track;
-          return y + h > y0 && y < y1
-            ? t.keys
-                .filter((k) => k.t >= t0 && k.t <= t1)
-                .map((k) => ({ object: t.object, property: t.property, t: k.t }))
-            : [];
-        });
-        selectKeys(s, clip.id, [...before.filter((k) => !within.some((w) => same(w, k))), ...within]);
+        if (!waiting) frame = requestAnimationFrame(choose);
+        waiting = to;
       },
       () => {
+        cancelAnimationFrame(frame);
+        choose();
         setMarquee(null);
         if (!moved && s.state.selected?.kind === 'keys') selectKeys(s, clip.id, before);
       },

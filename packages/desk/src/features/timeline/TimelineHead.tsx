@@ -1,8 +1,8 @@
 import { type Clip, uniqueName } from '@apple-tick/core/model';
 import { ChevronLeft, ChevronRight, Pause, Play } from 'lucide-react';
 import { useHead, useSession, useUi } from '../../session/hooks.ts';
+import { addCue } from '../../session/keys.ts';
 import { Pick, SecondsField, TextField } from '../../ui/fields.tsx';
-import { addCue } from './CueRow.tsx';
 
 /** What concerns the whole clip: name, how it repeats, length, where one looks, playing it. */
 export function TimelineHead(props: {

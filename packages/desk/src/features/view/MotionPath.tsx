@@ -6,8 +6,9 @@ import { setProperties } from '../../session/properties.ts';
 import { type Screen, solve2, toScreen } from '../../session/view-math.ts';
 import { follow, type Posed, parentAxes } from './drag.ts';
 
-/** Points of a path at most. */
+/** Points of a path at most; beyond so many keys none of them is drawn. */
 const MOST = 400;
+const MOST_KEYS = 120;
 
 /**
  * Where the chosen object goes in the open clip: the way of its pivot, a dot at each frame number, so that dots far apart
@@ -28,7 +29,8 @@ export function MotionPath(props: { posed: Posed; screen: Screen; width: number;
     const step = Math.ceil(frames / MOST);
     const times = Array.from({ length: Math.floor(frames / step) + 1 }, (_, i) => (i * step) / fps);
     const keyed = clip.tracks.filter((t) => t.object === id && t.property.startsWith('position.'));
-    const keys = [...new Set(keyed.flatMap((t) => t.keys.map((k) => k.t)))].filter((t) => t <= clip.duration);
+    const all = new Set(keyed.flatMap((t) => t.keys.map((k) => k.t)));
+    const keys = all.size > MOST_KEYS ? [] : [...all].filter((t) => t <= clip.duration);
     const way = pathOf(program, clip.id, index, times);
     const at = pathOf(program, clip.id, index, keys);
     return way && at ? { way, at, keys } : null;

@@ -117,7 +117,7 @@ test('A1: copies reach another piece with their behaviour', async ({ page, conte
   await page.locator('body').press('ControlOrMeta+v');
   await expect(page.getByRole('treeitem', { name: /^Chute/ })).toBeVisible();
   await expect(page.getByRole('button', { name: 'flap open switch' })).toBeVisible();
-  await expect(page.getByRole('button', { name: /^Transition: flap open on/ }).first()).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Transition: flap open is on/ }).first()).toBeVisible();
   await undo(page);
   await expect(page.getByText('Nothing here yet')).toBeVisible();
 });

@@ -58,7 +58,7 @@ test('from an empty page to a flap that tips on a click, by hand', async ({ page
   await page.mouse.up();
   await expect(page.getByRole('button', { name: 'Transition: not yet set' })).toBeVisible();
   await page.getByRole('button', { name: 'condition', exact: true }).click();
-  await expect(page.getByRole('button', { name: 'Transition: Box on on' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Transition: Box on is on' })).toBeVisible();
 
   await page.getByRole('button', { name: 'Run', exact: true }).click();
   await page.getByRole('switch', { name: 'Box on' }).click();

@@ -34,8 +34,10 @@ export function setProperties(
   s.set({ refused: null });
   s.edit(name, (e) => {
     for (const { object, changes } of list) {
-      if (clip) for (const [p, v] of changes) keyProperty(e, clip.id, object, p, v, s.state.playhead);
-      else e.update('objects', object, (o) => ({ ...o, base: changes.reduce(withProperty, o.base) }));
+      if (clip) {
+        for (const [p, v] of changes) keyProperty(e, clip.id, object, p, v, s.state.playhead);
+        widenRoot(s, e, clip.id, object);
+      } else e.update('objects', object, (o) => ({ ...o, base: changes.reduce(withProperty, o.base) }));
     }
   });
   return true;
@@ -54,6 +56,21 @@ export function refuses(s: Session, list: readonly ObjectChange[], where: 'view'
       return true;
     }
   return false;
+}
+
+/** The root of a clip becomes what all that it keys lies below, where there is such a thing. */
+function widenRoot(s: Session, e: Editor, id: string, object: string): void {
+  const up = (from: string) => {
+    const out: string[] = [];
+    for (let at: string | null = from; at !== null; at = s.store.get('objects', at)?.parent ?? null)
+      out.push(at);
+    return out;
+  };
+  const clip = s.store.get('clips', id);
+  if (!clip) return;
+  const above = new Set(up(object));
+  const root = up(clip.root).find((x) => above.has(x));
+  if (root !== undefined && root !== clip.root) e.update('clips', id, (c) => ({ ...c, root }));
 }
 
 const AXES = ['x', 'y', 'z'];

@@ -49,8 +49,8 @@ it('events read as sentences', () => {
 
 it('conditions and actions read as sentences', () => {
   const conditions: [Condition, string][] = [
-    [{ signal: 'si_o', is: true }, 'open on'],
-    [{ signal: 'si_o', not: false }, 'open not off'],
+    [{ signal: 'si_o', is: true }, 'open is on'],
+    [{ signal: 'si_o', not: false }, 'open is not off'],
     [{ signal: 'si_j', atMost: 4 }, 'juice ≤ 4'],
     [{ signal: 'si_j', above: { signal: 'si_j' } }, 'juice > juice'],
     [{ signal: 'si_r', is: true }, 'ring pulses'],
@@ -82,7 +82,7 @@ it('a ticket tells all that must come together, or that nothing does yet', () =>
     reenter: false,
     mayRepeat: true,
   };
-  expect(ticketWords(store, t, 'ob_f')).toBe('off: · open on · not before 40 % · odds 3 · fades 20 %');
+  expect(ticketWords(store, t, 'ob_f')).toBe('off: · open is on · not before 40 % · odds 3 · fades 20 %');
   expect(ticketWords(store, { ...t, set: false }, 'ob_f')).toBe('not yet set');
 });
 

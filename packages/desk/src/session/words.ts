@@ -79,7 +79,7 @@ export function conditionWords(store: PieceStore, c: Condition): string {
   }
   const [how, v] = comparisonOf(c);
   if (store.get('signals', c.signal)?.type === 'pulse') return `${nameOf(store, c.signal)} pulses`;
-  const word = { is: '', not: 'not ', atLeast: '≥ ', atMost: '≤ ', above: '> ', below: '< ' }[how];
+  const word = { is: 'is ', not: 'is not ', atLeast: '≥ ', atMost: '≤ ', above: '> ', below: '< ' }[how];
   return `${nameOf(store, c.signal)} ${word}${valueWords(store, v)}`;
 }
 

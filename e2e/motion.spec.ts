@@ -426,3 +426,38 @@ test('clips are listed with pictures, searched, named, duplicated, made into a s
     .dragTo(page.getByRole('tab', { name: 'Lanes' }));
   await expect(page.locator('[data-state="tipping"]').first()).toBeVisible();
 });
+
+test('the command search is gone through with arrows, says what it has not found, and why something cannot be done', async ({
+  page,
+}) => {
+  await newPiece(page);
+  const open = () => page.locator('body').press('ControlOrMeta+k');
+  await open();
+  const search = page.getByLabel('Search commands');
+  await search.fill('no such thing');
+  await expect(page.getByText('Nothing found for “no such thing”.')).toBeVisible();
+  await search.fill('animate');
+  await expect(page.getByRole('option', { name: /choose an object first/ }).first()).toBeVisible();
+  await search.fill('view');
+  await search.press('ArrowDown');
+  await search.press('ArrowDown');
+  await search.press('ArrowUp');
+  await search.press('Enter');
+  await expect(page.getByRole('button', { name: 'View angles' })).toHaveText('35°/29°');
+  await open();
+  await search.fill('hand over');
+  await search.press('Enter');
+  await expect(page).toHaveURL(/hand-over$/);
+});
+
+test('a keyed thing moved in the base is offered to take its keys along', async ({ page }) => {
+  await twoRows(page);
+  await page.getByRole('button', { name: /key as I move/ }).click();
+  await commit(page, 'Place x', '160');
+  await page.getByRole('button', { name: 'Move its keys along' }).first().click();
+  await expect(page.getByRole('textbox', { name: 'Place x', exact: true })).toHaveValue('160');
+  await commit(page, 'Playhead, seconds', '0');
+  await expect(page.getByRole('textbox', { name: 'Place x', exact: true })).toHaveValue('60');
+  await undo(page);
+  await expect(page.getByRole('textbox', { name: 'Place x', exact: true })).toHaveValue('0');
+});

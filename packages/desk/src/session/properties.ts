@@ -11,6 +11,7 @@ import {
   propertyInfo,
   type Vec3,
 } from '@apple-tick/core/model';
+import { poseClip, propertyValue } from '@apple-tick/core/run';
 import type { Session } from './session.ts';
 
 export type Change = readonly [property: string, value: PropertyValue];
@@ -52,10 +53,47 @@ export function refuses(s: Session, list: readonly ObjectChange[], where: 'view'
       if (!open.clip.tracks.some((t) => t.object === object && t.property === property)) continue;
       const what = `${propertyInfo(property)?.label ?? property} of ${s.store.get('objects', object)?.name}`;
       const words = `The ${what} is keyed in ${open.clip.name}: its base could change only unseen.`;
-      if (s.state.refused?.words !== words) s.set({ refused: { where, words } });
+      s.set({ refused: { where, words, list } });
       return true;
     }
   return false;
+}
+
+/**
+ * What was refused, done with everything that it is about: the thing stands elsewhere, and all keys of it in any clip are
+ * moved by as much. One step.
+ */
+export function moveWithKeys(s: Session): void {
+  const { refused } = s.state;
+  const { open, program } = s;
+  if (!refused || !open) return;
+  const values = program.base.slice();
+  poseClip(program, open.clip.id, s.state.playhead, values);
+  const names = refused.list.map((x) => s.store.get('objects', x.object)?.name);
+  s.edit(`Moved ${names.join(', ')} with its keys`, (e) => {
+    for (const { object, changes } of refused.list)
+      for (const [property, to] of changes) {
+        const now = propertyValue(values, program.objectIndex.get(object) ?? -1, property);
+        if (typeof now !== 'number' || typeof to !== 'number' || now === to) continue;
+        const along = (n: number) => Math.round((n + to - now) * 1000) / 1000;
+        e.update('objects', object, (o) => {
+          const [field, axis] = property.split('.') as [keyof Base, string | undefined];
+          const was = axis === undefined ? o.base[field] : (o.base[field] as Vec3)[AXES.indexOf(axis)];
+          return { ...o, base: withProperty(o.base, [property, along(was as number)]) };
+        });
+        for (const c of s.store.all('clips'))
+          if (c.tracks.some((t) => t.object === object && t.property === property))
+            e.update('clips', c.id, (clip) => ({
+              ...clip,
+              tracks: clip.tracks.map((t) =>
+                t.object === object && t.property === property
+                  ? { ...t, keys: t.keys.map((k) => ({ ...k, value: along(k.value as number) })) }
+                  : t,
+              ),
+            }));
+      }
+  });
+  s.set({ refused: null });
 }
 
 /** The root of a clip becomes what all that it keys lies below, where there is such a thing. */

@@ -1,13 +1,14 @@
 import 'fake-indexeddb/auto';
 import { checkIntegrity } from '@apple-tick/core/check';
-import { emptyPiece, History, type Lane, PieceStore, type Vec3 } from '@apple-tick/core/model';
+import { type Clip, emptyPiece, History, type Lane, PieceStore, type Vec3 } from '@apple-tick/core/model';
 import { compile, propertyValue } from '@apple-tick/core/run';
 import { viewMatrix } from '@apple-tick/core/world';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { addObject, COMMANDS, commandFor, runCommand } from '../commands/registry.ts';
+import { allKeys, chosenKeys, deleteChosenKeys, nudgeKeys, selectKeys } from './keys.ts';
 import { addLane, addMachine, addState, addTransition, moveState } from './machines.ts';
 import { withPivot } from './pivot.ts';
-import { keyMoves, setProperties } from './properties.ts';
+import { keyMoves, moveWithKeys, setProperties } from './properties.ts';
 import { Session } from './session.ts';
 import { addMessage, addSignal, conditionOn, firstSignal, newSignal } from './signals.ts';
 import { onScreen, solve2, toScreen } from './view-math.ts';
@@ -208,7 +209,7 @@ describe('what is open, keyed and selected', () => {
     const move = (property: string) =>
       setProperties(s, 'Moved', [{ object: id, changes: [[property, 77]] }], 'fields');
     expect(move('position.x')).toBe(false);
-    expect(s.state.refused).toEqual({
+    expect(s.state.refused).toMatchObject({
       where: 'fields',
       words: 'The place x of Box is keyed in moving: its base could change only unseen.',
     });
@@ -244,6 +245,39 @@ describe('what is open, keyed and selected', () => {
     expect(s.store.get('clips', clip)?.tracks ?? []).toEqual([]);
     s.select({ kind: 'keys', clip, keys: [{ object: id, property: 'position.x', t: 0.5 }] });
     expect(s.selected).toBeNull();
+  });
+
+  it('what is refused is done with the keys moved along, in all clips, as one step', () => {
+    const id = opened();
+    const clip = s.keying?.id as string;
+    s.set({ playhead: 0.5 });
+    setProperties(s, 'Moved', [{ object: id, changes: [['position.x', 40]] }]);
+    s.set({ keying: false });
+    expect(setProperties(s, 'Moved', [{ object: id, changes: [['position.x', 70]] }])).toBe(false);
+    moveWithKeys(s);
+    const keys = () => s.store.get('clips', clip)?.tracks[0]?.keys.map((k) => k.value);
+    expect([keys(), s.store.get('objects', id)?.base.position[0], s.state.refused]).toEqual([[70], 30, null]);
+    s.undo();
+    expect([keys(), s.store.get('objects', id)?.base.position[0]]).toEqual([[40], 0]);
+  });
+
+  it('undo brings chosen keys back to where they stood, and they stay chosen', () => {
+    const id = opened();
+    const clip = s.keying?.id as string;
+    for (const t of [0.1, 0.5]) {
+      s.set({ playhead: t });
+      setProperties(s, 'Moved', [{ object: id, changes: [['position.x', t * 100]] }]);
+    }
+    const times = () => chosenKeys(s)?.keys.map((k) => Math.round(k.t * 1000) / 1000);
+    selectKeys(s, clip, allKeys(s.store.get('clips', clip) as Clip));
+    nudgeKeys(s, 6);
+    expect(times()).toEqual([0.2, 0.6]);
+    s.undo();
+    expect(times()).toEqual([0.1, 0.5]);
+    s.redo();
+    expect(times()).toEqual([0.2, 0.6]);
+    deleteChosenKeys(s);
+    expect(chosenKeys(s)).toBeNull();
   });
 
   it('an undo in the middle of a drag takes the drag back, and its last moves make no step', () => {

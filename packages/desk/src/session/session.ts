@@ -32,7 +32,7 @@ import {
 } from './model-help.ts';
 import { missingFiles, picturesOf } from './pictures.ts';
 import { withPivot } from './pivot.ts';
-import { refuses } from './properties.ts';
+import { type ObjectChange, refuses } from './properties.ts';
 import { RunLog } from './run-log.ts';
 import { sounds } from './sounds.ts';
 
@@ -104,7 +104,12 @@ export interface UiState {
   /** A sentence shown over the view until it is read, or ''. */
   notice: string;
   /** A change that was refused since it would not be seen, where it was tried. */
-  refused: { readonly where: 'view' | 'fields'; readonly words: string } | null;
+  refused: {
+    readonly where: 'view' | 'fields';
+    readonly words: string;
+    /** What was tried last. */
+    readonly list: readonly ObjectChange[];
+  } | null;
   /** Something was chosen since the run began: its properties stand above signals and log. */
   choseInRun: boolean;
   /** What of the piece is not there or could not be read: a sentence each. */

@@ -1,6 +1,7 @@
 import { useOpen, useSession } from '../session/hooks.ts';
+import { moveWithKeys } from '../session/properties.ts';
 
-/** Why a change was refused, and the ways out: key it, or fold the clip and change the base. */
+/** Why a change was refused, and the ways out: key it, move all its keys along, or fold the clip and change the base. */
 export function Refused({ words }: { words: string }) {
   const s = useSession();
   const open = useOpen();
@@ -14,6 +15,9 @@ export function Refused({ words }: { words: string }) {
             Turn on “key as I move”
           </button>
         )}
+        <button type="button" className="btn" onClick={() => moveWithKeys(s)}>
+          Move its keys along
+        </button>
         <button
           type="button"
           className="btn"

@@ -122,6 +122,9 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
         </Row>
       )}
       {vector('Scale', 'scale', 'Scaled')}
+      {s.keying && (
+        <p className="text-ink-3 text-[11.5px]">Size, pivot and shape are not keyed: they change the base.</p>
+      )}
       <Pivot object={object} />
       <Row title="Opacity">
         <NumberField

@@ -57,8 +57,8 @@ export function Timeline({ clip }: { clip: Clip }) {
   const chosenByRow = useSteadyLists(keys);
   const object = useUi((u) => u.object);
   const worked = useMemo(() => {
-    const rows = new Set(chosenByRow.keys());
-    return rows;
+    // Of keys chosen all over the clip no row is worked on more than the others.
+    return new Set(chosenByRow.size <= 2 ? chosenByRow.keys() : []);
   }, [chosenByRow]);
   const cueRoom = clip.cues.length > 0 ? CUE_ROW : 0;
   const wanted = search.trim().toLowerCase();

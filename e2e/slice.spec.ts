@@ -202,7 +202,7 @@ test('by keyboard: unfold, step, fold, a new transition, undo after each', async
   await page.keyboard.press('ControlOrMeta+k');
   await page.getByLabel('Search commands').fill('top');
   await page.keyboard.press('Enter');
-  await expect(page.getByRole('button', { name: 'View angles' })).toContainText('0° / 90°');
+  await expect(page.getByRole('button', { name: 'View angles' })).toContainText('0°/90°');
 });
 
 test('a hundred megabytes of noise are refused, and what was open is untouched', async ({ page }) => {

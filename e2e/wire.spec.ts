@@ -25,6 +25,7 @@ const log = (page: Page, text: string) => page.getByRole('listitem').filter({ ha
 /** A box with a machine: "at rest", and "moving", a clip that puts it at x = 200 at once and stays. */
 async function boxWithTwoStates(page: Page): Promise<void> {
   await boxWithOpenClip(page);
+  await commit(page, 'Playhead, seconds', '0');
   await page.getByRole('treeitem', { name: /Box/ }).click();
   await commit(page, 'Place x', '200');
   await page.getByRole('button', { name: 'Fold' }).click();

@@ -116,6 +116,39 @@ try {
     40,
   );
   await page.mouse.up();
+  await page.locator('body').press('Escape');
+  await page.locator('[data-state="tipping"]').dblclick();
+  const timeline = page.getByRole('group', { name: 'Timeline' });
+  await timeline.press('ArrowRight');
+  say(
+    'a frame number of the playhead',
+    await renders(page, 20, async () => {
+      for (let i = 0; i < 20; i++) await timeline.press('ArrowRight');
+    }),
+    25,
+  );
+  await timeline.press('Escape');
+  await page.locator('body').press('r');
+  await page.getByRole('button', { name: 'Pause', exact: true }).click();
+  const live = await page.getByLabel('Live frame').boundingBox();
+  if (!live) throw new Error('no live frame');
+  // From the flap, which has a hint, to the sky, which has none, and back; each with the tick that notices it.
+  const places = [
+    { x: live.x + live.width * 0.405, y: live.y + live.height * 0.63 },
+    { x: live.x + live.width * 0.2, y: live.y + live.height * 0.2 },
+  ];
+  let hints = 0;
+  const over = async (i: number) => {
+    await page.mouse.move((places[i % 2] as { x: number }).x, (places[i % 2] as { y: number }).y);
+    await tick.press('Enter');
+    hints += await page.getByRole('status').filter({ hasText: /./ }).count();
+  };
+  await over(1);
+  const each = await renders(page, 20, async () => {
+    for (let i = 0; i < 20; i++) await over(i);
+  });
+  if (hints === 0) throw new Error('no hint was seen');
+  say('only the hint changes, its tick with it', each, 10);
 } finally {
   await browser.close();
   server.kill();

@@ -6,7 +6,17 @@ import { Clips } from '../features/clips/Clips.tsx';
 import { Lanes } from '../features/lanes/Lanes.tsx';
 import { Timeline } from '../features/timeline/Timeline.tsx';
 import { CLIP_TYPE } from '../session/dragged.ts';
-import { useOpen, useSession, useTable, useTick, useUi, useUiParts, useVersion } from '../session/hooks.ts';
+import {
+  useCalmTable,
+  useIsOpen,
+  useOpen,
+  useSession,
+  useTable,
+  useTick,
+  useUi,
+  useUiParts,
+  useVersion,
+} from '../session/hooks.ts';
 import type { Open } from '../session/session.ts';
 import { Pick } from '../ui/fields.tsx';
 import { PieceThumb } from '../ui/PieceThumb.tsx';
@@ -14,9 +24,8 @@ import { PieceThumb } from '../ui/PieceThumb.tsx';
 export const Deck = memo(function Deck() {
   const s = useSession();
   const ui = useUiParts('keying', 'paused', 'running', 'speed', 'machine');
-  const machines = useTable('machines');
-  const open = useOpen();
-  const deck = useUi((u) => u.deck);
+  const machines = useCalmTable('machines');
+  const open = useIsOpen();
   return (
     <section className="select-none bg-card border-t border-line flex flex-col min-h-0" aria-label="Deck">
       <div className="h-[38px] flex items-center gap-3 px-3 border-b border-line flex-none">
@@ -90,24 +99,33 @@ export const Deck = memo(function Deck() {
           />
         )}
       </div>
-      <div className="flex-1 min-h-0">
-        {open?.at ? (
-          <Unfolded {...open.at} clip={open.clip} />
-        ) : open ? (
-          <div className="h-full p-2 bg-paper">
-            <div className="h-full border border-line rounded-[9px] overflow-hidden">
-              <Timeline clip={open.clip} />
-            </div>
-          </div>
-        ) : deck === 'clips' ? (
-          <Clips />
-        ) : (
-          <Lanes />
-        )}
-      </div>
+      <DeckBody />
     </section>
   );
 });
+
+/** What is open, or all lanes, or all clips. */
+function DeckBody() {
+  const open = useOpen();
+  const deck = useUi((u) => u.deck);
+  return (
+    <div className="flex-1 min-h-0">
+      {open?.at ? (
+        <Unfolded {...open.at} clip={open.clip} />
+      ) : open ? (
+        <div className="h-full p-2 bg-paper">
+          <div className="h-full border border-line rounded-[9px] overflow-hidden">
+            <Timeline clip={open.clip} />
+          </div>
+        </div>
+      ) : deck === 'clips' ? (
+        <Clips />
+      ) : (
+        <Lanes />
+      )}
+    </div>
+  );
+}
 
 /** Lanes or clips; a clip that is dragged onto Lanes goes on to one of them. */
 function DeckTabs() {

@@ -64,6 +64,20 @@ export function useOpen(): Open | null {
   return useSession().open;
 }
 
+/** Whether a clip is open: drawn anew only when that changes. */
+export function useIsOpen(): boolean {
+  const s = useSession();
+  return useSyncExternalStore(
+    (l) => {
+      const off = [s.store.subscribe(l), s.ui.subscribe(l)];
+      return () => {
+        for (const f of off) f();
+      };
+    },
+    () => s.open !== null,
+  );
+}
+
 /**
  * What `get` says of the piece, but not while something is being dragged: then it stands as it was, until the end. For
  * what shows names and still pictures beside the thing that moves.

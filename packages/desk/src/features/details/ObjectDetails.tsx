@@ -15,11 +15,13 @@ import {
   type Vec3,
 } from '@apple-tick/core/model';
 import { poseClip } from '@apple-tick/core/run';
+import { memo } from 'react';
 import { useOpen, useSession, useUi, useVersion } from '../../session/hooks.ts';
 import { addMachine } from '../../session/machines.ts';
 import { KIND_WORDS } from '../../session/model-help.ts';
 import { keyMoves, setProperties } from '../../session/properties.ts';
 import { resizedAboutPivot } from '../../session/resize.ts';
+import type { Session } from '../../session/session.ts';
 import { Heading, NumberField, Row, TextField } from '../../ui/fields.tsx';
 import { Rest } from '../../ui/Rest.tsx';
 import { FacesDetails } from './FacesDetails.tsx';
@@ -42,13 +44,8 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
   const row = (program.objectIndex.get(object.id) ?? 0) * CHANNELS;
   const shown = drawn(object);
   const tracks = clip?.tracks ?? [];
-  const set = (property: string, value: PropertyValue, what: string, was: PropertyValue) => {
-    const name = `${what} ${object.name}`;
-    s.step(name, () => {
-      keyMoves(s, [{ object: object.id, changes: [[property, was]] }]);
-      setProperties(s, name, [{ object: object.id, changes: [[property, value]] }], 'fields');
-    });
-  };
+  const set = (property: string, value: PropertyValue, what: string, was: PropertyValue) =>
+    setProperty(s, object.id, property, value, what, was);
   const toggleOwn = (field: 'locked' | 'guide') =>
     s.edit(`Changed ${object.name}`, (e) =>
       e.update('objects', object.id, (o) => ({ ...o, [field]: !o[field] })),
@@ -57,18 +54,15 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
     <Row title={title}>
       {['x', 'y', 'z'].map((axis) => {
         const name = `${property}.${axis}`;
-        const now = values[row + (propertyInfo(name)?.channel ?? 0)] as number;
         return (
-          <NumberField
+          <AxisField
             key={axis}
-            short
-            axis={axis}
+            object={object.id}
+            property={name}
             label={`${title} ${axis}`}
-            value={now}
-            step={property === 'scale' ? 0.1 : 1}
+            what={what}
+            value={values[row + (propertyInfo(name)?.channel ?? 0)] as number}
             keyed={tracks.some((t) => t.object === object.id && t.property === name)}
-            onChange={(n) => set(name, n, what, now)}
-            onPoint={(on) => s.set({ axis: on ? name : null })}
           />
         );
       })}
@@ -144,37 +138,24 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
           shown
         </label>
       </Row>
-      {object.kind !== 'group' && (
-        <PaintDetails
-          object={shown}
-          onFill={(v) => {
-            // While keying, the colour is a key; else it belongs to the drawing that is shown.
-            const keyed = tracks.some((t) => t.object === object.id && t.property === 'fill');
-            if (s.keying || keyed) set('fill', v, 'Coloured', fillColor(object.base.fill) ?? '#000000');
-            else
-              s.edit(`Coloured ${object.name}`, (e) =>
-                e.update('objects', object.id, (o) =>
-                  editDrawing(o, (d) => ({ ...d, base: { ...d.base, fill: v } })),
-                ),
-              );
-          }}
-        />
-      )}
-      <ShapeDetails object={shown} />
-      {object.kind !== 'group' && (
-        <LooksDetails
-          object={object}
-          now={lookName(values[row + CH_LOOK] as number)}
-          onLook={(id) => set('look', id, 'Gave a look to', object.base.look ?? '')}
-        />
-      )}
+      {object.kind !== 'group' && <Paint object={shown} />}
       <Rest>
+        <ShapeDetails object={shown} />
+      </Rest>
+      <Rest>
+        {object.kind !== 'group' && (
+          <LooksDetails
+            object={object}
+            now={lookName(values[row + CH_LOOK] as number)}
+            onLook={(id) => set('look', id, 'Gave a look to', object.base.look ?? '')}
+          />
+        )}
         <FacesDetails object={shown} />
         <MaskDetails objects={[object]} />
       </Rest>
-      <OverlayDetails object={object} />
-      <HitDetails object={object} />
       <Rest>
+        <OverlayDetails object={object} />
+        <HitDetails object={object} />
         <Parent objects={[object]} />
         <label className="flex items-center gap-2">
           <span className="w-16 flex-none">Hint</span>
@@ -207,7 +188,81 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
   );
 }
 
-function Pivot({ object }: { object: SceneObject }) {
+/** A property is set in its field: in the base, or keyed, with what it was at the clip's start. One step. */
+function setProperty(
+  s: Session,
+  object: string,
+  property: string,
+  value: PropertyValue,
+  what: string,
+  was: PropertyValue,
+): void {
+  const name = `${what} ${s.store.get('objects', object)?.name}`;
+  s.step(name, () => {
+    keyMoves(s, [{ object, changes: [[property, was]] }]);
+    setProperties(s, name, [{ object, changes: [[property, value]] }], 'fields');
+  });
+}
+
+/** One axis of a vector: drawn anew only when its own number is another. */
+const AxisField = memo(function AxisField(props: {
+  object: string;
+  property: string;
+  label: string;
+  what: string;
+  value: number;
+  keyed: boolean;
+}) {
+  const { object, property, label, what, value, keyed } = props;
+  const s = useSession();
+  return (
+    <NumberField
+      short
+      axis={property.slice(-1)}
+      label={label}
+      value={value}
+      step={property.startsWith('scale') ? 0.1 : 1}
+      keyed={keyed}
+      onChange={(n) => setProperty(s, object, property, n, what, value)}
+      onPoint={(on) => s.set({ axis: on ? property : null })}
+    />
+  );
+});
+
+/** Whether two records differ only in the base, and there not in this part of it. */
+const sameBut = (part: 'pivot' | 'fill') => (a: { object: SceneObject }, b: { object: SceneObject }) => {
+  const [x, y] = [
+    a.object as unknown as Record<string, unknown>,
+    b.object as unknown as Record<string, unknown>,
+  ];
+  return (
+    a.object.base[part] === b.object.base[part] &&
+    Object.keys({ ...x, ...y }).every((k) => k === 'base' || x[k] === y[k])
+  );
+};
+
+/** Fill and stroke of what is shown. While keying, a colour is a key; else it belongs to the drawing that is shown. */
+const Paint = memo(function Paint({ object }: { object: SceneObject }) {
+  const s = useSession();
+  return (
+    <PaintDetails
+      object={object}
+      onFill={(v) => {
+        const { id } = object;
+        const o = s.store.get('objects', id);
+        if (!o) return;
+        const keyed = s.open?.clip.tracks.some((t) => t.object === id && t.property === 'fill');
+        if (s.keying || keyed) setProperty(s, id, 'fill', v, 'Coloured', fillColor(o.base.fill) ?? '#000000');
+        else
+          s.edit(`Coloured ${o.name}`, (e) =>
+            e.update('objects', id, (x) => editDrawing(x, (d) => ({ ...d, base: { ...d.base, fill: v } }))),
+          );
+      }}
+    />
+  );
+}, sameBut('fill'));
+
+const Pivot = memo(function Pivot({ object }: { object: SceneObject }) {
   const s = useSession();
   const [least, greatest] = boundsOf(object);
   /** The least side, the middle or the greatest side of an axis, for −1, 0, 1. */
@@ -270,4 +325,4 @@ function Pivot({ object }: { object: SceneObject }) {
       </div>
     </div>
   );
-}
+}, sameBut('pivot'));

@@ -2,7 +2,7 @@ import type { ObjectKind } from '@apple-tick/core/model';
 import { DropdownMenu } from 'radix-ui';
 import { memo } from 'react';
 import { runCommand } from '../../commands/registry.ts';
-import { useCalmTable, useOpen, useSession, useUiParts } from '../../session/hooks.ts';
+import { useCalmTable, useIsOpen, useSession, useUiParts } from '../../session/hooks.ts';
 import { KIND_MENU, KIND_WORDS } from '../../session/model-help.ts';
 import type { Tool } from '../../session/session.ts';
 import { AddMenu } from '../../ui/AddMenu.tsx';
@@ -36,7 +36,7 @@ export const ViewBar = memo(function ViewBar() {
   );
   const chosen = useCalmTable('objects').find((o) => o.id === ui.object);
   const withPoints = chosen !== undefined && hasPoints(chosen);
-  const open = useOpen() !== null && !ui.running;
+  const open = useIsOpen() && !ui.running;
   const drawing = ui.tool === 'shape' || ui.tool === 'pen';
   const anyMask = useCalmTable('objects').some((o) => o.mask);
   return (

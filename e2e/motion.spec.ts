@@ -461,3 +461,27 @@ test('a keyed thing moved in the base is offered to take its keys along', async 
   await undo(page);
   await expect(page.getByRole('textbox', { name: 'Place x', exact: true })).toHaveValue('0');
 });
+
+test('an object is renamed where it stands, by F2 or a double click; Escape leaves its name', async ({
+  page,
+}) => {
+  await newPiece(page);
+  await addKind(page, 'Ball');
+  await addKind(page, 'Ball');
+  await page.locator('body').press('F2');
+  const name = page.getByLabel('New name of Ball 2');
+  await name.fill('Ball');
+  await name.press('Enter');
+  // A sibling has that name: it gets a number.
+  await expect(item(page, 'Ball 2')).toBeVisible();
+  await item(page, 'Ball').dblclick();
+  await page.getByLabel('New name of Ball').fill('Russet');
+  await page.keyboard.press('Escape');
+  await expect(item(page, 'Ball')).toBeVisible();
+  await item(page, 'Ball').dblclick();
+  await page.getByLabel('New name of Ball').fill('Russet');
+  await page.keyboard.press('Enter');
+  await expect(item(page, 'Russet')).toBeVisible();
+  await undo(page);
+  await expect(item(page, 'Ball')).toBeVisible();
+});

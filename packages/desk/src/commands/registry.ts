@@ -150,6 +150,17 @@ export const COMMANDS: readonly CommandInfo[] = [
     enabled: (s) => s.selected !== null,
   },
   {
+    ...{
+      id: 'rename',
+      place: 'edit',
+      name: 'Rename the object',
+      keys: ['F2'],
+      needs: 'choose an object first',
+    },
+    run: (s) => s.set({ renaming: s.state.object }),
+    enabled: (s) => s.exists('objects', s.state.object),
+  },
+  {
     id: 'duplicate',
     place: 'edit',
     needs: 'choose an object first',

@@ -25,6 +25,16 @@ import type { Session } from './session.ts';
 import { nameOf } from './words.ts';
 
 /** The chosen objects without those that lie below another chosen one. */
+/** Another name for an object; one that a sibling has gets a number. */
+export function renameObject(s: Session, id: string, name: string): void {
+  const o = s.store.get('objects', id);
+  const wanted = name.trim();
+  if (!o || wanted === '' || wanted === o.name) return;
+  const siblings = s.store.all('objects').filter((x) => x.parent === o.parent && x.id !== id);
+  const own = uniqueName(wanted, new Set(siblings.map((x) => x.name)));
+  s.edit(`Renamed ${o.name}`, (e) => e.update('objects', id, (x) => ({ ...x, name: own })));
+}
+
 export function topmost(s: Session): string[] {
   const { chosen } = s;
   const all = new Set(chosen);

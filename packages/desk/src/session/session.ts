@@ -54,6 +54,8 @@ export interface UiState {
   /** The object that was chosen last, and those chosen besides it. */
   object: string | null;
   also: readonly string[];
+  /** The object whose name is being typed in the tree, or null. */
+  renaming: string | null;
   /** Objects that are not seen while working; nothing of the piece. */
   hidden: ReadonlySet<string>;
   /** The one object that alone is shown and run, or null. */
@@ -154,6 +156,7 @@ export class Session {
       selected: null,
       object: null,
       also: [],
+      renaming: null,
       hidden: new Set(),
       only: null,
       axis: null,

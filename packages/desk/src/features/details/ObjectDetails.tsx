@@ -11,11 +11,11 @@ import {
   propertyInfo,
   type SceneObject,
   sizeOf,
-  uniqueName,
   type Vec3,
 } from '@apple-tick/core/model';
 import { poseClip } from '@apple-tick/core/run';
 import { memo } from 'react';
+import { renameObject } from '../../session/arrange.ts';
 import { useOpen, useSession, useUi, useVersion } from '../../session/hooks.ts';
 import { addMachine } from '../../session/machines.ts';
 import { KIND_WORDS } from '../../session/model-help.ts';
@@ -74,17 +74,7 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
         label="Name"
         name={object.name}
         kind={KIND_WORDS[object.kind]}
-        onRename={(name) => {
-          const taken = s.store
-            .all('objects')
-            .filter((o) => o.parent === object.parent && o.id !== object.id);
-          s.edit(`Renamed ${object.name}`, (e) =>
-            e.update('objects', object.id, (o) => ({
-              ...o,
-              name: uniqueName(name, new Set(taken.map((x) => x.name))),
-            })),
-          );
-        }}
+        onRename={(name) => renameObject(s, object.id, name)}
       />
       <Rest>
         <Reactions objects={[object]} />

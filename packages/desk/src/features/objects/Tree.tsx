@@ -1,11 +1,12 @@
 import { compareSiblings, fillColor, type SceneObject } from '@apple-tick/core/model';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { Eye, EyeOff, Lock, LockOpen } from 'lucide-react';
-import { memo, useRef, useState } from 'react';
-import { moveInTree, stepInTree, topmost } from '../../session/arrange.ts';
+import { memo, useEffect, useRef, useState } from 'react';
+import { moveInTree, renameObject, stepInTree, topmost } from '../../session/arrange.ts';
 import { useCalmTable, useSession, useUi } from '../../session/hooks.ts';
 import type { PieceStore } from '../../session/model-help.ts';
 import type { Session } from '../../session/session.ts';
+import { useDraft } from '../../ui/use-draft.ts';
 
 const ROW = 25;
 
@@ -85,6 +86,7 @@ export function Tree({ rows, filtered }: { rows: readonly TreeRow[]; filtered: b
   const object = useUi((u) => u.object);
   const also = useUi((u) => u.also);
   const hidden = useUi((u) => u.hidden);
+  const renaming = useUi((u) => u.renaming);
   const box = useRef<HTMLDivElement>(null);
   const [drop, setDrop] = useState<Drop | null>(null);
   const [from, to] = useWindow(box, rows.length);
@@ -146,6 +148,7 @@ export function Tree({ rows, filtered }: { rows: readonly TreeRow[]; filtered: b
           depth={depth}
           chosen={o.id === object || chosen.has(o.id)}
           unseen={hidden.has(o.id)}
+          renaming={renaming === o.id}
           carries={carries(reacts.get(o.id) ?? 0, lanes.get(o.id) ?? 0)}
           live={live}
         />
@@ -239,6 +242,7 @@ function TreeItem(props: {
   depth: number;
   chosen: boolean;
   unseen: boolean;
+  renaming: boolean;
   carries: string;
   /** What changes with every render of the tree, so that a row that has not changed is not made again. */
   live: React.RefObject<{
@@ -281,13 +285,18 @@ function TreeItem(props: {
       className={`group flex items-center gap-1.5 h-[25px] pr-2.5 border-l-[3px] cursor-default ${chosen ? 'bg-chosen border-brass' : 'border-transparent'}`}
       style={{ paddingLeft: 9 + (depth - 1) * 16 }}
       onClick={choose}
-      onPointerDown={(e) => live.current.take(e, o.id)}
+      onDoubleClick={() => !s.state.readOnly && s.set({ renaming: o.id })}
+      onPointerDown={(e) => !props.renaming && live.current.take(e, o.id)}
     >
       <span
         className={`w-3.5 h-3.5 rounded-[4px] border flex-none ${o.kind === 'group' ? 'border-dashed border-ink-3' : 'border-black/15'}`}
         style={{ background: swatchOf(o) }}
       />
-      <span className={`truncate flex-1 ${unseen ? 'text-ink-3 line-through' : ''}`}>{o.name}</span>
+      {props.renaming ? (
+        <NameField o={o} />
+      ) : (
+        <span className={`truncate flex-1 ${unseen ? 'text-ink-3 line-through' : ''}`}>{o.name}</span>
+      )}
       <span className="text-ink-2 text-[11px] whitespace-nowrap group-hover:hidden">{props.carries}</span>
       {mark(
         o.locked ? 'Unlock' : 'Lock',
@@ -302,6 +311,49 @@ function TreeItem(props: {
         () => toggleHidden(s, o.id),
       )}
     </div>
+  );
+}
+
+/** The name, typed over where it stands: Enter keeps it, Escape leaves it as it was. */
+function NameField({ o }: { o: SceneObject }) {
+  const s = useSession();
+  const input = useRef<HTMLInputElement>(null);
+  const given = useRef(true);
+  const field = useDraft(o.name, (name) => given.current && renameObject(s, o.id, name));
+  useEffect(() => {
+    input.current?.focus();
+    input.current?.select();
+  }, []);
+  const done = () => {
+    s.set({ renaming: null });
+    document.querySelector<HTMLElement>('[role="tree"]')?.focus();
+  };
+  return (
+    <input
+      ref={input}
+      aria-label={`New name of ${o.name}`}
+      className="field flex-1 min-w-0 h-[21px]"
+      maxLength={200}
+      value={field.text}
+      data-clean={field.clean}
+      onChange={(e) => field.type(e.target.value)}
+      onBlur={() => {
+        field.settle();
+        s.set({ renaming: null });
+      }}
+      onClick={(e) => e.stopPropagation()}
+      onDoubleClick={(e) => e.stopPropagation()}
+      onKeyDown={(e) => {
+        e.stopPropagation();
+        if (e.key === 'Enter') field.settle();
+        else if (e.key === 'Escape') {
+          given.current = false;
+          field.forget();
+        } else return;
+        e.preventDefault();
+        done();
+      }}
+    />
   );
 }
 

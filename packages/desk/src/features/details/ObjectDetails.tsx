@@ -13,7 +13,7 @@ import {
   sizeOf,
   type Vec3,
 } from '@apple-tick/core/model';
-import { poseClip } from '@apple-tick/core/run';
+import { poseClip, propertyValue } from '@apple-tick/core/run';
 import { memo } from 'react';
 import { renameObject } from '../../session/arrange.ts';
 import { useOpen, useSession, useUi, useVersion } from '../../session/hooks.ts';
@@ -44,6 +44,11 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
   const row = (program.objectIndex.get(object.id) ?? 0) * CHANNELS;
   const shown = drawn(object);
   const tracks = clip?.tracks ?? [];
+  // A keyed colour is shown as it is where the playhead stands.
+  const color = tracks.some((t) => t.object === object.id && t.property === 'fill')
+    ? propertyValue(values, row / CHANNELS, 'fill')
+    : null;
+  const filled = typeof color === 'string' ? { ...shown, base: { ...shown.base, fill: color } } : shown;
   const set = (property: string, value: PropertyValue, what: string, was: PropertyValue) =>
     setProperty(s, object.id, property, value, what, was);
   const toggleOwn = (field: 'locked' | 'guide') =>
@@ -128,7 +133,7 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
           shown
         </label>
       </Row>
-      {object.kind !== 'group' && <Paint object={shown} />}
+      {object.kind !== 'group' && <Paint object={filled} />}
       <Rest>
         <ShapeDetails object={shown} />
       </Rest>

@@ -68,7 +68,7 @@ export function Ruler(props: {
       {clip.duration > 0 && (
         <g stroke="var(--ink)" strokeWidth="1.6" fill="none">
           <title>{LOOP_WORDS[clip.loop]}</title>
-          <path d={`M${a} 36V30H${b}`} />
+          <path d={`M${a} 36V29H${b}`} />
           <path d={bracketEnd(clip.loop, a, b)} />
         </g>
       )}
@@ -132,7 +132,7 @@ const LOOP_WORDS = {
 
 /** Once: a bar that stops. A loop: a hook that leads back. There and back: a head that points back, at both ends. */
 function bracketEnd(loop: Clip['loop'], a: number, b: number): string {
-  if (loop === 'once') return `M${b} 26V36`;
-  if (loop === 'loop') return `M${b} 30a4 4 0 0 1 0 7h-9M${b - 5} 33.5l-4 3.5 4 3`;
-  return `M${b} 30V36M${b - 3} 26.5l-4.5 3.5 4.5 3.5M${a + 3} 26.5l4.5 3.5 -4.5 3.5`;
+  if (loop === 'once') return `M${b} 25V36`;
+  if (loop === 'loop') return `M${b} 29a3.2 3.2 0 0 1 0 6.4h-9M${b - 5} 32.6l-4 2.8 4 2.2`;
+  return `M${b} 29V36M${b - 3} 25.5l-4.5 3.5 4.5 3.5M${a + 3} 25.5l4.5 3.5 -4.5 3.5`;
 }

@@ -150,11 +150,12 @@ function addShape(s: Session, kind: ObjectKind, across: 1 | 2, at: Point | null,
   const [low, high] = boundsOf(o);
   const middle: Point = at ?? [(rect.x0 + rect.x1) / 2, (rect.y0 + rect.y1) / 2];
   const centre = (k: 0 | 1 | 2) => ((low[k] as number) + (high[k] as number)) / 2;
-  const position: Vec3 =
+  const exact: Vec3 =
     across === 1
       ? [middle[0] - centre(0), middle[1] - centre(1), 0]
       : // It stands on the ground.
         [middle[0] - centre(0), -(low[1] as number), middle[1] - centre(2)];
+  const position = exact.map((n) => Math.round(n)) as Vec3;
   if (kind !== 'group' && sizeOf(o).every((n) => n === 0)) return;
   s.edit(`Drew ${name}`, (e) => e.add('objects', { ...o, base: { ...o.base, position } }));
   s.set({ tool: 'place' });

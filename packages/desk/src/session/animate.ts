@@ -2,6 +2,7 @@
 import type { Clip, Machine, SceneObject, State } from '@apple-tick/core/model';
 import { uniqueName } from '@apple-tick/core/model';
 import { newLane, newTransition } from './machines.ts';
+import { ancestorsOf } from './model-help.ts';
 import type { Session } from './session.ts';
 
 /** Seconds of a clip that is made. */
@@ -15,17 +16,9 @@ export interface Motion {
   readonly clip: Clip;
 }
 
-/** The object itself and those above it, from it up. */
-function upFrom(s: Session, object: string): string[] {
-  const out: string[] = [];
-  for (let id: string | null = object; id !== null; id = s.store.get('objects', id)?.parent ?? null)
-    out.push(id);
-  return out;
-}
-
 /** The clips that machines of an object, or of what it belongs to, play: the nearest machine's first. */
 export function motionsOf(s: Session, object: string): Motion[] {
-  const up = upFrom(s, object);
+  const up = [object, ...ancestorsOf(s.store, object)];
   const machines = s.store
     .all('machines')
     .filter((m) => up.includes(m.object))
@@ -62,7 +55,7 @@ export function openMotion(s: Session, m: Motion): void {
  * step. The name of the clip is what it does until it is given another.
  */
 export function animateAnew(s: Session, object: SceneObject): void {
-  const up = upFrom(s, object.id);
+  const up = [object.id, ...ancestorsOf(s.store, object.id)];
   const machine = s.store
     .all('machines')
     .filter((m) => up.includes(m.object))

@@ -20,7 +20,7 @@ import {
   type Vec3,
 } from '@apple-tick/core/model';
 import { worldMatrices } from '@apple-tick/core/world';
-import type { PieceStore } from './model-help.ts';
+import { ancestorsOf, type PieceStore } from './model-help.ts';
 import type { Session } from './session.ts';
 import { nameOf } from './words.ts';
 
@@ -39,13 +39,6 @@ export function topmost(s: Session): string[] {
   const { chosen } = s;
   const all = new Set(chosen);
   return chosen.filter((id) => !ancestorsOf(s.store, id).some((a) => all.has(a)));
-}
-
-/** The ids of what lies above an object, the nearest first. */
-export function ancestorsOf(store: PieceStore, id: string): string[] {
-  const out: string[] = [];
-  for (let o = store.get('objects', id); o?.parent; o = store.get('objects', o.parent)) out.push(o.parent);
-  return out;
 }
 
 /** "Flap" for one object, "3 objects" for several. */

@@ -81,3 +81,10 @@ export const DRAWN_KINDS = (Object.keys(KIND_WORDS) as ObjectKind[]).filter(
 
 /** These kinds as a menu lists them. */
 export const KIND_MENU = DRAWN_KINDS.map((kind) => [kind, capital(KIND_WORDS[kind])] as const);
+
+/** The ids of what lies above an object, the nearest first. */
+export function ancestorsOf(store: PieceStore, id: string): string[] {
+  const out: string[] = [];
+  for (let o = store.get('objects', id); o?.parent; o = store.get('objects', o.parent)) out.push(o.parent);
+  return out;
+}

@@ -12,6 +12,7 @@ import {
   type Vec3,
 } from '@apple-tick/core/model';
 import { poseClip, propertyValue } from '@apple-tick/core/run';
+import { ancestorsOf } from './model-help.ts';
 import type { Session } from './session.ts';
 
 export type Change = readonly [property: string, value: PropertyValue];
@@ -98,12 +99,7 @@ export function moveWithKeys(s: Session): void {
 
 /** The root of a clip becomes what all that it keys lies below, where there is such a thing. */
 function widenRoot(s: Session, e: Editor, id: string, object: string): void {
-  const up = (from: string) => {
-    const out: string[] = [];
-    for (let at: string | null = from; at !== null; at = s.store.get('objects', at)?.parent ?? null)
-      out.push(at);
-    return out;
-  };
+  const up = (from: string) => [from, ...ancestorsOf(s.store, from)];
   const clip = s.store.get('clips', id);
   if (!clip) return;
   const above = new Set(up(object));

@@ -3,7 +3,7 @@ import { FaceBuilder, type Program, poseClip } from '@apple-tick/core/run';
 import { paintFaces } from '@apple-tick/painter';
 import { memo, useEffect, useRef } from 'react';
 import { useSession } from '../../session/hooks.ts';
-import { type Box, screenBoxes, union } from '../../session/screen-boxes.ts';
+import { allBut, type Box, screenBoxes, union } from '../../session/screen-boxes.ts';
 
 /** Poses that the camera of a clip takes in. */
 const POSES = 9;
@@ -32,7 +32,7 @@ export const ClipMovie = memo(function ClipMovie(props: {
     const { view } = s.store.head;
     const builder = new FaceBuilder();
     const values = new Float64Array(program.base.length);
-    const others = outside(program, root);
+    const others = allBut(program, root);
     const faces = (t: number) => {
       poseClip(program, clip.id, t, values);
       return builder.build(program, values, view, others);
@@ -85,13 +85,4 @@ function placeAt({ duration, loop }: Clip, now: number): number {
     return t <= duration ? t : 2 * duration - t;
   }
   return Math.min(duration, now % (duration + 0.8));
-}
-
-/** 1 for what does not lie below the root. */
-function outside(program: Program, root: number): Uint8Array {
-  const { parent } = program.geometry;
-  const out = new Uint8Array(program.objects.length).fill(1);
-  for (let i = root; i < out.length; i++)
-    if (i === root || ((parent[i] as number) >= root && out[parent[i] as number] === 0)) out[i] = 0;
-  return out;
 }

@@ -1,6 +1,7 @@
-import { type Clip, removeWithReferences, uniqueName } from '@apple-tick/core/model';
+import { type Clip, removeWithReferences } from '@apple-tick/core/model';
 import { DropdownMenu } from 'radix-ui';
 import { useMemo, useState } from 'react';
+import { duplicateClip, openClip, renameClip } from '../../session/clips.ts';
 import { CLIP_TYPE } from '../../session/dragged.ts';
 import { useCalmTable, useCalmVersion, useSession } from '../../session/hooks.ts';
 import { addState } from '../../session/machines.ts';
@@ -94,7 +95,7 @@ function Card({ clip, program }: { clip: Clip; program: Session['program'] }) {
           label={`Name of ${clip.name}`}
           className="bg-transparent font-semibold flex-1 min-w-0"
           value={clip.name}
-          onChange={(n) => n.trim() !== '' && rename(s, clip, n.trim())}
+          onChange={(n) => renameClip(s, clip, n)}
         />
         <ClipMenu clip={clip} />
       </div>
@@ -129,7 +130,7 @@ function ClipMenu({ clip }: { clip: Clip }) {
               </DropdownMenu.Item>
             )),
           )}
-          <DropdownMenu.Item onSelect={() => duplicate(s, clip)}>Duplicate</DropdownMenu.Item>
+          <DropdownMenu.Item onSelect={() => duplicateClip(s, clip)}>Duplicate</DropdownMenu.Item>
           <DropdownMenu.Item
             onSelect={() => s.edit(`Deleted ${clip.name}`, (e) => removeWithReferences(e, [clip.id]))}
           >
@@ -139,27 +140,4 @@ function ClipMenu({ clip }: { clip: Clip }) {
       </DropdownMenu.Portal>
     </DropdownMenu.Root>
   );
-}
-
-function openClip(s: Session, clip: Clip): void {
-  s.set({ openClip: clip.id, openState: null, playhead: 0, playing: false });
-  if (s.chosen.length === 0) s.select({ kind: 'object', id: clip.root });
-}
-
-function namesBeside(s: Session, clip: Clip): Set<string> {
-  return new Set(
-    s.store.all('clips').flatMap((c) => (c.root === clip.root && c.id !== clip.id ? [c.name] : [])),
-  );
-}
-
-function rename(s: Session, clip: Clip, name: string): void {
-  const own = uniqueName(name, namesBeside(s, clip));
-  s.edit(`Renamed ${clip.name}`, (e) => e.update('clips', clip.id, (c) => ({ ...c, name: own })));
-}
-
-function duplicate(s: Session, clip: Clip): void {
-  const id = s.newId('clips');
-  const name = uniqueName(clip.name, new Set([...namesBeside(s, clip), clip.name]));
-  const cues = clip.cues.map((q) => ({ ...q, id: s.newId('cues') }));
-  s.edit(`Duplicated ${clip.name}`, (e) => e.add('clips', { ...clip, id, name, cues }));
 }

@@ -21,7 +21,7 @@ import { keyProperty } from '../../session/properties.ts';
 import type { Session } from '../../session/session.ts';
 import { nameOf } from '../../session/words.ts';
 import { AddMenu } from '../../ui/AddMenu.tsx';
-import { useWidth } from '../../ui/use-width.ts';
+import { useHeight, useWidth } from '../../ui/use-width.ts';
 import { CUE_ROW, CueRow } from './CueRow.tsx';
 import { GroupRow } from './GroupRow.tsx';
 import { RULER, Ruler } from './Ruler.tsx';
@@ -40,7 +40,7 @@ export function Timeline({ clip }: { clip: Clip }) {
   useTable('objects');
   const box = useRef<HTMLDivElement>(null);
   const width = useWidth(box, 900);
-  const height = useHeight(box);
+  const height = useHeight(box, 200);
   const selected = useUi((u) => u.selected);
   const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
   const [search, setSearch] = useState('');
@@ -234,7 +234,7 @@ export function Timeline({ clip }: { clip: Clip }) {
           <div className="sticky top-0 h-0 z-20 pointer-events-none">
             <PlayheadMark clip={clip} scale={scale} height={height} />
           </div>
-          <Grid scale={scale} duration={clip.duration} height={Math.max(total, height)} fps={fps} />
+          <AfterEnd scale={scale} duration={clip.duration} height={Math.max(total, height)} />
           <Ruler
             clip={clip}
             scale={scale}
@@ -393,18 +393,6 @@ function useSteadyLists(keys: readonly KeyId[]): ReadonlyMap<string, readonly nu
   return kept.current;
 }
 
-function useHeight(box: React.RefObject<HTMLElement | null>): number {
-  const [height, setHeight] = useState(200);
-  useLayoutEffect(() => {
-    const el = box.current;
-    if (!el) return;
-    const seen = new ResizeObserver(() => setHeight(el.clientHeight));
-    seen.observe(el);
-    return () => seen.disconnect();
-  }, [box]);
-  return height;
-}
-
 /** React's own wheel events cannot be kept from scrolling the page. */
 function useWheel(box: React.RefObject<HTMLElement | null>, act: (e: WheelEvent) => boolean): void {
   const latest = useRef(act);
@@ -508,12 +496,11 @@ const Playing = memo(function Playing({ clip }: { clip: Clip }) {
   return null;
 });
 
-/** Lines at the ruler's marks, and a shade over what lies after the clip's end. */
-const Grid = memo(function Grid(props: {
+/** A shade over what lies after the clip's end. */
+const AfterEnd = memo(function AfterEnd(props: {
   scale: { from: number; span: number; width: number };
   duration: number;
   height: number;
-  fps: number;
 }) {
   const { scale, duration, height } = props;
   const end = xOf(scale, duration);

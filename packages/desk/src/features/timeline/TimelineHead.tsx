@@ -1,5 +1,6 @@
-import { type Clip, uniqueName } from '@apple-tick/core/model';
+import type { Clip } from '@apple-tick/core/model';
 import { ChevronLeft, ChevronRight, Pause, Play } from 'lucide-react';
+import { renameClip } from '../../session/clips.ts';
 import { useHead, useSession, useUi } from '../../session/hooks.ts';
 import { addCue } from '../../session/keys.ts';
 import { Pick, SecondsField, TextField } from '../../ui/fields.tsx';
@@ -23,14 +24,7 @@ export function TimelineHead(props: {
         label="Name of the clip"
         className="font-semibold bg-transparent w-28 min-w-14 flex-shrink"
         value={clip.name}
-        onChange={(name) =>
-          name.trim() &&
-          s.edit(`Renamed ${clip.name}`, (e) => {
-            const others = s.store.all('clips').filter((c) => c.root === clip.root && c.id !== clip.id);
-            const own = uniqueName(name.trim(), new Set(others.map((c) => c.name)));
-            e.update('clips', clip.id, (c) => ({ ...c, name: own }));
-          })
-        }
+        onChange={(name) => renameClip(s, clip, name)}
       />
       <Pick
         label="Repeats"

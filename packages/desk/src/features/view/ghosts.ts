@@ -1,6 +1,7 @@
 /** Earlier and later poses of what is chosen, painted as it is painted, and faintly. */
 import { FaceBuilder, type Program, poseClip } from '@apple-tick/core/run';
 import { paintFaces } from '@apple-tick/painter';
+import { allBut } from '../../session/screen-boxes.ts';
 import type { Session } from '../../session/session.ts';
 import type { Screen } from '../../session/view-math.ts';
 
@@ -22,7 +23,7 @@ export function paintGhosts(
   const clip = s.open?.clip;
   const object = program.objectIndex.get(s.state.object ?? '');
   if (!clip || object === undefined || !isMoved(program, clip.tracks, object)) return;
-  const others = othersThan(program, object);
+  const others = allBut(program, object);
   const { fps } = s.store.head;
   const { ghostCount, ghostStep } = s.state;
   const { canvas } = ctx;
@@ -65,13 +66,4 @@ function isMoved(program: Program, tracks: readonly { readonly object: string }[
     const i = program.objectIndex.get(t.object);
     return i !== undefined && (isAbove(i, object) || isAbove(object, i));
   });
-}
-
-/** 1 for all but the object and what is below it. */
-function othersThan(program: Program, object: number): Uint8Array {
-  const { parent } = program.geometry;
-  const out = new Uint8Array(program.objects.length).fill(1);
-  for (let i = object; i < out.length; i++)
-    if (i === object || ((parent[i] as number) >= object && out[parent[i] as number] === 0)) out[i] = 0;
-  return out;
 }

@@ -1,6 +1,7 @@
 /** Moving the chosen objects on the view: by dragging with snapping, by the arrow keys. */
 import { CHANNELS, type SceneObject, type Vec3 } from '@apple-tick/core/model';
-import { ancestorsOf, chosenWords, topmost } from '../../session/arrange.ts';
+import { chosenWords, topmost } from '../../session/arrange.ts';
+import { ancestorsOf } from '../../session/model-help.ts';
 import { keyMoves, type ObjectChange, setProperties } from '../../session/properties.ts';
 import { type Box, screenBoxes, union } from '../../session/screen-boxes.ts';
 import type { Session } from '../../session/session.ts';

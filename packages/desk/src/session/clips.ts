@@ -1,0 +1,29 @@
+/** Clips as things of their own: opened, named, duplicated. */
+import { type Clip, uniqueName } from '@apple-tick/core/model';
+import type { Session } from './session.ts';
+
+/** Opens a clip by itself, where it is not opened as the panel of a state. */
+export function openClip(s: Session, clip: Clip): void {
+  s.set({ openClip: clip.id, openState: null, playhead: 0, playing: false });
+  if (s.chosen.length === 0) s.select({ kind: 'object', id: clip.root });
+}
+
+function namesBeside(s: Session, clip: Clip): Set<string> {
+  return new Set(
+    s.store.all('clips').flatMap((c) => (c.root === clip.root && c.id !== clip.id ? [c.name] : [])),
+  );
+}
+
+/** Another name; one that a clip of the same root has gets a number. */
+export function renameClip(s: Session, clip: Clip, name: string): void {
+  if (name.trim() === '') return;
+  const own = uniqueName(name.trim(), namesBeside(s, clip));
+  s.edit(`Renamed ${clip.name}`, (e) => e.update('clips', clip.id, (c) => ({ ...c, name: own })));
+}
+
+export function duplicateClip(s: Session, clip: Clip): void {
+  const id = s.newId('clips');
+  const name = uniqueName(clip.name, new Set([...namesBeside(s, clip), clip.name]));
+  const cues = clip.cues.map((q) => ({ ...q, id: s.newId('cues') }));
+  s.edit(`Duplicated ${clip.name}`, (e) => e.add('clips', { ...clip, id, name, cues }));
+}

@@ -485,3 +485,23 @@ test('an object is renamed where it stands, by F2 or a double click; Escape leav
   await undo(page);
   await expect(item(page, 'Ball')).toBeVisible();
 });
+
+test('with no clip open too: moved by hand, then its keys are taken along, or left', async ({ page }) => {
+  await twoRows(page);
+  await page.getByRole('button', { name: 'Fold', exact: true }).click();
+  await page.getByRole('treeitem', { name: /^Box/ }).click();
+  const from = await at(page, 20, 20);
+  await drag(page, from, 60 * from.scale, 0);
+  await page.mouse.up();
+  const offer = page.getByRole('status').filter({ hasText: 'its keys stay where they are' });
+  await expect(offer).toBeVisible();
+  await offer.getByRole('button', { name: 'Move its keys along' }).click();
+  await expect(offer).toBeHidden();
+  await expect(page.getByRole('button', { name: 'Undo “Moved the keys along”' })).toBeVisible();
+  await page.locator('[data-state="moving"]').dblclick();
+  await page.getByRole('treeitem', { name: /^Box/ }).click();
+  await commit(page, 'Playhead, seconds', '0.7');
+  const moved = Number(await page.getByRole('textbox', { name: 'Place x', exact: true }).inputValue());
+  expect(moved).toBeGreaterThan(140);
+  expect(moved).toBeLessThan(180);
+});

@@ -6,13 +6,14 @@ import {
   type Easing,
   type Editor,
   type Key,
+  keysTrack,
   type PropertyValue,
   presetOf,
   propertyInfo,
   type Vec3,
 } from '@apple-tick/core/model';
 import { poseClip, propertyValue } from '@apple-tick/core/run';
-import { ancestorsOf } from './model-help.ts';
+import { ancestorsOf, type PieceStore } from './model-help.ts';
 import type { Session } from './session.ts';
 
 export type Change = readonly [property: string, value: PropertyValue];
@@ -34,6 +35,7 @@ export function setProperties(
   const clip = s.keying;
   if (!clip && refuses(s, list, where)) return false;
   s.set({ refused: null });
+  if (!clip) offerKeys(s, list);
   s.edit(name, (e) => {
     for (const { object, changes } of list) {
       if (clip) {
@@ -60,6 +62,81 @@ export function refuses(s: Session, list: readonly ObjectChange[], where: 'view'
   return false;
 }
 
+/** A number of an object's base, and what it was. */
+export interface Placed {
+  readonly object: string;
+  readonly property: string;
+  readonly value: number;
+}
+
+const keyedIn = new WeakMap<PieceStore, { version: number; names: ReadonlyMap<string, string> }>();
+/** By object and property, the name of a clip that keys it. */
+function keyedBy(store: PieceStore): ReadonlyMap<string, string> {
+  const version = store.tableVersion('clips');
+  const last = keyedIn.get(store);
+  if (last?.version === version) return last.names;
+  const names = new Map(
+    store.all('clips').flatMap((c) => c.tracks.map((t) => [keysTrack(t), c.name] as const)),
+  );
+  keyedIn.set(store, { version, names });
+  return names;
+}
+
+/** Before the base of things changes that clips key: remembers where they stood, and offers to take their keys along. */
+function offerKeys(s: Session, list: readonly ObjectChange[]): void {
+  const names = keyedBy(s.store);
+  if (names.size === 0 || s.state.readOnly) return;
+  const from = [...(s.state.offered?.from ?? [])];
+  let clip: string | undefined;
+  for (const { object, changes } of list)
+    for (const [property, to] of changes) {
+      const name = typeof to === 'number' ? names.get(keysTrack({ object, property })) : undefined;
+      const o = s.store.get('objects', object);
+      if (name === undefined || !o) continue;
+      clip ??= name;
+      if (!from.some((x) => x.object === object && x.property === property))
+        from.push({ object, property, value: baseNumber(o.base, property) });
+    }
+  if (clip === undefined) return;
+  const object = s.store.get('objects', from[0]?.object ?? '')?.name;
+  const words = `${object} is keyed in ${clip}: its keys stay where they are.`;
+  if (from.length !== s.state.offered?.from.length) s.set({ offered: { words, from } });
+}
+
+function baseNumber(base: Base, property: string): number {
+  const [field, axis] = property.split('.') as [keyof Base, string | undefined];
+  return (axis === undefined ? base[field] : (base[field] as Vec3)[AXES.indexOf(axis)]) as number;
+}
+
+/** Moves the keys of what was moved in the base by as much, in all clips. One step. */
+export function takeKeysAlong(s: Session): void {
+  const { offered } = s.state;
+  if (!offered) return;
+  const by = new Map<string, number>();
+  for (const { object, property, value } of offered.from) {
+    const o = s.store.get('objects', object);
+    if (o) by.set(keysTrack({ object, property }), baseNumber(o.base, property) - value);
+  }
+  s.edit('Moved the keys along', (e) => {
+    for (const c of s.store.all('clips'))
+      if (c.tracks.some((t) => by.get(keysTrack(t)))) e.update('clips', c.id, (x) => shiftKeys(x, by));
+  });
+  s.set({ offered: null });
+}
+
+/** The clip with the values of some tracks moved by so much. */
+function shiftKeys(clip: Clip, by: ReadonlyMap<string, number>): Clip {
+  return {
+    ...clip,
+    tracks: clip.tracks.map((t) => {
+      const far = by.get(keysTrack(t));
+      if (!far) return t;
+      const moved = (v: PropertyValue) => Math.round(((v as number) + far) * 1000) / 1000;
+      return { ...t, keys: t.keys.map((k) => ({ ...k, value: moved(k.value) })) };
+    }),
+  };
+}
+
 /**
  * What was refused, done with everything that it is about: the thing stands elsewhere, and all keys of it in any clip are
  * moved by as much. One step.
@@ -76,22 +153,17 @@ export function moveWithKeys(s: Session): void {
       for (const [property, to] of changes) {
         const now = propertyValue(values, program.objectIndex.get(object) ?? -1, property);
         if (typeof now !== 'number' || typeof to !== 'number' || now === to) continue;
-        const along = (n: number) => Math.round((n + to - now) * 1000) / 1000;
-        e.update('objects', object, (o) => {
-          const [field, axis] = property.split('.') as [keyof Base, string | undefined];
-          const was = axis === undefined ? o.base[field] : (o.base[field] as Vec3)[AXES.indexOf(axis)];
-          return { ...o, base: withProperty(o.base, [property, along(was as number)]) };
-        });
+        const far = to - now;
+        e.update('objects', object, (o) => ({
+          ...o,
+          base: withProperty(o.base, [
+            property,
+            Math.round((baseNumber(o.base, property) + far) * 1000) / 1000,
+          ]),
+        }));
+        const by = new Map([[keysTrack({ object, property }), far]]);
         for (const c of s.store.all('clips'))
-          if (c.tracks.some((t) => t.object === object && t.property === property))
-            e.update('clips', c.id, (clip) => ({
-              ...clip,
-              tracks: clip.tracks.map((t) =>
-                t.object === object && t.property === property
-                  ? { ...t, keys: t.keys.map((k) => ({ ...k, value: along(k.value as number) })) }
-                  : t,
-              ),
-            }));
+          if (c.tracks.some((t) => by.has(keysTrack(t)))) e.update('clips', c.id, (x) => shiftKeys(x, by));
       }
   });
   s.set({ refused: null });

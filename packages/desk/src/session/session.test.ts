@@ -8,7 +8,7 @@ import { addObject, COMMANDS, commandFor, runCommand } from '../commands/registr
 import { allKeys, chosenKeys, deleteChosenKeys, nudgeKeys, selectKeys } from './keys.ts';
 import { addLane, addMachine, addState, addTransition, moveState } from './machines.ts';
 import { withPivot } from './pivot.ts';
-import { keyMoves, moveWithKeys, setProperties } from './properties.ts';
+import { keyMoves, moveWithKeys, setProperties, takeKeysAlong } from './properties.ts';
 import { Session } from './session.ts';
 import { addMessage, addSignal, conditionOn, firstSignal, newSignal } from './signals.ts';
 import { onScreen, solve2, toScreen } from './view-math.ts';
@@ -259,6 +259,27 @@ describe('what is open, keyed and selected', () => {
     expect([keys(), s.store.get('objects', id)?.base.position[0], s.state.refused]).toEqual([[70], 30, null]);
     s.undo();
     expect([keys(), s.store.get('objects', id)?.base.position[0]]).toEqual([[40], 0]);
+  });
+
+  it('a keyed thing moved in the base offers to take its keys along, by all that it was moved since', () => {
+    const id = opened();
+    const clip = s.keying?.id as string;
+    s.set({ playhead: 0.5 });
+    setProperties(s, 'Moved', [{ object: id, changes: [['position.x', 40]] }]);
+    s.set({ openState: null, keying: false });
+    setProperties(s, 'Moved', [{ object: id, changes: [['position.y', 9]] }]);
+    expect(s.state.offered).toBeNull();
+    for (const x of [10, 25]) setProperties(s, 'Moved', [{ object: id, changes: [['position.x', x]] }]);
+    expect(s.state.offered?.words).toBe('Box is keyed in moving: its keys stay where they are.');
+    takeKeysAlong(s);
+    const keys = () => s.store.get('clips', clip)?.tracks[0]?.keys.map((k) => k.value);
+    expect([keys(), s.state.offered]).toEqual([[65], null]);
+    s.undo();
+    expect(keys()).toEqual([40]);
+    setProperties(s, 'Moved', [{ object: id, changes: [['position.x', 30]] }]);
+    expect(s.state.offered).not.toBeNull();
+    s.undo();
+    expect(s.state.offered).toBeNull();
   });
 
   it('undo brings chosen keys back to where they stood, and they stay chosen', () => {

@@ -32,7 +32,7 @@ import {
 } from './model-help.ts';
 import { missingFiles, picturesOf } from './pictures.ts';
 import { withPivot } from './pivot.ts';
-import { type ObjectChange, refuses } from './properties.ts';
+import { type ObjectChange, type Placed, refuses } from './properties.ts';
 import { RunLog } from './run-log.ts';
 import { sounds } from './sounds.ts';
 
@@ -112,6 +112,8 @@ export interface UiState {
     /** What was tried last. */
     readonly list: readonly ObjectChange[];
   } | null;
+  /** Things that clips key were moved in the base: what was there before, for taking their keys along. */
+  offered: { readonly words: string; readonly from: readonly Placed[] } | null;
   /** Something was chosen since the run began: its properties stand above signals and log. */
   choseInRun: boolean;
   /** What of the piece is not there or could not be read: a sentence each. */
@@ -190,6 +192,7 @@ export class Session {
       hint: '',
       notice: '',
       refused: null,
+      offered: null,
       choseInRun: false,
       missing: kept.left,
       picturesCame: 0,
@@ -245,6 +248,7 @@ export class Session {
       const tool =
         this.state.tool === 'points' && selected.id !== this.state.object ? 'place' : this.state.tool;
       this.set({ selected, object: selected.id, also: [], tool, refused: null });
+      if (selected.id !== this.state.offered?.from[0]?.object) this.set({ offered: null });
     } else if (selected?.kind === 'state' || selected?.kind === 'transition')
       this.set({ selected, machine: selected.machine, lane: selected.lane });
     else if (selected?.kind === 'keys') {
@@ -364,6 +368,7 @@ export class Session {
     if (this.state.readOnly) return;
     if (this.gesture) return keepingChosenKeys(this, this.gesture.cancel);
     settleDrafts();
+    this.set({ offered: null });
     this.showWhere(keepingChosenKeys(this, () => this.history.undo()));
     this.tellForgotten();
   }

@@ -1,12 +1,23 @@
 import { useOpen, useSession, useUiParts } from '../../session/hooks.ts';
 import { KIND_WORDS } from '../../session/model-help.ts';
+import { takeKeysAlong } from '../../session/properties.ts';
 import type { Screen } from '../../session/view-math.ts';
 import { Refused } from '../../ui/Refused.tsx';
 
 /** Over the view: what moves change, what a live thing invites to, and what there is to say. */
 export function ViewMessages({ screen, width, height }: { screen: Screen; width: number; height: number }) {
   const s = useSession();
-  const ui = useUiParts('running', 'hint', 'refused', 'missing', 'notice', 'keying', 'tool', 'shape');
+  const ui = useUiParts(
+    'running',
+    'hint',
+    'refused',
+    'missing',
+    'notice',
+    'keying',
+    'tool',
+    'shape',
+    'offered',
+  );
   useOpen();
   const keyedInto = s.keying?.name;
   return (
@@ -31,6 +42,20 @@ export function ViewMessages({ screen, width, height }: { screen: Screen; width:
           ) : (
             'Moves change the base'
           )}
+        </div>
+      )}
+      {!ui.running && ui.offered && (
+        <div
+          role="status"
+          className="absolute bottom-9 left-1/2 -translate-x-1/2 w-max max-w-[90%] bg-card border border-brass rounded-md px-3 py-1 flex gap-2 items-center flex-wrap z-10"
+        >
+          {ui.offered.words}
+          <button type="button" className="btn" onClick={() => takeKeysAlong(s)}>
+            Move its keys along
+          </button>
+          <button type="button" className="underline" onClick={() => s.set({ offered: null })}>
+            Leave them
+          </button>
         </div>
       )}
       {ui.running && ui.hint !== '' && (

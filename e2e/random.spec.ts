@@ -183,6 +183,8 @@ for (const seed of [11, 12])
     for (let i = 0; i < 3; i++) await page.keyboard.press('Escape');
     if (await page.getByRole('button', { name: 'Stop' }).isVisible())
       await page.getByRole('button', { name: 'Stop' }).click();
+    // The last operations may have been undos: what they took back is ahead, so the very end lies there.
+    await toTheEnd(page, 'Redo');
     const last = await exported(page);
     const read = spawnSync(process.execPath, ['packages/cli/dist/main.js', 'validate', last.file], {
       encoding: 'utf8',

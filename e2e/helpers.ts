@@ -90,3 +90,19 @@ export const plainBase = {
   shown: true,
   fill: '#b23529',
 };
+
+/** All pips of the open timeline that are drawn one by one. */
+export const pips = (page: Page) => page.getByRole('button', { name: /^Key at/ });
+/** A box whose place and turn are keyed at 0 and 0.7 s. */
+export async function twoRows(page: Page): Promise<void> {
+  await boxWithOpenClip(page);
+  await item(page, 'Box, 1 lane')
+    .or(page.getByRole('treeitem', { name: /^Box/ }))
+    .first()
+    .click();
+  await commit(page, 'Place x', '100');
+  await commit(page, 'Turn ° z', '90');
+  await expect(pips(page)).toHaveCount(4);
+}
+/** The row of a property in the open timeline. */
+export const row = (page: Page, name: string) => page.getByRole('group', { name, exact: true });

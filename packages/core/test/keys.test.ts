@@ -21,6 +21,7 @@ const EASINGS: Easing[] = [
   { bezier: [0.3, 0.1, 0.4, 1] },
   { family: 'back', way: 'in' },
   { steps: 4, position: 'jump-end' },
+  { linear: [0, [0.7, 20], 0.4, 1] },
 ];
 const OBJECTS = ['ob_a', 'ob_b'];
 const PROPERTIES = ['position.x', 'rotation.z', 'opacity'];

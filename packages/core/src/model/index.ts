@@ -62,6 +62,7 @@ export {
 export {
   changeKeys,
   copyKeys,
+  hasTime,
   type KeyCopy,
   type KeyId,
   keyFinder,
@@ -69,7 +70,6 @@ export {
   moveKeys,
   pasteKeys,
   reverseKeys,
-  SAME_KEY,
   stretchClip,
   stretchKeys,
   withoutKeys,

@@ -18,6 +18,17 @@ export const SAME_KEY = 1e-9;
 export const keysTrack = (t: { readonly object: string; readonly property: string }) =>
   `${t.object} ${t.property}`;
 
+/** Whether one of a list in order of time is at this one. */
+export function hasTime<T>(list: readonly T[], t: number, timeOf: (x: T) => number): boolean {
+  let [low, high] = [0, list.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (timeOf(list[middle] as T) < t - SAME_KEY) low = middle + 1;
+    else high = middle;
+  }
+  return low < list.length && timeOf(list[low] as T) <= t + SAME_KEY;
+}
+
 /** Whether a key of a track is among those named. Made once, asked often. */
 export function keyFinder(
   ids: readonly KeyId[],
@@ -33,13 +44,7 @@ export function keyFinder(
   return (track, t) => {
     const list = times.get(keysTrack(track));
     if (!list) return false;
-    let [low, high] = [0, list.length];
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if ((list[middle] as number) < t - SAME_KEY) low = middle + 1;
-      else high = middle;
-    }
-    return low < list.length && (list[low] as number) <= t + SAME_KEY;
+    return hasTime(list, t, (x) => x);
   };
 }
 
@@ -139,6 +144,12 @@ function reversed(e: Easing): Easing {
     const other = { 'jump-start': 'jump-end', 'jump-end': 'jump-start' } as const;
     return { ...e, position: other[e.position as keyof typeof other] ?? e.position };
   }
+  if ('linear' in e)
+    return {
+      linear: e.linear
+        .map((x): number | [number, number] => (typeof x === 'number' ? 1 - x : [1 - x[0], 100 - x[1]]))
+        .reverse(),
+    };
   if ('family' in e) return { ...e, way: e.way === 'in' ? 'out' : e.way === 'out' ? 'in' : e.way };
   return e;
 }

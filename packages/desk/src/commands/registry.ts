@@ -14,6 +14,7 @@ import {
   joinUnderRoot,
   pastePlacement,
 } from '../session/arrange.ts';
+import { togglePlay } from '../session/clips.ts';
 import { addCue, deleteChosenKeys, keyChosen } from '../session/keys.ts';
 import { addState, addTransition } from '../session/machines.ts';
 import { capital, DRAWN_KINDS, KIND_WORDS } from '../session/model-help.ts';
@@ -103,7 +104,12 @@ function zoomBy(s: Session, factor: number): void {
 const running = (s: Session) => s.state.running;
 const noLane = (s: Session) => s.machine === undefined;
 const laneOf = (s: Session) => s.machine?.lanes.find((l) => l.id === s.state.lane) ?? s.machine?.lanes[0];
-const showsState = (s: Session) => s.selected?.kind === 'state';
+const nextState = (s: Session) => {
+  const sel = s.selected;
+  const states = laneOf(s)?.states ?? [];
+  const at = sel?.kind === 'state' ? states.findIndex((x) => x.id === sel.id) : -1;
+  return at < 0 ? undefined : states[at + 1];
+};
 export const COMMANDS: readonly CommandInfo[] = [
   {
     id: 'run',
@@ -293,11 +299,7 @@ export const COMMANDS: readonly CommandInfo[] = [
       keys: [],
       needs: 'unfold a clip first',
     },
-    run: (s) => {
-      const end = s.open?.clip.duration ?? 0;
-      const { playing, playhead } = s.state;
-      s.set({ playing: !playing, playhead: !playing && playhead >= end ? 0 : playhead });
-    },
+    run: togglePlay,
     enabled: (s) => s.open !== null,
   },
   {
@@ -326,10 +328,10 @@ export const COMMANDS: readonly CommandInfo[] = [
     run: (s) => {
       const [m, l, sel] = [s.machine, laneOf(s), s.selected];
       if (!m || !l || sel?.kind !== 'state') return;
-      const next = l.states[l.states.findIndex((x) => x.id === sel.id) + 1];
+      const next = nextState(s);
       if (next) addTransition(s, m.id, l, sel.id, next.id);
     },
-    enabled: showsState,
+    enabled: (s) => nextState(s) !== undefined,
   },
   {
     ...{ id: 'lanes', place: 'motion', name: 'Show the lanes', keys: [] },

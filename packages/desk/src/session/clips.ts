@@ -27,3 +27,10 @@ export function duplicateClip(s: Session, clip: Clip): void {
   const cues = clip.cues.map((q) => ({ ...q, id: s.newId('cues') }));
   s.edit(`Duplicated ${clip.name}`, (e) => e.add('clips', { ...clip, id, name, cues }));
 }
+
+/** Plays the open clip from where one looks, from its start when that is its end; or pauses. */
+export function togglePlay(s: Session): void {
+  const { playing, playhead } = s.state;
+  const isAtEnd = playhead >= (s.open?.clip.duration ?? 0);
+  s.set({ playing: !playing, playhead: !playing && isAtEnd ? 0 : playhead });
+}

@@ -5,6 +5,7 @@ import {
   changeKeys,
   copyKeys,
   type Easing,
+  hasTime,
   type Key,
   type KeyCopy,
   type KeyId,
@@ -12,7 +13,6 @@ import {
   keysTrack,
   moveKeys,
   pasteKeys,
-  SAME_KEY,
   type Track,
   withoutKeys,
 } from '@apple-tick/core/model';
@@ -33,16 +33,7 @@ export function chosenKeys(s: Session): ChosenKeys | null {
   const last = known.get(clip);
   if (last?.of === sel.keys) return last.chosen;
   const tracks = new Map(clip.tracks.map((t) => [keysTrack(t), t]));
-  const keys = sel.keys.filter((id) => {
-    const list = tracks.get(keysTrack(id))?.keys ?? [];
-    let [low, high] = [0, list.length];
-    while (low < high) {
-      const middle = (low + high) >> 1;
-      if ((list[middle] as Key).t < id.t - SAME_KEY) low = middle + 1;
-      else high = middle;
-    }
-    return low < list.length && (list[low] as Key).t <= id.t + SAME_KEY;
-  });
+  const keys = sel.keys.filter((id) => hasTime(tracks.get(keysTrack(id))?.keys ?? [], id.t, (k) => k.t));
   const chosen = keys.length > 0 ? { clip, keys } : null;
   known.set(clip, { of: sel.keys, chosen });
   return chosen;

@@ -366,7 +366,7 @@ export class Session {
   /** In the middle of a drag it takes the drag back; what is half typed is a step of its own. */
   undo(): void {
     if (this.state.readOnly) return;
-    if (this.gesture) return keepingChosenKeys(this, this.gesture.cancel);
+    if (this.gesture) return this.gesture.cancel();
     settleDrafts();
     this.set({ offered: null });
     this.showWhere(keepingChosenKeys(this, () => this.history.undo()));
@@ -399,7 +399,7 @@ export class Session {
       if (this.gesture !== gesture) return;
       this.gesture = null;
       try {
-        this.history[how]();
+        keepingChosenKeys(this, () => this.history[how]());
       } finally {
         stop();
         this.calm.setState({ gestures: this.calm.getState().gestures + 1 });

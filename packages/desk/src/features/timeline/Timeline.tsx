@@ -1,33 +1,30 @@
 import {
   type Clip,
-  changeKeys,
   type KeyId,
   keyFinder,
   keysTrack,
   moveKeys,
-  PROPERTIES,
   propertyInfo,
   stretchClip,
   stretchKeys,
   type Track,
 } from '@apple-tick/core/model';
-import { placeIn, propertyValue } from '@apple-tick/core/run';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { memo, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
+import { togglePlay } from '../../session/clips.ts';
 import { dragGesture, track as followPointer } from '../../session/drag-gesture.ts';
-import { useOpen, useSession, useTable, useTick, useUi } from '../../session/hooks.ts';
+import { useSession, useTable, useUi } from '../../session/hooks.ts';
 import { allKeys, applyKeys, chosenKeys, howMany, nudgeKeys, selectKeys } from '../../session/keys.ts';
-import { keyProperty } from '../../session/properties.ts';
-import type { Session } from '../../session/session.ts';
 import { nameOf } from '../../session/words.ts';
-import { AddMenu } from '../../ui/AddMenu.tsx';
 import { useHeight, useWidth } from '../../ui/use-width.ts';
 import { CUE_ROW, CueRow } from './CueRow.tsx';
+import { dragKeys } from './drag-keys.ts';
 import { GroupRow } from './GroupRow.tsx';
 import { RULER, Ruler } from './Ruler.tsx';
 import { rowsOf, type TimelineRow } from './rows.ts';
-import { clipTimes, HEAD, keyTimes, snapTime, timeAt, wholeClip, xOf } from './scale.ts';
+import { clipTimes, HEAD, keyTimes, snapTime, timeAt, wholeClip } from './scale.ts';
 import { TimelineHead } from './TimelineHead.tsx';
+import { AfterEnd, MoreProperties, PlayheadMark, Playing } from './TimelineParts.tsx';
 import { type GrabKey, TrackRow } from './TrackRow.tsx';
 
 const NO_KEYS: readonly number[] = [];
@@ -190,11 +187,9 @@ export function Timeline({ clip }: { clip: Clip }) {
     const inPip = e.target instanceof SVGElement;
     if (e.target !== e.currentTarget && !inPip) return;
     const mod = e.ctrlKey || e.metaKey;
-    const { playhead, playing } = s.state;
-    if (e.key === ' ' && !inPip) {
-      const again = playing || playhead < clip.duration ? playhead : 0;
-      s.set({ playing: !playing, playhead: again });
-    } else if (e.key === 'ArrowLeft' || e.key === 'ArrowRight') {
+    const { playhead } = s.state;
+    if (e.key === ' ' && !inPip) togglePlay(s);
+    else if (e.key === 'ArrowLeft' || e.key === 'ArrowRight') {
       const way = e.key === 'ArrowRight' ? 1 : -1;
       if (e.altKey) nudgeKeys(s, way * (e.shiftKey ? 10 : 1));
       else {
@@ -405,188 +400,4 @@ function useWheel(box: React.RefObject<HTMLElement | null>, act: (e: WheelEvent)
     el?.addEventListener('wheel', hear, { passive: false });
     return () => el?.removeEventListener('wheel', hear);
   }, [box]);
-}
-
-/** Chosen keys follow the pointer along time, or along their value: whichever way the drag sets out. */
-function dragKeys(
-  s: Session,
-  clip: string,
-  meant: readonly KeyId[],
-  held: KeyId,
-  e: React.PointerEvent,
-  perPx: number,
-  timeUnder: (clientX: number, targets: readonly number[]) => number,
-): void {
-  const was = s.store.get('clips', clip) as Clip;
-  const isMeant = new Set(meant.map((k) => `${keysTrack(k)} ${k.t}`));
-  const targets = clipTimes({
-    ...was,
-    tracks: was.tracks.map((t) => ({
-      keys: t.keys.filter((k) => !isMeant.has(`${keysTrack(t)} ${k.t}`)),
-    })),
-  });
-  const info = propertyInfo(held.property);
-  let way: 'time' | 'value' | null = null;
-  dragGesture(s, `Moved ${howMany(meant.length)}`, {
-    move: (ev) => {
-      const [dx, dy] = [ev.clientX - e.clientX, ev.clientY - e.clientY];
-      if (way === null && Math.max(Math.abs(dx), Math.abs(dy)) >= 4)
-        way = Math.abs(dy) > Math.abs(dx) && perPx > 0 ? 'value' : 'time';
-      if (way === 'time')
-        applyKeys(
-          s,
-          'Moved keys',
-          moveKeys(was, meant, timeUnder(ev.clientX, [...targets, s.state.playhead]) - held.t),
-        );
-      if (way === 'value') {
-        const grid = perPx < 0.1 ? 100 : perPx < 1 ? 10 : 1;
-        const by = Math.round(-dy * perPx * grid) / grid;
-        applyKeys(
-          s,
-          'Moved keys',
-          changeKeys(was, meant, (k, t) =>
-            typeof k.value !== 'number' || t.property !== held.property
-              ? k
-              : {
-                  ...k,
-                  value:
-                    info?.kind === 'amount' ? Math.max(0, Math.min(1, k.value + by)) : round(k.value + by),
-                },
-          ),
-        );
-      }
-    },
-    // Taken back, the keys stand where they stood.
-    stop: () => {
-      if (s.store.get('clips', clip) === was) selectKeys(s, clip, meant);
-    },
-  });
-}
-const round = (n: number) => Math.round(n * 1000) / 1000;
-
-/** Goes on with the playhead while the clip is played, as it runs: once, round and round, or there and back. */
-const Playing = memo(function Playing({ clip }: { clip: Clip }) {
-  const s = useSession();
-  const playing = useUi((u) => u.playing);
-  const pace = useUi((u) => u.pace);
-  useEffect(() => {
-    if (!playing) return;
-    let last = performance.now();
-    let frame = 0;
-    let back = false;
-    const step = (now: number) => {
-      const { duration, loop } = clip;
-      let t = s.state.playhead + ((back ? -1 : 1) * pace * (now - last)) / 1000;
-      last = now;
-      let goesOn = duration > 0;
-      if (t >= duration) {
-        if (loop === 'once') goesOn = false;
-        if (loop === 'there-and-back') back = true;
-        t = loop === 'loop' && duration > 0 ? t % duration : duration;
-      } else if (t < 0) {
-        back = false;
-        t = 0;
-      }
-      s.set({ playhead: t, playing: goesOn });
-      frame = requestAnimationFrame(step);
-    };
-    frame = requestAnimationFrame(step);
-    return () => cancelAnimationFrame(frame);
-  }, [playing, pace, clip, s]);
-  return null;
-});
-
-/** A shade over what lies after the clip's end. */
-const AfterEnd = memo(function AfterEnd(props: {
-  scale: { from: number; span: number; width: number };
-  duration: number;
-  height: number;
-}) {
-  const { scale, duration, height } = props;
-  const end = xOf(scale, duration);
-  return (
-    <svg
-      className="absolute pointer-events-none"
-      style={{ left: HEAD, top: 0 }}
-      width={scale.width}
-      height={height}
-      aria-hidden="true"
-    >
-      {end < scale.width && (
-        <rect
-          x={Math.max(0, end)}
-          y={RULER}
-          width={Math.max(0, scale.width - Math.max(0, end))}
-          height={height}
-          fill="var(--line)"
-          opacity="0.32"
-        />
-      )}
-    </svg>
-  );
-});
-
-/** The playhead, where the clip stands, also in a run. */
-function PlayheadMark(props: {
-  clip: Clip;
-  scale: { from: number; span: number; width: number };
-  height: number;
-}) {
-  const { clip, scale, height } = props;
-  const s = useSession();
-  const playhead = useUi((u) => u.playhead);
-  const running = useUi((u) => u.running);
-  const open = useOpen()?.at?.state.id;
-  const tick = useTick();
-  const run = running && tick >= 0 ? s.player?.run : undefined;
-  let at = playhead;
-  run?.program.lanes.forEach((lane, i) => {
-    const p = placeIn(run, i);
-    const there = lane.states[p.state];
-    const here = there?.state.id === open || there?.clip === run.program.clipIndex.get(clip.id);
-    if (here && p.place !== null) at = p.place;
-  });
-  const x = xOf(scale, at);
-  if (x < -8 || x > scale.width + 8) return null;
-  return (
-    <svg
-      className="absolute top-0 pointer-events-none"
-      style={{ left: HEAD + x - 8 }}
-      width="16"
-      height={height}
-      aria-hidden="true"
-      data-playhead
-    >
-      <line x1="8" x2="8" y1="12" y2={height} stroke="var(--apple)" strokeWidth="1.6" />
-      <path d="M8 0C11 5 14 7 14 10a6 5 0 0 1-12 0C2 7 5 5 8 0z" fill="var(--apple)" />
-    </svg>
-  );
-}
-
-/** Keys one more property of what is chosen, or of the clip's root, where the playhead stands. */
-function MoreProperties({ clip }: { clip: Clip }) {
-  const s = useSession();
-  const chosen = useUi((u) => u.object);
-  const object = s.store.get('objects', chosen ?? clip.root) ?? s.store.get('objects', clip.root);
-  if (!object) return null;
-  const has = new Set(clip.tracks.filter((t) => t.object === object.id).map((t) => t.property));
-  const kinds = PROPERTIES.filter((p) => !has.has(p.name)).map((p) => [p.name, p.label] as const);
-  return (
-    <AddMenu
-      className="text-ink-2 hover:text-ink"
-      kinds={kinds}
-      onPick={(property) => {
-        const t = s.state.playhead;
-        const { program } = s;
-        const value = propertyValue(program.base, program.objectIndex.get(object.id) ?? -1, property);
-        if (value === null) return;
-        s.edit(`Keyed ${propertyInfo(property)?.label} of ${object.name}`, (e) =>
-          keyProperty(e, clip.id, object.id, property, value, t),
-        );
-        selectKeys(s, clip.id, [{ object: object.id, property, t }]);
-      }}
-    >
-      + property of {object.name}
-    </AddMenu>
-  );
 }

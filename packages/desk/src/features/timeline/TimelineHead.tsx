@@ -1,6 +1,6 @@
 import type { Clip } from '@apple-tick/core/model';
 import { ChevronLeft, ChevronRight, Pause, Play } from 'lucide-react';
-import { renameClip } from '../../session/clips.ts';
+import { renameClip, togglePlay } from '../../session/clips.ts';
 import { useHead, useSession, useUi } from '../../session/hooks.ts';
 import { addCue } from '../../session/keys.ts';
 import { Pick, SecondsField, TextField } from '../../ui/fields.tsx';
@@ -58,16 +58,7 @@ export function TimelineHead(props: {
           }
         />
       </span>
-      <button
-        type="button"
-        className="btn flex items-center gap-1.5 flex-none"
-        onClick={() =>
-          s.set({
-            playing: !playing,
-            playhead: !playing && s.state.playhead >= clip.duration ? 0 : s.state.playhead,
-          })
-        }
-      >
+      <button type="button" className="btn flex items-center gap-1.5 flex-none" onClick={() => togglePlay(s)}>
         {playing ? <Pause size={11} aria-hidden="true" /> : <Play size={11} aria-hidden="true" />}
         {playing ? 'Pause' : 'Play'}
       </button>

@@ -30,6 +30,7 @@ export function DrawShape(props: { kind: ObjectKind; screen: Screen; width: numb
   const s = useSession();
   const [from, setFrom] = useState<Point | null>(null);
   const [to, setTo] = useState<Point | null>(null);
+  const [fromMiddle, setFromMiddle] = useState(false);
   const made = newObject(s.store, kind, 'ob_drawn', '', null);
   /** Number of the axis that lies across: y of the plane one faces, z on the ground. */
   const across: 1 | 2 = isSolid(made) && Math.abs(screen.elevation) >= LOOKS_DOWN ? 2 : 1;
@@ -57,7 +58,7 @@ export function DrawShape(props: { kind: ObjectKind; screen: Screen; width: numb
     return d && [Math.round(d[0]), Math.round(d[1])];
   };
   const seen = (p: Point) => toScreen(screen, [p[0], across === 1 ? p[1] : 0, across === 2 ? p[1] : 0]);
-  const corners = from && to ? rectOf(from, to, false, false) : null;
+  const corners = from && to ? rectOf(from, to, false, fromMiddle) : null;
   return (
     <svg
       className="absolute inset-0 touch-none cursor-crosshair"
@@ -74,7 +75,9 @@ export function DrawShape(props: { kind: ObjectKind; screen: Screen; width: numb
       }}
       onPointerMove={(e) => {
         const at = from && e.buttons === 1 ? pointAt(e) : null;
-        if (from && at) setTo(constrained(from, at, e.shiftKey));
+        if (!from || !at) return;
+        setTo(constrained(from, at, e.shiftKey));
+        setFromMiddle(e.altKey);
       }}
       onPointerUp={(e) => {
         if (!from || !to) return;

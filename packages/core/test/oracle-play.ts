@@ -24,16 +24,38 @@ export interface Play {
   ended: boolean;
   /** What lies at the very start counts, and nothing has been met yet. */
   fresh: boolean;
+  /** What each offset track adds to, by its slot. */
+  starts: Map<string, number>;
 }
 
 export function keysOf(clip: Clip): Set<string> {
   return new Set(clip.tracks.map((k) => `${k.object}/${k.property}`));
 }
 
-/** Linear and held segments only. */
+/** The slots of a clip's offset tracks. */
+export function offsetsOf(clip: Clip): string[] {
+  return clip.tracks.flatMap((k) => (k.mode === 'offset' ? [`${k.object}/${k.property}`] : []));
+}
+
+/** What a play shows of a slot: of an offset track what it stood on, and all that was gained since. */
 export function sample(p: Play, slot: string, t: number): number {
-  const keys = p.clip.tracks.find((k) => `${k.object}/${k.property}` === slot)?.keys ?? [];
+  return gained(p, slot, t) + (p.starts.get(slot) ?? 0);
+}
+
+/** What a track comes to: of an offset track with what all the passes before have brought. */
+export function gained(p: Play, slot: string, t: number): number {
   const at = placeOf(p, t);
+  const here = keyed(p.clip, slot, at);
+  const adds = p.clip.tracks.some((k) => k.mode === 'offset' && `${k.object}/${k.property}` === slot);
+  const d = p.clip.duration;
+  if (!adds || p.clip.loop !== 'loop' || d === 0) return here;
+  const passes = Math.round((rawAt(p, t) - at) / d);
+  return here + passes * (keyed(p.clip, slot, d) - keyed(p.clip, slot, 0));
+}
+
+/** Linear and held segments only. */
+function keyed(clip: Clip, slot: string, at: number): number {
+  const keys = clip.tracks.find((k) => `${k.object}/${k.property}` === slot)?.keys ?? [];
   const i = Math.max(
     0,
     keys.findLastIndex((k) => k.t <= at + SAME),
@@ -76,7 +98,7 @@ export function begin(
   fresh: boolean,
   endToo = false,
 ): Play {
-  const p: Play = { clip, speed, way, raw0: raw, t0, ahead: [], ended: false, fresh };
+  const p: Play = { clip, speed, way, raw0: raw, t0, ahead: [], ended: false, fresh, starts: new Map() };
   const d = clip.duration;
   const forward = way > 0;
   /** The cues at a place that count in this direction, in the order of the clip. */
@@ -135,6 +157,9 @@ const goes = (when: string, forwards: boolean) => when === 'both' || (when === '
 
 /** The same play at another speed: from where it stands; what lies there was met, if it was. */
 export function turned(p: Play, t: number, speed: number): Play {
+  return { ...goingOn(p, t, speed), starts: p.starts };
+}
+function goingOn(p: Play, t: number, speed: number): Play {
   const way = speed === 0 ? p.way : speed < 0 ? -1 : 1;
   const raw = snapped(p, t);
   // What lies at this very place and is not served yet is still to come.

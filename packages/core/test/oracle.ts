@@ -19,7 +19,19 @@ import type {
   Transition,
   Value,
 } from '../src/model/index.ts';
-import { begin, keysOf, type Met, near, type Play, placeOf, SAME, sample, turned } from './oracle-play.ts';
+import {
+  begin,
+  gained,
+  keysOf,
+  type Met,
+  near,
+  offsetsOf,
+  type Play,
+  placeOf,
+  SAME,
+  sample,
+  turned,
+} from './oracle-play.ts';
 
 export interface Line {
   t: number;
@@ -437,6 +449,8 @@ export class Oracle {
       if (!l.play.ended)
         this.raise({ kind: 'event', event: 'clip.stopped', clip: l.play.clip.id, ...where }, true);
       l.here = { clip: l.play.clip.id, place: placeOf(l.play, this.t) };
+      for (const slot of offsetsOf(l.play.clip))
+        if (!this.puts.has(slot) && !this.above(l, slot)) this.puts.set(slot, this.shown(slot, this.t));
     }
     if (old.onExit) this.actAll(old.onExit, old.id);
     this.enter(l, to, fade);
@@ -446,6 +460,11 @@ export class Oracle {
     const { t } = this;
     const next = l.lane.states.find((s) => s.id === to) as State;
     const stood = this.frozen(l, t);
+    const starts = new Map<string, number>();
+    for (const slot of typeof next.play === 'object'
+      ? offsetsOf(this.piece.clips[next.play.clip] as Clip)
+      : [])
+      starts.set(slot, this.standing(l, slot));
     let length = 0;
     if (l.state && fade) {
       if ('seconds' in fade) length = fade.seconds;
@@ -482,6 +501,8 @@ export class Oracle {
             ? Math.min(from.seconds, d)
             : Math.abs(start - (Math.min(100, from.percent) / 100) * d);
       l.play = begin(clip, raw, t, speed, speed < 0 ? -1 : 1, true);
+      const still = { ...l.play, starts: new Map() };
+      for (const [slot, v] of starts) l.play.starts.set(slot, v - gained(still, slot, t));
     }
     l.state = next;
     l.entered = t;
@@ -667,17 +688,39 @@ export class Oracle {
           stood.set(slot, this.gives(l, slot, t));
     return (slot) => stood.get(slot) ?? { v: 0, w: 0 };
   }
-  /** The number on the screen of "object/property", where `base` is its base. */
-  number(slot: string, base: number): number {
-    const t = this.tick / 60;
-    let below = base;
-    for (const l of this.lanes) {
+  /** Whether a lane after this one gives anything for the slot. */
+  private above(l: LaneNow, slot: string): boolean {
+    const later = this.lanes.slice(this.lanes.indexOf(l) + 1);
+    return later.some((x) => this.gives(x, slot, this.t).w * (x.lane.amount as number) > 0);
+  }
+  /** What an offset track that begins now adds to: what is shown; an adding lane goes on from its own part of that. */
+  private standing(l: LaneNow, slot: string): number {
+    const shown = this.shown(slot, this.t);
+    if (l.lane.blend === 'replace') return shown;
+    return baseOf(slot) + shown - this.below(slot, this.t, this.lanes.indexOf(l));
+  }
+  /** What the base and the first `count` lanes come to. */
+  private below(slot: string, t: number, count: number): number {
+    let below = baseOf(slot);
+    for (const l of this.lanes.slice(0, count)) {
       const { v, w } = this.gives(l, slot, t);
       const amount = l.lane.amount as number;
       below =
-        l.lane.blend === 'add' ? below + amount * (v - base * w) : below * (1 - amount * w) + amount * v;
+        l.lane.blend === 'add'
+          ? below + amount * (v - baseOf(slot) * w)
+          : below * (1 - amount * w) + amount * v;
     }
-    const n = this.puts.get(slot) ?? below;
+    return below;
+  }
+  private shown(slot: string, t: number): number {
+    const n = this.puts.get(slot) ?? this.below(slot, t, this.lanes.length);
     return slot.endsWith('/opacity') ? Math.min(1, Math.max(0, n)) : n;
   }
+  /** The number on the screen of "object/property". */
+  number(slot: string): number {
+    return this.shown(slot, this.tick / 60);
+  }
 }
+
+/** All objects of these pieces stand at the usual base. */
+const baseOf = (slot: string) => (slot.endsWith('/opacity') ? 1 : 0);

@@ -118,7 +118,6 @@ it('10,000 seeded edits, undone and redone, come back to equal pieces', () => {
 
 it.each<[string, string, string, unknown, string]>([
   ['an action', 'Tweens come', 'reactions.re_click.actions.0', { do: 'tween', seconds: 1 }, 'actions[0].do'],
-  ['a track', 'Offset tracks come', 'clips.cl_tip.tracks.0.mode', 'offset', 'tracks[0].mode'],
   ['an event', 'Drags come', 'reactions.re_click.on', { event: 'drag.start' }, 'on.event'],
   ['a fact', 'Nearness comes', 'reactions.re_click.when.0', { fact: 'near', of: 'x' }, 'when[0].fact'],
   [

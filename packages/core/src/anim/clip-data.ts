@@ -34,6 +34,11 @@ export interface ClipData {
   readonly start: Int32Array;
   readonly count: Int32Array;
   readonly mode: Uint8Array;
+  /** 1 for an offset track, and what a pass of the clip brings to it. */
+  readonly offset: Uint8Array;
+  readonly gain: Float64Array;
+  /** Whether some track is one. */
+  readonly offsets: boolean;
   readonly keys: Float64Array;
   readonly curves: Float64Array;
 }
@@ -71,7 +76,30 @@ export function compileClip(clip: Clip): ClipData {
       at += KEY;
     });
   });
-  return { duration: clip.duration, start, count, mode, keys, curves: curves.data() };
+  const offset = Uint8Array.from(tracks, (t) => (t.mode === 'offset' ? 1 : 0));
+  const gain = new Float64Array(tracks.length);
+  const offsets = offset.includes(1);
+  const data = {
+    duration: clip.duration,
+    start,
+    count,
+    mode,
+    offset,
+    gain,
+    offsets,
+    keys,
+    curves: curves.data(),
+  };
+  tracks.forEach((_, i) => {
+    if (offset[i] === 1) gain[i] = valueAt(data, i, clip.duration) - valueAt(data, i, 0);
+  });
+  return data;
+}
+
+/** The number of track i at a place of its clip, seconds; not for colours. */
+export function valueAt(d: ClipData, i: number, position: number): number {
+  sampleTrack(d, i, position, ends, 0);
+  return ends[0] as number;
 }
 
 /** Equal curves are kept once: most clips use a handful. */

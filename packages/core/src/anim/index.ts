@@ -8,6 +8,7 @@ export {
   mixOf,
   sampleAt,
   sampleTrack,
+  valueAt,
 } from './clip-data.ts';
 export {
   CURVE,
@@ -29,6 +30,7 @@ export {
   newPlay,
   PLAY_ROW,
   type Playhead,
+  passesInto,
   percentDate,
   placeInto,
   playPosition,

@@ -100,6 +100,27 @@ export function placeInto(
   foldInPlace(out, lengths, c, loop, (rows[at + 3] as number) < 0 ? -1 : 1);
 }
 
+/** How many whole passes of a loop lie before the place at which the play stands: written to `out[0]`; else 0. */
+export function passesInto(
+  rows: Float64Array,
+  at: number,
+  now: Float64Array,
+  lengths: Float64Array,
+  c: number,
+  loop: Loop,
+  out: Float64Array,
+): void {
+  const duration = lengths[c] as number;
+  if (loop !== 'loop' || duration === 0) {
+    out[0] = 0;
+    return;
+  }
+  positionInto(rows, at, now, lengths, c, loop, out);
+  const raw = out[0] as number;
+  foldInPlace(out, lengths, c, loop, (rows[at + 3] as number) < 0 ? -1 : 1);
+  out[0] = Math.round((raw - (out[0] as number)) / duration);
+}
+
 const row = new Float64Array(PLAY_ROW);
 const date = new Float64Array(1);
 const length = new Float64Array(1);

@@ -5,6 +5,7 @@ import {
   type AnyRecord,
   type Asset,
   type Clip,
+  canOffset,
   fitsProperty,
   fitsSignal,
   type Lane,
@@ -191,6 +192,8 @@ function checkClip(clip: Clip, add: Add): void {
     const who = `${track.object} ${track.property}`;
     if (seen.has(who)) add('track', at, 'The clip has a second track for the same object and property.');
     seen.add(who);
+    if (track.mode === 'offset' && info && !canOffset(info))
+      add('mode', `${at}.mode`, `The property "${track.property}" has no offset: it is not a number.`);
     let last = -1;
     track.keys.forEach((k, n) => {
       if (!(k.t > last)) add('order', `${at}.keys[${n}].t`, 'The keys must stand in order of time.');

@@ -102,7 +102,6 @@ function inRecord(r: Record<string, unknown>, path: string, key: string, add: Ad
   const found = form && formOf(form);
   if (form && found) add(path, form[found] as string);
   if (r['kind'] === 'instance') add(`${path}.kind`, 'Templates');
-  if (r['mode'] === 'offset' && 'keys' in r) add(`${path}.mode`, 'Offset tracks');
   if (r['remember'] !== undefined && r['type'] === 'pulse') add(`${path}.remember`, 'Remembered pulses');
   if (r['do'] === 'send' && r['to'] !== undefined) add(`${path}.to`, 'Messages to other peers');
   if (r['do'] === 'send' && r['tags'] !== undefined) add(`${path}.tags`, 'Messages to what has a tag');

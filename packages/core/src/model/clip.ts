@@ -33,7 +33,8 @@ export type Key = Of<typeof keyForm>;
 const trackForm = record({
   object: ref('objects'),
   property,
-  mode: oneOf(['absolute'], 'must be "absolute": offset tracks are not read by this version'),
+  /** An offset track adds to the value that the object has when the play begins, and what it gained stays. */
+  mode: oneOf(['absolute', 'offset']),
   /** Of a turn: from key to key the shorter way round, however many turns the numbers are apart. */
   shortest: maybe(toggle),
   keys: list(keyForm, { min: 1, max: 100000, few: 'must hold at least one key' }),

@@ -101,6 +101,7 @@ export {
   CH_OPACITY,
   CH_SHOWN,
   CHANNELS,
+  canOffset,
   fitsProperty,
   lookName,
   lookNumber,

@@ -58,6 +58,11 @@ export function propertyInfo(name: string): PropertyInfo | undefined {
 
 export type PropertyValue = number | boolean | string;
 
+/** Whether a track of the property may add to what is there. */
+export function canOffset(info: PropertyInfo): boolean {
+  return info.kind === 'number' || info.kind === 'angle' || info.kind === 'amount';
+}
+
 /** Whether a value read from a file suits the property. */
 export function fitsProperty(info: PropertyInfo, value: unknown): value is PropertyValue {
   switch (info.kind) {

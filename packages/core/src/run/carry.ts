@@ -3,6 +3,7 @@ import { EASE_ROW, MAX_SPEED, newPlay, PLAY_ROW } from '../anim/index.ts';
 import { clamp, tickTime } from '../base/index.ts';
 import { CHANNELS, fitsSignal, type Piece } from '../model/index.ts';
 import { compileAgain } from './compile-again.ts';
+import { gainOfPlay } from './layers.ts';
 import type { LaneProgram, Program, StateProgram } from './program.ts';
 import type { Run } from './run.ts';
 import {
@@ -176,7 +177,8 @@ class Carrying {
     const newClip = next.clips[is.clip]?.clip;
     const play = newPlay(0, 0, 0);
     state.readPlay(i * 2, play);
-    if (newClip && (oldClip?.id !== newClip.id || speedText(was) !== speedText(is))) {
+    const anew = oldClip?.id !== newClip?.id || speedText(was) !== speedText(is);
+    if (newClip && anew) {
       // Another clip or speed for the state that is active: it begins anew.
       const def = next.signals[is.speedSignal];
       const asked = def ? Number(state.signalValue(def, is.speedSignal)) : is.speed;
@@ -185,6 +187,7 @@ class Carrying {
     } else if (newClip && newClip.loop === 'once' && play.p0 > newClip.duration) play.p0 = newClip.duration;
     if (newClip && newClip.loop !== oldClip?.loop) play.ended = false;
     state.writePlay(i * 2, play);
+    this.starts(i, to, is, anew ? undefined : was);
     const hereClip = old.clips[s.hereClip[j] as number]?.clip.id;
     state.hereClip[i] = hereClip === undefined ? -1 : (next.clipIndex.get(hereClip) ?? -1);
     const fading = from.states[s.fadeState[j] as number];
@@ -194,6 +197,27 @@ class Carrying {
     if (old.clips[fading?.clip ?? -1]?.clip.id === next.clips[to.states[goesOn]?.clip ?? -1]?.clip.id) return;
     state.fadeState[i] = -1;
     state.fadeLength[i] = 0;
+  }
+
+  /**
+   * What the offset tracks of state `is` of lane i add to: what they did in state `was`, if it goes on; else they go on
+   * from what is on the screen.
+   */
+  private starts(i: number, to: LaneProgram, is: StateProgram, was: StateProgram | undefined): void {
+    const { s, state, old, next } = this;
+    const data = next.clips[is.clip]?.data;
+    if (!data?.offsets) return;
+    const before = old.clips[was?.clip ?? -1]?.data;
+    const clock = new Float64Array([this.now]);
+    is.trackValues.forEach((at, k) => {
+      if (at < 0 || data.offset[k] !== 1) return;
+      const object = old.objectIndex.get(next.objects[Math.floor(at / CHANNELS)]?.id ?? '') ?? -1;
+      const from = object * CHANNELS + (at % CHANNELS);
+      if (was && object >= 0 && before?.offset[was.trackValues.indexOf(from)] === 1) return;
+      const shown = object < 0 ? next.base[at] : s.values[from];
+      const slot = to.firstSlot + (is.trackSlots[k] as number);
+      state.startV[slot] = (shown as number) - gainOfPlay(next, state, i * 2, is.clip, k, clock);
+    });
   }
 
   /** Slots are found again by object and channel. */
@@ -221,7 +245,7 @@ const LANE_ROWS = [
   'fadeLength',
   'mustFinish',
 ] as const;
-const SLOT_ROWS = ['heldV', 'heldW', 'fromV', 'fromW', 'overV', 'overSet'] as const;
+const SLOT_ROWS = ['heldV', 'heldW', 'fromV', 'fromW', 'overV', 'overSet', 'startV', 'fadeStartV'] as const;
 
 function speedText(s: StateProgram | undefined): string {
   const play = s?.state.play;

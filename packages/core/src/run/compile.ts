@@ -20,7 +20,7 @@ import {
 import { compileObjects } from '../world/index.ts';
 import { compileAction } from './acts.ts';
 import { compileFade } from './fade.ts';
-import { askingOf, plainPlays } from './lane-tables.ts';
+import { askingOf, offsetWritersOf, plainPlays } from './lane-tables.ts';
 import { type Listeners, ListenerTable, subjectOf } from './listening.ts';
 import {
   type ActionList,
@@ -118,6 +118,7 @@ class Compiler implements Names {
       lanes,
       laneIndex: this.laneIndex,
       plain: plainPlays(lanes, clips),
+      offsetWriters: offsetWritersOf(lanes, clips),
       written,
       amounts: written.filter((at) => at % CHANNELS === CH_OPACITY),
       reactions,

@@ -1,5 +1,5 @@
 /** What the lanes of a program come to, side by side: for posing them, and for knowing whom to ask again. */
-import type { Asking, ClipProgram, LaneProgram, PlainPlays } from './program.ts';
+import { type Asking, type ClipProgram, type LaneProgram, PLAY_OFFSET, type PlainPlays } from './program.ts';
 
 export function plainPlays(lanes: readonly LaneProgram[], clips: readonly ClipProgram[]): PlainPlays {
   const states = lanes.flatMap((l) => l.states);
@@ -22,7 +22,7 @@ export function plainPlays(lanes: readonly LaneProgram[], clips: readonly ClipPr
       !l.keeps && !l.adds && l.amountSignal < 0 && l.amount === 1 ? 1 : 0,
     ),
     firstState,
-    kind: Uint8Array.from(states, (s) => s.kind),
+    kind: Uint8Array.from(states, (s) => (clips[s.clip]?.data.offsets ? PLAY_OFFSET : s.kind)),
     clip: Int32Array.from(states, (s) => s.clip),
     firstTrack,
     value,
@@ -30,6 +30,27 @@ export function plainPlays(lanes: readonly LaneProgram[], clips: readonly ClipPr
     loop: clips.map((c) => c.clip.loop),
     duration: Float64Array.from(clips, (c) => c.data.duration),
   };
+}
+
+/** Who writes the values that offset tracks add to. */
+export function offsetWritersOf(
+  lanes: readonly LaneProgram[],
+  clips: readonly ClipProgram[],
+): ReadonlyMap<number, readonly number[]> {
+  const out = new Map<number, number[]>();
+  for (const lane of lanes)
+    for (const s of lane.states) {
+      const data = clips[s.clip]?.data;
+      if (!data?.offsets) continue;
+      s.trackValues.forEach((at, k) => {
+        if (at >= 0 && data.offset[k] === 1) out.set(at, []);
+      });
+    }
+  if (out.size > 0)
+    lanes.forEach((lane, i) => {
+      for (const at of lane.slots) out.get(at)?.push(i);
+    });
+  return out;
 }
 
 export function askingOf(lanes: readonly LaneProgram[], signals: number): Asking {

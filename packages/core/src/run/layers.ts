@@ -14,10 +14,12 @@ import {
   MIX_COLOR,
   MIX_SWITCH,
   PLAY_ROW,
+  passesInto,
   placeInto,
   sampleAt,
+  valueAt,
 } from '../anim/index.ts';
-import { SAME_DATE } from '../base/index.ts';
+import { clamp, SAME_DATE } from '../base/index.ts';
 import { CH_OPACITY, CHANNELS, type Clip } from '../model/index.ts';
 import { HOLD, type LaneProgram, PLAY, type Program, REST, type StateProgram } from './program.ts';
 import { PUTS, type RunState } from './state.ts';
@@ -25,6 +27,7 @@ import { PUTS, type RunState } from './state.ts';
 type Loop = Clip['loop'];
 
 const place = new Float64Array(1);
+const passes = new Float64Array(1);
 const progress = new Float64Array(1);
 const curve = new Float64Array(CURVE);
 
@@ -69,7 +72,26 @@ export function playPlace(
   return place[0] as number;
 }
 
-/** Samples a play into rows of a lane's slots. */
+/**
+ * What offset track k of a play has come to since the play began, without what it adds to: its value, and what all the
+ * passes before have brought.
+ */
+export function gainOfPlay(
+  program: Program,
+  s: RunState,
+  row: number,
+  clip: number,
+  k: number,
+  clock: Float64Array,
+): number {
+  const { duration, loop, data } = program.plain;
+  const d = data[clip] as ClipData;
+  placeOfPlay(program, s, row, clip, clock, place);
+  passesInto(s.plays, row * PLAY_ROW, clock, duration, clip, loop[clip] as Loop, passes);
+  return valueAt(d, k, place[0] as number) + (passes[0] as number) * (d.gain[k] as number);
+}
+
+/** Samples a play into rows of a lane's slots; `starts`: what its offset tracks add to, for all slots of the piece. */
 function samplePlay(
   program: Program,
   s: RunState,
@@ -79,15 +101,25 @@ function samplePlay(
   clock: Float64Array,
   outV: Float64Array,
   outW: Float64Array,
+  starts: Float64Array,
 ): void {
   const data = program.plain.data[state.clip] as ClipData;
   placeOfPlay(program, s, row, state.clip, clock, place);
   const { trackSlots } = state;
+  if (data.offsets) {
+    const { duration, loop } = program.plain;
+    passesInto(s.plays, row * PLAY_ROW, clock, duration, state.clip, loop[state.clip] as Loop, passes);
+  }
   for (let k = 0; k < trackSlots.length; k++) {
     const slot = trackSlots[k] as number;
     if (slot < 0) continue;
     sampleAt(data, k, place, outV, slot);
     outW[slot] = 1;
+    if (data.offset[k] === 1)
+      outV[slot] =
+        (outV[slot] as number) +
+        (starts[lane.firstSlot + slot] as number) +
+        (passes[0] as number) * (data.gain[k] as number);
     if (lane.slotMode[slot] === MIX_COLOR) {
       outW[slot + 1] = 1;
       outW[slot + 2] = 1;
@@ -128,7 +160,7 @@ export function laneGives(
     outV[k] = held ? (s.heldV[first + k] as number) : 0;
     outW[k] = held ? (s.heldW[first + k] as number) : 0;
   }
-  if (active?.kind === PLAY) samplePlay(program, s, lane, active, i * 2, clock, outV, outW);
+  if (active?.kind === PLAY) samplePlay(program, s, lane, active, i * 2, clock, outV, outW, s.startV);
   // What a holding state keeps, it keeps from the first instant: there is nothing to fade.
   if (active?.kind === HOLD || !fadeRuns(s, i, clock)) return;
   const keeps = lane.keeps && active?.kind === PLAY ? active.keyed : null;
@@ -138,7 +170,17 @@ export function laneGives(
   }
   const fading = s.fadeState[i] as number;
   if (fading >= 0)
-    samplePlay(program, s, lane, lane.states[fading] as StateProgram, i * 2 + 1, clock, oldV, oldW);
+    samplePlay(
+      program,
+      s,
+      lane,
+      lane.states[fading] as StateProgram,
+      i * 2 + 1,
+      clock,
+      oldV,
+      oldW,
+      s.fadeStartV,
+    );
   fadeProgress(s, i, clock);
   const f = progress[0] as number;
   const bounded = f < 0 ? 0 : Math.min(f, 1);
@@ -221,29 +263,81 @@ function layPlain(program: Program, s: RunState, i: number, clock: Float64Array)
 
 /** Lays lane i over what lies below it. */
 function layLane(program: Program, s: RunState, i: number, clock: Float64Array): void {
-  const { values } = s;
   const lane = program.lanes[i] as LaneProgram;
-  const active = lane.states[s.active[i] as number];
-  if (lane.slots.length === 0 || active === undefined) return;
+  if (!ready(program, s, i, clock)) return;
+  for (let k = 0; k < lane.slots.length; k++) laySlot(program, lane, k, s.values, lane.slots[k] as number);
+}
+
+/** Works out what lane i gives, and its amount, for `laySlot`; false when it has nothing to give. */
+function ready(program: Program, s: RunState, i: number, clock: Float64Array): boolean {
+  const lane = program.lanes[i] as LaneProgram;
+  if (lane.slots.length === 0 || (s.active[i] as number) < 0) return false;
   room(lane.slots.length);
   laneGives(program, s, i, clock, laneV, laneW);
-  const amount = laneAmount(program, s, lane);
-  for (let k = 0; k < lane.slots.length; k++) {
-    const at = lane.slots[k] as number;
-    const below = values[at] as number;
-    const v = laneV[k] as number;
-    const w = laneW[k] as number;
-    const mode = lane.slotMode[k] as number;
-    if (mode === MIX_SWITCH) {
-      if (w * amount >= 0.5) values[at] = v;
-    } else if (lane.adds && mode !== MIX_COLOR) {
-      values[at] = below + amount * (v - (program.base[at] as number) * w);
-    } else {
-      // Written so that full weight gives the lane's value exactly and none leaves what lies below.
-      const x = amount * w;
-      values[at] = x === 1 ? v : x === 0 && v === 0 ? below : below * (1 - x) + amount * v;
-    }
+  amount[0] = laneAmount(program, s, lane);
+  return true;
+}
+const amount = new Float64Array(1);
+
+/** Lays slot k of the lane that is ready over `values[at]`. */
+function laySlot(program: Program, lane: LaneProgram, k: number, values: Float64Array, at: number): void {
+  const below = values[at] as number;
+  const v = laneV[k] as number;
+  const w = laneW[k] as number;
+  const a = amount[0] as number;
+  const mode = lane.slotMode[k] as number;
+  if (mode === MIX_SWITCH) {
+    if (w * a >= 0.5) values[at] = v;
+  } else if (lane.adds && mode !== MIX_COLOR) {
+    values[at] = below + a * (v - (program.base[lane.slots[k] as number] as number) * w);
+  } else {
+    // Written so that full weight gives the lane's value exactly and none leaves what lies below.
+    const x = a * w;
+    values[at] = x === 1 ? v : x === 0 && v === 0 ? below : below * (1 - x) + a * v;
   }
+}
+
+/**
+ * The number that stands at `at`, one to which offset tracks add, at date `clock[0]`: what the base and the lanes before
+ * `end` come to. Costs as much as the lanes that write it, and is asked when a play with offsets begins or is left.
+ */
+export function belowLane(
+  program: Program,
+  s: RunState,
+  at: number,
+  end: number,
+  clock: Float64Array,
+): number {
+  one[0] = program.base[at] as number;
+  for (const i of program.offsetWriters.get(at) ?? []) {
+    if (i >= end || !ready(program, s, i, clock)) continue;
+    const lane = program.lanes[i] as LaneProgram;
+    laySlot(program, lane, lane.slots.indexOf(at), one, 0);
+  }
+  return one[0] as number;
+}
+const one = new Float64Array(1);
+
+/** The number on the screen at date `clock[0]`, likewise. */
+export function onScreen(program: Program, s: RunState, at: number, clock: Float64Array): number {
+  const n = s.isPut(at) ? (s.putV[at] as number) : belowLane(program, s, at, program.lanes.length, clock);
+  return at % CHANNELS === CH_OPACITY ? clamp(n, 0, 1) : n;
+}
+
+/** Whether a lane after lane i gives anything for the number at `at`, one to which offset tracks add. */
+export function heldAbove(
+  program: Program,
+  s: RunState,
+  at: number,
+  i: number,
+  clock: Float64Array,
+): boolean {
+  for (const j of program.offsetWriters.get(at) ?? []) {
+    if (j <= i || !ready(program, s, j, clock)) continue;
+    const slot = (program.lanes[j] as LaneProgram).slots.indexOf(at);
+    if ((laneW[slot] as number) * (amount[0] as number) > 0) return true;
+  }
+  return false;
 }
 
 /** Brings an opacity back to 0–1: adding lanes and overshooting easing may lead beyond. */

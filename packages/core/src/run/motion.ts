@@ -4,7 +4,7 @@ import { clamp } from '../base/index.ts';
 import { drawWeighted } from '../logic/index.ts';
 import type { Context } from './context.ts';
 import type { Fade } from './fade.ts';
-import { fadeRuns, laneGives } from './layers.ts';
+import { belowLane, fadeRuns, gainOfPlay, heldAbove, laneGives, onScreen } from './layers.ts';
 import { type ClipProgram, HOLD, PLAY, REST, type StateProgram, type TransitionProgram } from './program.ts';
 import { PHASE } from './state.ts';
 import { type Cause, NO_CAUSE } from './trace.ts';
@@ -91,6 +91,7 @@ export class Motion {
         const { duration } = c.data;
         const raw = standAt(play, run.t, duration, c.clip.loop, c.cueTimes);
         state.here[i] = fold(raw, duration, c.clip.loop, play.way);
+        this.keepGained(i, old);
       }
       if (old.exitActions >= 0) {
         const entry = state.entry[i];
@@ -107,9 +108,10 @@ export class Motion {
     const { state } = run;
     const lane = run.lane(i);
     const next = lane.states[target] as StateProgram;
+    const starts = this.standing(i, next);
     this.keepOldSide(i, next, fade);
     if (next.kind === REST) state.hereClip[i] = -1;
-    if (next.kind === PLAY) this.beginPlay(i, next);
+    if (next.kind === PLAY) this.beginPlay(i, next, starts);
     state.active[i] = target;
     state.entered[i] = run.t;
     state.entry[i] = (state.entry[i] as number) + 1;
@@ -152,6 +154,7 @@ export class Motion {
       if (next.kind !== HOLD && old.kind === PLAY && !fadeRuns(s, i, clock)) {
         s.fadeState[i] = s.active[i] as number;
         s.copyPlay(i * 2 + 1, i * 2);
+        s.fadeStartV.set(s.startV.subarray(first, first + n), first);
         for (let k = first; k < first + n; k++) {
           s.fromV[k] = lane.keeps ? (s.heldV[k] as number) : 0;
           s.fromW[k] = lane.keeps ? (s.heldW[k] as number) : 0;
@@ -208,12 +211,40 @@ export class Motion {
     return clamp(speed, -MAX_SPEED, MAX_SPEED);
   }
 
-  private beginPlay(i: number, next: StateProgram): void {
-    const { state, program, t } = this.run;
+  private beginPlay(i: number, next: StateProgram, starts: readonly number[]): void {
+    const { state, program, t, clock } = this.run;
     const c = program.clips[next.clip] as ClipProgram;
     const speed = this.speedOf(next);
     const here = state.hereClip[i] === next.clip ? (state.here[i] as number) : null;
     state.writePlay(i * 2, newPlay(startPosition(next.from, speed, c.data.duration, here), t, speed));
+    const first = this.run.lane(i).firstSlot;
+    let n = 0;
+    for (const k of offsetTracks(next, c))
+      state.startV[first + (next.trackSlots[k] as number)] =
+        (starts[n++] as number) - gainOfPlay(program, state, i * 2, next.clip, k, clock);
+  }
+
+  /** What the offset tracks of the state that lane i enters will add to: what is shown, an adding lane's own part of it. */
+  private standing(i: number, next: StateProgram): number[] {
+    const { state, program, clock } = this.run;
+    const c = program.clips[next.clip];
+    if (!c) return [];
+    return offsetTracks(next, c).map((k) => {
+      const at = next.trackValues[k] as number;
+      const shown = onScreen(program, state, at, clock);
+      if (!this.run.lane(i).adds) return shown;
+      return (program.base[at] as number) + shown - belowLane(program, state, at, i, clock);
+    });
+  }
+
+  /** What the offset tracks of lane i's clip have gained stays, when it is left, unless something else holds it. */
+  private keepGained(i: number, old: StateProgram): void {
+    const { state, program, clock } = this.run;
+    for (const k of offsetTracks(old, program.clips[old.clip] as ClipProgram)) {
+      const at = old.trackValues[k] as number;
+      if (!state.isPut(at) && !heldAbove(program, state, at, i, clock))
+        state.setPut(at, onScreen(program, state, at, clock));
+    }
   }
 
   /** A number signal changed: plays whose speed it is go on from where they are. */
@@ -237,4 +268,16 @@ export class Motion {
     rebase(this.play, t, this.speedOf(s), c.data.duration, c.clip.loop, c.cueTimes);
     state.writePlay(row, this.play);
   }
+}
+
+const NO_TRACKS: readonly number[] = [];
+
+/** The numbers of the offset tracks of a state's clip whose objects are there. */
+function offsetTracks(s: StateProgram, c: ClipProgram): readonly number[] {
+  if (!c.data.offsets) return NO_TRACKS;
+  const out: number[] = [];
+  s.trackValues.forEach((at, k) => {
+    if (at >= 0 && c.data.offset[k] === 1) out.push(k);
+  });
+  return out;
 }

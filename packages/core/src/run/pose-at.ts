@@ -1,5 +1,5 @@
 /** Poses outside a run: the base, or a clip at a place, for the view while working and for pictures. */
-import { MIX_COLOR, sampleTrack } from '../anim/index.ts';
+import { MIX_COLOR, sampleTrack, valueAt } from '../anim/index.ts';
 import { composeLocal, MAT, multiply, oklabToRgb, rgbToHex, transformPoint } from '../base/index.ts';
 import { CHANNELS, lookName, type PropertyValue, propertyInfo } from '../model/index.ts';
 import { boundAmounts } from './layers.ts';
@@ -24,7 +24,11 @@ function poseTrack(program: Program, c: ClipProgram, i: number, place: number, o
   if (object === undefined || !info) return;
   sampleTrack(c.data, i, place, sampled, 0);
   const n = c.data.mode[i] === MIX_COLOR ? 3 : 1;
-  for (let k = 0; k < n; k++) out[object * CHANNELS + info.channel + k] = sampled[k] as number;
+  const at = object * CHANNELS + info.channel;
+  // An offset track adds to where the object stands by itself, as a play that begins there would.
+  if (c.data.offset[i] === 1)
+    sampled[0] = (program.base[at] as number) + (sampled[0] as number) - valueAt(c.data, i, 0);
+  for (let k = 0; k < n; k++) out[at + k] = sampled[k] as number;
 }
 
 /** A property's value out of a row of values, in the form in which files write it. */

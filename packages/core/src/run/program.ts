@@ -20,6 +20,8 @@ import type { Listeners } from './listening.ts';
 export const REST = 0;
 export const HOLD = 1;
 export const PLAY = 2;
+/** In `PlainPlays` only: a clip with offset tracks. */
+export const PLAY_OFFSET = 3;
 
 export interface ClipProgram {
   readonly clip: Clip;
@@ -125,6 +127,8 @@ export interface Program {
   readonly lanes: readonly LaneProgram[];
   readonly laneIndex: ReadonlyMap<string, number>;
   readonly plain: PlainPlays;
+  /** For each value that some offset track writes, the lanes that write it, in order. */
+  readonly offsetWriters: ReadonlyMap<number, readonly number[]>;
   /** The values that some lane writes, each once; and the opacities among them. */
   readonly written: Int32Array;
   readonly amounts: Int32Array;

@@ -97,6 +97,8 @@ function rowsOf(p: Program) {
     [n.slots, Float64Array],
     [n.slots, Float64Array],
     [n.slots, Uint8Array],
+    [n.slots, Float64Array],
+    [n.slots, Float64Array],
     [n.sources, Int32Array],
     [n.pulses, Int32Array],
   ] as const;
@@ -161,6 +163,9 @@ export class RunState {
   readonly fromW: Float64Array;
   readonly overV: Float64Array;
   readonly overSet: Uint8Array;
+  /** What the offset tracks of the active state's clip add to, and those of the one that fades out. */
+  readonly startV: Float64Array;
+  readonly fadeStartV: Float64Array;
   /** Per source of odds the transition drawn last, −1 for none. */
   readonly lastDrawn: Int32Array;
   /** Per pulse that a lane reads the occurrence that it has used. */
@@ -219,6 +224,8 @@ export class RunState {
       this.fromW,
       this.overV,
       this.overSet,
+      this.startV,
+      this.fadeStartV,
       this.lastDrawn,
       this.pulseUsed,
     ] = rows as unknown as RowsOf<Sizes>;

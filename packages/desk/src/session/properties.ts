@@ -10,6 +10,7 @@ import {
   type PropertyValue,
   presetOf,
   propertyInfo,
+  type Track,
   type Vec3,
 } from '@apple-tick/core/model';
 import { poseClip, propertyValue } from '@apple-tick/core/run';
@@ -33,7 +34,7 @@ export function setProperties(
   where: 'view' | 'fields' = 'view',
 ): boolean {
   const clip = s.keying;
-  if (!clip && refuses(s, list, where)) return false;
+  if (clip ? standsThere(s, clip, list) : refuses(s, list, where)) return false;
   s.set({ refused: null });
   if (!clip) offerKeys(s, list);
   s.edit(name, (e) => {
@@ -47,13 +48,28 @@ export function setProperties(
   return true;
 }
 
+/** Where an offset row begins the thing is where it stands by itself: nothing can be keyed there, which is told. */
+function standsThere(s: Session, clip: Clip, list: readonly ObjectChange[]): boolean {
+  for (const { object, changes } of list)
+    for (const [property] of changes) {
+      const track = clip.tracks.find((t) => t.object === object && t.property === property);
+      if (track?.mode !== 'offset' || s.state.playhead > (track.keys[0]?.t ?? 0) + 0.002) continue;
+      const what = `${propertyInfo(property)?.label ?? property} of ${s.store.get('objects', object)?.name}`;
+      s.set({ notice: `The ${what} begins wherever it is: move the playhead on to say how far it goes.` });
+      return true;
+    }
+  return false;
+}
+
 /** Tells that a change would not be seen, if so. */
 export function refuses(s: Session, list: readonly ObjectChange[], where: 'view' | 'fields'): boolean {
   const open = s.state.readOnly ? null : s.open;
   if (!open) return false;
   for (const { object, changes } of list)
     for (const [property] of changes) {
-      if (!open.clip.tracks.some((t) => t.object === object && t.property === property)) continue;
+      const track = open.clip.tracks.find((t) => t.object === object && t.property === property);
+      // What adds to the base is seen to move with it.
+      if (!track || track.mode === 'offset') continue;
       const what = `${propertyInfo(property)?.label ?? property} of ${s.store.get('objects', object)?.name}`;
       const words = `The ${what} is keyed in ${open.clip.name}: its base could change only unseen.`;
       s.set({ refused: { where, words, list } });
@@ -76,7 +92,7 @@ function keyedBy(store: PieceStore): ReadonlyMap<string, string> {
   const last = keyedIn.get(store);
   if (last?.version === version) return last.names;
   const names = new Map(
-    store.all('clips').flatMap((c) => c.tracks.map((t) => [keysTrack(t), c.name] as const)),
+    store.all('clips').flatMap((c) => c.tracks.filter(isPlaced).map((t) => [keysTrack(t), c.name] as const)),
   );
   keyedIn.set(store, { version, names });
   return names;
@@ -124,13 +140,16 @@ export function takeKeysAlong(s: Session): void {
   s.set({ offered: null });
 }
 
+/** Whether its keys say where a thing is, not how far it goes from where it is. */
+const isPlaced = (t: Track) => t.mode === 'absolute';
+
 /** The clip with the values of some tracks moved by so much. */
 function shiftKeys(clip: Clip, by: ReadonlyMap<string, number>): Clip {
   return {
     ...clip,
     tracks: clip.tracks.map((t) => {
       const far = by.get(keysTrack(t));
-      if (!far) return t;
+      if (!far || !isPlaced(t)) return t;
       const moved = (v: PropertyValue) => Math.round(((v as number) + far) * 1000) / 1000;
       return { ...t, keys: t.keys.map((k) => ({ ...k, value: moved(k.value) })) };
     }),
@@ -188,7 +207,10 @@ function withProperty(base: Base, [property, value]: Change): Base {
   return { ...base, [field]: vec };
 }
 
-/** Puts a key at time t: replaces one that is there (within half a frame of 240), else goes in by time. */
+/**
+ * Puts a key at time t for what is seen there (`value`): replaces one that is there (within half a frame of 240), else
+ * goes in by time. In an offset row the key is how far that is from where the thing begins.
+ */
 export function keyProperty(
   e: Editor,
   clip: string,
@@ -197,7 +219,37 @@ export function keyProperty(
   value: PropertyValue,
   t: number,
 ): void {
-  e.update('clips', clip, (c) => withKey(c, object, property, value, t));
+  const base = e.store.get('objects', object)?.base;
+  e.update('clips', clip, (c) => {
+    const track = c.tracks.find((x) => x.object === object && x.property === property);
+    const isFar = track?.mode === 'offset' && typeof value === 'number' && base !== undefined;
+    const far = isFar ? value - baseNumber(base, property) + Number(track.keys[0]?.value ?? 0) : value;
+    return withKey(c, object, property, far, t);
+  });
+}
+
+/**
+ * Whether a row counts from wherever the thing is, or says where it is. The motion from the base stays as it is seen, if
+ * it begins there. One step.
+ */
+export function setOffset(s: Session, clip: string, of: Track, offset: boolean): void {
+  s.edit(offset ? 'Counts from wherever it is' : 'Counts from its own base', (e) => {
+    const base = e.store.get('objects', of.object)?.base;
+    const by = base ? baseNumber(base, of.property) * (offset ? -1 : 1) : 0;
+    const moved = (v: PropertyValue) => Math.round((Number(v) + by) * 1000) / 1000;
+    e.update('clips', clip, (c) => ({
+      ...c,
+      tracks: c.tracks.map((t) =>
+        keysTrack(t) === keysTrack(of) && (t.mode === 'offset') !== offset
+          ? {
+              ...t,
+              mode: offset ? 'offset' : 'absolute',
+              keys: t.keys.map((k) => ({ ...k, value: moved(k.value) })),
+            }
+          : t,
+      ),
+    }));
+  });
 }
 
 const isDefault = (e: Easing) => presetOf(e) === 'ease-in-out';

@@ -1,5 +1,6 @@
 import {
   type Clip,
+  canOffset,
   type Easing,
   type Key,
   type KeyId,
@@ -11,6 +12,7 @@ import {
 } from '@apple-tick/core/model';
 import { useSession } from '../../session/hooks.ts';
 import { applyKeys, changeChosen, easeChosen, howMany } from '../../session/keys.ts';
+import { setOffset } from '../../session/properties.ts';
 import { nameOf } from '../../session/words.ts';
 import { ColorField } from '../../ui/ColorField.tsx';
 import { EasingPicker } from '../../ui/EasingPicker.tsx';
@@ -85,6 +87,16 @@ export function KeyDetails({ clip, keys }: { clip: Clip; keys: readonly KeyId[] 
             onChange={(e) => setShortest(one.track, e.target.checked)}
           />
           turns the shorter way
+        </label>
+      )}
+      {info && canOffset(info) && rows.size === 1 && (
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            checked={one.track.mode === 'offset'}
+            onChange={(e) => setOffset(s, clip.id, one.track, e.target.checked)}
+          />
+          counts from wherever it is, and what it gains stays
         </label>
       )}
       <div className="flex gap-1.5 flex-wrap">
@@ -174,7 +186,8 @@ function ValueField(props: {
       );
     }
     default: {
-      const bounded = (n: number) => (info?.kind === 'amount' ? Math.max(0, Math.min(1, n)) : n);
+      const isAmount = info?.kind === 'amount' && track.mode === 'absolute';
+      const bounded = (n: number) => (isAmount ? Math.max(0, Math.min(1, n)) : n);
       const value = Number(key.value);
       const step = info?.kind === 'amount' ? 0.05 : 1;
       if (!mixed)

@@ -56,6 +56,14 @@ export const TrackRow = memo(function TrackRow(props: Props) {
             ↻
           </span>
         )}
+        {track.mode === 'offset' && (
+          <span
+            className="text-ink-3 text-[11px]"
+            title="counts from wherever it is, and what it gains stays"
+          >
+            +
+          </span>
+        )}
         <span className="flex-1" />
         <NowValue track={track} duration={props.duration} />
       </div>
@@ -90,7 +98,8 @@ const out = new Float64Array(3);
 function valueAt(track: Track, duration: number, t: number): number {
   sampleTrack(dataOf(track, duration), 0, t, out, 0);
   const v = out[0] as number;
-  return propertyInfo(track.property)?.kind === 'amount' ? clamp(v, 0, 1) : v;
+  const isAmount = propertyInfo(track.property)?.kind === 'amount' && track.mode === 'absolute';
+  return isAmount ? clamp(v, 0, 1) : v;
 }
 function colorAt(track: Track, duration: number, t: number): string {
   sampleTrack(dataOf(track, duration), 0, t, out, 0);
@@ -106,7 +115,8 @@ function NowValue({ track, duration }: { track: Track; duration: number }) {
     const now = valueAt(track, duration, u.playhead);
     if (info?.kind === 'switch') return now >= 0.5 ? 'on' : 'off';
     if (info?.kind === 'look') return lookWords(s.store, lookName(now));
-    return `${Math.round(now * 10) / 10}${info?.unit}`;
+    const far = track.mode === 'offset' && now > 0 ? '+' : '';
+    return `${far}${Math.round(now * 10) / 10}${info?.unit}`;
   });
   return <span className="num text-ink-2 text-[11px] flex-none max-w-20 truncate">{words}</span>;
 }

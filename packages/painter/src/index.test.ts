@@ -31,7 +31,15 @@ class Recorder {
     this.calls.push(['clip']);
   }
   beginPath() {}
-  lineTo() {}
+  closePath() {}
+  lineTo(x: number, y: number) {
+    this.calls.push(['lineTo', x, y]);
+  }
+  createLinearGradient(...line: number[]) {
+    const stops: [number, string][] = [];
+    this.calls.push(['gradient', line, stops]);
+    return { addColorStop: (at: number, color: string) => stops.push([at, color]) };
+  }
 }
 beforeAll(() => {
   class Path {
@@ -46,9 +54,9 @@ beforeAll(() => {
   Object.assign(globalThis, { Path2D: Path });
 });
 
-function paint(objects: Piece['objects'], scale = 2): Recorder {
+function paint(objects: Piece['objects'], scale = 2, elevation = 0): Recorder {
   const program = compile({ ...emptyPiece('p', 'Test'), objects });
-  const faces = new FaceBuilder().build(program, program.base, { azimuth: 0, elevation: 0 });
+  const faces = new FaceBuilder().build(program, program.base, { azimuth: 0, elevation });
   const ctx = new Recorder();
   paintFaces(ctx as unknown as CanvasRenderingContext2D, faces, { x: 100, y: 50, scale });
   return ctx;
@@ -103,4 +111,38 @@ it('only solids get an outline', () => {
   const strokes = (r: Recorder) => r.calls.filter((c) => c[0] === 'stroke').length;
   expect(strokes(paint({ ob_a: rect('ob_a') }))).toBe(0);
   expect(strokes(paint({ ob_a: box }))).toBeGreaterThan(0);
+});
+
+const solid = (id: string, kind: 'box' | 'cylinder', size: [number, number, number], y: number) => {
+  const { radius: _, ...flat } = rect(id) as Extract<Piece['objects'][string], { kind: 'rect' }>;
+  return { ...flat, kind, size, base: { ...defaultBase(), position: [0, y, 0], fill: '#888888' } } as never;
+};
+
+it('a shadow lies on the ground only, within it, and under what stands there', () => {
+  const ctx = paint(
+    { ob_a: solid('ob_a', 'box', [200, 10, 200], -5), ob_b: solid('ob_b', 'box', [40, 40, 40], 20) },
+    1,
+    40,
+  );
+  const names = ctx.calls.map((c) => c[0]);
+  const clip = names.indexOf('clip');
+  const drawn = ctx.calls.slice(clip, names.indexOf('restore', clip));
+  // In the plane of the ground, whose u and v are x and −z.
+  expect(
+    drawn.filter((c) => c[0] === 'lineTo').map(([, x, y]) => [Math.abs(x as number), Math.abs(y as number)]),
+  ).toEqual(Array.from({ length: 4 }, () => [expect.closeTo(20, 9), expect.closeTo(20, 9)]));
+  expect(names.filter((n) => n === 'clip')).toHaveLength(1);
+  const ground = ctx.calls.findIndex((c) => c[0] === 'fill');
+  expect(clip).toBeGreaterThan(ground);
+  expect(names.lastIndexOf('restore')).toBeLessThan(names.lastIndexOf('fill'));
+});
+
+it('the wall of a cylinder runs from colour to colour, each piece beginning where the one before ends', () => {
+  const ctx = paint({ ob_a: solid('ob_a', 'cylinder', [60, 40, 60], 0) }, 1);
+  const made = ctx.calls.filter((c) => c[0] === 'gradient').map((c) => c[2] as [number, string][]);
+  expect(made.length).toBeGreaterThan(10);
+  const ends = made.map((stops) => stops.map((s) => s[1]));
+  const known = new Set(ends.map((e) => e[0]));
+  // All but those at the sides have a neighbour.
+  expect(ends.filter((e) => known.has(e[1])).length).toBeGreaterThanOrEqual(ends.length - 2);
 });

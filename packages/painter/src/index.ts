@@ -2,6 +2,7 @@
 import { controls, eachSegment, rgbToHex, type Subpath, shadeRgb } from '@apple-tick/core/base';
 import type { FontName, Gradient } from '@apple-tick/core/model';
 import {
+  type Contact,
   EDGE_LINE,
   EDGE_NONE,
   type FaceImage,
@@ -9,6 +10,7 @@ import {
   type FaceStyle,
   type FaceText,
   FILL_BALL,
+  FILL_BENT,
   FILL_GRADIENT,
   FILL_HIT,
   FILL_NONE,
@@ -168,7 +170,7 @@ function paintFace(ctx: Context, faces: FaceList, f: number, at: Placement, pict
   // A picture stands for its object's fill; on the face of a solid it lies over it.
   if (style?.image && picture && faces.side[f] === FLAT) paintPicture(ctx, style.image, picture, null);
   else if (style?.text) paintText(ctx, style.text, style, rgb, fill ?? FILL_NONE, opacity);
-  else if (fill !== FILL_NONE) {
+  else if (fill !== FILL_NONE && fill !== FILL_BENT) {
     if (fill === FILL_GRADIENT && style?.gradient) ctx.fillStyle = gradientOf(ctx, style.gradient);
     else if (fill === FILL_BALL)
       ctx.fillStyle = ballOf(ctx, rgb, faces.spot[f * 2] as number, faces.spot[f * 2 + 1] as number);
@@ -186,19 +188,86 @@ function paintFace(ctx: Context, faces: FaceList, f: number, at: Placement, pict
     ctx.lineJoin = join;
     ctx.stroke(path);
   }
+  const shadows = faces.contacts[f];
+  if (shadows) paintContacts(ctx, shadows, outline, path, opacity);
+  if (fill === FILL_BENT) {
+    paintBent(ctx, faces, f, at);
+    if (piece) ctx.restore();
+    return;
+  }
   if (piece) {
     ctx.restore();
     return;
   }
   const edge = faces.edge[f];
   if (edge !== EDGE_NONE) {
-    ctx.strokeStyle = rgbToHex(edge === EDGE_LINE ? shadeRgb(rgb, 0.72) : rgb);
+    ctx.strokeStyle = rgbToHex(edge === EDGE_LINE ? shadeRgb(rgb, 0.8) : rgb);
     ctx.lineCap = 'butt';
     ctx.lineJoin = 'round';
     ctx.setTransform(1, 0, 0, 1, 0, 0);
     ctx.lineWidth = Math.min(1, k);
     ctx.stroke(edgePath(faces, f, at));
   }
+}
+
+/**
+ * A piece of a curved wall, with the line of its own colour round it that closes seams. Its colour is the same along v,
+ * so the gradient runs across v on the canvas.
+ */
+function paintBent(ctx: Context, faces: FaceList, f: number, at: Placement): void {
+  const { plane, ends } = faces;
+  const o = f * 9;
+  const p = (k: number) => plane[o + k] as number;
+  const { hw } = faces.outline[f] as Outline;
+  const [x, y] = [at.x + at.scale * (p(0) - p(3) * hw), at.y - at.scale * (p(1) - p(4) * hw)];
+  const [ux, uy] = [2 * hw * at.scale * p(3), -2 * hw * at.scale * p(4)];
+  const [vx, vy] = [p(6), -p(7)];
+  const along = (ux * vx + uy * vy) / (vx * vx + vy * vy || 1);
+  const line = ctx.createLinearGradient(x, y, x + ux - along * vx, y + uy - along * vy);
+  line.addColorStop(0, rgbToHex(ends[f * 2] as number));
+  line.addColorStop(1, rgbToHex(ends[f * 2 + 1] as number));
+  const path = edgePath(faces, f, at);
+  ctx.setTransform(1, 0, 0, 1, 0, 0);
+  ctx.fillStyle = line;
+  ctx.fill(path);
+  ctx.strokeStyle = line;
+  ctx.lineWidth = Math.min(1, at.scale);
+  ctx.lineJoin = 'round';
+  ctx.stroke(path);
+}
+
+/** How dark the middle of a contact shadow is, and in how many rings its edge fades. */
+const CONTACT = 0.22;
+const RINGS = 4;
+/** More shadows than this on one face have hard edges: each ring of each is a line to draw. */
+const MANY_CONTACTS = 400;
+
+/** Contact shadows, within the face on which they fall: the feet, and round them rings that grow lighter. */
+function paintContacts(
+  ctx: Context,
+  shadows: readonly Contact[],
+  outline: Outline,
+  path: Path2D,
+  opacity: number,
+): void {
+  ctx.save();
+  ctx.clip(path, outline.evenodd ? 'evenodd' : 'nonzero');
+  ctx.fillStyle = '#20302a';
+  ctx.strokeStyle = '#20302a';
+  ctx.lineJoin = 'round';
+  const rings = shadows.length > MANY_CONTACTS ? 1 : RINGS;
+  for (const { polygon, strength, spread } of shadows) {
+    ctx.beginPath();
+    for (let i = 0; i < polygon.length; i += 2) ctx.lineTo(polygon[i] as number, polygon[i + 1] as number);
+    ctx.closePath();
+    ctx.globalAlpha = (opacity * strength * CONTACT) / rings;
+    for (let n = 1; n <= rings; n++) {
+      ctx.lineWidth = (2 * spread * n) / rings;
+      ctx.stroke();
+      ctx.fill();
+    }
+  }
+  ctx.restore();
 }
 
 /** The picture in its box; `within`, when given, cuts it. */
@@ -312,14 +381,19 @@ function gradientOf(ctx: Context, g: Gradient): CanvasGradient {
   return out;
 }
 
-/** A ball: brightest where its skin looks at the light, dark at the rim away from it. */
+/** A ball: brightest where its skin looks at the light, darker toward the rim away from it. */
 function ballOf(ctx: Context, rgb: number, u: number, v: number): CanvasGradient {
-  const out = ctx.createRadialGradient(u * 0.7, v * 0.7, 0, u * 0.35, v * 0.35, 1.25);
-  out.addColorStop(0, rgbToHex(shadeRgb(rgb, 1.08)));
-  out.addColorStop(0.45, rgbToHex(shadeRgb(rgb, 0.98)));
-  out.addColorStop(1, rgbToHex(shadeRgb(rgb, 0.66)));
+  const out = ctx.createRadialGradient(u * 0.75, v * 0.75, 0, u * 0.3, v * 0.3, 1.3);
+  for (const [at, light] of BALL_LIGHT) out.addColorStop(at, rgbToHex(shadeRgb(rgb, light)));
   return out;
 }
+const BALL_LIGHT = [
+  [0, 1.1],
+  [0.3, 1.05],
+  [0.6, 0.97],
+  [0.85, 0.84],
+  [1, 0.76],
+] as const;
 
 /** The face's contours on the canvas, for a line whose width does not turn with the face. */
 function edgePath(faces: FaceList, f: number, at: Placement): Path2D {

@@ -52,10 +52,14 @@ export function rgbToHex(rgb: number): string {
   return `#${rgb.toString(16).padStart(6, '0')}`;
 }
 
-/** Multiplies the three bytes of 0xrrggbb by `factor` (0 and up), clipped: a face turned from the light. */
+/**
+ * A colour (0xrrggbb) in more or less light than 1. What lies in the shade turns a little toward the sky's blue and what
+ * is lit toward the sun's yellow, so that no shade is grey.
+ */
 export function shadeRgb(rgb: number, factor: number): number {
-  const r = Math.min(255, Math.round(((rgb >> 16) & 255) * factor));
-  const g = Math.min(255, Math.round(((rgb >> 8) & 255) * factor));
-  const b = Math.min(255, Math.round((rgb & 255) * factor));
+  const k = factor - 1;
+  const r = Math.min(255, Math.round(((rgb >> 16) & 255) * (1 + 1.08 * k)));
+  const g = Math.min(255, Math.round(((rgb >> 8) & 255) * (1 + k)));
+  const b = Math.min(255, Math.round((rgb & 255) * (1 + 0.8 * k)));
   return (r << 16) | (g << 8) | b;
 }

@@ -13,6 +13,7 @@ import {
   ref,
   table,
   text,
+  toggle,
   union,
 } from '../grammar/index.ts';
 import { type Asset, assetForm } from './asset.ts';
@@ -72,7 +73,14 @@ export const HEAD = {
   /** Frame numbers a second, for reading times only: a tick is always 1/60 s. */
   fps: preset(number({ min: 1, max: 240 }), 60),
   seed: preset(number({ whole: 'must be a whole number', min: 0, max: 4294967295 }), 1),
-  light: preset(angles, { azimuth: -40, elevation: 55 }),
+  light: preset(
+    record({
+      ...angles.fields,
+      /** Whether solids have soft shadows where they stand; absent: they have. */
+      contact: maybe(toggle),
+    }),
+    { azimuth: -40, elevation: 55 },
+  ),
 } as const satisfies Fields;
 
 const later = maybe(table(nothing('is not read by this version')));

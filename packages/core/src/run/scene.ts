@@ -2,7 +2,9 @@
 import { invert, MAT, multiply } from '../base/index.ts';
 import {
   buildFaces,
+  drawingOf,
   FaceList,
+  findContacts,
   lightDirection,
   PaintOrder,
   PointHits,
@@ -32,9 +34,16 @@ export class FaceBuilder {
 
   /** As `place`, and in painting order. */
   build(...of: Parameters<FaceBuilder['place']>): FaceList {
-    this.place(...of);
-    this.sorter.sort(this.faces);
-    return this.faces;
+    const [program, values] = of;
+    const faces = this.place(...of);
+    if (program.piece.light.contact ?? true) {
+      const v = this.view;
+      const up = [v[3] as number, v[4] as number, v[5] as number];
+      const drawing = (i: number) => drawingOf(program.geometry, values, i);
+      findContacts(faces, program.geometry, drawing, this.viewWorld, up, this.seen);
+    }
+    this.sorter.sort(faces);
+    return faces;
   }
 
   /** The faces in the order of the tree. `frame` is what people see of the piece: objects on top stand at its edges. `skip` leaves out the objects with a 1 there: by default the guides, which are seen only while making. */

@@ -42,6 +42,11 @@ export interface LocalFace {
   readonly edge: typeof EDGE_NONE | typeof EDGE_LINE | typeof EDGE_SEAM;
   /** A picture over it, of a solid's face; absent for none. */
   readonly style?: FaceStyle;
+  /**
+   * Of a piece of a curved wall: how far the wall has turned about v at its left and right end, degrees from the middle,
+   * so that its light runs on without a step.
+   */
+  readonly bend?: readonly [left: number, right: number];
 }
 
 /** How an object is painted besides its one colour; null where that is all. */
@@ -79,6 +84,8 @@ export interface ObjectGeometry {
   readonly pictured: boolean;
   /** Half width, half height and depth of a ball, px; null for everything else. */
   readonly ball: Vec3 | null;
+  /** Points of a solid that isn't a ball, x, y, z each, of which the lowest are its foot; null for what is flat. */
+  readonly foot: Float64Array | null;
   readonly style: FaceStyle | null;
   /** Where it is hit instead of where it is drawn; null: where it is drawn. */
   readonly hit: LocalFace | null;
@@ -127,10 +134,35 @@ function madeGeometry(o: SceneObject, assets: ReadonlyMap<string, Asset | undefi
     faces,
     pictured: faces.some((f) => f.style !== undefined),
     ball: o.kind === 'ball' ? [o.size[0] / 2, o.size[1] / 2, o.size[2] / 2] : null,
+    foot: isSolid(o) && o.kind !== 'ball' ? footPoints(faces) : null,
     style: styleOf(o),
     hit: hitFace(o),
     rgb: Number.parseInt((fillColor(o.base.fill) ?? '#000000').slice(1), 16),
   };
+}
+
+/** At most this many corners of a solid's faces are asked for its foot. */
+const FOOT_POINTS = 96;
+
+/** Corners of a solid's faces, evenly chosen. */
+function footPoints(faces: readonly LocalFace[]): Float64Array {
+  const known = new Set<string>();
+  const all: Vec3[] = [];
+  for (const { origin, u, v, outline } of faces) {
+    const { hull } = outline;
+    for (let i = 0; i < hull.length; i += 2) {
+      const [a, b] = [hull[i] as number, hull[i + 1] as number];
+      const at = origin.map((n, k) => n + a * (u[k] as number) + b * (v[k] as number)) as unknown as Vec3;
+      const name = at.map((n) => Math.round(n * 100)).join();
+      if (known.has(name)) continue;
+      known.add(name);
+      all.push(at);
+    }
+  }
+  const step = Math.max(1, all.length / FOOT_POINTS);
+  const out: number[] = [];
+  for (let i = 0; i < all.length; i += step) out.push(...(all[Math.floor(i)] as Vec3));
+  return Float64Array.from(out);
 }
 
 function hitFace(o: SceneObject): LocalFace | null {
@@ -274,7 +306,28 @@ function cylinderFaces(o: KindOf<'cylinder'>): LocalFace[] {
     const [bx, bz] = [points[j * 2] as number, -(points[j * 2 + 1] as number)];
     sides.push(wall([ax, 0, az], [bx, 0, bz], [0, 1, 0], h, OUTER, EDGE_SEAM));
   }
-  return [...caps, ...sides];
+  return [...caps, ...bent(sides)];
+}
+
+/** Walls that meet at less than this, degrees, are one curved wall. */
+const CURVED = 30;
+
+/** Walls in a closed round, each with how far the curve that it is part of has turned at its ends. */
+function bent(round: readonly LocalFace[]): LocalFace[] {
+  const turns = round.map((face, i) => {
+    const next = round[(i + 1) % round.length] as LocalFace;
+    const [a, b] = [face.u, next.u];
+    // u lies across v, so the angle between two of them is that between their walls.
+    const cross = [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
+    const sin = cross.reduce((n, c, k) => n + c * (face.v[k] as number), 0);
+    const cos = a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+    const angle = Math.asin(Math.max(-1, Math.min(1, sin))) * (180 / Math.PI);
+    return cos > 0 && Math.abs(angle) < CURVED ? angle : 0;
+  });
+  return round.map((face, i) => {
+    const bend = [(turns.at(i - 1) as number) / 2, (turns[i] as number) / 2] as const;
+    return bend[0] === 0 && bend[1] === 0 ? face : { ...face, bend };
+  });
 }
 
 /** A rectangle standing on the middle line a–b; `up` is its height's direction, outward is (b − a) × up. */
@@ -338,13 +391,17 @@ function prismFaces(o: KindOf<'prism'>): LocalFace[] {
         (p[1] + q[1] + d * (q[0] - p[0])) / 2,
       );
     const turned = !beside(1e-3) && beside(-1e-3);
+    const walls: LocalFace[] = [];
     for (let i = start; i < end; i++) {
       const j = i + 1 < end ? i + 1 : start;
       const [a, b] = turned ? [at(j), at(i)] : [at(i), at(j)];
       const onHull =
         contours.points.length < MOST_POINTS && isLeftmost(contours.points, a, b) ? OUTER : INNER;
-      out.push(wall(a, b, [0, 0, 1], o.depth, onHull, curved ? EDGE_SEAM : EDGE_LINE));
+      walls.push(wall(a, b, [0, 0, 1], o.depth, onHull, curved ? EDGE_SEAM : EDGE_LINE));
     }
+    // Walls of a hole run the other way round.
+    if (turned) walls.reverse();
+    out.push(...(curved ? bent(walls) : walls));
     start = end;
   });
   return out;

@@ -2,8 +2,9 @@
  * What is on the screen, as faces: shapes in their own planes (u, v) with an affine map to the frame, so that
  * painting, hit tests and exports all work on the same numbers.
  */
-import { determinant, grown, normalOf, oklabToRgb, shadeRgb } from '../base/index.ts';
+import { cosDeg, determinant, grown, normalOf, oklabToRgb, shadeRgb, sinDeg } from '../base/index.ts';
 import { CH_FILL, CH_LOOK, CH_OPACITY, CH_SHOWN, CHANNELS } from '../model/index.ts';
+import type { Contact } from './contact.ts';
 import { EDGE_NONE, type FaceStyle, FLAT, type LocalFace, type ObjectGeometry, OUTER } from './drawing.ts';
 import type { Geometry, MaskUse, Region } from './geometry.ts';
 import { ellipseOutline, type Outline } from './outline.ts';
@@ -15,6 +16,8 @@ export const FILL_GRADIENT = 2;
 export const FILL_BALL = 3;
 /** Not painted: it is only hit. */
 export const FILL_HIT = 4;
+/** Its colour runs from one end to the other: a piece of a curved wall. */
+export const FILL_BENT = 5;
 
 const UNIT_CIRCLE = ellipseOutline(2, 2);
 
@@ -42,6 +45,10 @@ export class FaceList {
   shade = new Float64Array(64);
   /** Where a ball is brightest, in (u, v). */
   spot = new Float64Array(64 * 2);
+  /** Of a piece of a curved wall (FILL_BENT): its colour at its left and right end. */
+  ends = new Int32Array(64 * 2);
+  /** The contact shadows that fall on each face; absent for none. */
+  contacts: (Contact[] | undefined)[] = [];
   /** 1 for what is drawn but hit elsewhere, by its hit shape. */
   unhit = new Uint8Array(64);
   /** 1 for what is on top: painted after everything else. */
@@ -72,6 +79,7 @@ export class FaceList {
     this.fill = wider(this.fill, 1);
     this.shade = wider(this.shade, 1);
     this.spot = wider(this.spot, 2);
+    this.ends = wider(this.ends, 2);
     this.layer = wider(this.layer, 1);
     this.unhit = wider(this.unhit, 1);
   }
@@ -109,6 +117,9 @@ export class FaceList {
     );
     this.plane.copyWithin(n * 9, f * 9, f * 9 + 9);
     this.spot.copyWithin(n * 2, f * 2, f * 2 + 2);
+    this.ends.copyWithin(n * 2, f * 2, f * 2 + 2);
+    const shadows = this.contacts[f];
+    if (shadows) this.contacts[n] = shadows;
     const { side, edge, fill, shade, layer, unhit } = this;
     for (const of of [side, edge, fill, shade, layer, unhit]) of[n] = of[f] as number;
     this.style[n] = this.style[f] as FaceStyle | null;
@@ -119,8 +130,11 @@ export class FaceList {
   }
 }
 
-/** Light on a face that looks straight at it is 1.04; on one turned away, this much. */
-const AMBIENT = 0.66;
+/** Light on a face that is turned away from it, and what it gains when it looks straight at it. */
+const AMBIENT = 0.78;
+const DIRECT = 0.27;
+/** By so much a face that looks at the viewer comes nearer to its own fill. */
+const FACING = 0.35;
 /** Faces seen more edge-on than this many px² per px² are not drawn. */
 const EDGE_ON = 1e-9;
 
@@ -141,6 +155,7 @@ export function buildFaces(
   skip: Uint8Array | null = null,
 ): void {
   out.count = 0;
+  out.contacts.length = 0;
   const n = g.parent.length;
   for (let i = 0; i < n; i++) {
     const row = i * CHANNELS;
@@ -197,6 +212,12 @@ export function addObject(
       if (f < 0) continue;
       out.fill[f] = fill;
       out.style[f] = face.style ?? style;
+      if (face.bend && fill === FILL_COLOR) {
+        const mirror = determinant(viewWorld, i * 12) < 0 ? -1 : 1;
+        out.fill[f] = FILL_BENT;
+        out.ends[f * 2] = shadeRgb(rgb, lit(from, mirror, light, -face.bend[0]));
+        out.ends[f * 2 + 1] = shadeRgb(rgb, lit(from, mirror, light, face.bend[1]));
+      }
     }
   for (let f = first; f < out.count; f++) {
     out.masks[f] = g.masks[i] ?? null;
@@ -205,7 +226,8 @@ export function addObject(
   }
 }
 
-function drawingOf(g: Geometry, values: Float64Array, i: number): ObjectGeometry {
+/** What an object is drawn as now, with the look that it has. */
+export function drawingOf(g: Geometry, values: Float64Array, i: number): ObjectGeometry {
   const looks = g.looks[i];
   const own = g.objects[i] as ObjectGeometry;
   return looks ? (looks.get(values[i * CHANNELS + CH_LOOK] as number) ?? own) : own;
@@ -283,7 +305,7 @@ function addFace(
     // u × v points outward, unless the object is mirrored; what looks away from the viewer is not drawn.
     const mirror = determinant(m, o) < 0 ? -1 : 1;
     if (nz * mirror < 0) return -1;
-    shade = lit(from, mirror, light);
+    shade = lit(from, mirror, light, 0);
   }
   const f = out.add(i, part, face.outline, face.side === FLAT ? rgb : shadeRgb(rgb, shade), opacity);
   out.plane.set(from, f * 9);
@@ -304,11 +326,22 @@ function liesBeside(near: Near, face: LocalFace, det: number): boolean {
   return u < u0 - r || u > u1 + r || v < v0 - r || v > v1 + r;
 }
 
-function lit(p: Float64Array, mirror: number, light: ArrayLike<number>): number {
+/** The light on a face, or where its wall has turned `turn` degrees about v. */
+function lit(p: Float64Array, mirror: number, light: ArrayLike<number>, turn: number): number {
   normalOf(p, 0, normal);
-  let dot = 0;
-  for (let k = 0; k < 3; k++) dot += (normal[k] as number) * (light[k] as number) * mirror;
-  return AMBIENT + (1.04 - AMBIENT) * Math.max(0, dot);
+  let [along, length] = [0, 0];
+  for (let k = 0; k < 3; k++) length += (p[3 + k] as number) * (p[3 + k] as number);
+  length = Math.sqrt(length) || 1;
+  const [c, s] = turn === 0 ? [1, 0] : [cosDeg(turn), sinDeg(turn)];
+  let toward = 0;
+  for (let k = 0; k < 3; k++) {
+    const n = (normal[k] as number) * mirror * c + ((p[3 + k] as number) / length) * s;
+    along += n * (light[k] as number);
+    if (k === 2) toward = Math.max(0, n);
+  }
+  // Half of what is turned away is lit by what is round it.
+  const level = AMBIENT + DIRECT * (0.5 + 0.5 * along);
+  return level + (1 - level) * FACING * toward;
 }
 
 const normal = new Float64Array(3);

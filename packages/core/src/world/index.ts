@@ -1,4 +1,5 @@
 export { alphaSubpaths } from './alpha.ts';
+export { type Contact, findContacts } from './contact.ts';
 export {
   EDGE_LINE,
   EDGE_NONE,
@@ -9,7 +10,17 @@ export {
   FLAT,
   type ObjectGeometry,
 } from './drawing.ts';
-export { buildFaces, FaceList, FILL_BALL, FILL_COLOR, FILL_GRADIENT, FILL_HIT, FILL_NONE } from './faces.ts';
+export {
+  buildFaces,
+  drawingOf,
+  FaceList,
+  FILL_BALL,
+  FILL_BENT,
+  FILL_COLOR,
+  FILL_GRADIENT,
+  FILL_HIT,
+  FILL_NONE,
+} from './faces.ts';
 export { type Fitted, fitFrame } from './frame.ts';
 export { compileObjects, type Geometry, type MaskUse } from './geometry.ts';
 export { faceContains, hitAll, hitTop, visiblePoint } from './hit.ts';

@@ -56,6 +56,18 @@ export function PieceDetails() {
           />
         ))}
       </Row>
+      <label className="flex items-center gap-2">
+        <input
+          type="checkbox"
+          checked={light.contact ?? true}
+          onChange={(e) =>
+            change(e.target.checked ? 'Soft shadows where solids stand' : 'No shadows where solids stand', {
+              light: { ...light, contact: e.target.checked },
+            })
+          }
+        />
+        soft shadows where solids stand
+      </label>
       <Row title="View °">
         <span className="num flex-1 whitespace-nowrap">
           {view.azimuth}° / {view.elevation}°

@@ -9,6 +9,7 @@ import {
   middle,
   newPiece,
   openChute,
+  pickColour,
   undo,
 } from './helpers.ts';
 
@@ -118,7 +119,7 @@ test('a cue is added at the playhead, given an action, dragged and deleted', asy
 test('shown and colour are keyed as bars and bands', async ({ page }) => {
   await keyedBox(page);
   await page.getByLabel('shown').uncheck();
-  await page.getByLabel('Fill').fill('#b23529');
+  await pickColour(page, 'Fill', '#b23529');
   await expect(page.getByRole('group', { name: 'Box shown' })).toBeVisible();
   await expect(page.getByRole('group', { name: 'Box fill' }).locator('rect')).toHaveCount(80);
   await expect(page.getByRole('group', { name: 'Box shown' }).locator('rect')).toHaveCount(1);

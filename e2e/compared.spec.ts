@@ -61,7 +61,7 @@ const pieceOf = (things: Thing[], view: View) => ({
   name: 'Compared',
   frame: { width: 960, height: 540, background: GROUND, fit: 'contain' },
   view,
-  light: { azimuth: -40, elevation: 55 },
+  light: { azimuth: -40, elevation: 55, contact: false },
   objects: Object.fromEntries(
     things.map((t, i) => [
       t.id,
@@ -289,9 +289,13 @@ function meets(s: Solid, m: M, x: number, y: number): { depth: number; normal: V
 }
 
 const LIGHT = eye({ azimuth: -40, elevation: 55 })[2];
-const lit = (fill: string, normal: V) => {
-  const shade = 0.66 + (1.04 - 0.66) * Math.max(0, dot(normal, LIGHT));
-  return [1, 3, 5].map((i) => Math.min(255, Number.parseInt(fill.slice(i, i + 2), 16) * shade));
+/** Half of what is turned from the light is lit; what looks at the viewer is nearer its own fill; shade is bluish. */
+const lit = (fill: string, normal: V, m: M) => {
+  const level = 0.78 + 0.27 * (0.5 + 0.5 * dot(normal, LIGHT));
+  const more = (1 - level) * (0.35 * Math.max(0, dot(normal, m[2])) - 1);
+  return [1.08, 1, 0.8].map((k, i) =>
+    Math.min(255, Number.parseInt(fill.slice(1 + 2 * i, 3 + 2 * i), 16) * (1 + k * more)),
+  );
 };
 
 /** Colours of the view at points of the piece. */
@@ -370,7 +374,7 @@ for (const view of VIEWS)
       }
       if (!best) return { key: '', rgb: [0xdc, 0xe7, 0xe2] };
       const { s, normal } = best;
-      return { key: `${s.id}/${normal.map((n) => n.toFixed(3))}`, rgb: lit(s.fill, normal) };
+      return { key: `${s.id}/${normal.map((n) => n.toFixed(3))}`, rgb: lit(s.fill, normal, m) };
     };
     await open(page, pieceOf(SCENE.map(asThing), view));
     const result = await compare(page, view, seen);
@@ -395,7 +399,7 @@ for (const view of VIEWS)
       ] as const) {
         const hit = meets(s, m, x, y);
         if (hit && (meets(by, m, x, y) !== null) === wanted)
-          return { key: `${s.id}/${hit.normal.map((n) => n.toFixed(3))}`, rgb: lit(s.fill, hit.normal) };
+          return { key: `${s.id}/${hit.normal.map((n) => n.toFixed(3))}`, rgb: lit(s.fill, hit.normal, m) };
       }
       return { key: '', rgb: [0xdc, 0xe7, 0xe2] };
     };

@@ -52,6 +52,13 @@ export const commit = async (page: Page, label: string, value: string) => {
   await page.keyboard.press('Enter');
 };
 
+/** Types a colour into the picker of a well, and closes it. */
+export const pickColour = async (page: Page, label: string, color: string) => {
+  await page.getByRole('button', { name: label, exact: true }).click();
+  await page.getByLabel(`${label}, as a number`).fill(color);
+  await page.keyboard.press('Enter');
+};
+
 /** The colour of the view at a point, px of the piece round its middle (at 100 %, in a space of that width and height). */
 export const colour = (page: Page, x: number, y: number, width = 960, height = 540) =>
   page

@@ -1,7 +1,18 @@
 import { readFileSync } from 'node:fs';
 
 import { expect, type Page, test } from '@playwright/test';
-import { addKind, at, boxWithOpenClip, colour, commit, drag, item, newPiece, undo } from './helpers.ts';
+import {
+  addKind,
+  at,
+  boxWithOpenClip,
+  colour,
+  commit,
+  drag,
+  item,
+  newPiece,
+  pickColour,
+  undo,
+} from './helpers.ts';
 
 const name = (page: Page) => page.getByLabel('Name of the piece');
 const heading = (page: Page) => page.getByRole('heading', { name: /^Hand over/ });
@@ -122,11 +133,11 @@ test('masks follow rounded corners', async ({ page }) => {
   await commit(page, 'Size w', '200');
   await commit(page, 'Size h', '200');
   await commit(page, 'Radius of the corners', '90');
-  await page.getByLabel('Fill', { exact: true }).fill('#ffffff');
+  await pickColour(page, 'Fill', '#ffffff');
   await addKind(page, 'Rectangle');
   await commit(page, 'Size w', '200');
   await commit(page, 'Size h', '200');
-  await page.getByLabel('Fill', { exact: true }).fill('#b23529');
+  await pickColour(page, 'Fill', '#b23529');
   await page.locator('summary', { hasText: 'Mask' }).click();
   await page.getByLabel('Mask', { exact: true }).selectOption({ label: 'Rectangle' });
   await expect.poll(() => colour(page, 0, 0)).toBe('#b23529');
@@ -172,20 +183,50 @@ test('all colours tried in a picker are one step; an undo in the middle of a dra
 }) => {
   await newPiece(page);
   await addKind(page, 'Rectangle');
-  const fill = page.getByLabel('Fill', { exact: true });
-  const first = await fill.inputValue();
-  await fill.evaluate((el: HTMLInputElement) => {
-    const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')?.set;
-    for (let n = 10; n < 30; n++) {
-      set?.call(el, `#${n}4060`);
-      el.dispatchEvent(new Event('input', { bubbles: true }));
-    }
-    el.dispatchEvent(new Event('change', { bubbles: true }));
-  });
-  await expect(fill).toHaveValue('#294060');
-  await undo(page);
-  await expect(fill).toHaveValue(first);
+  const fill = page.getByRole('button', { name: 'Fill', exact: true });
+  const first = await fill.getAttribute('title');
+  await fill.click();
+  const light = page.getByRole('slider', { name: 'Light' });
+  await light.focus();
+  for (let n = 0; n < 8; n++) await page.keyboard.press('ArrowLeft');
+  await page.getByRole('slider', { name: 'Hue' }).focus();
+  for (let n = 0; n < 8; n++) await page.keyboard.press('ArrowRight');
+  await expect(fill).not.toHaveAttribute('title', first as string);
+  // Escape takes back all that was tried.
+  await page.keyboard.press('Escape');
+  await expect(fill).toHaveAttribute('title', first as string);
   await expect(page.getByRole('button', { name: 'Undo “Added Rectangle”' })).toBeVisible();
+  await fill.click();
+  for (const color of ['#204060', '#804060', '294060']) {
+    await page.getByLabel('Fill, as a number').fill(color);
+    await page.getByLabel('Fill, as a number').blur();
+  }
+  await page.mouse.click(600, 500);
+  await expect(fill).toHaveAttribute('title', '#294060');
+  await undo(page);
+  await expect(fill).toHaveAttribute('title', first as string);
+  await expect(page.getByRole('button', { name: 'Undo “Added Rectangle”' })).toBeVisible();
+
+  // A number is dragged in its field, as one step; a press that goes nowhere is a click into it.
+  const field = page.getByRole('textbox', { name: 'Place x' });
+  const box = await field.boundingBox();
+  if (!box) throw new Error('no field');
+  await drag(page, { x: box.x + 20, y: box.y + 8 }, 80, 0);
+  await page.mouse.up();
+  await expect(field).toHaveValue('20');
+  await expect(page.getByRole('button', { name: 'Undo “Changed place x”' })).toBeVisible();
+  await undo(page);
+  await expect(field).toHaveValue('0');
+  await drag(page, { x: box.x + 20, y: box.y + 8 }, 80, 0);
+  await page.keyboard.press('Escape');
+  await page.mouse.up();
+  await expect(field).toHaveValue('0');
+  await field.click();
+  await page.keyboard.type('7');
+  await page.keyboard.press('Enter');
+  await expect(field).toHaveValue('7');
+  await undo(page);
+  await page.getByRole('treeitem', { name: /Rectangle/ }).click();
 
   const from = await at(page, 22, -22);
   await drag(page, from, 80, 0);

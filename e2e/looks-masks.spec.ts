@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { addKind, boxWithOpenClip, colour, commit, newPiece } from './helpers.ts';
+import { addKind, boxWithOpenClip, colour, commit, newPiece, pickColour } from './helpers.ts';
 
 const section = (page: Page, name: string) =>
   page.getByRole('complementary', { name: 'Properties' }).locator('summary', { hasText: name });
@@ -54,7 +54,7 @@ test('A6: looks with thumbnails, swapped in place, changed by themselves, keyed,
   await section(page, 'Looks').click();
   await page.getByRole('button', { name: 'look', exact: true }).click();
   await commit(page, 'Size w', '200');
-  await page.getByLabel('Fill', { exact: true }).fill('#7fa982');
+  await pickColour(page, 'Fill', '#7fa982');
   await expect.poll(() => colour(page, 90, 10)).not.toBe(GROUND);
   await page.getByRole('button', { name: 'Put on its own drawing' }).click();
   await expect.poll(() => colour(page, 90, 10)).toBe(GROUND);

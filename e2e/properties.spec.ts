@@ -1,6 +1,6 @@
 /** The properties: of one object, of several, of the piece; what is typed, and where it is clicked. */
 import { expect, test } from '@playwright/test';
-import { addKind, at, colour, commit, item, newPiece, undo } from './helpers.ts';
+import { addKind, at, colour, commit, item, newPiece, pickColour, undo } from './helpers.ts';
 
 test('A3, A12: a placement is copied to another object; a hit shape is clicked where nothing is drawn', async ({
   page,
@@ -124,7 +124,7 @@ test('with nothing selected the piece itself is changed: frame, ground, light, a
   await page.locator('body').press('Escape');
   await commit(page, 'Frame width', '600');
   await page.getByLabel('Kind of ground').selectOption('linear');
-  await page.getByLabel('Colour of stop 1').fill('#123456');
+  await pickColour(page, 'Colour of stop 1', '#123456');
   await page.getByLabel('How the frame fits its space').selectOption('cover');
   await commit(page, 'Light elevation', '100');
   await expect(page.getByLabel('Light elevation')).toHaveValue('90');

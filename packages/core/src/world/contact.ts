@@ -8,15 +8,6 @@ import type { FaceList } from './faces.ts';
 import type { Geometry } from './geometry.ts';
 import { boundsOf, type Outline } from './outline.ts';
 
-export interface Contact {
-  /** A convex polygon in the (u, v) of the face that it falls on. */
-  readonly polygon: Float64Array;
-  /** 1 where the solid touches, toward 0 where it is almost `REACH` above. */
-  readonly strength: number;
-  /** How far its soft edge reaches, px. */
-  readonly spread: number;
-}
-
 /** A solid that is this much above a face, px, has no shadow there. */
 const REACH = 12;
 /** One that is sunk this much into a face and looks out of it has one all the same. */

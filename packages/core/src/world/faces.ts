@@ -4,7 +4,6 @@
  */
 import { cosDeg, determinant, grown, normalOf, oklabToRgb, shadeRgb, sinDeg } from '../base/index.ts';
 import { CH_FILL, CH_LOOK, CH_OPACITY, CH_SHOWN, CHANNELS } from '../model/index.ts';
-import type { Contact } from './contact.ts';
 import { EDGE_NONE, type FaceStyle, FLAT, type LocalFace, type ObjectGeometry, OUTER } from './drawing.ts';
 import type { Geometry, MaskUse, Region } from './geometry.ts';
 import { ellipseOutline, type Outline } from './outline.ts';
@@ -18,6 +17,16 @@ export const FILL_BALL = 3;
 export const FILL_HIT = 4;
 /** Its colour runs from one end to the other: a piece of a curved wall. */
 export const FILL_BENT = 5;
+
+/** A soft shadow of a solid on the face that it stands on: see `contact.ts`. */
+export interface Contact {
+  /** A convex polygon in the (u, v) of the face that it falls on. */
+  readonly polygon: Float64Array;
+  /** 1 where the solid touches, toward 0 where it is almost 12 px above. */
+  readonly strength: number;
+  /** How far its soft edge reaches, px. */
+  readonly spread: number;
+}
 
 const UNIT_CIRCLE = ellipseOutline(2, 2);
 

@@ -1,5 +1,5 @@
 export { alphaSubpaths } from './alpha.ts';
-export { type Contact, findContacts } from './contact.ts';
+export { findContacts } from './contact.ts';
 export {
   EDGE_LINE,
   EDGE_NONE,
@@ -12,6 +12,7 @@ export {
 } from './drawing.ts';
 export {
   buildFaces,
+  type Contact,
   drawingOf,
   FaceList,
   FILL_BALL,

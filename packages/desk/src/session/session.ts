@@ -343,7 +343,8 @@ export class Session {
   }
   /** Several edits as one step of the history. */
   step(name: string, edits: () => void): void {
-    this.gesture?.end();
+    // Within a gesture all is that gesture's one step.
+    if (this.gesture) return edits();
     this.history.begin(name);
     try {
       edits();

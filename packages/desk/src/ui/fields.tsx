@@ -1,3 +1,5 @@
+import { useRef } from 'react';
+import { dragGesture, track } from '../session/drag-gesture.ts';
 import { useSession } from '../session/hooks.ts';
 import { useDraft } from './use-draft.ts';
 
@@ -34,9 +36,46 @@ export function NumberField(props: {
     const n = arithmetic(text, props.value, props.fps);
     if (n !== null && String(n) !== shown) put(n);
   });
+  const input = useRef<HTMLInputElement>(null);
+  const s = useSession();
+  const latest = useRef(props);
+  latest.current = props;
+  /** From a press on a field that one does not type in: a drag changes its number, as one step. */
+  const press = (x0: number) => {
+    const from = props.value;
+    const step = props.step ?? 1;
+    let last = 0;
+    let dragged = false;
+    const move = (e: PointerEvent) => {
+      const far = Math.round((e.clientX - x0) / PER_STEP) * (e.shiftKey ? 10 : e.altKey ? 0.1 : 1);
+      if (far === last) return;
+      const { onText, onChange } = latest.current;
+      const to = (n: number) => Math.round(n * 1000) / 1000;
+      if (onText) onText(`+(${to((far - last) * step)})`);
+      else onChange?.(Math.max(least, Math.min(most, to(from + far * step))));
+      last = far;
+    };
+    track(
+      (e) => {
+        if (dragged || Math.abs(e.clientX - x0) < SETS_OUT) return;
+        dragged = true;
+        // What is half typed elsewhere is a step of its own.
+        (document.activeElement as HTMLElement | null)?.blur();
+        dragGesture(s, `Changed ${props.label.toLowerCase()}`, { move });
+      },
+      () => !dragged && input.current?.select(),
+    );
+  };
   return (
-    <label
-      className="field flex items-center gap-1 relative flex-1"
+    <div
+      className="field flex items-center gap-1 relative flex-1 cursor-ew-resize focus-within:cursor-text"
+      // A press that goes sideways changes the number; one that does not is a click into the field.
+      onMouseDown={(e) => {
+        if (document.activeElement !== input.current) e.preventDefault();
+      }}
+      onPointerDown={(e) => {
+        if (e.button === 0 && document.activeElement !== input.current) press(e.clientX);
+      }}
       onPointerEnter={() => props.onPoint?.(true)}
       onPointerLeave={() => props.onPoint?.(false)}
       onFocus={() => props.onPoint?.(true)}
@@ -44,8 +83,9 @@ export function NumberField(props: {
     >
       {props.axis && <span className="text-ink-3 num text-[11px]">{props.axis}</span>}
       <input
+        ref={input}
         aria-label={props.label}
-        className="num w-full min-w-0 text-right bg-transparent outline-none"
+        className="num w-full min-w-0 text-right bg-transparent outline-none cursor-[inherit]"
         value={field.text}
         placeholder={props.mixed ? '–' : undefined}
         data-clean={field.clean}
@@ -68,9 +108,13 @@ export function NumberField(props: {
           <path d="M4.5 0C7 4 9 5 9 7.2a4.5 3.8 0 0 1-9 0C0 5 2 4 4.5 0z" fill="var(--ink)" />
         </svg>
       )}
-    </label>
+    </div>
   );
 }
+
+/** Px that a press goes sideways before it is a drag, and those that a drag takes for one step. */
+const SETS_OUT = 4;
+const PER_STEP = 4;
 
 /** A number as a field shows it; what it is to the last digit stays until something else is typed. */
 export function written(n: number, short: boolean): string {

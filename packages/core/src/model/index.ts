@@ -115,6 +115,7 @@ export type { Reaction } from './reaction.ts';
 export { type RecordChange, type RecordsDiff, touchedIds } from './record-diff.ts';
 export { type RefKind, visitOwnIds, visitReferences } from './references.ts';
 export { isSet, removeWithReferences, subtreeOf, subtreesOf } from './removal.ts';
+export { clipOnto, partsAt, partsOfClip } from './same-shape.ts';
 export {
   type Anchor,
   type Base,

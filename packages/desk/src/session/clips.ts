@@ -28,6 +28,17 @@ export function duplicateClip(s: Session, clip: Clip): void {
   s.edit(`Duplicated ${clip.name}`, (e) => e.add('clips', { ...clip, id, name, cues }));
 }
 
+/** Adds a clip that was made out of another for another object, under a name of its own there; returns its id. */
+export function addClipOnto(s: Session, made: Clip): string {
+  const id = s.newId('clips');
+  const clip = { ...made, id, cues: made.cues.map((q) => ({ ...q, id: s.newId('cues') })) };
+  const name = uniqueName(made.name, namesBeside(s, clip));
+  s.edit(`Made ${name} for ${s.store.get('objects', made.root)?.name}`, (e) =>
+    e.add('clips', { ...clip, name }),
+  );
+  return id;
+}
+
 /** Plays the open clip from where one looks, from its start when that is its end; or pauses. */
 export function togglePlay(s: Session): void {
   const { playing, playhead } = s.state;

@@ -8,6 +8,7 @@ import { addState } from '../../session/machines.ts';
 import type { Session } from '../../session/session.ts';
 import { nameOf } from '../../session/words.ts';
 import { TextField } from '../../ui/fields.tsx';
+import { OntoDialog } from '../../ui/OntoDialog.tsx';
 import { ClipMovie } from './ClipMovie.tsx';
 
 const LOOPS = { once: 'once', loop: 'loops', 'there-and-back': 'there and back' };
@@ -109,35 +110,40 @@ function Card({ clip, program }: { clip: Clip; program: Session['program'] }) {
 function ClipMenu({ clip }: { clip: Clip }) {
   const s = useSession();
   const machines = s.store.all('machines');
+  const [onto, setOnto] = useState(false);
   return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="px-1" aria-label={`What to do with ${clip.name}`}>
-        ▾
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content className="menu">
-          <DropdownMenu.Item onSelect={() => openClip(s, clip)}>Open its timeline</DropdownMenu.Item>
-          {machines.flatMap((m) =>
-            m.lanes.map((l) => (
-              <DropdownMenu.Item
-                key={l.id}
-                onSelect={() => {
-                  addState(s, m.id, l, { clip: clip.id, speed: 1 });
-                  s.set({ deck: 'lanes' });
-                }}
-              >
-                Make it a state of {l.name === m.name ? m.name : `${m.name} · ${l.name}`}
-              </DropdownMenu.Item>
-            )),
-          )}
-          <DropdownMenu.Item onSelect={() => duplicateClip(s, clip)}>Duplicate</DropdownMenu.Item>
-          <DropdownMenu.Item
-            onSelect={() => s.edit(`Deleted ${clip.name}`, (e) => removeWithReferences(e, [clip.id]))}
-          >
-            Delete
-          </DropdownMenu.Item>
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+    <>
+      {onto && <OntoDialog clip={clip} onClose={() => setOnto(false)} />}
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger className="px-1" aria-label={`What to do with ${clip.name}`}>
+          ▾
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content className="menu">
+            <DropdownMenu.Item onSelect={() => openClip(s, clip)}>Open its timeline</DropdownMenu.Item>
+            {machines.flatMap((m) =>
+              m.lanes.map((l) => (
+                <DropdownMenu.Item
+                  key={l.id}
+                  onSelect={() => {
+                    addState(s, m.id, l, { clip: clip.id, speed: 1 });
+                    s.set({ deck: 'lanes' });
+                  }}
+                >
+                  Make it a state of {l.name === m.name ? m.name : `${m.name} · ${l.name}`}
+                </DropdownMenu.Item>
+              )),
+            )}
+            <DropdownMenu.Item onSelect={() => duplicateClip(s, clip)}>Duplicate</DropdownMenu.Item>
+            <DropdownMenu.Item onSelect={() => setOnto(true)}>Make one for another object…</DropdownMenu.Item>
+            <DropdownMenu.Item
+              onSelect={() => s.edit(`Deleted ${clip.name}`, (e) => removeWithReferences(e, [clip.id]))}
+            >
+              Delete
+            </DropdownMenu.Item>
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+    </>
   );
 }

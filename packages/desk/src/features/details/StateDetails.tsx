@@ -1,13 +1,18 @@
-import type { Lane, Machine, State } from '@apple-tick/core/model';
+import { type Lane, type Machine, partsAt, type State } from '@apple-tick/core/model';
+import { useState } from 'react';
 import { runCommand } from '../../commands/registry.ts';
 import { useSession, useTable } from '../../session/hooks.ts';
 import { editLane, openPanel } from '../../session/machines.ts';
+import { nameOf } from '../../session/words.ts';
 import { Heading, NumberField, type Option, Pick, Row } from '../../ui/fields.tsx';
+import { OntoDialog } from '../../ui/OntoDialog.tsx';
 import { ActionList } from '../../ui/sentences/ActionList.tsx';
 
 export function StateDetails({ machine, lane, state }: { machine: Machine; lane: Lane; state: State }) {
   const s = useSession();
-  const clips = useTable('clips').filter((c) => c.root === machine.object);
+  const all = useTable('clips');
+  const clips = all.filter((c) => c.root === machine.object);
+  const others = all.filter((c) => c.root !== machine.object);
   const numbers = useTable('signals').filter((x) => x.type === 'number');
   const change = (name: string, part: Partial<State>) =>
     editLane(s, name, machine.id, lane.id, (l) => ({
@@ -47,6 +52,10 @@ export function StateDetails({ machine, lane, state }: { machine: Machine; lane:
             ['rest', 'rests'],
             ['hold', 'holds'],
             ...clips.map((c): Option => [c.id, `plays ${c.name}`]),
+            {
+              group: 'Clips of other objects',
+              options: others.map((c): Option => [c.id, `${c.name} of ${nameOf(s.store, c.root)}`]),
+            },
           ]}
           onChange={(v) =>
             change(`Changed ${state.name}`, {
@@ -120,6 +129,12 @@ export function StateDetails({ machine, lane, state }: { machine: Machine; lane:
               />
             )}
           </Row>
+          <Elsewhere
+            key={play.clip}
+            clip={play.clip}
+            object={machine.object}
+            onMade={(clip) => change(`Changed ${state.name}`, { play: { ...play, clip } })}
+          />
           <button type="button" className="btn" onClick={() => openPanel(s, machine.id, lane, state)}>
             Unfold its timeline
           </button>
@@ -153,6 +168,31 @@ export function StateDetails({ machine, lane, state }: { machine: Machine; lane:
       >
         Delete the state
       </button>
+    </div>
+  );
+}
+
+/** Of a clip that is another object's: what it finds here by name, and the way to one that is made for this one. */
+function Elsewhere(props: { clip: string; object: string; onMade: (clip: string) => void }) {
+  const s = useSession();
+  const [open, setOpen] = useState(false);
+  const clip = useTable('clips').find((c) => c.id === props.clip);
+  const objects = useTable('objects');
+  if (!clip || clip.root === props.object) return null;
+  const parts = [...partsAt(objects, clip, props.object)];
+  const missing = parts.filter(([, at]) => at === null).map(([part]) => nameOf(s.store, part));
+  return (
+    <div className="space-y-1.5">
+      <p className="text-ink-2">
+        It is made for {nameOf(s.store, clip.root)}; here it moves what has the same names.
+        {missing.length > 0 && ` Not found here: ${missing.join(', ')}.`}
+      </p>
+      <button type="button" className="btn" onClick={() => setOpen(true)}>
+        Make one for {nameOf(s.store, props.object)}…
+      </button>
+      {open && (
+        <OntoDialog clip={clip} to={props.object} onClose={() => setOpen(false)} onDone={props.onMade} />
+      )}
     </div>
   );
 }

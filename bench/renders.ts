@@ -134,7 +134,7 @@ try {
   if (!live) throw new Error('no live frame');
   // From the flap, which has a hint, to the sky, which has none, and back; each with the tick that notices it.
   const places = [
-    { x: live.x + live.width * 0.405, y: live.y + live.height * 0.63 },
+    { x: live.x + live.width * 0.462, y: live.y + live.height * 0.58 },
     { x: live.x + live.width * 0.2, y: live.y + live.height * 0.2 },
   ];
   let hints = 0;

@@ -1,9 +1,9 @@
-import type { Clip } from '@apple-tick/core/model';
 import { Play, Square } from 'lucide-react';
-import { memo, useMemo } from 'react';
+import { memo } from 'react';
 import { runCommand } from '../commands/registry.ts';
 import { Clips } from '../features/clips/Clips.tsx';
 import { Lanes } from '../features/lanes/Lanes.tsx';
+import { Unfolded } from '../features/lanes/Unfolded.tsx';
 import { Timeline } from '../features/timeline/Timeline.tsx';
 import { CLIP_TYPE } from '../session/dragged.ts';
 import {
@@ -11,15 +11,11 @@ import {
   useIsOpen,
   useOpen,
   useSession,
-  useTable,
   useTick,
   useUi,
   useUiParts,
-  useVersion,
 } from '../session/hooks.ts';
-import type { Open } from '../session/session.ts';
 import { Pick } from '../ui/fields.tsx';
-import { PieceThumb } from '../ui/PieceThumb.tsx';
 
 export const Deck = memo(function Deck() {
   const s = useSession();
@@ -111,7 +107,9 @@ function DeckBody() {
   return (
     <div className="flex-1 min-h-0">
       {open?.at ? (
-        <Unfolded {...open.at} clip={open.clip} />
+        <Unfolded {...open.at}>
+          <Timeline clip={open.clip} />
+        </Unfolded>
       ) : open ? (
         <div className="h-full p-2 bg-paper">
           <div className="h-full border border-line rounded-[9px] overflow-hidden">
@@ -149,51 +147,6 @@ function DeckTabs() {
     <div role="tablist" aria-label="Deck" className="flex h-full">
       {tab('lanes', 'Lanes')}
       {tab('clips', 'Clips')}
-    </div>
-  );
-}
-
-/** The open panel between its neighbours, which have shrunk to chips. */
-function Unfolded({ machine, lane, state, clip }: NonNullable<Open['at']> & { clip: Clip }) {
-  const s = useSession();
-  const clips = useTable('clips');
-  const at = lane.states.indexOf(state);
-  const version = useVersion();
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the version stands for the contents of the store
-  const piece = useMemo(() => s.piece(), [s, version]);
-  const clipAt = (play: unknown) => {
-    const p = play as { clip?: string; speed?: unknown };
-    const length = clips.find((c) => c.id === p.clip)?.duration ?? 0;
-    return { clip: p.clip ?? null, at: typeof p.speed === 'number' && p.speed < 0 ? 0 : length };
-  };
-  const chip = (x: { id: string; name: string; play: unknown }) => (
-    <button
-      key={x.id}
-      type="button"
-      className="btn w-full truncate"
-      onClick={() => {
-        s.set({ openState: x.id, playhead: 0 });
-        s.select({ kind: 'state', machine: machine.id, lane: lane.id, id: x.id });
-      }}
-    >
-      <PieceThumb
-        piece={piece}
-        width={56}
-        height={44}
-        clip={clipAt(x.play).clip}
-        at={clipAt(x.play).at}
-        only={machine.object}
-      />
-      <span className="block truncate">{x.name}</span>
-    </button>
-  );
-  return (
-    <div className="h-full flex gap-2 p-2 bg-paper">
-      <div className="w-20 flex-none space-y-1.5">{lane.states.slice(0, at).map(chip)}</div>
-      <div className="flex-1 min-w-0 border border-line rounded-[9px] overflow-hidden">
-        <Timeline clip={clip} />
-      </div>
-      <div className="w-20 flex-none space-y-1.5">{lane.states.slice(at + 1).map(chip)}</div>
     </div>
   );
 }

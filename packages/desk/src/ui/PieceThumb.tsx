@@ -2,6 +2,14 @@ import type { Piece } from '@apple-tick/core/model';
 import { useEffect, useRef } from 'react';
 import { askThumb, partFor } from './thumbs.ts';
 
+/** A canvas that shows the bitmap, px for px. */
+export function drawBitmap(canvas: HTMLCanvasElement | null, bitmap: ImageBitmap): void {
+  if (!canvas) return;
+  canvas.width = bitmap.width;
+  canvas.height = bitmap.height;
+  canvas.getContext('2d')?.drawImage(bitmap, 0, 0);
+}
+
 /** A still picture of a piece, painted as the frame is; `only` limits it to what lies below one object. */
 export function PieceThumb(props: {
   piece: Piece;
@@ -23,14 +31,10 @@ export function PieceThumb(props: {
       at,
       only: only !== undefined,
     };
-    return askThumb(request, (bitmap) => {
-      const canvas = ref.current;
+    return askThumb(request, ([bitmap]) => {
       // The old picture stays until the new one is there.
-      if (canvas) {
-        canvas.width = bitmap.width;
-        canvas.height = bitmap.height;
-        canvas.getContext('2d')?.drawImage(bitmap, 0, 0);
-      }
+      if (bitmap) drawBitmap(ref.current, bitmap);
+      bitmap?.close();
     });
   }, [piece, width, height, clip, at, only, ratio]);
   return <canvas ref={ref} style={{ width, height }} aria-hidden="true" />;

@@ -1,13 +1,13 @@
 /** Paints thumbnails away from the page, so that many of them never hold it up. */
 
 import { compile, FaceBuilder, poseClip } from '@apple-tick/core/run';
-import type { FaceList } from '@apple-tick/core/world';
 import { paintFaces, paintGround } from '@apple-tick/painter';
 import monoUrl from '@fontsource/ibm-plex-mono/files/ibm-plex-mono-latin-400-normal.woff2?url';
 import frauncesUrl from '@fontsource-variable/fraunces/files/fraunces-latin-wght-normal.woff2?url';
 import sansUrl from '@fontsource-variable/public-sans/files/public-sans-latin-wght-normal.woff2?url';
 import { picturesOf } from '../session/pictures.ts';
-import type { ThumbRequest } from './thumbs.ts';
+import { allBut, type Box, screenBoxes, union } from '../session/screen-boxes.ts';
+import type { PictureRequest, PosesRequest, ThumbRequest } from './thumbs.ts';
 
 const fonts = Promise.all(
   (
@@ -26,18 +26,76 @@ self.onmessage = async (e: MessageEvent<ThumbRequest>) => {
   // Words need their font; anything else is painted at once.
   if (Object.values(request.piece.objects).some((o) => o.kind === 'text')) await fonts;
   const send = () => {
-    const bitmap = paint(request, send);
-    if (bitmap) self.postMessage({ id: request.id, bitmap }, { transfer: [bitmap] });
+    const bitmaps = 'poses' in request ? paintPoses(request, send) : paint(request, send);
+    self.postMessage({ id: request.id, bitmaps }, { transfer: bitmaps });
   };
   send();
 };
 
+/** So many places of each clip are looked at for the camera that takes in all of them. */
+const LOOKS = 5;
+/** How much of what stands around is seen. */
+const FAINT = 0.3;
+/** The camera is this much wider than what moves, so that something of what stands around is there. */
+const ROOM = 1.25;
+
+/** The poses of one object and what is below it, by one camera over all of them, and what stands around it faintly. */
+function paintPoses({ piece, object, poses, height, ratio }: PosesRequest, again: () => void): ImageBitmap[] {
+  const program = compile(piece);
+  const root = program.objectIndex.get(object);
+  if (root === undefined) return [];
+  const others = allBut(program, root);
+  const own = others.map((x, i) => (x === 0 || program.guides[i] === 1 ? 1 : 0));
+  const builder = new FaceBuilder();
+  const values = program.base.slice();
+  const whole = { x: 0, y: 0, scale: 1, ...piece.view };
+  const posed = (clip: string | null, at: number, skip: Uint8Array) => {
+    poseClip(program, clip, at, values);
+    return builder.build(program, values, piece.view, skip);
+  };
+  let seen: Box | undefined;
+  const look = (clip: string | null, at: number) => {
+    for (const b of screenBoxes(program, posed(clip, at, others), whole)) if (b) seen = union(seen, b);
+  };
+  look(null, 0);
+  for (const c of Object.values(piece.clips))
+    for (let i = 0; i < LOOKS; i++) look(c.id, (c.duration * i) / (LOOKS - 1));
+  if (!seen) return [];
+  const narrow = Math.min(...poses.map((p) => p.width));
+  const scale = Math.min(narrow / ((seen.x1 - seen.x0) * ROOM), height / ((seen.y1 - seen.y0) * ROOM), 4);
+  const [midX, midY] = [(seen.x0 + seen.x1) / 2, (seen.y0 + seen.y1) / 2];
+  const pictures = picturesOf((id) => piece.assets[id], again);
+  const placed = (width: number) => ({
+    x: (width / 2 - midX * scale) * ratio,
+    y: (height / 2 - midY * scale) * ratio,
+    scale: scale * ratio,
+  });
+  const around = new Map<number, OffscreenCanvas>();
+  return poses.map(({ clip, at, width }) => {
+    const [w, h] = [Math.round(width * ratio), Math.round(height * ratio)];
+    let ground = around.get(width);
+    if (!ground) {
+      ground = new OffscreenCanvas(w, h);
+      around.set(width, ground);
+      const ctx = ground.getContext('2d') as OffscreenCanvasRenderingContext2D;
+      paintFaces(ctx, posed(null, 0, own), placed(width), pictures);
+    }
+    const canvas = new OffscreenCanvas(w, h);
+    const ctx = canvas.getContext('2d') as OffscreenCanvasRenderingContext2D;
+    ctx.globalAlpha = FAINT;
+    ctx.drawImage(ground, 0, 0);
+    ctx.globalAlpha = 1;
+    paintFaces(ctx, posed(clip, at, others), placed(width), pictures);
+    return canvas.transferToImageBitmap();
+  });
+}
+
 /** `again` is called when a picture has come that was not there yet. */
-function paint(request: ThumbRequest, again: () => void): ImageBitmap | null {
+function paint(request: PictureRequest, again: () => void): ImageBitmap[] {
   const { piece, width, height, only } = request;
   const canvas = new OffscreenCanvas(width, height);
   const ctx = canvas.getContext('2d');
-  if (!ctx) return null;
+  if (!ctx) return [];
   const program = compile(piece);
   const values = program.base.slice();
   poseClip(program, request.clip, request.at, values);
@@ -45,10 +103,13 @@ function paint(request: ThumbRequest, again: () => void): ImageBitmap | null {
   let scale = Math.max(width / piece.frame.width, height / piece.frame.height);
   let [x, y] = [width / 2, height / 2];
   if (only) {
-    const b = boundsOf(faces);
-    scale = Math.min(width / (b.w + 8), height / (b.h + 8));
-    x -= b.x * scale;
-    y += b.y * scale;
+    let b: Box | undefined;
+    for (const box of screenBoxes(program, faces, { x: 0, y: 0, scale: 1, ...piece.view }))
+      if (box) b = union(b, box);
+    const { x0, y0, x1, y1 } = b ?? { x0: -5, y0: -5, x1: 5, y1: 5 };
+    scale = Math.min(width / (Math.max(10, x1 - x0) + 8), height / (Math.max(10, y1 - y0) + 8));
+    x -= ((x0 + x1) / 2) * scale;
+    y -= ((y0 + y1) / 2) * scale;
   }
   // A cover: what of the frame sticks out of the picture is cut.
   else paintGround(ctx, piece.frame.background, width / scale, height / scale, { x, y, scale });
@@ -58,23 +119,5 @@ function paint(request: ThumbRequest, again: () => void): ImageBitmap | null {
     { x, y, scale },
     picturesOf((id) => piece.assets[id], again),
   );
-  return canvas.transferToImageBitmap();
-}
-
-function boundsOf(faces: FaceList) {
-  let [x0, y0, x1, y1] = [1e9, 1e9, -1e9, -1e9];
-  for (let f = 0; f < faces.count; f++) {
-    const p = faces.plane.subarray(f * 9, f * 9 + 9) as unknown as number[];
-    const hull = (faces.outline[f] as (typeof faces.outline)[number]).hull;
-    for (let i = 0; i < hull.length; i += 2) {
-      const [u, v] = [hull[i] as number, hull[i + 1] as number];
-      const x = (p[0] as number) + (p[3] as number) * u + (p[6] as number) * v;
-      const y = (p[1] as number) + (p[4] as number) * u + (p[7] as number) * v;
-      x0 = Math.min(x0, x);
-      x1 = Math.max(x1, x);
-      y0 = Math.min(y0, y);
-      y1 = Math.max(y1, y);
-    }
-  }
-  return { x: (x0 + x1) / 2, y: (y0 + y1) / 2, w: Math.max(10, x1 - x0), h: Math.max(10, y1 - y0) };
+  return [canvas.transferToImageBitmap()];
 }

@@ -1,7 +1,7 @@
 /** Asks the worker for thumbnails. Each asker gets the newest of what it asked for; older ones are let go. */
 import type { Piece } from '@apple-tick/core/model';
 
-export interface ThumbRequest {
+export interface PictureRequest {
   readonly id: number;
   /** Only what the picture needs: what lies below the one object, and the one clip. */
   readonly piece: Piece;
@@ -13,18 +13,44 @@ export interface ThumbRequest {
   readonly only: boolean;
 }
 
+/** A pose of a clip, or the base; px wide. */
+export interface Pose {
+  readonly clip: string | null;
+  readonly at: number;
+  readonly width: number;
+}
+
+/** Several poses of one object, by one camera over all clips of `piece`. Px are of the screen; `ratio`: device px to one. */
+export interface PosesRequest {
+  readonly id: number;
+  readonly piece: Piece;
+  readonly object: string;
+  readonly poses: readonly Pose[];
+  readonly height: number;
+  readonly ratio: number;
+}
+
+export type ThumbRequest = PictureRequest | PosesRequest;
+
 let worker: Worker | null = null;
 let lastId = 0;
-const askers = new Map<number, (bitmap: ImageBitmap) => void>();
+const askers = new Map<number, (bitmaps: readonly ImageBitmap[]) => void>();
 
-/** Calls `done` with the picture, again when something in it has come late. Returns a way to stop asking. */
-export function askThumb(request: Omit<ThumbRequest, 'id'>, done: (bitmap: ImageBitmap) => void): () => void {
+/**
+ * Calls `done` with the picture or pictures, again when something in them has come late; it closes them. Returns a way to
+ * stop asking.
+ */
+export function askThumb(
+  request: Omit<PictureRequest, 'id'> | Omit<PosesRequest, 'id'>,
+  done: (bitmaps: readonly ImageBitmap[]) => void,
+): () => void {
   if (!worker) {
     worker = new Worker(new URL('./thumb-worker.ts', import.meta.url), { type: 'module' });
-    worker.onmessage = (e: MessageEvent<{ id: number; bitmap: ImageBitmap }>) => {
-      const { id, bitmap } = e.data;
-      askers.get(id)?.(bitmap);
-      bitmap.close();
+    worker.onmessage = (e: MessageEvent<{ id: number; bitmaps: ImageBitmap[] }>) => {
+      const { id, bitmaps } = e.data;
+      const asker = askers.get(id);
+      if (asker) asker(bitmaps);
+      else for (const b of bitmaps) b.close();
     };
   }
   const id = ++lastId;
@@ -50,13 +76,10 @@ export function partFor(piece: Piece, only: string | undefined, clip: string | n
     else if (inside(o.id)) objects[o.id] = o.id === only ? { ...o, parent: null } : o;
   }
   const shown = clip === null ? undefined : piece.clips[clip];
-  return {
-    ...piece,
-    objects,
-    clips: shown ? { [shown.id]: shown } : {},
-    machines: {},
-    reactions: {},
-    signals: {},
-    messages: {},
-  };
+  return stillPiece(piece, objects, shown ? { [shown.id]: shown } : {});
+}
+
+/** What a picture of some objects in some clips needs of a piece. */
+export function stillPiece(piece: Piece, objects: Piece['objects'], clips: Piece['clips']): Piece {
+  return { ...piece, objects, clips, machines: {}, reactions: {}, signals: {}, messages: {} };
 }

@@ -5,6 +5,7 @@ import { CLIP_TYPE } from '../../session/dragged.ts';
 import { useCalmTable, useCalmVersion, useRun, useSession, useUi } from '../../session/hooks.ts';
 import { addMachine, addState, addTransition, moveState, openPanel } from '../../session/machines.ts';
 import { ticketWords } from '../../session/words.ts';
+import { useLanePoses } from '../../ui/lane-poses.tsx';
 import { Ticket } from '../../ui/Ticket.tsx';
 import { useWidth } from '../../ui/use-width.ts';
 import { LaneHead } from './LaneHead.tsx';
@@ -109,6 +110,7 @@ function LaneRow({ machine, lane }: { machine: Machine; lane: Lane }) {
   const box = useRef<HTMLDivElement>(null);
   const width = useWidth(box, 1000);
   const selected = useUi((u) => u.selected);
+  const poses = useLanePoses(machine, lane);
   // biome-ignore lint/correctness/useExhaustiveDependencies: words depend on names anywhere in the piece
   const layout = useMemo(
     () =>
@@ -263,6 +265,7 @@ function LaneRow({ machine, lane }: { machine: Machine; lane: Lane }) {
                 state={state}
                 rect={layout.panels[state.id] as { x: number; y: number; w: number; h: number }}
                 active={activeState?.id === state.id}
+                poses={poses.get(state.id) ?? NO_POSES}
                 onTake={(e, kind) => {
                   const p = at(e);
                   setDrag({ kind, from: state.id, x0: p.x, ...p });
@@ -278,6 +281,8 @@ function LaneRow({ machine, lane }: { machine: Machine; lane: Lane }) {
     </div>
   );
 }
+
+const NO_POSES: readonly ImageBitmap[] = [];
 
 /** Number of the lane's active state; −1 before there is one. */
 function activeIn(run: Run, lane: Lane): number {

@@ -1,9 +1,10 @@
-import type { Lane, Machine, State } from '@apple-tick/core/model';
-import { placeIn, type Run } from '@apple-tick/core/run';
+import { type ClipData, sampleTrack } from '@apple-tick/core/anim';
+import type { Clip, Lane, Machine, State } from '@apple-tick/core/model';
+import { type Program, placeIn, type Run } from '@apple-tick/core/run';
 import { DropdownMenu } from 'radix-ui';
-import { useMemo, useState } from 'react';
+import { useState } from 'react';
 import { useCalmVersion, useRun, useSession, useUi } from '../../session/hooks.ts';
-import { PieceThumb } from '../../ui/PieceThumb.tsx';
+import { PosePicture } from '../../ui/lane-poses.tsx';
 import type { Rect } from './layout.ts';
 
 /** A state: its poses, its name, how long and how fast, its curve. Taken by its edge it begins a transition. */
@@ -13,6 +14,8 @@ export function Panel(props: {
   state: State;
   rect: Rect;
   active: boolean;
+  /** Pictures of what it shows. */
+  poses: readonly ImageBitmap[];
   onTake: (e: React.PointerEvent, kind: 'join' | 'move') => void;
   onMove: (by: number) => void;
   onOpen: () => void;
@@ -20,15 +23,12 @@ export function Panel(props: {
 }) {
   const { machine, lane, state, rect, active } = props;
   const s = useSession();
-  const version = useCalmVersion();
   const chosen = useUi((u) => u.selected?.kind === 'state' && u.selected.id === state.id);
   const [menu, setMenu] = useState(false);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the version stands for the contents of the store
-  const piece = useMemo(() => s.piece(), [s, version]);
+  useCalmVersion();
   const play = state.play;
   const clip = typeof play === 'object' ? s.store.get('clips', play.clip) : undefined;
   const speed = typeof play === 'object' && typeof play.speed === 'number' ? play.speed : 1;
-  const before = heldPose(lane, state, (id) => s.store.get('clips', id)?.duration ?? 0);
   const words = clip
     ? speed === 1
       ? `${clip.duration.toFixed(2)} s${clip.loop === 'once' ? '' : ', loops'}`
@@ -36,17 +36,6 @@ export function Panel(props: {
     : play === 'rest'
       ? 'rests'
       : 'holds';
-  const shots: [string | null, number][] = clip
-    ? speed < 0
-      ? [
-          [clip.id, clip.duration],
-          [clip.id, 0],
-        ]
-      : [
-          [clip.id, 0],
-          [clip.id, clip.duration],
-        ]
-    : [before];
   return (
     <div
       role="button"
@@ -93,19 +82,12 @@ export function Panel(props: {
           </svg>
         )}
         <div
-          className="h-[44px] rounded-[6px] flex justify-center gap-3 overflow-hidden"
+          className="h-[44px] rounded-[6px] flex justify-center gap-1 overflow-hidden"
           style={{ background: '#e9e8d4' }}
         >
-          {shots.map(([c, t]) => (
-            <PieceThumb
-              key={`${c}${t}`}
-              piece={piece}
-              width={52}
-              height={44}
-              clip={c}
-              at={t}
-              only={machine.object}
-            />
+          {props.poses.map((bitmap, i) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: first and last pose
+            <PosePicture key={i} bitmap={bitmap} />
           ))}
         </div>
         <div className="flex items-baseline gap-1 mt-1">
@@ -121,7 +103,7 @@ export function Panel(props: {
           {clip ? (
             <>
               <path
-                d={clipCurve(clip, speed < 0, rect.w - 20)}
+                d={clipCurve(clip, s.program, speed < 0, rect.w - 20)}
                 fill="none"
                 stroke="var(--ink-2)"
                 strokeWidth="1.5"
@@ -201,36 +183,32 @@ function Beam({ lane, scale }: { lane: Lane; scale: number }) {
   return <line x1={x} x2={x} y1="0" y2="16" stroke="var(--apple)" strokeWidth="2" />;
 }
 
-/** What a holding state most likely shows: the end of a clip whose state leads to it. */
-function heldPose(lane: Lane, state: State, length: (clip: string) => number): [string | null, number] {
-  if (state.play !== 'hold') return [null, 0];
-  for (const t of lane.transitions) {
-    const from = lane.states.find((x) => x.id === t.from)?.play;
-    if (t.to === state.id && typeof from === 'object')
-      return [from.clip, typeof from.speed === 'number' && from.speed < 0 ? 0 : length(from.clip)];
-  }
-  return [null, 0];
+/** The samples of a curve. */
+const SAMPLES = 64;
+
+/** What the clip's first number does along its time, sampled from the engine; turned round when it is played backwards. */
+function clipCurve(clip: Clip, program: Program, back: boolean, w: number): string {
+  const data = program.clips[program.clipIndex.get(clip.id) ?? -1]?.data;
+  const track = clip.tracks.findIndex((t) => typeof t.keys[0]?.value === 'number' && t.keys.length > 1);
+  if (!data || track < 0 || clip.duration === 0) return `M0 9H${w}`;
+  const values = Array.from({ length: SAMPLES + 1 }, (_, i) => {
+    return sampledAt(data, track, (clip.duration * (back ? SAMPLES - i : i)) / SAMPLES);
+  });
+  const [low, high] = [Math.min(...values), Math.max(...values)];
+  if (!(high > low)) return `M0 9H${w}`;
+  // What it comes from lies low, where it goes lies high, whichever its sign.
+  const first = sampledAt(data, track, 0);
+  const up = high - first >= first - low;
+  const y = (v: number) => 14 - (up ? (v - low) / (high - low) : (high - v) / (high - low)) * 12;
+  return values
+    .map((v, i) => `${i === 0 ? 'M' : 'L'}${((i / SAMPLES) * w).toFixed(1)} ${y(v).toFixed(1)}`)
+    .join('');
 }
 
-function clipCurve(
-  clip: { duration: number; tracks: readonly { keys: readonly { t: number; value: unknown }[] }[] },
-  back: boolean,
-  w: number,
-): string {
-  const keys = clip.tracks.find((t) => typeof t.keys[0]?.value === 'number')?.keys ?? [];
-  const values = keys.map((k) => k.value as number);
-  const [min, max] = [Math.min(...values), Math.max(...values)];
-  if (keys.length < 2 || max === min || clip.duration === 0) return `M0 9H${w}`;
-  const first = values[0] as number;
-  const y = (v: number) => 14 - (Math.abs(v - first) / (max - min)) * 12;
-  const points = keys.map((k, i) => [(k.t / clip.duration) * w, y(values[i] as number)] as const);
-  const shown = back ? points.map(([x, v]) => [w - x, v] as const).reverse() : points;
-  return shown
-    .map(([x, v], i) => {
-      const p = shown[i - 1];
-      return p ? `C${(p[0] + x) / 2} ${p[1]} ${(p[0] + x) / 2} ${v} ${x} ${v}` : `M${x} ${v}`;
-    })
-    .join('');
+const sampled = new Float64Array(3);
+function sampledAt(data: ClipData, track: number, t: number): number {
+  sampleTrack(data, track, t, sampled, 0);
+  return sampled[0] as number;
 }
 
 function corners(w: number, h: number): string {

@@ -1,0 +1,100 @@
+/** Pictures of the states of a lane, all by one camera. */
+import {
+  type Clip,
+  clipOnto,
+  type Lane,
+  type Machine,
+  type Piece,
+  partsAt,
+  type State,
+} from '@apple-tick/core/model';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { useCalmVersion, useSession } from '../session/hooks.ts';
+import type { Session } from '../session/session.ts';
+import { drawBitmap } from './PieceThumb.tsx';
+import { askThumb, type Pose, stillPiece } from './thumbs.ts';
+
+const NARROW = 60;
+const WIDE = 124;
+export const POSE_HEIGHT = 44;
+
+/**
+ * What a state shows, in the order in which it is gone through: where its clip begins and where it leads, of one that turns
+ * its start and its middle; of a rest the base; of a hold what most likely stands there.
+ */
+export function posesOf(lane: Lane, state: State, clipOf: (id: string) => Clip | undefined): Pose[] {
+  const clip = typeof state.play === 'object' ? clipOf(state.play.clip) : undefined;
+  if (!clip) return [{ ...held(lane, state, clipOf), width: WIDE }];
+  if (clip.duration === 0) return [{ clip: clip.id, at: 0, width: WIDE }];
+  const back = typeof state.play === 'object' && typeof state.play.speed === 'number' && state.play.speed < 0;
+  const [from, to] = clip.loop === 'once' ? [0, clip.duration] : [0, clip.duration / 2];
+  return (back ? [to, from] : [from, to]).map((at) => ({ clip: clip.id, at, width: NARROW }));
+}
+
+/** What a holding state most likely shows: the end of a clip whose state leads to it. */
+function held(lane: Lane, state: State, clipOf: (id: string) => Clip | undefined): Omit<Pose, 'width'> {
+  if (state.play === 'hold')
+    for (const t of lane.transitions) {
+      const from = lane.states.find((x) => x.id === t.from)?.play;
+      const clip = t.to === state.id && typeof from === 'object' ? clipOf(from.clip) : undefined;
+      if (clip && typeof from === 'object')
+        return { clip: clip.id, at: typeof from.speed === 'number' && from.speed < 0 ? 0 : clip.duration };
+    }
+  return { clip: null, at: 0 };
+}
+
+/** The clips of a lane by id, those of other objects as they are found by name at this one. */
+function clipsOf(s: Session, machine: Machine, lane: Lane): Piece['clips'] {
+  const out: Piece['clips'] = {};
+  for (const { play } of lane.states) {
+    const clip = typeof play === 'object' ? s.store.get('clips', play.clip) : undefined;
+    if (!clip) continue;
+    const at = clip.root === machine.object ? null : partsAt(s.store.all('objects'), clip, machine.object);
+    out[clip.id] = at ? clipOnto(clip, machine.object, at) : clip;
+  }
+  return out;
+}
+
+/** The pictures of each state's poses, by the state's id. They are those of before until the new ones are there. */
+export function useLanePoses(machine: Machine, lane: Lane): ReadonlyMap<string, readonly ImageBitmap[]> {
+  const s = useSession();
+  const version = useCalmVersion();
+  const [made, setMade] = useState<ReadonlyMap<string, readonly ImageBitmap[]>>(NONE);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the version stands for the contents of the store
+  const request = useMemo(() => {
+    const clips = clipsOf(s, machine, lane);
+    const states = lane.states.map((x) => ({ id: x.id, poses: posesOf(lane, x, (id) => clips[id]) }));
+    const piece = s.piece();
+    return { states, piece: stillPiece(piece, piece.objects, clips) };
+  }, [s, machine, lane, version]);
+  useEffect(() => {
+    const poses = request.states.flatMap((x) => x.poses);
+    const ask = { piece: request.piece, object: machine.object, poses };
+    return askThumb({ ...ask, height: POSE_HEIGHT, ratio: devicePixelRatio || 1 }, (bitmaps) => {
+      let at = 0;
+      const byState = new Map<string, readonly ImageBitmap[]>();
+      for (const x of request.states) {
+        byState.set(x.id, bitmaps.slice(at, at + x.poses.length));
+        at += x.poses.length;
+      }
+      setMade(byState);
+    });
+  }, [request, machine.object]);
+  return made;
+}
+const NONE: ReadonlyMap<string, readonly ImageBitmap[]> = new Map();
+
+/** One pose. */
+export function PosePicture({ bitmap }: { bitmap: ImageBitmap }) {
+  const ref = useRef<HTMLCanvasElement>(null);
+  useEffect(() => drawBitmap(ref.current, bitmap), [bitmap]);
+  const ratio = devicePixelRatio || 1;
+  return (
+    <canvas
+      ref={ref}
+      style={{ width: bitmap.width / ratio, height: bitmap.height / ratio }}
+      aria-hidden="true"
+      className="flex-none"
+    />
+  );
+}

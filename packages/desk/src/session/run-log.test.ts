@@ -33,3 +33,17 @@ it('keeps the newest, and the causes that they know', () => {
   expect(log.records).toHaveLength(2000);
   expect(log.lines.at(-1)).toMatchObject({ id: 4999, cause: { id: 4998 } });
 });
+
+it('the first states of the lanes are one line with the start; later ones are lines of their own', () => {
+  const log = new RunLog(new PieceStore(p));
+  const start = (id: number, tick: number, lane: string) =>
+    record(id, null, { tick, kind: 'start', lane, state: 'st_a' });
+  log.add([record(1, null, { tick: 0, event: 'piece.start' }), start(2, 0, 'la_a'), start(3, 0, 'la_b')]);
+  log.add([change(4, 3), start(5, 9, 'la_c')]);
+  expect(log.lines.map((l) => [l.id, l.more.length, l.cause?.id])).toEqual([
+    [1, 2, undefined],
+    [4, 0, 1],
+    [5, 0, undefined],
+  ]);
+  expect(log.lines[0]?.words).toBe('Mill started');
+});

@@ -1,12 +1,16 @@
 /** What happened in a run: its records, and each that tells something as a line, worded once, when it came. */
 import type { TraceRecord } from '@apple-tick/core/run';
 import type { PieceStore } from './model-help.ts';
-import { happened } from './words.ts';
+import { happened, nameOf } from './words.ts';
 
 export interface LogLine {
   readonly id: number;
   readonly t: number;
   readonly words: string;
+  /** The lane that it tells of, with which its words begin. */
+  readonly lane: string | null;
+  /** What else belongs to it: of the start, where each lane begins. */
+  readonly more: readonly string[];
   /** The nearest cause that is a line, too. */
   readonly cause: LogLine | undefined;
 }
@@ -26,12 +30,23 @@ export class RunLog {
     this.store = store;
   }
 
+  /** The line of the piece's start, to which the lanes' first states are added. */
+  private started: (LogLine & { more: string[] }) | null = null;
+
   add(more: readonly TraceRecord[]): void {
     const lines = [...this.lines];
     for (const r of more) {
       const cause = r.cause === null ? undefined : this.lineOf.get(r.cause);
       const words = happened(this.store, r);
-      const line = words === null ? cause : { id: r.id, t: r.t, words, cause };
+      if (r.kind === 'start' && r.tick === 0 && this.started && words !== null) {
+        this.started.more.push(words);
+        this.lineOf.set(r.id, this.started);
+        continue;
+      }
+      const lane = r.kind === 'transition' || r.kind === 'start' ? nameOf(this.store, r.lane) : null;
+      const made = { id: r.id, t: r.t, words: words ?? '', lane, more: [], cause };
+      if (r.event === 'piece.start') this.started = made;
+      const line = words === null ? cause : made;
       if (line) this.lineOf.set(r.id, line);
       if (words !== null && line) lines.push(line);
     }

@@ -5,6 +5,7 @@ import { useCalmTable, useSession } from '../../session/hooks.ts';
 import { KIND_MENU } from '../../session/model-help.ts';
 import { AddMenu } from '../../ui/AddMenu.tsx';
 import { AnimateButton } from '../../ui/AnimateButton.tsx';
+import { useFolding } from './folding.ts';
 import { SignalList } from './SignalList.tsx';
 import { rowsOf, Tree } from './Tree.tsx';
 
@@ -18,10 +19,11 @@ export const Objects = memo(function Objects() {
   // A search gives way when something is made or goes: what is new must be seen.
   const [search, setSearch] = useState({ text: '', count: 0 });
   const text = search.count === objects.length ? search.text : '';
-  const rows = text === '' ? all : all.filter((r) => r.o.name.toLowerCase().includes(text.toLowerCase()));
+  const folding = useFolding(all);
+  const found = text === '' ? null : all.filter((r) => r.o.name.toLowerCase().includes(text.toLowerCase()));
   return (
-    <aside className="bg-card border-r border-line overflow-auto flex flex-col" aria-label="Objects">
-      <div className="sticky top-0 bg-card z-10">
+    <aside className="bg-card border-r border-line flex flex-col min-h-0" aria-label="Objects">
+      <div className="flex-none">
         <div className="flex items-center px-3 pt-2.5 pb-1">
           <h2 className="text-[14px] flex-1">Objects</h2>
           <AnimateButton />
@@ -44,23 +46,25 @@ export const Objects = memo(function Objects() {
               value={text}
               onChange={(e) => setSearch({ text: e.target.value, count: objects.length })}
             />
-            {text !== '' && (
+            {found && (
               <p className="text-ink-2 px-1 pt-1">
-                {rows.length} of {all.length} objects are listed.
+                {found?.length} of {all.length} objects are listed.
               </p>
             )}
           </div>
         )}
       </div>
       {all.length === 0 ? (
-        <div className="px-3">
+        <div className="px-3 flex-1">
           <p className="mb-2 text-ink-2">Nothing here yet. Begin with a shape.</p>
           <button type="button" className="btn" onClick={() => runCommand(s, 'add.box')}>
             Add a box
           </button>
         </div>
       ) : (
-        <Tree rows={rows} filtered={text !== ''} />
+        <div className="flex-1 min-h-0 overflow-auto" data-scrolls>
+          <Tree {...folding} rows={found ?? folding.rows} filtered={found !== null} />
+        </div>
       )}
       <SignalList />
     </aside>

@@ -46,26 +46,31 @@ export function SignalList() {
     return asset?.kind === 'sound' ? `${asset.seconds.toFixed(1)} s` : '';
   };
   return (
-    <section aria-label="Signals, messages and sounds" className="border-t border-line mt-3 pb-2">
-      <div className="flex items-center px-3 pt-2.5 pb-1">
+    <section
+      aria-label="Signals, messages and sounds"
+      className="border-t border-line flex-none max-h-[40%] flex flex-col"
+    >
+      <div className="flex items-center px-3 pt-2 pb-1 flex-none">
         <h2 className="text-[14px] flex-1">Signals</h2>
         <AddMenu label="Add a signal" className="p-0.5" kinds={KINDS} onPick={add}>
           <Plus size={14} />
         </AddMenu>
       </div>
-      {signals.length + messages.length === 0 && (
-        <p className="px-3 text-ink-2">What the outside may set: none yet.</p>
-      )}
-      <ul>
-        {signals.map((x) => row('signal', x.id, x.name, x.type))}
-        {messages.map((m) => row('message', m.id, m.name, 'message'))}
-      </ul>
-      {sounds.length > 0 && (
-        <>
-          <h2 className="text-[14px] px-3 pt-2.5 pb-1">Sounds</h2>
-          <ul>{sounds.map((x) => row('sound', x.id, x.name, length(x)))}</ul>
-        </>
-      )}
+      <div className="overflow-auto min-h-0 pb-2">
+        {signals.length + messages.length === 0 && (
+          <p className="px-3 text-ink-2">What the outside may set: none yet.</p>
+        )}
+        <ul>
+          {signals.map((x) => row('signal', x.id, x.name, x.type))}
+          {messages.map((m) => row('message', m.id, m.name, 'message'))}
+        </ul>
+        {sounds.length > 0 && (
+          <>
+            <h2 className="text-[14px] px-3 pt-2.5 pb-1">Sounds</h2>
+            <ul>{sounds.map((x) => row('sound', x.id, x.name, length(x)))}</ul>
+          </>
+        )}
+      </div>
     </section>
   );
 }

@@ -1,12 +1,13 @@
 import { compareSiblings, fillColor, type SceneObject } from '@apple-tick/core/model';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { Eye, EyeOff, Lock, LockOpen } from 'lucide-react';
+import { ChevronRight, Eye, EyeOff, Lock, LockOpen } from 'lucide-react';
 import { memo, useEffect, useRef, useState } from 'react';
 import { moveInTree, renameObject, stepInTree, topmost } from '../../session/arrange.ts';
 import { useCalmTable, useSession, useUi } from '../../session/hooks.ts';
 import type { PieceStore } from '../../session/model-help.ts';
 import type { Session } from '../../session/session.ts';
 import { useDraft } from '../../ui/use-draft.ts';
+import type { Folding } from './folding.ts';
 
 const ROW = 25;
 
@@ -68,7 +69,7 @@ function useWindow(box: React.RefObject<HTMLElement | null>, count: number): [fr
   const rows = useVirtualizer({
     count,
     enabled: many,
-    getScrollElement: () => box.current?.closest('aside') ?? null,
+    getScrollElement: () => box.current?.closest<HTMLElement>('[data-scrolls]') ?? null,
     estimateSize: () => ROW,
     overscan: 20,
     scrollMargin: box.current?.offsetTop ?? 0,
@@ -78,8 +79,9 @@ function useWindow(box: React.RefObject<HTMLElement | null>, count: number): [fr
   return [seen[0]?.index ?? 0, (seen.at(-1)?.index ?? -1) + 1];
 }
 
-/** The tree of objects. `rows` may be filtered; then nothing is dragged. */
-export function Tree({ rows, filtered }: { rows: readonly TreeRow[]; filtered: boolean }) {
+/** The tree of objects. `rows` may be filtered; then nothing is dragged, nor folded. */
+export function Tree(props: Folding & { filtered: boolean }) {
+  const { rows, folded, parents, filtered } = props;
   const s = useSession();
   const machines = useCalmTable('machines');
   const reactions = useCalmTable('reactions');
@@ -122,8 +124,8 @@ export function Tree({ rows, filtered }: { rows: readonly TreeRow[]; filtered: b
     addEventListener('pointerup', stop);
     addEventListener('keydown', cancel, true);
   };
-  const live = useRef({ rows, take });
-  live.current = { rows, take };
+  const live = useRef({ rows, take, fold: props.fold });
+  live.current = { rows, take, fold: props.fold };
   return (
     <div
       ref={box}
@@ -134,7 +136,7 @@ export function Tree({ rows, filtered }: { rows: readonly TreeRow[]; filtered: b
       aria-activedescendant={object ? `tree-${object}` : undefined}
       className="relative select-none"
       onKeyDown={(e) => {
-        if (onTreeKey(s, rows, e)) {
+        if (onTreeKey(s, props, e)) {
           e.preventDefault();
           e.stopPropagation();
         }
@@ -148,6 +150,7 @@ export function Tree({ rows, filtered }: { rows: readonly TreeRow[]; filtered: b
           depth={depth}
           chosen={o.id === object || chosen.has(o.id)}
           unseen={hidden.has(o.id)}
+          open={filtered || !parents.has(o.id) ? null : !folded.has(o.id)}
           renaming={renaming === o.id}
           carries={carries(reacts.get(o.id) ?? 0, lanes.get(o.id) ?? 0)}
           live={live}
@@ -184,7 +187,8 @@ function keepOut(rows: readonly TreeRow[], drop: Drop, dragged: readonly string[
   return siblings.slice(at).find((id) => !dragged.includes(id)) ?? null;
 }
 
-function onTreeKey(s: Session, rows: readonly TreeRow[], e: React.KeyboardEvent): boolean {
+function onTreeKey(s: Session, tree: Folding & { filtered: boolean }, e: React.KeyboardEvent): boolean {
+  const { rows, folded, parents, filtered } = tree;
   const mod = e.ctrlKey || e.metaKey;
   const at = rows.findIndex((r) => r.o.id === s.state.object);
   const go = (to: number) => {
@@ -195,8 +199,10 @@ function onTreeKey(s: Session, rows: readonly TreeRow[], e: React.KeyboardEvent)
     const row = document.getElementById(`tree-${next.o.id}`);
     if (row) row.scrollIntoView({ block: 'nearest' });
     // It is not made yet: scrolled near it, it will be.
-    else (e.currentTarget as HTMLElement).closest('aside')?.scrollTo({ top: rows.indexOf(next) * ROW });
+    else
+      (e.currentTarget as HTMLElement).closest('[data-scrolls]')?.scrollTo({ top: rows.indexOf(next) * ROW });
   };
+  const canTurn = (id: string, fold: boolean) => parents.has(id) && folded.has(id) !== fold;
   switch (e.key) {
     case 'ArrowDown':
     case 'ArrowUp':
@@ -206,6 +212,8 @@ function onTreeKey(s: Session, rows: readonly TreeRow[], e: React.KeyboardEvent)
     case 'ArrowRight':
     case 'ArrowLeft':
       if (mod) stepInTree(s, e.key === 'ArrowRight' ? 'in' : 'out');
+      else if (!filtered && at >= 0 && canTurn(rows[at]?.o.id as string, e.key === 'ArrowLeft'))
+        tree.fold(rows[at]?.o.id as string, e.key === 'ArrowLeft');
       else go(e.key === 'ArrowRight' ? at + 1 : rows.findIndex((r) => r.o.id === rows[at]?.o.parent));
       return true;
     case 'Home':
@@ -242,15 +250,18 @@ function TreeItem(props: {
   depth: number;
   chosen: boolean;
   unseen: boolean;
+  /** Whether what is below it is seen; null where there is nothing. */
+  open: boolean | null;
   renaming: boolean;
   carries: string;
   /** What changes with every render of the tree, so that a row that has not changed is not made again. */
   live: React.RefObject<{
     rows: readonly TreeRow[];
     take: (e: React.PointerEvent, id: string) => void;
+    fold: Folding['fold'];
   }>;
 }) {
-  const { o, depth, chosen, unseen, live } = props;
+  const { o, depth, chosen, unseen, open, live } = props;
   const s = useSession();
   const choose = (e: React.MouseEvent) => {
     if (e.ctrlKey || e.metaKey) s.toggle(o.id);
@@ -281,13 +292,32 @@ function TreeItem(props: {
         .filter((x) => x !== '')
         .join(', ')}
       aria-level={depth}
+      aria-expanded={open ?? undefined}
       aria-selected={chosen}
       className={`group flex items-center gap-1.5 h-[25px] pr-2.5 border-l-[3px] cursor-default ${chosen ? 'bg-chosen border-brass' : 'border-transparent'}`}
-      style={{ paddingLeft: 9 + (depth - 1) * 16 }}
+      style={{ paddingLeft: 3 + (depth - 1) * 14 }}
       onClick={choose}
       onDoubleClick={() => !s.state.readOnly && s.set({ renaming: o.id })}
       onPointerDown={(e) => !props.renaming && live.current.take(e, o.id)}
     >
+      {open === null ? (
+        <span className="w-3.5 flex-none" />
+      ) : (
+        <button
+          type="button"
+          tabIndex={-1}
+          aria-label={`${open ? 'Fold' : 'Unfold'} ${o.name}`}
+          className="w-3.5 -mr-0.5 flex-none text-ink-3 hover:text-ink"
+          onPointerDown={(e) => e.stopPropagation()}
+          onDoubleClick={(e) => e.stopPropagation()}
+          onClick={(e) => {
+            e.stopPropagation();
+            live.current.fold(o.id, open, e.shiftKey);
+          }}
+        >
+          <ChevronRight size={13} className={open ? 'rotate-90' : ''} />
+        </button>
+      )}
       <span
         className={`w-3.5 h-3.5 rounded-[4px] border flex-none ${o.kind === 'group' ? 'border-dashed border-ink-3' : 'border-black/15'}`}
         style={{ background: swatchOf(o) }}

@@ -103,7 +103,8 @@ function Log() {
       >
         <li aria-hidden="true" style={{ height: rows.getVirtualItems()[0]?.start ?? 0 }} />
         {rows.getVirtualItems().map(({ index, key }) => {
-          const { id, t, words, cause } = lineAt(index);
+          const line = lineAt(index);
+          const { id, t, words, lane, cause } = line;
           return (
             <li
               key={key}
@@ -111,14 +112,37 @@ function Log() {
               data-index={index}
               data-rec={id}
               tabIndex={-1}
-              className="flex gap-2 border-b border-line py-1"
+              className="flex gap-2 border-b border-line py-[3px] min-w-0"
             >
               <span className="num text-ink-2 text-[11.5px] w-9 flex-none">{t.toFixed(2)}</span>
-              <span className="flex-1 font-medium">{words}</span>
+              {line.more.length > 0 ? (
+                <details className="flex-1 min-w-0">
+                  <summary className="truncate cursor-pointer font-medium">
+                    {words} <span className="text-ink-2 font-normal">· {line.more.length} lanes</span>
+                  </summary>
+                  {line.more.map((x) => (
+                    <p key={x} className="truncate">
+                      {x}
+                    </p>
+                  ))}
+                </details>
+              ) : (
+                <span className="flex-1 min-w-0 truncate font-medium" title={words}>
+                  {lane !== null && words.startsWith(lane) ? (
+                    <>
+                      <span className="text-ink-2 font-normal">{lane}</span>
+                      {words.slice(lane.length)}
+                    </>
+                  ) : (
+                    words
+                  )}
+                </span>
+              )}
               {cause && (
                 <button
                   type="button"
-                  className="text-ink-2 underline decoration-dotted text-right max-w-[45%]"
+                  className="text-ink-2 underline decoration-dotted truncate max-w-[42%] flex-none"
+                  title={`Because: ${cause.words}`}
                   onClick={() => show(cause)}
                 >
                   ↖ {cause.words}

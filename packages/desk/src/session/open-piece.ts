@@ -27,6 +27,24 @@ export function openPiece(id: string): OpenPiece {
   return open;
 }
 
+/** Renames a piece that is not shown, as a step of its history; a sentence when it cannot be. */
+export async function renameKept(id: string, name: string): Promise<string | null> {
+  const piece = openPiece(id);
+  try {
+    const opening = await new Promise<Opening>((resolve) => {
+      const look = (now: Opening) => now.kind !== 'opening' && resolve(now);
+      piece.state.subscribe(look);
+      look(piece.state.getState());
+    });
+    if (opening.kind !== 'open') return 'What is kept of this piece is broken: it cannot be renamed.';
+    if (opening.session.state.readOnly) return 'This piece is open in another tab: rename it there.';
+    opening.session.edit('Renamed the piece', (e) => e.head((h) => ({ ...h, name })));
+    return null;
+  } finally {
+    piece.leave();
+  }
+}
+
 export class OpenPiece {
   readonly state = createStore<Opening>(() => ({ kind: 'opening' }));
   private readonly id: string;

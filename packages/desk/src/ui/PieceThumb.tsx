@@ -18,6 +18,8 @@ export function PieceThumb(props: {
   clip?: string | null;
   at?: number;
   only?: string;
+  /** It is as wide as its place, in the same proportions. */
+  fills?: boolean;
 }) {
   const ref = useRef<HTMLCanvasElement>(null);
   const { piece, width, height, clip = null, at = 0, only } = props;
@@ -37,5 +39,8 @@ export function PieceThumb(props: {
       bitmap?.close();
     });
   }, [piece, width, height, clip, at, only, ratio]);
-  return <canvas ref={ref} style={{ width, height }} aria-hidden="true" />;
+  const style = props.fills
+    ? { width: '100%', aspectRatio: `${width} / ${height}`, display: 'block' }
+    : { width, height };
+  return <canvas ref={ref} style={style} aria-hidden="true" />;
 }

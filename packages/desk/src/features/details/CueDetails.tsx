@@ -1,8 +1,19 @@
-import type { Clip, ClipCue } from '@apple-tick/core/model';
+import type { Clip, ClipCue, Deed } from '@apple-tick/core/model';
 import { runCommand } from '../../commands/registry.ts';
 import { useSession } from '../../session/hooks.ts';
 import { Heading, Pick, Row, SecondsField } from '../../ui/fields.tsx';
-import { ActionList } from '../../ui/sentences/ActionList.tsx';
+import { ActionList, newAction } from '../../ui/sentences/ActionList.tsx';
+
+/** What usually stands at a moment of a clip. */
+const USUAL: readonly (readonly [Deed, string])[] = [
+  ['sound', 'plays a sound'],
+  ['send', 'sends a message'],
+  ['pulse', 'pulses a signal'],
+  ['set', 'sets a signal'],
+  ['show', 'shows a thing'],
+  ['hide', 'hides a thing'],
+  ['look', 'changes a look'],
+];
 
 /** A cue of a clip: when it is met, and what it then does. */
 export function CueDetails({ clip, cue }: { clip: Clip; cue: ClipCue }) {
@@ -38,6 +49,26 @@ export function CueDetails({ clip, cue }: { clip: Clip; cue: ClipCue }) {
         />
       </Row>
       <h3 className="text-[13px]">Does</h3>
+      {cue.actions.length === 0 && (
+        <div className="flex flex-wrap gap-1.5" role="group" aria-label="What usually stands there">
+          {USUAL.filter(([deed]) => deed !== 'sound' || s.store.ids('sounds').length > 0).map(
+            ([deed, words]) => (
+              <button
+                key={deed}
+                type="button"
+                className="btn"
+                onClick={() =>
+                  s.step(`A cue that ${words}`, () =>
+                    change(`A cue that ${words}`, { actions: [newAction(s, deed, clip.root)] }),
+                  )
+                }
+              >
+                {words}
+              </button>
+            ),
+          )}
+        </div>
+      )}
       <ActionList
         actions={cue.actions}
         owner={clip.root}

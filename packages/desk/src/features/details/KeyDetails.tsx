@@ -68,17 +68,6 @@ export function KeyDetails({ clip, keys }: { clip: Clip; keys: readonly KeyId[] 
           <ValueField chosen={chosen} mixed={!isSame((k) => k.value)} onChange={set} />
         </Row>
       )}
-      {eased.length > 0 && (
-        <>
-          <h3 className="text-[13px]">
-            {chosen.length === 1 ? 'Easing to the next key' : `Easing of ${eased.length} segments`}
-          </h3>
-          <EasingPicker
-            value={easing !== undefined && sameEasing(eased.map((c) => c.key.easing)) ? easing : null}
-            onChange={(e, words) => easeChosen(s, words, e)}
-          />
-        </>
-      )}
       {info?.kind === 'angle' && rows.size === 1 && (
         <label className="flex items-center gap-2">
           <input
@@ -98,6 +87,17 @@ export function KeyDetails({ clip, keys }: { clip: Clip; keys: readonly KeyId[] 
           />
           counts from wherever it is, and what it gains stays
         </label>
+      )}
+      {eased.length > 0 && (
+        <>
+          <h3 className="text-[13px]">
+            {chosen.length === 1 ? 'Easing to the next key' : `Easing of ${eased.length} segments`}
+          </h3>
+          <EasingPicker
+            value={easing !== undefined && sameEasing(eased.map((c) => c.key.easing)) ? easing : null}
+            onChange={(e, words) => easeChosen(s, words, e)}
+          />
+        </>
       )}
       <div className="flex gap-1.5 flex-wrap">
         {chosen.length > 1 && (

@@ -64,6 +64,13 @@ export function StateDetails({ machine, lane, state }: { machine: Machine; lane:
           }
         />
       </Row>
+      {typeof play !== 'object' && (
+        <p className="text-ink-2">
+          {play === 'rest'
+            ? 'It rests: what the states of this lane key goes back to what lies below, mostly the base.'
+            : 'It holds: everything stays as it was when the state was entered.'}
+        </p>
+      )}
       {typeof play === 'object' && (
         <>
           <Row title="Speed">

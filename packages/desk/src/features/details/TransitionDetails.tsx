@@ -46,7 +46,7 @@ export function TransitionDetails({
         <Pick label="To" value={t.to} options={states} onChange={(to) => change({ to })} />
       </Row>
       <div className="sentence flex flex-wrap gap-x-1 items-center">
-        <span>When</span>
+        <span>Goes{t.on === null ? '' : ' when'}</span>
         <EventPick
           label="Event of the transition"
           on={t.on}
@@ -55,11 +55,7 @@ export function TransitionDetails({
           onChange={(on) => change({ on })}
         />
       </div>
-      <ConditionList
-        when={t.when}
-        first={t.on === null ? 'while' : 'and'}
-        onChange={(when) => change({ when })}
-      />
+      <ConditionList when={t.when} first={t.on === null ? '' : 'and'} onChange={(when) => change({ when })} />
       <NotBeforeField value={t.notBefore} onChange={(notBefore) => change({ notBefore })} />
       <CrossfadeField value={t.crossfade} onChange={(crossfade) => change({ crossfade })} />
       <label className="flex items-center gap-2">

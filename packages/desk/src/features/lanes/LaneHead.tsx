@@ -35,7 +35,14 @@ export function LaneHead(props: {
           editLane(s, `Renamed ${lane.name}`, machine.id, lane.id, (l) => ({ ...l, name: name.trim() }))
         }
       />
-      <p className="sentence text-ink-2 whitespace-nowrap">
+      <p
+        className="sentence text-ink-2 whitespace-nowrap"
+        title={
+          lane.unkeyed === 'base'
+            ? 'What another state of this lane keys, but not the active one, goes back to what lies below.'
+            : 'What another state of this lane keys, but not the active one, stays as it was.'
+        }
+      >
         unkeyed →{' '}
         <Pick
           label="Unkeyed properties"

@@ -2,7 +2,7 @@ import { emptyPiece, type Piece } from '@apple-tick/core/model';
 import { useQuery } from '@tanstack/react-query';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { DropdownMenu } from 'radix-ui';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { useStore } from 'zustand';
 import { addPiece, deletePiece, dropPiece, putBack } from '../../session/keeping.ts';
@@ -21,6 +21,7 @@ import {
 } from '../../session/storage.ts';
 import { unkept } from '../../session/unkept.ts';
 import { exportPiece, exportWords } from '../../ui/export-piece.ts';
+import { TextField } from '../../ui/fields.tsx';
 import { ImportDialog } from '../../ui/ImportDialog.tsx';
 import type { ReadJob, ReadPieceFile } from '../../ui/import-worker.ts';
 import { Mark } from '../../ui/Mark.tsx';
@@ -30,6 +31,12 @@ import { toggleTheme } from '../../ui/theme.ts';
 
 /** What reads pieces is not needed to show the shelf, and comes after it. */
 const load = async (id: string) => (await import('../../session/loading.ts')).loadPiece(id);
+
+const rename = async (id: string, name: string) =>
+  (await import('../../session/open-piece.ts')).renameKept(id, name);
+
+/** What runs pieces comes when a starter is first pointed at. */
+const ClipReel = lazy(() => import('../../ui/ClipReel.tsx'));
 
 /** Besides the demo, the starter that lies on the shelf on the first visit. */
 const FIRST = 'Hinge that turns back';
@@ -169,7 +176,7 @@ export function Shelf() {
           </p>
         )}
         {rows?.length === 0 && <p>Nothing here yet: make a new piece, or start from one below.</p>}
-        <ul className="grid grid-cols-[repeat(auto-fill,226px)] gap-4 mb-8">
+        <ul className="grid grid-cols-[repeat(auto-fill,minmax(210px,1fr))] gap-4 mb-8">
           {rows?.map((r) => (
             <Card key={r.id} row={r} onProblem={setProblem} onStuck={setStuck} onCopy={add} />
           ))}
@@ -180,7 +187,7 @@ export function Shelf() {
         {starters.isError && (
           <p className="text-apple">The starters could not be fetched: is the server still running?</p>
         )}
-        <ul className="grid grid-cols-[repeat(auto-fill,226px)] gap-4">
+        <ul className="grid grid-cols-[repeat(auto-fill,minmax(210px,1fr))] gap-4">
           {starters.data?.starters.map(({ title, piece }) => (
             <li key={piece.id}>
               <button
@@ -188,7 +195,7 @@ export function Shelf() {
                 className="bg-card border border-line rounded-[9px] overflow-hidden text-left w-full"
                 onClick={() => void open(copyOf(piece, piece.name))}
               >
-                <PieceThumb piece={piece} width={224} height={108} />
+                <Moving piece={piece} />
                 <span className="block px-3 py-2 font-semibold">{title}</span>
               </button>
             </li>
@@ -197,6 +204,38 @@ export function Shelf() {
       </main>
       <ImportDialog job={job} onDone={imported} onClose={() => setJob(null)} />
     </div>
+  );
+}
+
+/** A starter whose clips are seen while the pointer is on it, or the focus; else its still picture. */
+function Moving({ piece }: { piece: Piece }) {
+  const [on, setOn] = useState(false);
+  const box = useRef<HTMLSpanElement>(null);
+  useEffect(() => {
+    const card = box.current?.closest('button');
+    if (!card || matchMedia('(prefers-reduced-motion: reduce)').matches) return;
+    const show = () => setOn(true);
+    const rest = () => setOn(false);
+    card.addEventListener('pointerenter', show);
+    card.addEventListener('focus', show);
+    card.addEventListener('pointerleave', rest);
+    card.addEventListener('blur', rest);
+    return () => {
+      card.removeEventListener('pointerenter', show);
+      card.removeEventListener('focus', show);
+      card.removeEventListener('pointerleave', rest);
+      card.removeEventListener('blur', rest);
+    };
+  }, []);
+  return (
+    <span ref={box} className="block relative overflow-hidden">
+      <PieceThumb piece={piece} width={240} height={120} fills />
+      {on && (
+        <Suspense>
+          <ClipReel piece={piece} width={240} height={120} />
+        </Suspense>
+      )}
+    </span>
   );
 }
 
@@ -226,19 +265,33 @@ function Card(props: {
   const n = piece ? Object.keys(piece.objects).length : Number(row.objects) || 0;
   return (
     <li className="bg-card border border-line rounded-[9px] overflow-hidden relative">
-      <button type="button" className="w-full text-left" onClick={() => void go(`/piece/${row.id}`)}>
+      <button
+        type="button"
+        className="block w-full"
+        aria-label={name}
+        onClick={() => void go(`/piece/${row.id}`)}
+      >
         {piece ? (
-          <PieceThumb piece={piece} width={224} height={126} />
+          <PieceThumb piece={piece} width={240} height={135} fills />
         ) : (
-          <span className="grid place-items-center h-[126px] text-ink-2">
+          <span className="grid place-items-center h-[135px] text-ink-2">
             {loaded ? 'It cannot be shown: what is kept is broken.' : ''}
           </span>
         )}
-        <span className="block px-3 pt-2 font-serif text-[15px] font-semibold truncate">{name}</span>
-        <span className="block px-3 pb-3 text-ink-2">
-          {n} {n === 1 ? 'object' : 'objects'} · {when}
-        </span>
       </button>
+      <div className="px-3 pt-2 pb-3 pr-11">
+        <TextField
+          label={`Name of ${name}`}
+          className="block w-full bg-transparent font-serif text-[15px] font-semibold truncate"
+          value={name}
+          onChange={(to) =>
+            to.trim() !== '' && void rename(row.id, to.trim()).then((why) => why !== null && onProblem(why))
+          }
+        />
+        <p className="text-ink-2">
+          {n} {n === 1 ? 'object' : 'objects'} · {when}
+        </p>
+      </div>
       <DropdownMenu.Root>
         <DropdownMenu.Trigger
           className="absolute right-2 bottom-2 px-2 rounded-md hover:bg-paper"

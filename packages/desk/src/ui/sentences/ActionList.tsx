@@ -41,7 +41,7 @@ export function ActionList(props: {
         <fieldset
           // biome-ignore lint/suspicious/noArrayIndexKey: actions have no ids and are few
           key={i}
-          className="sentence flex flex-wrap gap-x-1 items-center"
+          className="group sentence flex flex-wrap gap-x-1 items-center"
           aria-label={actionWords(s.store, a)}
         >
           <Pick
@@ -280,8 +280,12 @@ function PutField({ a, onChange }: { a: Action & { do: 'put' }; onChange: (a: Ac
 function After({ a, onChange }: { a: Action; onChange: (a: Action) => void }) {
   if (a.after === undefined)
     return (
-      <button type="button" className="text-ink-2 underline" onClick={() => onChange({ ...a, after: 0.5 })}>
-        later
+      <button
+        type="button"
+        className="text-ink-2 opacity-0 group-hover:opacity-100 group-focus-within:opacity-100"
+        onClick={() => onChange({ ...a, after: 0.5 })}
+      >
+        + delay
       </button>
     );
   return (

@@ -17,7 +17,7 @@ const HOW: readonly [Comparison, string][] = [
 /** What must hold, all of it: each a sentence whose words are picked from lists. */
 export function ConditionList(props: {
   when: readonly Condition[];
-  /** The word before the first one: "while" when nothing stands before it. */
+  /** The word before the first one. */
   first: string;
   onChange: (when: Condition[]) => void;
 }) {
@@ -29,7 +29,7 @@ export function ConditionList(props: {
       {when.map((c, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: conditions have no ids and are few
         <div key={i} className="sentence flex flex-wrap gap-x-1 items-center">
-          <span>{i === 0 ? props.first : 'and'}</span>
+          {(i > 0 || props.first !== '') && <span>{i === 0 ? props.first : 'and'}</span>}
           <Subject c={c} onChange={(to) => put(i, to)} />
           {'signal' in c ? (
             <SignalPart c={c} onChange={(to) => put(i, to)} />

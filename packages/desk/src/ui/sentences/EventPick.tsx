@@ -30,7 +30,7 @@ export function EventPick(props: {
   const s = useSession();
   const events: (Option | OptionGroup)[] = transition
     ? [
-        ['', 'no event'],
+        ['', 'as soon as'],
         ['own.done', 'this state is done'],
       ]
     : [];

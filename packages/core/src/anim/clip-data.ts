@@ -47,6 +47,7 @@ export function mixOf(info: PropertyInfo): number {
   switch (info.kind) {
     case 'switch':
     case 'look':
+    case 'text':
       return MIX_SWITCH;
     case 'color':
       return MIX_COLOR;

@@ -23,7 +23,7 @@ import { easingForm } from './easing.ts';
 const keyValue = union(
   number({ min: -1e7, max: 1e7, low: 'is too small', high: 'is too large' }),
   toggle,
-  text({ max: 1000 }),
+  text({ max: 5000 }),
 );
 
 const keyForm = record({ t: seconds, value: keyValue, easing: easingForm });

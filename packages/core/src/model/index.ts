@@ -100,6 +100,7 @@ export {
   CH_LOOK,
   CH_OPACITY,
   CH_SHOWN,
+  CH_TEXT,
   CHANNELS,
   canOffset,
   fitsProperty,
@@ -109,6 +110,8 @@ export {
   type PropertyInfo,
   type PropertyValue,
   propertyInfo,
+  textNumber,
+  textOf,
   writeValue,
 } from './property.ts';
 export type { Reaction } from './reaction.ts';

@@ -1,7 +1,7 @@
 /** The properties that clips, puts and lanes can set, and where each lies in an object's row of channels. */
 import { fnv1a32, hexToOklab } from '../base/index.ts';
 
-export type PropertyKind = 'number' | 'angle' | 'amount' | 'switch' | 'color' | 'look';
+export type PropertyKind = 'number' | 'angle' | 'amount' | 'switch' | 'color' | 'look' | 'text';
 
 export interface PropertyInfo {
   readonly name: string;
@@ -15,11 +15,12 @@ export interface PropertyInfo {
 }
 
 /** Numbers that one object takes in the flat array of values. The first twelve are what `composeLocal` reads. */
-export const CHANNELS = 18;
+export const CHANNELS = 19;
 export const CH_OPACITY = 12;
 export const CH_SHOWN = 13;
 export const CH_FILL = 14;
 export const CH_LOOK = 17;
+export const CH_TEXT = 18;
 
 const axes = ['x', 'y', 'z'] as const;
 function vector(
@@ -48,6 +49,7 @@ export const PROPERTIES: readonly PropertyInfo[] = [
   { name: 'shown', kind: 'switch', channel: CH_SHOWN, width: 1, label: 'shown', unit: '' },
   { name: 'fill', kind: 'color', channel: CH_FILL, width: 3, label: 'fill', unit: '' },
   { name: 'look', kind: 'look', channel: CH_LOOK, width: 1, label: 'look', unit: '' },
+  { name: 'text', kind: 'text', channel: CH_TEXT, width: 1, label: 'words', unit: '' },
 ];
 
 const byName = new Map(PROPERTIES.map((p) => [p.name, p]));
@@ -72,6 +74,8 @@ export function fitsProperty(info: PropertyInfo, value: unknown): value is Prope
       return typeof value === 'string' && /^#[0-9a-f]{6}$/.test(value);
     case 'look':
       return typeof value === 'string' && (value === '' || /^lo_[A-Za-z0-9_-]{1,60}$/.test(value));
+    case 'text':
+      return typeof value === 'string' && value.length <= 5000;
     default:
       return typeof value === 'number' && Number.isFinite(value);
   }
@@ -92,8 +96,23 @@ export function lookName(n: number): string {
   return lookNames.get(n) ?? '';
 }
 
+const texts = new Map<number, string>();
+
+/** The number that stands for a text in the flat array of values. */
+export function textNumber(text: string): number {
+  const n = 1 + fnv1a32(text);
+  texts.set(n, text);
+  return n;
+}
+
+/** The text that a number made by `textNumber` stands for; empty for any other. */
+export function textOf(n: number): string {
+  return texts.get(n) ?? '';
+}
+
 /** Writes a value that suits the property into its channels, from `out[at]` on. */
 export function writeValue(info: PropertyInfo, value: PropertyValue, out: Float64Array, at: number): void {
   if (info.kind === 'color') hexToOklab(value as string, out, at);
-  else out[at] = info.kind === 'look' ? lookNumber(value as string) : Number(value);
+  else if (info.kind === 'look') out[at] = lookNumber(value as string);
+  else out[at] = info.kind === 'text' ? textNumber(value as string) : Number(value);
 }

@@ -148,9 +148,10 @@ export class Acting implements Deeds {
     this.run.queueEvent(this.run.raise({ kind: 'message', event: 'message', message }, cause), cause);
   }
 
-  put(object: number, property: PropertyInfo, value: SignalValue, cause: Cause): void {
+  put(object: number, property: PropertyInfo, asked: SignalValue, cause: Cause): void {
     const { run } = this;
     const id = run.program.objects[object]?.id;
+    const value = property.kind === 'text' ? wordsOf(asked) : asked;
     if (id === undefined || !fitsProperty(property, value)) return;
     const at = object * CHANNELS + property.channel;
     writeValue(property, property.kind === 'amount' ? clamp(value as number, 0, 1) : value, written, 0);
@@ -177,6 +178,11 @@ export class Acting implements Deeds {
 }
 
 const written = new Float64Array(3);
+
+/** A value as words: numbers to three places. */
+function wordsOf(value: SignalValue): string {
+  return typeof value === 'number' ? String(Math.round(value * 1000) / 1000) : String(value);
+}
 
 function intoRange(def: Signal, value: SignalValue): SignalValue | null {
   if (def.type !== 'number') return fitsSignal(def, value) ? value : null;

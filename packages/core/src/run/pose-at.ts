@@ -1,7 +1,7 @@
 /** Poses outside a run: the base, or a clip at a place, for the view while working and for pictures. */
 import { MIX_COLOR, sampleTrack, valueAt } from '../anim/index.ts';
 import { composeLocal, MAT, multiply, oklabToRgb, rgbToHex, transformPoint } from '../base/index.ts';
-import { CHANNELS, lookName, type PropertyValue, propertyInfo } from '../model/index.ts';
+import { CHANNELS, lookName, type PropertyValue, propertyInfo, textOf } from '../model/index.ts';
 import { boundAmounts } from './layers.ts';
 import type { ClipProgram, Program } from './program.ts';
 
@@ -39,6 +39,7 @@ export function propertyValue(values: Float64Array, object: number, property: st
   if (info.kind === 'color')
     return rgbToHex(oklabToRgb(values[at] as number, values[at + 1] as number, values[at + 2] as number));
   if (info.kind === 'look') return lookName(values[at] as number);
+  if (info.kind === 'text') return textOf(values[at] as number);
   if (info.kind === 'switch') return (values[at] as number) >= 0.5;
   return values[at] as number;
 }

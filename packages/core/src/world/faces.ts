@@ -3,7 +3,7 @@
  * painting, hit tests and exports all work on the same numbers.
  */
 import { cosDeg, determinant, grown, normalOf, oklabToRgb, shadeRgb, sinDeg } from '../base/index.ts';
-import { CH_FILL, CH_LOOK, CH_OPACITY, CH_SHOWN, CHANNELS } from '../model/index.ts';
+import { CH_FILL, CH_LOOK, CH_OPACITY, CH_SHOWN, CH_TEXT, CHANNELS } from '../model/index.ts';
 import { EDGE_NONE, type FaceStyle, FLAT, type LocalFace, type ObjectGeometry, OUTER } from './drawing.ts';
 import type { Geometry, MaskUse, Region } from './geometry.ts';
 import { ellipseOutline, type Outline } from './outline.ts';
@@ -237,6 +237,9 @@ export function addObject(
 
 /** What an object is drawn as now, with the look that it has. */
 export function drawingOf(g: Geometry, values: Float64Array, i: number): ObjectGeometry {
+  const texts = g.texts[i];
+  if (texts && values[i * CHANNELS + CH_TEXT] !== texts.own)
+    return texts.drawing(values[i * CHANNELS + CH_LOOK] as number, values[i * CHANNELS + CH_TEXT] as number);
   const looks = g.looks[i];
   const own = g.objects[i] as ObjectGeometry;
   return looks ? (looks.get(values[i * CHANNELS + CH_LOOK] as number) ?? own) : own;

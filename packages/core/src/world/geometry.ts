@@ -7,12 +7,15 @@ import {
   CH_LOOK,
   CH_OPACITY,
   CH_SHOWN,
+  CH_TEXT,
   CHANNELS,
   type FacePicture,
   fillColor,
   lookNumber,
   type SceneObject,
   sizeOf,
+  textNumber,
+  textOf,
   withLook,
 } from '../model/index.ts';
 import { alphaSubpaths } from './alpha.ts';
@@ -48,6 +51,8 @@ export interface Geometry {
   readonly objects: readonly ObjectGeometry[];
   /** The other drawings of an object, by the number of the look; null where it has none. */
   readonly looks: readonly (ReadonlyMap<number, ObjectGeometry> | null)[];
+  /** The drawings of an object with other words; null where it has none. */
+  readonly texts: readonly (TextDrawings | null)[];
   /** The base colour of each object as OKLab, three numbers each. */
   readonly plain: Float64Array;
   /** The masks of each object, its own and those above it; null for none. */
@@ -58,11 +63,47 @@ export interface Geometry {
   readonly onTop: Uint8Array;
 }
 
+/** So many texts of one object are kept drawn: a counter makes new ones all the time. */
+const TEXTS = 400;
+
+/** An object with other words than its own, drawn when they first come. */
+export class TextDrawings {
+  /** The number of its own words. */
+  readonly own: number;
+  private readonly object: SceneObject;
+  private readonly assets: ReadonlyMap<string, Asset | undefined>;
+  private readonly made = new Map<number, Map<number, ObjectGeometry>>();
+
+  constructor(object: SceneObject, assets: ReadonlyMap<string, Asset | undefined>) {
+    this.object = object;
+    this.assets = assets;
+    this.own = object.kind === 'text' ? textNumber(object.text) : 0;
+  }
+
+  /** `look`: the number of its look, or 0. */
+  drawing(look: number, text: number): ObjectGeometry {
+    let known = this.made.get(look);
+    if (!known || known.size > TEXTS) {
+      known = new Map();
+      this.made.set(look, known);
+    }
+    let drawing = known.get(text);
+    if (!drawing) {
+      const other = this.object.looks?.find((l) => lookNumber(l.id) === look);
+      const drawn = other ? withLook(this.object, other) : this.object;
+      drawing = geometryOf(drawn.kind === 'text' ? { ...drawn, text: textOf(text) } : drawn, this.assets);
+      known.set(text, drawing);
+    }
+    return drawing;
+  }
+}
+
 /** What one object record comes to; kept by the record, which is never changed in place. */
 interface ObjectParts {
   readonly base: Float64Array;
   readonly drawing: ObjectGeometry;
   readonly looks: ReadonlyMap<number, ObjectGeometry> | null;
+  readonly texts: TextDrawings | null;
   readonly overlay: OverlayPlace | null;
   /** The assets that it was made from. */
   readonly assets: ReadonlyMap<string, Asset | undefined>;
@@ -83,6 +124,7 @@ function partsOf(o: SceneObject, assets: Assets): ObjectParts {
       o.looks && o.looks.length > 0
         ? new Map(o.looks.map((l) => [lookNumber(l.id), geometryOf(withLook(o, l), used)]))
         : null,
+    texts: o.kind === 'text' || o.looks?.some((l) => l.kind === 'text') ? new TextDrawings(o, used) : null,
     overlay: overlayOf(o),
     assets: used,
   };
@@ -117,6 +159,7 @@ function baseRow(o: SceneObject): Float64Array {
   row[CH_OPACITY] = b.opacity;
   row[CH_SHOWN] = b.shown ? 1 : 0;
   row[CH_LOOK] = lookNumber(b.look ?? '');
+  row[CH_TEXT] = o.kind === 'text' ? textNumber(o.text) : 0;
   hexToOklab(fillColor(b.fill) ?? '#000000', row, CH_FILL);
   return row;
 }
@@ -134,6 +177,7 @@ export function compileObjects(
   const onTop = new Uint8Array(n);
   const objects: ObjectGeometry[] = [];
   const looks: Geometry['looks'][number][] = [];
+  const texts: Geometry['texts'][number][] = [];
   const overlays: (OverlayPlace | null)[] = [];
   let masked = false;
   for (let i = 0; i < n; i++) {
@@ -146,6 +190,7 @@ export function compileObjects(
     onTop[i] = parts.overlay || (p >= 0 && onTop[p] === 1) ? 1 : 0;
     objects.push(parts.drawing);
     looks.push(parts.looks);
+    texts.push(parts.texts);
     overlays.push(parts.overlay);
     if (o.mask) masked = true;
   }
@@ -153,7 +198,7 @@ export function compileObjects(
   const masks = masked
     ? masksOf(list, index, assets, drawings)
     : { masks: new Array(n).fill(null), regions: [] };
-  return { base, geometry: { ...drawings, plain, ...masks, overlays, onTop } };
+  return { base, geometry: { ...drawings, texts, plain, ...masks, overlays, onTop } };
 }
 
 function masksOf(

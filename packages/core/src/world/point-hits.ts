@@ -344,8 +344,13 @@ function scaleOf(values: Float64Array, v: number): number {
   return Math.max(most, z);
 }
 
+/** Farther than any piece. */
+const ANY_REACH = 1e6;
+
 /** How far the drawings of object i, whatever its look, reach from its origin, px. */
 function reachOf(g: Geometry, i: number): number {
+  // Other words may be as wide as they like.
+  if (g.texts[i]) return ANY_REACH;
   let most = drawingReach(g.objects[i] as ObjectGeometry);
   for (const look of g.looks[i]?.values() ?? []) most = Math.max(most, drawingReach(look));
   return most;

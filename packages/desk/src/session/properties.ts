@@ -10,6 +10,7 @@ import {
   type PropertyValue,
   presetOf,
   propertyInfo,
+  type SceneObject,
   type Track,
   type Vec3,
 } from '@apple-tick/core/model';
@@ -42,7 +43,7 @@ export function setProperties(
       if (clip) {
         for (const [p, v] of changes) keyProperty(e, clip.id, object, p, v, s.state.playhead);
         widenRoot(s, e, clip.id, object);
-      } else e.update('objects', object, (o) => ({ ...o, base: changes.reduce(withProperty, o.base) }));
+      } else e.update('objects', object, (o) => changes.reduce(withChange, o));
     }
   });
   return true;
@@ -196,6 +197,12 @@ function widenRoot(s: Session, e: Editor, id: string, object: string): void {
   const above = new Set(up(object));
   const root = up(clip.root).find((x) => above.has(x));
   if (root !== undefined && root !== clip.root) e.update('clips', id, (c) => ({ ...c, root }));
+}
+
+/** The words of a text are its own; all else that can be keyed stands in the base. */
+function withChange(o: SceneObject, change: Change): SceneObject {
+  if (change[0] === 'text') return o.kind === 'text' ? { ...o, text: String(change[1]) } : o;
+  return { ...o, base: withProperty(o.base, change) };
 }
 
 const AXES = ['x', 'y', 'z'];

@@ -16,7 +16,7 @@ import { setOffset } from '../../session/properties.ts';
 import { nameOf } from '../../session/words.ts';
 import { ColorField } from '../../ui/ColorField.tsx';
 import { EasingPicker } from '../../ui/EasingPicker.tsx';
-import { arithmetic, Heading, NumberField, Pick, Row, SecondsField } from '../../ui/fields.tsx';
+import { arithmetic, Heading, NumberField, Pick, Row, SecondsField, TextField } from '../../ui/fields.tsx';
 
 /** One key or many: what is set here is set for all of them, as one step. */
 export function KeyDetails({ clip, keys }: { clip: Clip; keys: readonly KeyId[] }) {
@@ -133,7 +133,7 @@ export function KeyDetails({ clip, keys }: { clip: Clip; keys: readonly KeyId[] 
 /** Whether the values between two keys are mixed: switches and looks change at their keys. */
 const isMixed = (t: Track) => {
   const kind = propertyInfo(t.property)?.kind;
-  return kind !== 'switch' && kind !== 'look';
+  return kind !== 'switch' && kind !== 'look' && kind !== 'text';
 };
 
 function sameEasing(list: readonly Easing[]): boolean {
@@ -169,6 +169,10 @@ function ValueField(props: {
           value={String(key.value)}
           onChange={onChange}
         />
+      );
+    case 'text':
+      return (
+        <TextField label={label} most={5000} value={mixed ? '' : String(key.value)} onChange={onChange} />
       );
     case 'look': {
       const looks = s.store.get('objects', track.object)?.looks ?? [];

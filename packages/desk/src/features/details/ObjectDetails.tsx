@@ -48,6 +48,9 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
   const color = tracks.some((t) => t.object === object.id && t.property === 'fill')
     ? propertyValue(values, row / CHANNELS, 'fill')
     : null;
+  const words = tracks.some((t) => t.object === object.id && t.property === 'text')
+    ? String(propertyValue(values, row / CHANNELS, 'text'))
+    : null;
   const filled = typeof color === 'string' ? { ...shown, base: { ...shown.base, fill: color } } : shown;
   const set = (property: string, value: PropertyValue, what: string, was: PropertyValue) =>
     setProperty(s, object.id, property, value, what, was);
@@ -135,7 +138,21 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
       </Row>
       {object.kind !== 'group' && <Paint object={filled} />}
       <Rest>
-        <ShapeDetails object={shown} />
+        <ShapeDetails
+          object={shown}
+          words={words}
+          onWords={
+            s.keying || words !== null
+              ? (text) =>
+                  set(
+                    'text',
+                    text,
+                    'Changed the words of',
+                    words ?? (shown.kind === 'text' ? shown.text : ''),
+                  )
+              : null
+          }
+        />
       </Rest>
       <Rest>
         {object.kind !== 'group' && (

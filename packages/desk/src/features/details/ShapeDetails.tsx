@@ -6,7 +6,13 @@ import { NumberField, Pick, Row } from '../../ui/fields.tsx';
 import { useDraft } from '../../ui/use-draft.ts';
 
 /** What only this kind of object has: the radius of its corners, how many sides, whether it is a star. */
-export function ShapeDetails({ object }: { object: SceneObject }) {
+export function ShapeDetails(props: {
+  object: SceneObject;
+  /** The words that stand there now, where they are keyed; and what takes others as a key. */
+  words: string | null;
+  onWords: ((text: string) => void) | null;
+}) {
+  const { object } = props;
   const s = useSession();
   const change = (part: object) =>
     s.edit(`Changed ${object.name}`, (e) =>
@@ -24,7 +30,10 @@ export function ShapeDetails({ object }: { object: SceneObject }) {
       </Row>
     );
   if (object.kind === 'image') return <Picture object={object} onChange={change} />;
-  if (object.kind === 'text') return <Words object={object} onChange={change} />;
+  if (object.kind === 'text')
+    return (
+      <Words object={object} words={props.words ?? object.text} onWords={props.onWords} onChange={change} />
+    );
   if (object.kind === 'polygon' && object.sides !== undefined)
     return <Sides object={object} onChange={change} />;
   if (object.kind === 'mesh') {
@@ -86,8 +95,14 @@ function Sides({ object, onChange }: { object: KindOf<'polygon'>; onChange: (par
   );
 }
 
-function Words({ object, onChange }: { object: KindOf<'text'>; onChange: (part: object) => void }) {
-  const words = useDraft(object.text, (text) => onChange({ text }));
+function Words(props: {
+  object: KindOf<'text'>;
+  words: string;
+  onWords: ((text: string) => void) | null;
+  onChange: (part: object) => void;
+}) {
+  const { object, onChange } = props;
+  const words = useDraft(props.words, props.onWords ?? ((text) => onChange({ text })));
   return (
     <>
       <textarea

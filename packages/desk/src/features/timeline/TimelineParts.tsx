@@ -110,7 +110,9 @@ export function MoreProperties({ clip }: { clip: Clip }) {
   const object = s.store.get('objects', chosen ?? clip.root) ?? s.store.get('objects', clip.root);
   if (!object) return null;
   const has = new Set(clip.tracks.filter((t) => t.object === object.id).map((t) => t.property));
-  const kinds = PROPERTIES.filter((p) => !has.has(p.name)).map((p) => [p.name, p.label] as const);
+  const kinds = PROPERTIES.filter(
+    (p) => !has.has(p.name) && (p.kind !== 'text' || object.kind === 'text'),
+  ).map((p) => [p.name, p.label] as const);
   return (
     <AddMenu
       className="text-ink-2 hover:text-ink"

@@ -1,6 +1,6 @@
 import { type ClipData, compileClip, sampleTrack } from '@apple-tick/core/anim';
 import { clamp, oklabToRgb, rgbToHex } from '@apple-tick/core/base';
-import { type Key, type KeyId, lookName, propertyInfo, type Track } from '@apple-tick/core/model';
+import { type Key, type KeyId, lookName, propertyInfo, type Track, textOf } from '@apple-tick/core/model';
 import { memo } from 'react';
 import { useSession, useUi } from '../../session/hooks.ts';
 import { lookWords, nameOf } from '../../session/words.ts';
@@ -115,6 +115,7 @@ function NowValue({ track, duration }: { track: Track; duration: number }) {
     const now = valueAt(track, duration, u.playhead);
     if (info?.kind === 'switch') return now >= 0.5 ? 'on' : 'off';
     if (info?.kind === 'look') return lookWords(s.store, lookName(now));
+    if (info?.kind === 'text') return textOf(now);
     const far = track.mode === 'offset' && now > 0 ? '+' : '';
     return `${far}${Math.round(now * 10) / 10}${info?.unit}`;
   });
@@ -159,8 +160,14 @@ function RowContent(props: Props) {
   return (
     <>
       {kind === 'switch' && <Bars seen={seen} end={end} x={x} middle={height / 2} />}
-      {kind === 'look' && (
-        <Blocks seen={seen} end={end} x={x} middle={height / 2} name={(look) => lookWords(s.store, look)} />
+      {(kind === 'look' || kind === 'text') && (
+        <Blocks
+          seen={seen}
+          end={end}
+          x={x}
+          middle={height / 2}
+          name={(v) => (kind === 'look' ? lookWords(s.store, v) : v)}
+        />
       )}
       {kind === 'color' && (
         <Band at={(t) => colorAt(track, duration, t)} from={t0} to={t1} x={x} middle={height / 2} />

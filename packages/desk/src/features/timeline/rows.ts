@@ -14,7 +14,7 @@ const TALLEST = 220;
 
 export function isCurve(property: string): boolean {
   const kind = propertyInfo(property)?.kind;
-  return kind !== 'switch' && kind !== 'color' && kind !== 'look';
+  return kind !== 'switch' && kind !== 'color' && kind !== 'look' && kind !== 'text';
 }
 
 /**

@@ -18,7 +18,7 @@ import type { Session } from '../../session/session.ts';
 import { addMessage, firstSignal, plainValue } from '../../session/signals.ts';
 import { actionWords, namesLook, valueWords } from '../../session/words.ts';
 import { ColorField } from '../ColorField.tsx';
-import { NumberField, type Option, type OptionGroup, Pick, SecondsField } from '../fields.tsx';
+import { NumberField, type Option, type OptionGroup, Pick, SecondsField, TextField } from '../fields.tsx';
 import { OperandField } from './ConditionList.tsx';
 
 const DEEDS = Object.keys(ACTIONS) as Deed[];
@@ -235,6 +235,7 @@ function RefPart(props: {
 
 function valueFor(property: string): Value {
   const kind = propertyInfo(property)?.kind;
+  if (kind === 'text') return '';
   return kind === 'switch' ? true : kind === 'color' ? '#7fa982' : property.startsWith('scale') ? 1 : 0;
 }
 
@@ -269,6 +270,8 @@ function PutField({ a, onChange }: { a: Action & { do: 'put' }; onChange: (a: Ac
         onChange={(to) => onChange({ ...a, to })}
       />
     );
+  if (kind === 'text')
+    return <TextField label="Value" value={String(a.to)} onChange={(to) => onChange({ ...a, to })} />;
   return (
     <span className="flex">
       <NumberField label="Value" value={Number(a.to)} onChange={(to) => onChange({ ...a, to })} />

@@ -20,6 +20,7 @@ import { saveFile } from '../ui/save-file.ts';
 import { listenToClipboard, measured } from './bring-in.ts';
 import { Commands } from './Commands.tsx';
 import { Deck } from './Deck.tsx';
+import { keepFocus } from './focus-kept.ts';
 import { TopBar } from './TopBar.tsx';
 
 /** The page of a piece, whatever of it is shown: it owns the open piece while somebody is on it. */
@@ -120,6 +121,8 @@ export function Screen() {
     },
     [s, next],
   );
+  const screen = useRef<HTMLDivElement>(null);
+  useEffect(() => (screen.current ? keepFocus(screen.current) : undefined), []);
   // A run is looked at here: whoever goes to another page of the piece ends it.
   useEffect(() => () => s.stopRun(), [s]);
   useEffect(() => {
@@ -155,6 +158,7 @@ export function Screen() {
   }, [s, bringIn]);
   return (
     <div
+      ref={screen}
       onDragOver={(e) => e.preventDefault()}
       onDrop={(e) => {
         e.preventDefault();

@@ -25,7 +25,7 @@ const faults = (page: Page) =>
     // What a scrolling part does not show now is not on the screen.
     const visible = (r: DOMRect, e: HTMLElement) => {
       let [x0, y0, x1, y1] = [r.left, r.top, r.right, r.bottom];
-      for (let p = e.parentElement; p; p = p.parentElement) {
+      for (let p: HTMLElement | null = e; p; p = p.parentElement) {
         if (getComputedStyle(p).overflowY === 'visible' && getComputedStyle(p).overflowX === 'visible')
           continue;
         const b = p.getBoundingClientRect();

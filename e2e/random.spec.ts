@@ -181,8 +181,8 @@ for (const seed of [11, 12])
     }
     // Out of a run, a menu, a field.
     for (let i = 0; i < 3; i++) await page.keyboard.press('Escape');
-    if (await page.getByRole('button', { name: 'Stop' }).isVisible())
-      await page.getByRole('button', { name: 'Stop' }).click();
+    const stop = page.getByRole('button', { name: 'Stop', exact: true });
+    if (await stop.isVisible()) await stop.click();
     // The last operations may have been undos: what they took back is ahead, so the very end lies there.
     await toTheEnd(page, 'Redo');
     const last = await exported(page);

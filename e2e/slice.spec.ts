@@ -4,7 +4,10 @@ import { drag, middle, newPiece, ON_SHELF, openChute } from './helpers.ts';
 
 test('the shelf shows the demo with a picture; a new piece opens', async ({ page }) => {
   await page.goto('/');
-  const card = page.getByRole('listitem').filter({ hasText: 'Chute' }).first();
+  const card = page
+    .getByRole('listitem')
+    .filter({ has: page.getByRole('button', { name: /^Chute/ }) })
+    .first();
   await expect(card.locator('canvas')).toBeVisible();
   const colours = () =>
     card.locator('canvas').evaluate((c: HTMLCanvasElement) => {

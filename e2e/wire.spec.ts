@@ -216,7 +216,7 @@ test('a second lane runs beside the first; the one not worked on is a line of ch
   await expect(page.locator('[data-state="tipping"]')).toBeVisible();
   await runPaused(page);
   await ticks(page, 1);
-  await page.getByText('2 lanes').click();
+  await page.getByText('· 2 lanes').click();
   await expect(log(page, 'Lid starts in at rest').first()).toBeVisible();
   await expect(log(page, 'Flap starts in shut').first()).toBeVisible();
 });

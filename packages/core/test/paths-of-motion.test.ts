@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
 import type { Clip } from '../src/model/index.ts';
-import { emptyPiece } from '../src/model/index.ts';
+import { CHANNELS, emptyPiece } from '../src/model/index.ts';
 import { compile, FaceBuilder, pathOf, poseClip } from '../src/run/index.ts';
 import { objectOf, seeded } from './box-piece.ts';
 
@@ -46,7 +46,7 @@ it('a path of motion is where the engine says that the pivot is, however deep, t
         poseClip(program, 'cl_a', t, values);
         b.place(program, values, { azimuth: 0, elevation: 0 });
         const m = b.world.subarray(object * 12, object * 12 + 12);
-        const pivot = values.subarray(object * 18 + 9, object * 18 + 12);
+        const pivot = values.subarray(object * CHANNELS + 9, object * CHANNELS + 12);
         for (let k = 0; k < 3; k++) {
           const want =
             (m[9 + k] as number) +

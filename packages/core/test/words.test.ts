@@ -2,7 +2,7 @@
 import { expect, it } from 'vitest';
 import { checkIntegrity } from '../src/check/index.ts';
 import type { Lane, Piece } from '../src/model/index.ts';
-import { textNumber } from '../src/model/index.ts';
+import { CH_LOOK, CH_TEXT, textNumber } from '../src/model/index.ts';
 import {
   compile,
   FaceBuilder,
@@ -98,14 +98,14 @@ it('what is drawn is as wide as the words, also of a look, and hit there', () =>
   const other = width(values);
   expect(other).toBeGreaterThan(own);
   const rowAt = (channel: number) => at * (program.base.length / program.objects.length) + channel;
-  values[rowAt(17)] = program.geometry.looks[at]?.keys().next().value as number;
+  values[rowAt(CH_LOOK)] = program.geometry.looks[at]?.keys().next().value as number;
   expect(width(values) / other).toBeCloseTo(3, 6);
   // A word that was never drawn before is drawn when it comes.
-  values[rowAt(18)] = textNumber('a very much longer sentence');
+  values[rowAt(CH_TEXT)] = textNumber('a very much longer sentence');
   expect(width(values)).toBeGreaterThan(3 * other);
   const run = new NamingRun(program);
   go(run, 1);
-  run.state.setPut(rowAt(18), textNumber('wwwwwwwwwwwwwwwwwwwwww'));
+  run.state.setPut(rowAt(CH_TEXT), textNumber('wwwwwwwwwwwwwwwwwwwwww'));
   go(run, 1);
   const { width: w, height: h } = p.frame;
   // Beyond the own words, within the put ones.

@@ -290,7 +290,7 @@ function paintPicture(
 }
 
 /** Steps of light between dark and bright: finer ones cannot be told apart, and each is a picture that is kept. */
-const SHADES = 24;
+const SHADES = 48;
 const shadedOnes = new WeakMap<object, Map<number, CanvasImageSource>>();
 
 /** The picture darkened as the face that it lies on is; what is clear in it stays clear. */

@@ -4,7 +4,7 @@
  * Track record in `keys` from `start[i]`: per key [t, easing, v0, v1, v2]; `easing` is −1 for hold, −2 for linear,
  * else the offset of a curve in `curves`. Only colours use v1 and v2.
  */
-import type { Clip, Easing, Key, PropertyInfo } from '../model/index.ts';
+import type { Clip, Easing, Key, PropertyInfo, Track } from '../model/index.ts';
 import { propertyInfo, writeValue } from '../model/index.ts';
 import {
   CURVE,
@@ -71,11 +71,14 @@ export function compileClip(clip: Clip): ClipData {
     count[i] = track.keys.length;
     const mix = track.shortest && info.kind === 'angle' ? MIX_TURN : mixOf(info);
     mode[i] = mix;
-    track.keys.forEach((k, n) => {
-      const easing = k.easing === 'auto' ? autoEasing(track.keys, n, mix, info) : k.easing;
-      writeKey(keys, at, k, curves.offset(easing), info);
-      at += KEY;
-    });
+    const { rows, curves: own } = trackRows(track, mix, info);
+    keys.set(rows, at);
+    if (own.length > 0)
+      for (let k = at; k < at + rows.length; k += KEY) {
+        const curve = own[keys[k + 1] as number];
+        if (curve) keys[k + 1] = curves.offset(curve.name, curve.data);
+      }
+    at += rows.length;
   });
   const offset = Uint8Array.from(tracks, (t) => (t.mode === 'offset' ? 1 : 0));
   const gain = new Float64Array(tracks.length);
@@ -103,25 +106,56 @@ export function valueAt(d: ClipData, i: number, position: number): number {
   return ends[0] as number;
 }
 
+interface Curve {
+  readonly name: string;
+  readonly data: Float64Array;
+}
+interface TrackRows {
+  /** As in `ClipData.keys`, but that a curve is told by its place in `curves`. */
+  readonly rows: Float64Array;
+  readonly curves: readonly Curve[];
+}
+const compiledTracks = new WeakMap<Track, TrackRows>();
+
+/** Records are never changed in place, so what an edit leaves alone is worked out once. */
+function trackRows(track: Track, mix: number, info: PropertyInfo): TrackRows {
+  let made = compiledTracks.get(track);
+  if (made) return made;
+  const rows = new Float64Array(track.keys.length * KEY);
+  const curves: Curve[] = [];
+  const known = new Map<string, number>();
+  track.keys.forEach((k, n) => {
+    const easing = k.easing === 'auto' ? autoEasing(track.keys, n, mix, info) : k.easing;
+    let place = easing === 'hold' ? HOLD : LINEAR;
+    if (typeof easing === 'object') {
+      const name = JSON.stringify(easing);
+      place = known.get(name) ?? curves.push({ name, data: curveOf(easing) }) - 1;
+      known.set(name, place);
+    }
+    writeKey(rows, n * KEY, k, place, info);
+  });
+  made = { rows, curves };
+  compiledTracks.set(track, made);
+  return made;
+}
+
+function curveOf(easing: Exclude<Easing, string>): Float64Array {
+  if ('linear' in easing) return compileStops(easing.linear);
+  const curve = new Float64Array(CURVE);
+  writeEasing(row, 0, easing);
+  compileCurve(curve, 0, row, 0);
+  return curve;
+}
+
 /** Equal curves are kept once: most clips use a handful. */
 class CurvePool {
   private readonly known = new Map<string, number>();
   private readonly list: Float64Array[] = [];
   private end = 0;
 
-  offset(easing: Exclude<Easing, 'auto'>): number {
-    if (easing === 'hold') return HOLD;
-    if (easing === 'linear') return LINEAR;
-    const name = JSON.stringify(easing);
+  offset(name: string, curve: Float64Array): number {
     const known = this.known.get(name);
     if (known !== undefined) return known;
-    let curve: Float64Array;
-    if ('linear' in easing) curve = compileStops(easing.linear);
-    else {
-      curve = new Float64Array(CURVE);
-      writeEasing(row, 0, easing);
-      compileCurve(curve, 0, row, 0);
-    }
     const at = this.end;
     this.known.set(name, at);
     this.list.push(curve);

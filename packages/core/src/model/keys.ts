@@ -29,10 +29,10 @@ export function hasTime<T>(list: readonly T[], t: number, timeOf: (x: T) => numb
   return low < list.length && timeOf(list[low] as T) <= t + SAME_KEY;
 }
 
-/** Whether a key of a track is among those named. Made once, asked often. */
+/** Which of a track's times are among those named; null when none of the track is. Made once, asked often. */
 export function keyFinder(
   ids: readonly KeyId[],
-): (track: { readonly object: string; readonly property: string }, t: number) => boolean {
+): (track: { readonly object: string; readonly property: string }) => ((t: number) => boolean) | null {
   const times = new Map<string, number[]>();
   for (const id of ids) {
     const name = keysTrack(id);
@@ -41,10 +41,9 @@ export function keyFinder(
     else times.set(name, [id.t]);
   }
   for (const list of times.values()) list.sort((a, b) => a - b);
-  return (track, t) => {
+  return (track) => {
     const list = times.get(keysTrack(track));
-    if (!list) return false;
-    return hasTime(list, t, (x) => x);
+    return list ? (t) => hasTime(list, t, (x) => x) : null;
   };
 }
 
@@ -54,14 +53,16 @@ export function changeKeys(
   ids: readonly KeyId[],
   change: (key: Key, track: Track) => Key,
 ): { readonly clip: Clip; readonly keys: readonly KeyId[] } {
-  const isMeant = keyFinder(ids);
+  const meantIn = keyFinder(ids);
   const keys: KeyId[] = [];
   let { duration } = clip;
   const tracks = clip.tracks.map((track) => {
+    const isMeant = meantIn(track);
+    if (!isMeant) return track;
     const changed: Key[] = [];
     const others: Key[] = [];
     for (const k of track.keys)
-      if (isMeant(track, k.t)) {
+      if (isMeant(k.t)) {
         const next = change(k, track);
         // Of two that come to one place the later one counts.
         if (changed.length > 0 && Math.abs((changed.at(-1) as Key).t - next.t) <= SAME_KEY) changed.pop();
@@ -72,7 +73,8 @@ export function changeKeys(
       keys.push({ object: track.object, property: track.property, t: k.t });
       duration = Math.max(duration, k.t);
     }
-    const stays = others.filter((k) => !changed.some((c) => Math.abs(c.t - k.t) <= SAME_KEY));
+    const inOrder = [...changed].sort((a, b) => a.t - b.t);
+    const stays = others.filter((k) => !hasTime(inOrder, k.t, (c) => c.t));
     return { ...track, keys: [...stays, ...changed].sort((a, b) => a.t - b.t) };
   });
   return { clip: { ...clip, tracks, duration }, keys };
@@ -80,11 +82,13 @@ export function changeKeys(
 
 /** The clip without the named keys; a track of which none is left goes. */
 export function withoutKeys(clip: Clip, ids: readonly KeyId[]): Clip {
-  const isMeant = keyFinder(ids);
+  const meantIn = keyFinder(ids);
   return {
     ...clip,
     tracks: clip.tracks.flatMap((track) => {
-      const keys = track.keys.filter((k) => !isMeant(track, k.t));
+      const isMeant = meantIn(track);
+      if (!isMeant) return [track];
+      const keys = track.keys.filter((k) => !isMeant(k.t));
       return keys.length === track.keys.length ? [track] : keys.length > 0 ? [{ ...track, keys }] : [];
     }),
   };
@@ -111,10 +115,12 @@ export function stretchKeys(
 export function reverseKeys(clip: Clip, ids: readonly KeyId[]): ReturnType<typeof changeKeys> {
   const times = ids.map((k) => k.t);
   const sum = Math.min(...times) + Math.max(...times);
-  const isMeant = keyFinder(ids);
+  const meantIn = keyFinder(ids);
   const easings = new Map<string, Map<number, Easing>>();
   for (const track of clip.tracks) {
-    const own = track.keys.filter((k) => isMeant(track, k.t));
+    const isMeant = meantIn(track);
+    if (!isMeant) continue;
+    const own = track.keys.filter((k) => isMeant(k.t));
     const by = new Map<number, Easing>();
     // What led from a key to the next leads back from that one; the last's easing stays with what is last then.
     own.forEach((k, i) => {
@@ -172,11 +178,13 @@ export interface KeyCopy {
 }
 
 export function copyKeys(clip: Clip, ids: readonly KeyId[]): KeyCopy {
-  const isMeant = keyFinder(ids);
+  const meantIn = keyFinder(ids);
   const first = Math.min(...ids.map((k) => k.t));
   return {
     tracks: clip.tracks.flatMap((track) => {
-      const keys = track.keys.filter((k) => isMeant(track, k.t)).map((k) => ({ ...k, t: k.t - first }));
+      const isMeant = meantIn(track);
+      if (!isMeant) return [];
+      const keys = track.keys.filter((k) => isMeant(k.t)).map((k) => ({ ...k, t: k.t - first }));
       return keys.length > 0 ? [{ ...track, keys }] : [];
     }),
   };

@@ -53,9 +53,10 @@ export function keepingChosenKeys<T>(s: Session, act: () => T): T {
   const isChosen = keyFinder(chosen.keys);
   const keys = (s.store.get('clips', chosen.clip.id)?.tracks ?? []).flatMap((track) => {
     const was = before.get(keysTrack(track));
-    if (!was || was.keys.length !== track.keys.length) return [];
+    const has = was ? isChosen(was) : null;
+    if (!was || !has || was.keys.length !== track.keys.length) return [];
     return track.keys
-      .filter((_, i) => isChosen(was, was.keys[i]?.t as number))
+      .filter((_, i) => has(was.keys[i]?.t as number))
       .map((k) => ({ object: track.object, property: track.property, t: k.t }));
   });
   if (keys.length > 0) s.set({ selected: { kind: 'keys', clip: chosen.clip.id, keys } });

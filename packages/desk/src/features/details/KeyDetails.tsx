@@ -22,11 +22,13 @@ import { arithmetic, Heading, NumberField, Pick, Row, SecondsField, TextField } 
 export function KeyDetails({ clip, keys }: { clip: Clip; keys: readonly KeyId[] }) {
   const s = useSession();
   const isChosen = keyFinder(keys);
-  const chosen = clip.tracks.flatMap((track) =>
-    track.keys.flatMap((key, n) =>
-      isChosen(track, key.t) ? [{ track, key, hasSegment: n + 1 < track.keys.length }] : [],
-    ),
-  );
+  const chosen = clip.tracks.flatMap((track) => {
+    const has = isChosen(track);
+    if (!has) return [];
+    return track.keys.flatMap((key, n) =>
+      has(key.t) ? [{ track, key, hasSegment: n + 1 < track.keys.length }] : [],
+    );
+  });
   const [one] = chosen;
   if (!one) return null;
   const rows = new Set(chosen.map((c) => keysTrack(c.track)));

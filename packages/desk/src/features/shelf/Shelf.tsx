@@ -268,7 +268,7 @@ function Card(props: {
       <button
         type="button"
         className="block w-full"
-        aria-label={name}
+        aria-label={`${name} ${n} ${n === 1 ? 'object' : 'objects'}`}
         onClick={() => void go(`/piece/${row.id}`)}
       >
         {piece ? (

@@ -1,4 +1,4 @@
-import { type Clip, keysTrack } from '@apple-tick/core/model';
+import type { Clip } from '@apple-tick/core/model';
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { memo } from 'react';
 import { useSession, useUi } from '../../session/hooks.ts';
@@ -19,7 +19,8 @@ export const GroupRow = memo(function GroupRow(props: {
   const chosen = useUi((u) => u.object === object);
   const name = nameOf(s.store, object);
   const own = clip.tracks.filter((t) => t.object === object);
-  const times = [...new Set(own.flatMap((t) => t.keys.map((k) => k.t)))];
+  const times = folded ? new Set(own.flatMap((t) => t.keys.map((k) => k.t))) : [];
+  const marks = [...times].map((t) => `M${xOf(scale, t).toFixed(1)} 7v9`).join('');
   return (
     <div
       className={`absolute inset-x-0 top-0 flex border-t border-line ${chosen ? 'bg-chosen/60' : 'bg-paper/50'}`}
@@ -44,15 +45,7 @@ export const GroupRow = memo(function GroupRow(props: {
         {folded && <span className="text-ink-3 text-[11px]">{own.length} rows</span>}
       </div>
       <svg width={scale.width} height="100%" aria-hidden="true">
-        {folded &&
-          times.map((t) => (
-            <path
-              key={`${keysTrack({ object, property: '' })}${t}`}
-              d={`M${xOf(scale, t)} 7v9`}
-              stroke="var(--ink-3)"
-              strokeWidth="2"
-            />
-          ))}
+        {folded && <path d={marks} stroke="var(--ink-3)" strokeWidth="2" />}
       </svg>
     </div>
   );

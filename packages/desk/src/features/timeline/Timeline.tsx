@@ -149,7 +149,7 @@ export function Timeline({ clip }: { clip: Clip }) {
           : [];
       });
       const isWithin = keyFinder(within);
-      const others = before.filter((k) => !isWithin(k, k.t));
+      const others = before.filter((k) => !isWithin(k)?.(k.t));
       selectKeys(s, clip.id, [...others, ...within]);
     };
     followPointer(

@@ -1,6 +1,14 @@
 import { type ClipData, compileClip, sampleTrack } from '@apple-tick/core/anim';
 import { clamp, oklabToRgb, rgbToHex } from '@apple-tick/core/base';
-import { type Key, type KeyId, lookName, propertyInfo, type Track, textOf } from '@apple-tick/core/model';
+import {
+  hasTime,
+  type Key,
+  type KeyId,
+  lookName,
+  propertyInfo,
+  type Track,
+  textOf,
+} from '@apple-tick/core/model';
 import { memo } from 'react';
 import { useSession, useUi } from '../../session/hooks.ts';
 import { lookWords, nameOf } from '../../session/words.ts';
@@ -132,7 +140,8 @@ function RowContent(props: Props) {
   const { clip, duration, track, height, chosen, scale } = props;
   const s = useSession();
   const x = (t: number) => xOf(scale, t);
-  const isChosen = (t: number) => chosen.some((c) => Math.abs(c - t) < 1e-9);
+  const inOrder = [...chosen].sort((a, b) => a - b);
+  const isChosen = (t: number) => inOrder.length > 0 && hasTime(inOrder, t, (c) => c);
   const kind = propertyInfo(track.property)?.kind;
   const plotted = isCurve(track.property);
   const end = Math.max(duration, track.keys.at(-1)?.t ?? 0);

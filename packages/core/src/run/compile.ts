@@ -4,6 +4,7 @@ import { compileConditions, type Names, readsOf } from '../logic/index.ts';
 import {
   type Action,
   CH_OPACITY,
+  CH_TEXT,
   CHANNELS,
   type Clip,
   type Lane,
@@ -119,6 +120,10 @@ class Compiler implements Names {
       laneIndex: this.laneIndex,
       plain: plainPlays(lanes, clips),
       offsetWriters: offsetWritersOf(lanes, clips),
+      words: geometry.texts.flatMap((t, i) => (t ? [i * CHANNELS + CH_TEXT] : [])),
+      wordSlots: lanes.flatMap((l) =>
+        [...l.slots].flatMap((at, k) => (at % CHANNELS === CH_TEXT ? [l.firstSlot + k] : [])),
+      ),
       written,
       amounts: written.filter((at) => at % CHANNELS === CH_OPACITY),
       reactions,

@@ -127,6 +127,9 @@ export interface Program {
   readonly lanes: readonly LaneProgram[];
   readonly laneIndex: ReadonlyMap<string, number>;
   readonly plain: PlainPlays;
+  /** The values that are words, and the slots of lanes that write such. */
+  readonly words: readonly number[];
+  readonly wordSlots: readonly number[];
   /** For each value that some offset track writes, the lanes that write it, in order. */
   readonly offsetWriters: ReadonlyMap<number, readonly number[]>;
   /** The values that some lane writes, each once; and the opacities among them. */

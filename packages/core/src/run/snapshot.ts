@@ -1,5 +1,5 @@
 /** Any tick of a run, to be gone on from: its state as one row of bytes. */
-import { CH_TEXT, CHANNELS, textNumber, textOf } from '../model/index.ts';
+import { textNumber, textOf } from '../model/index.ts';
 import type { Run } from './run.ts';
 import { DUE_ROW } from './state.ts';
 
@@ -25,16 +25,12 @@ export function saveRun(run: Run): Snapshot {
 function wordsIn({ state, program }: Run): string[] {
   const out = new Set<string>();
   const add = (n: number | undefined) => n !== undefined && n > 0 && out.add(textOf(n));
-  for (let at = CH_TEXT; at < state.values.length; at += CHANNELS) {
-    if (!program.geometry.texts[(at - CH_TEXT) / CHANNELS]) continue;
+  for (const at of program.words) {
     add(state.values[at]);
     add(state.putV[at]);
   }
-  for (const lane of program.lanes)
-    lane.slots.forEach((at, k) => {
-      if (at % CHANNELS !== CH_TEXT) return;
-      for (const row of [state.heldV, state.fromV, state.overV]) add(row[lane.firstSlot + k]);
-    });
+  for (const slot of program.wordSlots)
+    for (const row of [state.heldV, state.fromV, state.overV]) add(row[slot]);
   return [...out];
 }
 

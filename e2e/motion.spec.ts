@@ -123,11 +123,100 @@ test('by keyboard alone a new object comes to its first pose in at most 25 key p
   await expect(item(page, 'Box')).toHaveAttribute('aria-selected', 'true');
   await press('a');
   await expect(page.getByText('Moves are keyed into')).toBeVisible();
-  // The field is reached by its name, as by a screen reader's list of fields.
-  await page.getByRole('textbox', { name: 'Turn ° z', exact: true }).focus();
+  await press('e');
+  for (let n = 0; n < 5; n++) await press('Tab');
+  await expect(page.getByRole('textbox', { name: 'Turn ° z', exact: true })).toBeFocused();
   for (const key of ['4', '5', 'Enter']) await press(key);
   await expect(pips(page)).toHaveCount(2);
   expect(presses).toBeLessThanOrEqual(25);
+});
+
+test('the press stroke is built by keyboard alone: screw, head and cider as one rig, on a signal that leads back', async ({
+  page,
+}) => {
+  await newPiece(page);
+  const press = (key: string) => page.keyboard.press(key);
+  const command = async (words: string) => {
+    await press('ControlOrMeta+k');
+    await page.keyboard.type(words);
+    await press('Enter');
+  };
+  /** Goes from the properties' first field to this one by Tab, and types. */
+  const field = async (name: string, value: string) => {
+    await press('e');
+    const at = page.getByLabel(name, { exact: true });
+    for (let n = 0; n < 60 && !(await at.evaluate((x) => x === document.activeElement)); n++)
+      await press('Tab');
+    await expect(at).toBeFocused();
+    await press('ControlOrMeta+a');
+    await page.keyboard.type(value);
+    await press('Enter');
+    await press('Escape');
+  };
+  const named = async (kind: string, name: string, size: [string, string], y: string) => {
+    await command(`add a ${kind}`);
+    await press('F2');
+    await page.keyboard.type(name);
+    await press('Enter');
+    await expect(item(page, name)).toHaveAttribute('aria-selected', 'true');
+    await field('Size w', size[0]);
+    await field('Size h', size[1]);
+    await field('Place y', y);
+  };
+  await named('box', 'Screw', ['16', '90'], '120');
+  await named('box', 'Head', ['90', '24'], '60');
+  await named('rectangle', 'Cider', ['80', '20'], '-60');
+  // All three under one root, and a motion of it.
+  await press('ControlOrMeta+a');
+  await press('ControlOrMeta+g');
+  await press('a');
+  await expect(page.getByText('Moves are keyed into')).toBeVisible();
+  for (const [name, y] of [
+    ['Screw', '96'],
+    ['Head', '36'],
+    ['Cider', '-36'],
+  ] as const) {
+    await press('w');
+    for (let n = 0; n < 8 && (await item(page, name).getAttribute('aria-selected')) !== 'true'; n++)
+      await press('ArrowDown');
+    await field('Place y', y);
+  }
+  await expect(pips(page)).toHaveCount(6);
+  // The bed of the stroke: halfway, the cider waits.
+  await press('t');
+  await expect(page.getByRole('group', { name: 'Timeline' })).toBeFocused();
+  await press('Space');
+  await press('Space');
+  await command('fold');
+  // It goes when the signal is on: the new transition gets its condition.
+  await press('t');
+  for (let n = 0; n < 12; n++) {
+    if (await page.evaluate(() => document.activeElement?.ariaLabel?.startsWith('Transition') ?? false))
+      break;
+    await press('Shift+Tab');
+  }
+  await press('Enter');
+  const more = page.getByRole('button', { name: 'condition', exact: true });
+  await press('e');
+  for (let n = 0; n < 40 && !(await more.evaluate((x) => x === document.activeElement)); n++)
+    await press('Tab');
+  await press('Enter');
+  await expect(page.getByRole('button', { name: /Transition: on is on/ })).toBeVisible();
+  await press('Escape');
+  await command('run');
+  await expect(page.getByRole('switch').first()).toBeVisible();
+  for (
+    let n = 0;
+    n < 60 &&
+    !(await page
+      .getByRole('switch')
+      .first()
+      .evaluate((x) => x === document.activeElement));
+    n++
+  )
+    await press('Tab');
+  await press('Enter');
+  await expect(page.locator('span[title$="was done"]').first()).toBeVisible();
 });
 
 test('Animate asks which clip when there are some; Escape and the lit button tell the drawing mode', async ({

@@ -57,6 +57,13 @@ export function addObject(s: Session, kind: ObjectKind): void {
   s.select({ kind: 'object', id });
 }
 
+/** Gives the focus to the first such thing on the screen; false when there is none. */
+function goTo(selector: string): boolean {
+  const found = document.querySelector<HTMLElement>(selector);
+  found?.focus();
+  return found !== null;
+}
+
 /** Deletes what is selected, with everything that cannot be without it. */
 function deleteSelected(s: Session): void {
   const sel = s.selected;
@@ -340,6 +347,22 @@ export const COMMANDS: readonly CommandInfo[] = [
   {
     ...{ id: 'clips', place: 'motion', name: 'Show all clips', keys: [] },
     run: (s) => s.set({ deck: 'clips', openState: null, openClip: null }),
+  },
+  {
+    ...{ id: 'to.properties', place: 'view', name: 'Go to the properties', keys: ['e'] },
+    run: () =>
+      void (
+        goTo('[aria-label="Properties"] [aria-label="Place x"]') ||
+        goTo('[aria-label="Properties"] :is(select, input, button)')
+      ),
+  },
+  {
+    ...{ id: 'to.objects', place: 'view', name: 'Go to the objects', keys: ['w'] },
+    run: () => void goTo('[role="tree"]'),
+  },
+  {
+    ...{ id: 'to.timeline', place: 'view', name: 'Go to the timeline or the lanes', keys: ['t'] },
+    run: () => void goTo('[aria-label="Timeline"], [aria-label="Deck"] [aria-label^="State "]'),
   },
   {
     ...{ id: 'ghosts', place: 'view', name: 'Ghosts and paths, on or off', keys: ['g'] },

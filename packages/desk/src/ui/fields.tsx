@@ -93,7 +93,7 @@ export function NumberField(props: {
         onBlur={field.settle}
         onKeyDown={(e) => {
           if (e.key === 'Enter') field.settle();
-          if (e.key === 'Escape') field.forget();
+          if (e.key === 'Escape') leaveOrForget(field, e.currentTarget);
           if (e.key === 'ArrowUp' || e.key === 'ArrowDown') {
             e.preventDefault();
             field.forget();
@@ -110,6 +110,13 @@ export function NumberField(props: {
       )}
     </div>
   );
+}
+
+/** Escape forgets what is half typed; where nothing is, it leaves the properties for the objects. */
+function leaveOrForget(field: ReturnType<typeof useDraft>, input: HTMLElement): void {
+  if (!field.clean) field.forget();
+  else if (input.closest('[aria-label="Properties"]'))
+    document.querySelector<HTMLElement>('[role="tree"]')?.focus();
 }
 
 /** Px that a press goes sideways before it is a drag, and those that a drag takes for one step. */
@@ -198,7 +205,7 @@ export function TextField(props: {
       onChange={(e) => field.type(e.target.value)}
       onBlur={field.settle}
       onKeyDown={(e) => {
-        if (e.key === 'Escape') field.forget();
+        if (e.key === 'Escape') leaveOrForget(field, e.currentTarget);
         if (e.key === 'Enter') e.currentTarget.blur();
       }}
     />

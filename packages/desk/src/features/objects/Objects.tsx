@@ -22,7 +22,10 @@ export const Objects = memo(function Objects() {
   const folding = useFolding(all);
   const found = text === '' ? null : all.filter((r) => r.o.name.toLowerCase().includes(text.toLowerCase()));
   return (
-    <aside className="bg-card border-r border-line flex flex-col min-h-0" aria-label="Objects">
+    <aside
+      className="bg-card border-r border-line flex flex-col min-h-0 min-w-0 overflow-hidden"
+      aria-label="Objects"
+    >
       <div className="flex-none">
         <div className="flex items-center px-3 pt-2.5 pb-1">
           <h2 className="text-[14px] flex-1">Objects</h2>

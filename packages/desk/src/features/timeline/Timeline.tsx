@@ -208,7 +208,7 @@ export function Timeline({ clip }: { clip: Clip }) {
   };
   const total = virtual.getTotalSize();
   return (
-    <div className="h-full flex flex-col bg-card">
+    <div className="h-full flex flex-col bg-card @container/deck">
       <Playing clip={clip} />
       <TimelineHead
         clip={clip}

@@ -26,21 +26,23 @@ export function TimelineHead(props: {
         value={clip.name}
         onChange={(name) => renameClip(s, clip, name)}
       />
-      <Pick
-        label="Repeats"
-        value={clip.loop}
-        options={[
-          ['once', 'once'],
-          ['loop', 'loops'],
-          ['there-and-back', 'there and back'],
-        ]}
-        onChange={(v) =>
-          s.edit('Changed how the clip repeats', (e) =>
-            e.update('clips', clip.id, (c) => ({ ...c, loop: v as Clip['loop'] })),
-          )
-        }
-      />
-      <span className="w-20 flex flex-none">
+      <span className="flex-none">
+        <Pick
+          label="Repeats"
+          value={clip.loop}
+          options={[
+            ['once', 'once'],
+            ['loop', 'loops'],
+            ['there-and-back', 'there and back'],
+          ]}
+          onChange={(v) =>
+            s.edit('Changed how the clip repeats', (e) =>
+              e.update('clips', clip.id, (c) => ({ ...c, loop: v as Clip['loop'] })),
+            )
+          }
+        />
+      </span>
+      <span className="w-[72px] flex flex-none">
         <SecondsField
           label="Length, seconds"
           axis="s"
@@ -62,16 +64,18 @@ export function TimelineHead(props: {
         {playing ? <Pause size={11} aria-hidden="true" /> : <Play size={11} aria-hidden="true" />}
         {playing ? 'Pause' : 'Play'}
       </button>
-      <Pick
-        label="Speed of the preview"
-        value={String(pace)}
-        options={[
-          ['0.25', '¼×'],
-          ['0.5', '½×'],
-          ['1', '1×'],
-        ]}
-        onChange={(v) => s.set({ pace: Number(v) })}
-      />
+      <span className="flex-none">
+        <Pick
+          label="Speed of the preview"
+          value={String(pace)}
+          options={[
+            ['0.25', '¼×'],
+            ['0.5', '½×'],
+            ['1', '1×'],
+          ]}
+          onChange={(v) => s.set({ pace: Number(v) })}
+        />
+      </span>
       <button type="button" className="btn px-1 flex-none" aria-label="A frame back" onClick={() => step(-1)}>
         <ChevronLeft size={14} aria-hidden="true" />
       </button>
@@ -101,7 +105,7 @@ function PlayheadField() {
   const s = useSession();
   const playhead = useUi((u) => u.playhead);
   return (
-    <span className="w-24 flex flex-none">
+    <span className="w-[84px] flex flex-none">
       <SecondsField
         label="Playhead, seconds"
         axis="at"
@@ -117,7 +121,10 @@ function FrameNumber() {
   const { fps } = useHead();
   const frame = useUi((u) => Math.round(u.playhead * fps));
   return (
-    <span className="num text-ink-2 whitespace-nowrap flex-none" title={`${fps} frame numbers a second`}>
+    <span
+      className="num text-ink-2 whitespace-nowrap flex-none @max-[690px]/deck:hidden"
+      title={`${fps} frame numbers a second`}
+    >
       frame number {frame}
     </span>
   );

@@ -155,7 +155,7 @@ function RowContent(props: Props) {
     if (k.t > t1) break;
   }
   const curve = plotted ? curveOf(track, duration, scale, t0, t1, seen) : null;
-  const pad = height < 40 ? 6 : 14;
+  const pad = height < 40 ? 8 : 14;
   const [low, high] = curve ? [curve.low, curve.high] : [0, 0];
   const y = (v: number) =>
     high === low ? height / 2 : height - pad - ((v - low) / (high - low)) * (height - 2 * pad);

@@ -17,6 +17,9 @@ const names: Names = {
   state: (lane, id) => (lane === 0 ? ['st_a', 'st_b'].indexOf(id) : -1),
   clip: (id) => ['cl_a'].indexOf(id),
   object: () => -1,
+  tweens: () => {},
+  motors: () => {},
+  curve: () => -1,
 };
 const facts: Facts = {
   signal: (i) => Object.values(values)[i] ?? false,

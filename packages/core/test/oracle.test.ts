@@ -257,6 +257,7 @@ class Maker {
       return { ...after, do: 'go', ...at, ...(this.chance(0.4) ? { crossfade: { seconds: 0.2 } } : {}) };
     const object = this.pick(['ob_a', 'ob_b']);
     const property = this.pick(PROPERTIES);
+    if (this.offsets && this.ofOffsets() < 0.3) return { ...after, ...this.moving(object, property) };
     return this.pick<Action>([
       { ...after, do: 'toggle', signal: 'si_s' },
       { ...after, do: 'set', signal: 'si_n', to: this.pick([-2, -1, 0, 1, 2, 0.5]) },
@@ -267,6 +268,38 @@ class Maker {
       { ...after, do: 'put', object, property, to: this.value(property) },
       { ...after, do: 'release', object, property },
     ]);
+  }
+  /** A tween or a motor: of the pieces with offsets only, by their own stream. */
+  private moving(object: string, property: string): Action {
+    const random = this.ofOffsets;
+    const amount = () =>
+      property === 'opacity' ? Math.round(random() * 20 - 10) / 10 : Math.round(random() * 200 - 90);
+    const goal = () =>
+      random() < 0.4 ? { to: amount() } : random() < 0.7 ? { by: amount() } : { toBase: amount() };
+    const seconds = random() < 0.15 ? 0 : Math.round(random() * 40) / 60;
+    const easing = random() < 0.2 ? ('hold' as const) : ('linear' as const);
+    const kind = random();
+    if (kind < 0.35)
+      return {
+        ...{ do: 'tween', object, property, seconds, easing },
+        ...goal(),
+        ...(random() < 0.3 ? { fromNow: true } : {}),
+      };
+    if (kind < 0.5)
+      return {
+        ...{ do: 'tween', object, seconds, easing },
+        properties: [
+          { property: 'rotation.z', ...goal() },
+          { property: 'position.x', ...goal() },
+        ],
+      };
+    if (kind < 0.8)
+      return {
+        ...{ do: 'motor', object, property, rate: random() < 0.3 ? { signal: 'si_n' } : amount() },
+        ...(random() < 0.5 ? { acceleration: amount() * 3 } : {}),
+        ...(random() < 0.5 ? { limit: Math.abs(amount()) } : {}),
+      };
+    return { do: 'stopMotor', object, property, ...(random() < 0.4 ? { return: true } : {}) };
   }
   private reaction(id: string): Reaction {
     const timer: On = {
@@ -357,7 +390,9 @@ function compare(seed: number, offsets: boolean): string | null {
 }
 
 it.each(FOUND)('seed %i, which once differed, is the same', (seed) => {
-  for (const offsets of [false, true]) expect(compare(seed, offsets)).toBeNull();
+  expect(compare(seed, false)).toBeNull();
+  // With offsets, tweens and motors it is another piece, which may set itself off in a circle.
+  expect([null, 'storm']).toContain(compare(seed, true));
 });
 
 it(`${PIECES} random pieces run as the plain interpreter runs them`, () => {

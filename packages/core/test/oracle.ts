@@ -93,6 +93,37 @@ interface LaneNow {
   drawn: Map<string, string>;
   used: Map<string, number>;
 }
+/** What was put, or tweened: the value at a time, and where it leads. */
+interface Held {
+  at: (t: number) => number;
+  goal: number;
+}
+/** What a motor has added, in closed form since t0. */
+interface MotorNow {
+  t0: number;
+  added: number;
+  rate: number;
+  acceleration: number;
+  limit: number;
+  runs: boolean;
+}
+const held = (v: number): Held => ({ at: () => v, goal: v });
+
+function motorRate(m: MotorNow, t: number): number {
+  const r = m.rate + m.acceleration * (t - m.t0);
+  return Math.max(-m.limit, Math.min(m.limit, r));
+}
+function motorAdds(m: MotorNow, t: number): number {
+  if (!m.runs) return m.added;
+  const age = t - m.t0;
+  const a = m.acceleration;
+  // Until the limit is reached it gains speed, from then on it keeps it.
+  const edge = a > 0 ? m.limit : -m.limit;
+  const until = a === 0 ? Number.POSITIVE_INFINITY : (edge - m.rate) / a;
+  if (age <= until) return m.added + m.rate * age + (a * age * age) / 2;
+  return m.added + m.rate * until + (a * until * until) / 2 + edge * (age - until);
+}
+
 interface Due {
   t: number;
   seq: number;
@@ -114,7 +145,8 @@ export class Oracle {
   private readonly serial = new Map<string, number>();
   private readonly up = new Set<string>();
   private readonly lanes: LaneNow[] = [];
-  private readonly puts = new Map<string, number>();
+  private readonly puts = new Map<string, Held>();
+  private readonly motors = new Map<string, MotorNow>();
   private readonly cool = new Map<string, number>();
   private readonly spent = new Set<string>();
   private dues: Due[] = [];
@@ -450,7 +482,7 @@ export class Oracle {
         this.raise({ kind: 'event', event: 'clip.stopped', clip: l.play.clip.id, ...where }, true);
       l.here = { clip: l.play.clip.id, place: placeOf(l.play, this.t) };
       for (const slot of offsetsOf(l.play.clip))
-        if (!this.puts.has(slot) && !this.above(l, slot)) this.puts.set(slot, this.shown(slot, this.t));
+        if (!this.puts.has(slot) && !this.above(l, slot)) this.puts.set(slot, held(this.shown(slot, this.t)));
     }
     if (old.onExit) this.actAll(old.onExit, old.id);
     this.enter(l, to, fade);
@@ -483,7 +515,7 @@ export class Oracle {
       const put = this.puts.get(slot);
       if (put === undefined) continue;
       this.puts.delete(slot);
-      l.over.set(slot, put);
+      l.over.set(slot, put.at(t));
     }
     if (next.play === 'hold' || l.lane.unkeyed === 'keep') l.held = stood;
     if (next.play === 'rest') l.here = null;
@@ -590,12 +622,63 @@ export class Oracle {
         return;
       case 'put': {
         const to = this.value(a.to, consumer);
-        this.puts.set(`${a.object}/${a.property}`, Number(to));
+        this.hold(`${a.object}/${a.property}`, held(Number(to)));
         this.raise({ kind: 'action', action: 'put', object: a.object, property: a.property, to });
+        return;
+      }
+      case 'tween': {
+        const goals = (
+          a.properties ?? [{ property: a.property as string, to: a.to, by: a.by, toBase: a.toBase }]
+        ).map((x) => {
+          const slot = `${a.object}/${x.property}`;
+          const now = this.screen(slot, this.t);
+          const put = this.puts.get(slot);
+          const adds = this.motorPart(slot, this.t);
+          let goal: number;
+          if (x.to !== undefined) goal = Number(this.value(x.to, consumer));
+          else if (x.toBase !== undefined) goal = baseOf(slot) + x.toBase;
+          else
+            goal = (put && !a.fromNow ? put.goal + adds : now) + Number(this.value(x.by as Value, consumer));
+          if (slot.endsWith('/opacity')) goal = Math.min(1, Math.max(0, goal));
+          return { slot, now, goal };
+        });
+        for (const { slot, now, goal } of goals) {
+          const t0 = this.t;
+          const k = (t: number) => (a.easing === 'hold' ? 0 : (t - t0) / a.seconds);
+          const at = (t: number) =>
+            t >= t0 + a.seconds - SAME ? goal : now + (goal - now) * Math.max(0, k(t));
+          this.hold(slot, { at, goal });
+        }
+        const [only] = goals.length === 1 ? goals : [];
+        const what = only ? { property: only.slot.split('/')[1] } : {};
+        this.raise({ kind: 'action', action: 'tween', object: a.object, ...what });
+        return;
+      }
+      case 'motor': {
+        const slot = `${a.object}/${a.property}`;
+        const number = (v: Value | undefined, none: number) =>
+          v === undefined ? none : Number(this.value(v, consumer));
+        const rate = number(a.rate, 0);
+        const acceleration = number(a.acceleration, 0);
+        const limit = Math.abs(number(a.limit, Number.POSITIVE_INFINITY));
+        this.motors.set(slot, {
+          ...{ t0: this.t, added: this.motorPart(slot, this.t), acceleration, limit, runs: true },
+          rate: Math.max(-limit, Math.min(limit, rate)),
+        });
+        this.raise({ kind: 'action', action: 'motor', object: a.object, property: a.property });
+        return;
+      }
+      case 'stopMotor': {
+        const slot = `${a.object}/${a.property}`;
+        const m = this.motors.get(slot);
+        if (m && a.return) this.motors.delete(slot);
+        else if (m) this.motors.set(slot, { ...m, t0: this.t, added: motorAdds(m, this.t), runs: false });
+        this.raise({ kind: 'action', action: 'stopMotor', object: a.object, property: a.property });
         return;
       }
       case 'release':
         this.puts.delete(`${a.object}/${a.property}`);
+        this.motors.delete(`${a.object}/${a.property}`);
         this.raise({ kind: 'action', action: 'release', object: a.object, property: a.property });
         return;
       case 'go': {
@@ -712,13 +795,29 @@ export class Oracle {
     }
     return below;
   }
+  /** What is on the screen but for motors. */
   private shown(slot: string, t: number): number {
-    const n = this.puts.get(slot) ?? this.below(slot, t, this.lanes.length);
+    const n = this.puts.get(slot)?.at(t) ?? this.below(slot, t, this.lanes.length);
     return slot.endsWith('/opacity') ? Math.min(1, Math.max(0, n)) : n;
+  }
+  private motorPart(slot: string, t: number): number {
+    const m = this.motors.get(slot);
+    return m ? motorAdds(m, t) : 0;
+  }
+  private screen(slot: string, t: number): number {
+    const n =
+      (this.puts.get(slot)?.at(t) ?? this.below(slot, t, this.lanes.length)) + this.motorPart(slot, t);
+    return slot.endsWith('/opacity') ? Math.min(1, Math.max(0, n)) : n;
+  }
+  /** Puts or tweens: a motor's part is taken in and begins again at 0; a running one goes on from its speed. */
+  private hold(slot: string, to: Held): void {
+    this.puts.set(slot, to);
+    const m = this.motors.get(slot);
+    if (m) this.motors.set(slot, { ...m, t0: this.t, added: 0, rate: m.runs ? motorRate(m, this.t) : 0 });
   }
   /** The number on the screen of "object/property". */
   number(slot: string): number {
-    return this.shown(slot, this.tick / 60);
+    return this.screen(slot, this.tick / 60);
   }
 }
 

@@ -117,7 +117,13 @@ it('10,000 seeded edits, undone and redone, come back to equal pieces', () => {
 });
 
 it.each<[string, string, string, unknown, string]>([
-  ['an action', 'Tweens come', 'reactions.re_click.actions.0', { do: 'tween', seconds: 1 }, 'actions[0].do'],
+  [
+    'an action',
+    'Direct plays come',
+    'reactions.re_click.actions.0',
+    { do: 'play', clip: 'cl_a' },
+    'actions[0].do',
+  ],
   ['an event', 'Drags come', 'reactions.re_click.on', { event: 'drag.start' }, 'on.event'],
   ['a fact', 'Nearness comes', 'reactions.re_click.when.0', { fact: 'near', of: 'x' }, 'when[0].fact'],
   [

@@ -170,10 +170,12 @@ function paintFace(ctx: Context, faces: FaceList, f: number, at: Placement, pict
   // A picture stands for its object's fill; on the face of a solid it lies over it.
   if (style?.image && picture && faces.side[f] === FLAT) paintPicture(ctx, style.image, picture, null);
   else if (style?.text) paintText(ctx, style.text, style, rgb, fill ?? FILL_NONE, opacity);
-  else if (fill !== FILL_NONE && fill !== FILL_BENT) {
+  else if (fill !== FILL_NONE) {
     if (fill === FILL_GRADIENT && style?.gradient) ctx.fillStyle = gradientOf(ctx, style.gradient);
     else if (fill === FILL_BALL)
       ctx.fillStyle = ballOf(ctx, rgb, faces.spot[f * 2] as number, faces.spot[f * 2 + 1] as number);
+    else if (fill === FILL_BENT)
+      ctx.fillStyle = bentOf(ctx, faces.ends[f * 2] as number, faces.ends[f * 2 + 1] as number, outline.hw);
     else ctx.fillStyle = rgbToHex(rgb);
     ctx.fill(path, outline.evenodd ? 'evenodd' : 'nonzero');
   }
@@ -190,11 +192,6 @@ function paintFace(ctx: Context, faces: FaceList, f: number, at: Placement, pict
   }
   const shadows = faces.contacts[f];
   if (shadows) paintContacts(ctx, shadows, outline, path, opacity);
-  if (fill === FILL_BENT) {
-    paintBent(ctx, faces, f, at);
-    if (piece) ctx.restore();
-    return;
-  }
   if (piece) {
     ctx.restore();
     return;
@@ -210,30 +207,12 @@ function paintFace(ctx: Context, faces: FaceList, f: number, at: Placement, pict
   }
 }
 
-/**
- * A piece of a curved wall, with the line of its own colour round it that closes seams. Its colour is the same along v,
- * so the gradient runs across v on the canvas.
- */
-function paintBent(ctx: Context, faces: FaceList, f: number, at: Placement): void {
-  const { plane, ends } = faces;
-  const o = f * 9;
-  const p = (k: number) => plane[o + k] as number;
-  const { hw } = faces.outline[f] as Outline;
-  const [x, y] = [at.x + at.scale * (p(0) - p(3) * hw), at.y - at.scale * (p(1) - p(4) * hw)];
-  const [ux, uy] = [2 * hw * at.scale * p(3), -2 * hw * at.scale * p(4)];
-  const [vx, vy] = [p(6), -p(7)];
-  const along = (ux * vx + uy * vy) / (vx * vx + vy * vy || 1);
-  const line = ctx.createLinearGradient(x, y, x + ux - along * vx, y + uy - along * vy);
-  line.addColorStop(0, rgbToHex(ends[f * 2] as number));
-  line.addColorStop(1, rgbToHex(ends[f * 2 + 1] as number));
-  const path = edgePath(faces, f, at);
-  ctx.setTransform(1, 0, 0, 1, 0, 0);
-  ctx.fillStyle = line;
-  ctx.fill(path);
-  ctx.strokeStyle = line;
-  ctx.lineWidth = Math.min(1, at.scale);
-  ctx.lineJoin = 'round';
-  ctx.stroke(path);
+/** A piece of a curved wall: from the colour at its one end to that at the other. */
+function bentOf(ctx: Context, from: number, to: number, hw: number): CanvasGradient {
+  const out = ctx.createLinearGradient(-hw, 0, hw, 0);
+  out.addColorStop(0, rgbToHex(from));
+  out.addColorStop(1, rgbToHex(to));
+  return out;
 }
 
 /** How dark the middle of a contact shadow is, and in how many rings its edge fades. */
@@ -389,7 +368,6 @@ function ballOf(ctx: Context, rgb: number, u: number, v: number): CanvasGradient
 }
 const BALL_LIGHT = [
   [0, 1.1],
-  [0.3, 1.05],
   [0.6, 0.97],
   [0.85, 0.84],
   [1, 0.76],

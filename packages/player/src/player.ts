@@ -16,58 +16,58 @@ export class Player {
   readonly run: Run;
   speed = 1;
   paused = false;
-  private carried = 0;
-  private last: number | null = null;
-  private pending: Input[] = [];
+  #carried = 0;
+  #last: number | null = null;
+  #pending: Input[] = [];
 
   /** `view`: the angle from which people look, when it is not the piece's own. Tick 0 is done at once. */
   constructor(piece: Piece, view: Angle = piece.view) {
     this.run = new Run(compile(piece));
-    this.view = piece.view;
-    this.frame = piece.frame;
+    this.#view = piece.view;
+    this.#frame = piece.frame;
     this.look(view);
-    this.tickNow();
+    this.#tickNow();
   }
 
   /** The angle from which people look, from the next tick on. */
   look(view: Angle): void {
     const { azimuth, elevation } = view;
-    if (azimuth === this.view.azimuth && elevation === this.view.elevation) return;
-    this.view = { azimuth, elevation };
-    this.input({ view: this.view });
+    if (azimuth === this.#view.azimuth && elevation === this.#view.elevation) return;
+    this.#view = { azimuth, elevation };
+    this.input({ view: this.#view });
   }
-  private view: Angle;
+  #view: Angle;
 
   /** What people see of the piece where it is shown, px, from the next tick on. */
   fit(frame: Size): void {
     const { width, height } = frame;
-    if (width === this.frame.width && height === this.frame.height) return;
-    this.frame = { width, height };
-    this.input({ frame: this.frame });
+    if (width === this.#frame.width && height === this.#frame.height) return;
+    this.#frame = { width, height };
+    this.input({ frame: this.#frame });
   }
-  private frame: Size;
+  #frame: Size;
 
   /** An input for the next tick. */
   input(input: InputKind): void {
     const at = (this.run.tick + 1) / 60;
     // Only the newest of several moves within one tick counts; presses and releases all do.
-    const previous = this.pending.at(-1);
+    const previous = this.#pending.at(-1);
     const move = (i: object | undefined) =>
       i && 'pointer' in i ? (i.pointer as { down: boolean } | null) : undefined;
     const a = move(previous);
     const b = move(input);
-    if (a && b && a.down === b.down && this.run.state.pointerDown === b.down) this.pending.pop();
-    this.pending.push({ ...input, at } as Input);
+    if (a && b && a.down === b.down && this.run.state.pointerDown === b.down) this.#pending.pop();
+    this.#pending.push({ ...input, at } as Input);
   }
 
   /** Does the ticks that are due at `milliseconds` of the page's clock; returns what happened in them. */
   advance(milliseconds: number): TraceRecord[] {
-    const passed = this.last === null ? 0 : (milliseconds - this.last) / 1000;
-    this.last = milliseconds;
+    const passed = this.#last === null ? 0 : (milliseconds - this.#last) / 1000;
+    this.#last = milliseconds;
     if (this.paused) return [];
-    this.carried += Math.max(0, passed) * this.speed * 60;
-    let n = Math.floor(this.carried);
-    this.carried -= n;
+    this.#carried += Math.max(0, passed) * this.speed * 60;
+    let n = Math.floor(this.#carried);
+    this.#carried -= n;
     if (n > MAX_TICKS) n = MAX_TICKS;
     const out: TraceRecord[] = [];
     const start = performance.now();
@@ -81,13 +81,13 @@ export class Player {
 
   /** One tick, also while paused. */
   tick(): TraceRecord[] {
-    this.tickNow();
+    this.#tickNow();
     return this.run.takeTrace();
   }
 
-  private tickNow(): void {
-    const inputs = this.pending;
-    this.pending = [];
+  #tickNow(): void {
+    const inputs = this.#pending;
+    this.#pending = [];
     this.run.step(inputs);
   }
 }

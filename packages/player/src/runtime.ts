@@ -26,27 +26,27 @@ export interface RuntimeOptions {
 
 export class Runtime {
   readonly player: Player;
-  private readonly options: RuntimeOptions;
-  private readonly builder = new FaceBuilder();
-  private canvas: HTMLCanvasElement | null = null;
-  private placed: (() => Placed) | null = null;
-  private frame = 0;
-  private asleep = false;
-  private stopped = false;
+  readonly #options: RuntimeOptions;
+  readonly #builder = new FaceBuilder();
+  #canvas: HTMLCanvasElement | null = null;
+  #placed: (() => Placed) | null = null;
+  #frame = 0;
+  #asleep = false;
+  #stopped = false;
   /** Something is to be painted that no tick has changed. */
-  private stale = true;
+  #stale = true;
 
   constructor(piece: Piece, options: RuntimeOptions) {
-    this.options = options;
+    this.#options = options;
     this.player = new Player(piece, options.view);
-    this.tell(this.player.run.takeTrace());
-    this.wake();
+    this.#tell(this.player.run.takeTrace());
+    this.#wake();
   }
 
   /** Ends it: nothing is done any more, and nobody is listened to. */
   stop(): void {
-    this.stopped = true;
-    cancelAnimationFrame(this.frame);
+    this.#stopped = true;
+    cancelAnimationFrame(this.#frame);
   }
 
   /**
@@ -82,70 +82,70 @@ export class Runtime {
     });
     on('keyup', (e) => this.player.input({ key: e.key, down: false }));
     const seen = new IntersectionObserver((list) => {
-      this.asleep = list.at(-1)?.isIntersecting === false;
-      this.wake();
+      this.#asleep = list.at(-1)?.isIntersecting === false;
+      this.#wake();
     });
     seen.observe(canvas);
-    this.canvas = canvas;
-    this.placed = placed;
+    this.#canvas = canvas;
+    this.#placed = placed;
     this.repaint();
     return () => {
       gone.abort();
       seen.disconnect();
-      if (this.canvas !== canvas) return;
-      this.canvas = null;
-      this.placed = null;
-      this.asleep = false;
+      if (this.#canvas !== canvas) return;
+      this.#canvas = null;
+      this.#placed = null;
+      this.#asleep = false;
     };
   }
 
   /** Paints with the next frame, also when no tick has changed anything: the place, a picture or a font is another. */
   repaint(): void {
-    this.stale = true;
-    this.wake();
+    this.#stale = true;
+    this.#wake();
   }
 
   /** One tick, also while paused. */
   tick(): void {
-    this.stale = true;
-    this.tell(this.player.tick());
+    this.#stale = true;
+    this.#tell(this.player.tick());
   }
 
-  private wake(): void {
-    cancelAnimationFrame(this.frame);
-    if (!this.stopped && !this.asleep) this.frame = requestAnimationFrame(this.doFrame);
+  #wake(): void {
+    cancelAnimationFrame(this.#frame);
+    if (!this.#stopped && !this.#asleep) this.#frame = requestAnimationFrame(this.#doFrame);
   }
 
-  private readonly doFrame = (milliseconds: number): void => {
+  readonly #doFrame = (milliseconds: number): void => {
     const { player } = this;
     const before = player.run.tick;
     const records = player.advance(milliseconds);
-    if (player.run.tick !== before) this.tell(records);
-    if (player.run.tick !== before || this.stale) this.paint();
-    this.wake();
+    if (player.run.tick !== before) this.#tell(records);
+    if (player.run.tick !== before || this.#stale) this.#paint();
+    this.#wake();
   };
 
-  private tell(records: readonly TraceRecord[]): void {
+  #tell(records: readonly TraceRecord[]): void {
     const { run } = this.player;
     const { sounds, assets } = run.program.piece;
     for (const r of records) {
       const asset = r.kind === 'sound' && r.sound ? assets[sounds[r.sound]?.asset ?? ''] : undefined;
-      if (asset?.kind === 'sound') void this.options.sounds.play(asset.hash);
+      if (asset?.kind === 'sound') void this.#options.sounds.play(asset.hash);
     }
-    this.options.onTicks(records, run.program.objects[run.state.over]);
+    this.#options.onTicks(records, run.program.objects[run.state.over]);
   }
 
-  private paint(): void {
-    const ctx = this.canvas?.getContext('2d');
-    const { placed } = this;
+  #paint(): void {
+    const ctx = this.#canvas?.getContext('2d');
+    const placed = this.#placed;
     if (!ctx || !placed) return;
     const at = placed();
     const { player } = this;
     player.look(at);
     player.fit(at.seen);
     const { program, state } = player.run;
-    const faces = this.builder.build(program, state.values, at, program.guides, at.seen);
-    const { pictures } = this.options;
+    const faces = this.#builder.build(program, state.values, at, program.guides, at.seen);
+    const { pictures } = this.#options;
     const ground = program.piece.frame.background;
     paintFrame(ctx, {
       size: at.size,
@@ -157,6 +157,6 @@ export class Runtime {
       pictures,
       masks: at.masks,
     });
-    this.stale = false;
+    this.#stale = false;
   }
 }

@@ -139,7 +139,7 @@ function trackRows(track: Track, mix: number, info: PropertyInfo): TrackRows {
   return made;
 }
 
-function curveOf(easing: Exclude<Easing, string>): Float64Array {
+export function curveOf(easing: Exclude<Easing, string>): Float64Array {
   if ('linear' in easing) return compileStops(easing.linear);
   const curve = new Float64Array(CURVE);
   writeEasing(row, 0, easing);
@@ -147,26 +147,27 @@ function curveOf(easing: Exclude<Easing, string>): Float64Array {
   return curve;
 }
 
-/** Equal curves are kept once: most clips use a handful. */
-class CurvePool {
-  private readonly known = new Map<string, number>();
-  private readonly list: Float64Array[] = [];
-  private end = 0;
+/** Equal curves are kept once: most clips use a handful. `data` is all of them, one after another. */
+export class CurvePool {
+  /** Where each lies, by its name. */
+  readonly known = new Map<string, number>();
+  readonly #list: Float64Array[] = [];
+  #end = 0;
 
   offset(name: string, curve: Float64Array): number {
     const known = this.known.get(name);
     if (known !== undefined) return known;
-    const at = this.end;
+    const at = this.#end;
     this.known.set(name, at);
-    this.list.push(curve);
-    this.end += curve.length;
+    this.#list.push(curve);
+    this.#end += curve.length;
     return at;
   }
 
   data(): Float64Array {
-    const pool = new Float64Array(this.end);
+    const pool = new Float64Array(this.#end);
     let at = 0;
-    for (const curve of this.list) {
+    for (const curve of this.#list) {
       pool.set(curve, at);
       at += curve.length;
     }

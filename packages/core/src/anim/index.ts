@@ -1,6 +1,8 @@
 export {
   type ClipData,
+  CurvePool,
   compileClip,
+  curveOf,
   KEY,
   MIX_COLOR,
   MIX_NUMBER,

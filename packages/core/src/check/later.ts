@@ -7,9 +7,6 @@ import type { Problem } from '../base/result.ts';
 type Words = Readonly<Record<string, string>>;
 
 const ACTIONS: Words = {
-  tween: 'Tweens',
-  motor: 'Motors',
-  stopMotor: 'Motors',
   play: 'Direct plays',
   stop: 'Direct plays',
   sheet: 'Cue sheets',

@@ -1,3 +1,5 @@
+import type { PropertyInfo, TweenEasing } from '../model/index.ts';
+
 /** The numbers that stand for ids in a compiled piece; −1 for what is not there. */
 export interface Names {
   signal(id: string): number;
@@ -5,4 +7,9 @@ export interface Names {
   state(lane: number, id: string): number;
   clip(id: string): number;
   object(id: string): number;
+  /** Makes room for tweens, or a motor, of a property of an object. */
+  tweens(object: number, property: PropertyInfo): void;
+  motors(object: number, property: PropertyInfo): void;
+  /** The place of a tween's curve; −1 for hold, −2 for linear. */
+  curve(easing: TweenEasing): number;
 }

@@ -14,6 +14,7 @@ import {
   type OfFields,
   oneOf,
   property,
+  type Rule,
   record,
   ref,
   text,
@@ -22,7 +23,7 @@ import {
   union,
 } from '../grammar/index.ts';
 import { type Said, seconds } from './common.ts';
-import { fadeEasingForm } from './easing.ts';
+import { fadeEasingForm, tweenEasingForm } from './easing.ts';
 
 /** A constant, a signal (perhaps mapped from one range to another), an arithmetic, or a random pick. */
 export type Value =
@@ -55,10 +56,44 @@ export const crossfadeForm = union(
 );
 export type Crossfade = Of<typeof crossfadeForm>;
 
+/** A rule on an action, or on a part of one, whatever kind it is of. */
+// biome-ignore lint/suspicious/noExplicitAny: what it holds for is its kind's own
+type ActionRule = Rule<any>;
 interface ActionKind extends Said {
   readonly fields: Fields;
+  /** What its fields must hold together. */
+  readonly rules?: readonly ActionRule[];
 }
-const kind = <const F extends Fields>(pick: string, says: string, fields: F) => ({ pick, says, fields });
+const kind = <const F extends Fields>(
+  pick: string,
+  says: string,
+  fields: F,
+  rules: readonly ActionRule[] = [],
+) => ({
+  pick,
+  says,
+  fields,
+  rules,
+});
+
+/** Where a tween leads: to a value, by so much, or to the base and so much more. Exactly one of them. */
+const goal = { to: maybe(valueForm), by: maybe(valueForm), toBase: maybe(number()) };
+interface Goal {
+  readonly to?: unknown;
+  readonly by?: unknown;
+  readonly toBase?: unknown;
+}
+const goals = (x: Goal) => [x.to, x.by, x.toBase].filter((g) => g !== undefined).length;
+/** One property with one goal, or several each with its own. */
+const tweenRule: ActionRule = {
+  holds: (x: Goal & { property?: string; properties?: readonly Goal[] }) =>
+    x.properties ? x.property === undefined && goals(x) === 0 : x.property !== undefined && goals(x) === 1,
+  says: 'needs one property with one of "to", "by" and "toBase", or "properties" instead of them',
+};
+const oneGoal: ActionRule = {
+  holds: (x: Goal) => goals(x) === 1,
+  says: 'needs one of "to", "by" and "toBase"',
+};
 
 /** `to` of a look is its id, or '' for the object's own drawing. */
 export const ACTIONS = {
@@ -71,6 +106,33 @@ export const ACTIONS = {
     object: ref('objects'),
     property,
     to: valueForm,
+  }),
+  /** One property, or several at once in `properties`. */
+  tween: kind(
+    'tween a property',
+    'tween {object} {property}',
+    {
+      object: ref('objects'),
+      property: maybe(property),
+      ...goal,
+      properties: maybe(list(record({ property, ...goal }, oneGoal), { min: 1, max: 50 })),
+      fromNow: maybe(toggle),
+      seconds,
+      easing: tweenEasingForm,
+    },
+    [tweenRule],
+  ),
+  motor: kind('run a motor', 'run a motor on {object} {property} at {rate} a second', {
+    object: ref('objects'),
+    property,
+    rate: valueForm,
+    acceleration: maybe(valueForm),
+    limit: maybe(valueForm),
+  }),
+  stopMotor: kind('stop a motor', 'stop the motor on {object} {property}', {
+    object: ref('objects'),
+    property,
+    return: maybe(toggle),
   }),
   release: kind('release a property', 'release {object} {property}', { object: ref('objects'), property }),
   show: kind('show', 'show {object}', { object: ref('objects') }),
@@ -91,7 +153,7 @@ export type Deed = keyof typeof ACTIONS;
 /** The form of an action of these kinds. */
 export function actionForm(of: Readonly<Record<string, ActionKind>>): Form {
   const each = Object.entries(of).map(([deed, k]) =>
-    record({ after: maybe(seconds), do: oneOf([deed]), ...k.fields }),
+    record({ after: maybe(seconds), do: oneOf([deed]), ...k.fields }, ...(k.rules ?? [])),
   );
   return kinds('do', ...each);
 }

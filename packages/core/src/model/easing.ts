@@ -39,6 +39,19 @@ export const fadeEasingForm = union(
 );
 export type FadeEasing = Of<typeof fadeEasingForm>;
 
+/** Of a tween: all that needs no neighbours. */
+export const tweenEasingForm = union(
+  oneOf(['linear', 'hold']),
+  bezier,
+  steps,
+  family,
+  elastic,
+  spring,
+  bounce,
+  stops,
+);
+export type TweenEasing = Of<typeof tweenEasingForm>;
+
 export const easingForm = union(
   oneOf(['linear', 'hold', 'auto']),
   bezier,

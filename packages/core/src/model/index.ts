@@ -36,6 +36,7 @@ export {
   type EasingPreset,
   type FadeEasing,
   presetOf,
+  type TweenEasing,
 } from './easing.ts';
 export { FAMILIES, STEP_POSITIONS, WAYS } from './easing-names.ts';
 export {
@@ -114,6 +115,7 @@ export {
   textOf,
   writeValue,
 } from './property.ts';
+export { propertyLabel, propertyUnit } from './property-words.ts';
 export type { Reaction } from './reaction.ts';
 export { type RecordChange, type RecordsDiff, touchedIds } from './record-diff.ts';
 export { type RefKind, visitOwnIds, visitReferences } from './references.ts';

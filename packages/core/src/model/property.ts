@@ -9,9 +9,6 @@ export interface PropertyInfo {
   /** First channel within the object's row; a colour takes three (OKLab L, a, b), all else one. */
   readonly channel: number;
   readonly width: 1 | 3;
-  /** In words, as the interface says it. */
-  readonly label: string;
-  readonly unit: '' | 'px' | '°' | '×';
 }
 
 /** Numbers that one object takes in the flat array of values. The first twelve are what `composeLocal` reads. */
@@ -23,33 +20,20 @@ export const CH_LOOK = 17;
 export const CH_TEXT = 18;
 
 const axes = ['x', 'y', 'z'] as const;
-function vector(
-  name: string,
-  label: string,
-  kind: PropertyKind,
-  unit: PropertyInfo['unit'],
-  at: number,
-): PropertyInfo[] {
-  return axes.map((axis, i) => ({
-    name: `${name}.${axis}`,
-    kind,
-    channel: at + i,
-    width: 1,
-    label: `${label} ${axis}`,
-    unit,
-  }));
+function vector(name: string, kind: PropertyKind, at: number): PropertyInfo[] {
+  return axes.map((axis, i) => ({ name: `${name}.${axis}`, kind, channel: at + i, width: 1 }));
 }
 
 export const PROPERTIES: readonly PropertyInfo[] = [
-  ...vector('position', 'place', 'number', 'px', 0),
-  ...vector('rotation', 'turn', 'angle', '°', 3),
-  ...vector('scale', 'scale', 'number', '×', 6),
-  ...vector('pivot', 'pivot', 'number', 'px', 9),
-  { name: 'opacity', kind: 'amount', channel: CH_OPACITY, width: 1, label: 'opacity', unit: '' },
-  { name: 'shown', kind: 'switch', channel: CH_SHOWN, width: 1, label: 'shown', unit: '' },
-  { name: 'fill', kind: 'color', channel: CH_FILL, width: 3, label: 'fill', unit: '' },
-  { name: 'look', kind: 'look', channel: CH_LOOK, width: 1, label: 'look', unit: '' },
-  { name: 'text', kind: 'text', channel: CH_TEXT, width: 1, label: 'words', unit: '' },
+  ...vector('position', 'number', 0),
+  ...vector('rotation', 'angle', 3),
+  ...vector('scale', 'number', 6),
+  ...vector('pivot', 'number', 9),
+  { name: 'opacity', kind: 'amount', channel: CH_OPACITY, width: 1 },
+  { name: 'shown', kind: 'switch', channel: CH_SHOWN, width: 1 },
+  { name: 'fill', kind: 'color', channel: CH_FILL, width: 3 },
+  { name: 'look', kind: 'look', channel: CH_LOOK, width: 1 },
+  { name: 'text', kind: 'text', channel: CH_TEXT, width: 1 },
 ];
 
 const byName = new Map(PROPERTIES.map((p) => [p.name, p]));
@@ -73,7 +57,7 @@ export function fitsProperty(info: PropertyInfo, value: unknown): value is Prope
     case 'color':
       return typeof value === 'string' && /^#[0-9a-f]{6}$/.test(value);
     case 'look':
-      return typeof value === 'string' && (value === '' || /^lo_[A-Za-z0-9_-]{1,60}$/.test(value));
+      return typeof value === 'string';
     case 'text':
       return typeof value === 'string' && value.length <= 5000;
     default:

@@ -3,6 +3,7 @@ import { clamp, drawUnit, SAME_DATE, snapDate } from '../base/index.ts';
 import { toNumber } from '../logic/index.ts';
 import {
   CHANNELS,
+  canOffset,
   fitsProperty,
   fitsSignal,
   type PropertyInfo,
@@ -12,38 +13,40 @@ import {
 } from '../model/index.ts';
 import type { Act } from './acts.ts';
 import type { Context } from './context.ts';
-import type { Deeds } from './deeds.ts';
+import type { Deeds, Goal, TweenHow } from './deeds.ts';
 import type { Fade } from './fade.ts';
 import type { Motion } from './motion.ts';
+import { beginMotor, beginTween, goalOf, hold, letGo, motorPart, stopMotor } from './moving.ts';
+import { allOnScreen } from './on-screen.ts';
 import type { ActionList, ReactionProgram } from './program.ts';
 import { DUE_ACTION, DUE_REACTION, DUE_TIMER, type Due, NEXT_SEQ } from './state.ts';
 import { type Cause, NO_CAUSE } from './trace.ts';
 
 export class Acting implements Deeds {
-  private readonly run: Context;
-  private readonly motion: Motion;
+  readonly #run: Context;
+  readonly #motion: Motion;
 
   constructor(run: Context, motion: Motion) {
-    this.run = run;
-    this.motion = motion;
+    this.#run = run;
+    this.#motion = motion;
   }
 
   // Timers and delays.
 
-  private addDue(t: number, what: number, index: number, action: number, n: number, cause: number): void {
-    const { state } = this.run;
+  #addDue(t: number, what: number, index: number, action: number, n: number, cause: number): void {
+    const { state } = this.#run;
     const seq = state.one[NEXT_SEQ] as number;
     state.one[NEXT_SEQ] = seq + 1;
     state.addDue({ t, seq, what, index, action, n, cause });
   }
 
-  private delay(what: number, index: number, action: number, cause: Cause, seconds: number): void {
-    this.addDue(snapDate(this.run.t + seconds), what, index, action, 0, cause.rec ?? -1);
+  #delay(what: number, index: number, action: number, cause: Cause, seconds: number): void {
+    this.#addDue(snapDate(this.#run.t + seconds), what, index, action, 0, cause.rec ?? -1);
   }
 
   /** Lays the nth firing of a reaction's timer on its grid, give or take its jitter. */
   addTimer(reaction: number, n: number): void {
-    const { program, state, t: now } = this.run;
+    const { program, state, t: now } = this.#run;
     const { reaction: r, jitterStream } = program.reactions[reaction] as ReactionProgram;
     const { after, every, jitter } = r.on;
     if (n > 0 && every === undefined) return;
@@ -53,70 +56,70 @@ export class Acting implements Deeds {
     const at = Math.max(n, behind);
     let t = first + at * (every ?? 0);
     if (jitter && jitterStream >= 0) t += (2 * drawUnit(state.random, jitterStream * 4) - 1) * jitter;
-    this.addDue(Math.max(now, snapDate(t)), DUE_TIMER, reaction, 0, at, -1);
+    this.#addDue(Math.max(now, snapDate(t)), DUE_TIMER, reaction, 0, at, -1);
   }
 
   /** Lays the timer of a reaction that an edit has made in a running piece, unless its only firing has passed. */
   addTimerLate(reaction: number): void {
-    const { after, every } = (this.run.program.reactions[reaction] as ReactionProgram).reaction.on;
-    if (every !== undefined || (after ?? 0) > this.run.t) this.addTimer(reaction, 0);
+    const { after, every } = (this.#run.program.reactions[reaction] as ReactionProgram).reaction.on;
+    if (every !== undefined || (after ?? 0) > this.#run.t) this.addTimer(reaction, 0);
   }
 
   due(d: Due): void {
     const cause: Cause = { rec: d.cause < 0 ? null : d.cause, depth: 0 };
-    if (d.what === DUE_ACTION) this.act(d.index, d.action, cause);
-    else if (d.what === DUE_REACTION) this.reactNow(d.index, cause);
+    if (d.what === DUE_ACTION) this.#act(d.index, d.action, cause);
+    else if (d.what === DUE_REACTION) this.#reactNow(d.index, cause);
     else {
-      const { reaction, object } = this.run.program.reactions[d.index] as ReactionProgram;
-      const rec = this.run.raise({ kind: 'event', event: 'timer', reaction: reaction.id }, NO_CAUSE);
-      this.run.queueEvent(rec, NO_CAUSE, object);
+      const { reaction, object } = this.#run.program.reactions[d.index] as ReactionProgram;
+      const rec = this.#run.raise({ kind: 'event', event: 'timer', reaction: reaction.id }, NO_CAUSE);
+      this.#run.queueEvent(rec, NO_CAUSE, object);
       this.addTimer(d.index, d.n + 1);
     }
   }
 
   /** A reaction whose guards hold: now, or after its delay. */
   react(index: number, cause: Cause): void {
-    const { reaction } = this.run.program.reactions[index] as ReactionProgram;
-    const s = this.run.state;
-    s.cooldownUntil[index] = this.run.t + reaction.cooldown;
+    const { reaction } = this.#run.program.reactions[index] as ReactionProgram;
+    const s = this.#run.state;
+    s.cooldownUntil[index] = this.#run.t + reaction.cooldown;
     if (reaction.limit !== 'always') s.spent[index] = 1;
-    if (reaction.after > 0) this.delay(DUE_REACTION, index, 0, cause, reaction.after);
-    else this.reactNow(index, cause);
+    if (reaction.after > 0) this.#delay(DUE_REACTION, index, 0, cause, reaction.after);
+    else this.#reactNow(index, cause);
   }
 
-  private reactNow(index: number, cause: Cause): void {
-    const { reaction, actions } = this.run.program.reactions[index] as ReactionProgram;
-    const rec = this.run.raise({ kind: 'reaction', reaction: reaction.id, object: reaction.object }, cause);
+  #reactNow(index: number, cause: Cause): void {
+    const { reaction, actions } = this.#run.program.reactions[index] as ReactionProgram;
+    const rec = this.#run.raise({ kind: 'reaction', reaction: reaction.id, object: reaction.object }, cause);
     this.actAll(actions, { rec: rec.id, depth: cause.depth }, false);
   }
 
   /** All actions of a list; `inState`: of an onEntry or onExit, where a `go` counts one deeper, like an event. */
   actAll(list: number, cause: Cause, inState: boolean): void {
-    const { after, goes } = this.run.program.lists[list] as ActionList;
+    const { after, goes } = this.#run.program.lists[list] as ActionList;
     for (let i = 0; i < after.length; i++) {
       const seconds = after[i] as number;
-      if (seconds > 0) this.delay(DUE_ACTION, list, i, cause, seconds);
-      else this.act(list, i, inState && goes[i] ? { rec: cause.rec, depth: cause.depth + 1 } : cause);
+      if (seconds > 0) this.#delay(DUE_ACTION, list, i, cause, seconds);
+      else this.#act(list, i, inState && goes[i] ? { rec: cause.rec, depth: cause.depth + 1 } : cause);
     }
   }
 
-  private act(list: number, number: number, cause: Cause): void {
-    const { acts } = this.run.program.lists[list] as ActionList;
+  #act(list: number, number: number, cause: Cause): void {
+    const { acts } = this.#run.program.lists[list] as ActionList;
     (acts[number] as Act)(this, cause);
   }
 
   // Deeds.
 
   get random(): Uint32Array {
-    return this.run.state.random;
+    return this.#run.state.random;
   }
   signal(i: number): SignalValue {
-    return this.run.signalValue(i);
+    return this.#run.signalValue(i);
   }
 
   /** Sets a signal at once; its change is queued. A value that does not fit is brought into range or ignored. */
   setSignal(i: number, value: SignalValue, cause: Cause): void {
-    const { run } = this;
+    const run = this.#run;
     const def = run.program.signals[i];
     if (!def) return;
     if (def.type === 'pulse') {
@@ -128,13 +131,13 @@ export class Acting implements Deeds {
     run.state.writeSignal(i, to);
     const rec = run.raise({ kind: 'signal', event: 'signal.change', signal: def.id, to }, cause);
     run.state.signalRec[i] = rec.id;
-    if (def.type === 'number') this.motion.speedChanged(i);
+    if (def.type === 'number') this.#motion.speedChanged(i);
     run.agenda.markThose(run.program.asking.bySignal[i]);
     run.queueEvent(rec, cause);
   }
 
   pulse(i: number, cause: Cause): void {
-    const { run } = this;
+    const run = this.#run;
     const { state } = run;
     state.pulseSerial[i] = (state.pulseSerial[i] as number) + 1;
     const signal = run.program.signals[i]?.id as string;
@@ -145,35 +148,96 @@ export class Acting implements Deeds {
   }
 
   send(message: string, cause: Cause): void {
-    this.run.queueEvent(this.run.raise({ kind: 'message', event: 'message', message }, cause), cause);
+    this.#run.queueEvent(this.#run.raise({ kind: 'message', event: 'message', message }, cause), cause);
   }
 
   put(object: number, property: PropertyInfo, asked: SignalValue, cause: Cause): void {
-    const { run } = this;
+    const run = this.#run;
     const id = run.program.objects[object]?.id;
     const value = property.kind === 'text' ? wordsOf(asked) : asked;
     if (id === undefined || !fitsProperty(property, value)) return;
     const at = object * CHANNELS + property.channel;
     writeValue(property, property.kind === 'amount' ? clamp(value as number, 0, 1) : value, written, 0);
-    for (let k = 0; k < property.width; k++) run.state.setPut(at + k, written[k] as number);
+    for (let k = 0; k < property.width; k++)
+      hold(run.program, run.state, at + k, written[k] as number, run.clock);
     const what = { action: 'put', object: id, property: property.name, to: value };
     run.raise({ kind: 'action', ...what }, cause);
   }
 
   release(object: number, property: PropertyInfo, cause: Cause): void {
-    const { run } = this;
+    const run = this.#run;
     const at = object * CHANNELS + property.channel;
-    for (let k = 0; k < property.width; k++) run.state.clearPut(at + k);
+    for (let k = 0; k < property.width; k++) letGo(run.program, run.state, at + k);
+    stopMotor(run.program, run.state, at, true, run.clock);
     const id = run.program.objects[object]?.id as string;
     run.raise({ kind: 'action', action: 'release', object: id, property: property.name }, cause);
   }
 
+  tween(object: number, goals: readonly Goal[], how: TweenHow, cause: Cause): void {
+    const run = this.#run;
+    const { program, state, clock } = run;
+    const id = program.objects[object]?.id;
+    if (id === undefined) return;
+    // All goals are worked out from what stands now, then all begin.
+    const begun = goals.flatMap((g) => this.#goalsOf(object, g, how.fromNow));
+    for (const { at, from, to } of begun)
+      beginTween(program, state, at, { from, to, seconds: how.seconds, curve: how.curve }, clock);
+    const [only] = goals;
+    const what = goals.length === 1 && only ? { property: only.property.name } : {};
+    run.raise({ kind: 'action', action: 'tween', object: id, ...what }, cause);
+  }
+
+  /** Where the channels of a property start and where they lead. */
+  #goalsOf(object: number, g: Goal, fromNow: boolean): { at: number; from: number; to: number }[] {
+    const { program, state, clock } = this.#run;
+    const { property } = g;
+    const first = object * CHANNELS + property.channel;
+    const from = Array.from({ length: property.width }, (_, k) =>
+      allOnScreen(program, state, first + k, clock),
+    );
+    const isNumber = canOffset(property);
+    if (g.mode === 'to') {
+      const asked = g.value();
+      const value = property.kind === 'text' ? wordsOf(asked) : asked;
+      if (!fitsProperty(property, value)) return [];
+      writeValue(property, value, written, 0);
+    } else if (g.mode === 'toBase')
+      for (let k = 0; k < property.width; k++)
+        written[k] = (program.base[first + k] as number) + (isNumber ? toNumber(g.value()) : 0);
+    else {
+      if (!isNumber) return [];
+      const isHeld = state.isPut(first) && !fromNow;
+      const start = isHeld
+        ? goalOf(program, state, first) + motorPart(program, state, first, clock)
+        : (from[0] as number);
+      written[0] = start + toNumber(g.value());
+    }
+    if (property.kind === 'amount') written[0] = clamp(written[0] as number, 0, 1);
+    return from.map((n, k) => ({ at: first + k, from: n, to: written[k] as number }));
+  }
+
+  motor(object: number, property: PropertyInfo, motor: Parameters<typeof beginMotor>[3], cause: Cause): void {
+    const run = this.#run;
+    const id = run.program.objects[object]?.id;
+    if (id === undefined || !canOffset(property)) return;
+    beginMotor(run.program, run.state, object * CHANNELS + property.channel, motor, run.clock);
+    run.raise({ kind: 'action', action: 'motor', object: id, property: property.name }, cause);
+  }
+
+  stopMotor(object: number, property: PropertyInfo, goes: boolean, cause: Cause): void {
+    const run = this.#run;
+    const id = run.program.objects[object]?.id;
+    if (id === undefined) return;
+    stopMotor(run.program, run.state, object * CHANNELS + property.channel, goes, run.clock);
+    run.raise({ kind: 'action', action: 'stopMotor', object: id, property: property.name }, cause);
+  }
+
   sound(sound: string, cause: Cause): void {
-    this.run.raise({ kind: 'sound', sound }, cause);
+    this.#run.raise({ kind: 'sound', sound }, cause);
   }
 
   go(lane: number, state: number, fade: Fade, cause: Cause): void {
-    this.motion.go(lane, state, fade, cause);
+    this.#motion.go(lane, state, fade, cause);
   }
 }
 

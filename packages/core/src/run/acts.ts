@@ -1,6 +1,6 @@
 /** Actions, compiled: one entry for each kind; a forgotten one does not compile. */
 import { compileValue, type Names, toNumber } from '../logic/index.ts';
-import { type Action, propertyInfo } from '../model/index.ts';
+import { type Action, canOffset, type PropertyInfo, propertyInfo } from '../model/index.ts';
 import type { Deeds } from './deeds.ts';
 import { compileFade } from './fade.ts';
 import type { Cause } from './trace.ts';
@@ -34,15 +34,54 @@ const ACTS: { [K in Action['do']]: Compile<Extract<Action, { do: K }>> } = {
   },
   send: (a) => (d, cause) => d.send(a.message, cause),
   put: (a, names, stream) => {
-    const object = names.object(a.object);
-    const property = propertyInfo(a.property);
     const to = compileValue(a.to, names, stream);
-    return object < 0 || !property ? nothing : (d, cause) => d.put(object, property, to(d), cause);
+    return about(names, a, (object, property) => (d, cause) => d.put(object, property, to(d), cause));
+  },
+  tween: (a, names, stream) => {
+    const object = names.object(a.object);
+    const asked = a.properties ?? [{ property: a.property ?? '', to: a.to, by: a.by, toBase: a.toBase }];
+    const goals = asked.flatMap((x) => {
+      const property = propertyInfo(x.property);
+      const mode = x.to !== undefined ? 'to' : x.by !== undefined ? 'by' : 'toBase';
+      const read = compileValue(x.to ?? x.by ?? x.toBase ?? 0, names, stream);
+      if (property && object >= 0) names.tweens(object, property);
+      return property ? [{ property, mode, read } as const] : [];
+    });
+    const how = { seconds: a.seconds, curve: names.curve(a.easing), fromNow: a.fromNow ?? false };
+    if (object < 0) return nothing;
+    return (d, cause) =>
+      d.tween(
+        object,
+        goals.map(({ property, mode, read }) => ({ property, mode, value: () => read(d) })),
+        how,
+        cause,
+      );
+  },
+  motor: (a, names, stream) => {
+    const rate = compileValue(a.rate, names, stream);
+    const acceleration = compileValue(a.acceleration ?? 0, names, stream);
+    const limit = compileValue(a.limit ?? Number.POSITIVE_INFINITY, names, stream);
+    return about(names, a, (object, property) => {
+      if (canOffset(property)) names.motors(object, property);
+      return (d, cause) => {
+        const motor = {
+          rate: toNumber(rate(d)),
+          acceleration: toNumber(acceleration(d)),
+          limit: toNumber(limit(d)),
+        };
+        d.motor(object, property, motor, cause);
+      };
+    });
+  },
+  stopMotor: (a, names) => {
+    return about(
+      names,
+      a,
+      (object, property) => (d, cause) => d.stopMotor(object, property, a.return ?? false, cause),
+    );
   },
   release: (a, names) => {
-    const object = names.object(a.object);
-    const property = propertyInfo(a.property);
-    return object < 0 || !property ? nothing : (d, cause) => d.release(object, property, cause);
+    return about(names, a, (object, property) => (d, cause) => d.release(object, property, cause));
   },
   show: (a, names) => put(names, a.object, 'shown', true),
   hide: (a, names) => put(names, a.object, 'shown', false),
@@ -56,10 +95,19 @@ const ACTS: { [K in Action['do']]: Compile<Extract<Action, { do: K }>> } = {
   sound: (a) => (d, cause) => d.sound(a.sound, cause),
 };
 
-function put(names: Names, id: string, name: string, value: boolean | string): Act {
-  const object = names.object(id);
-  const property = propertyInfo(name);
-  return object < 0 || !property ? nothing : (d, cause) => d.put(object, property, value, cause);
+function put(names: Names, object: string, property: string, value: boolean | string): Act {
+  return about(names, { object, property }, (o, p) => (d, cause) => d.put(o, p, value, cause));
+}
+
+/** What is about a property of an object; nothing where one of them is not there. */
+function about(
+  names: Names,
+  of: { readonly object: string; readonly property: string },
+  act: (object: number, property: PropertyInfo) => Act,
+): Act {
+  const object = names.object(of.object);
+  const property = propertyInfo(of.property);
+  return object < 0 || !property ? nothing : act(object, property);
 }
 
 export function compileAction(a: Action, names: Names, stream: number): Act {

@@ -8,43 +8,44 @@ import { grown } from '../base/index.ts';
 export class Agenda {
   /** The next date of each lane, and the lanes as a heap by it, of those at one date the first lane first. */
   readonly dates: Float64Array;
-  private readonly heap: Int32Array;
-  private readonly place: Int32Array;
-  private size = 0;
-  private touched: Int32Array = new Int32Array(16);
-  private touchedCount = 0;
-  private readonly isTouched: Uint8Array;
-  private readonly marked: Int32Array;
-  private markedCount = 0;
-  private readonly isMarked: Uint8Array;
-  private readonly dateOf: (lane: number) => number;
+  readonly #heap: Int32Array;
+  readonly #place: Int32Array;
+  #size = 0;
+  #touched: Int32Array = new Int32Array(16);
+  #touchedCount = 0;
+  readonly #isTouched: Uint8Array;
+  readonly #marked: Int32Array;
+  #markedCount = 0;
+  readonly #isMarked: Uint8Array;
+  readonly #dateOf: (lane: number) => number;
 
   /** `dateOf`: works out a lane's next date; infinite when there is none. */
   constructor(lanes: number, dateOf: (lane: number) => number) {
-    this.dateOf = dateOf;
+    this.#dateOf = dateOf;
     this.dates = new Float64Array(lanes).fill(Number.POSITIVE_INFINITY);
-    this.heap = new Int32Array(lanes);
-    this.place = new Int32Array(lanes).fill(-1);
-    this.isTouched = new Uint8Array(lanes);
-    this.marked = new Int32Array(lanes);
-    this.isMarked = new Uint8Array(lanes);
+    this.#heap = new Int32Array(lanes);
+    this.#place = new Int32Array(lanes).fill(-1);
+    this.#isTouched = new Uint8Array(lanes);
+    this.#marked = new Int32Array(lanes);
+    this.#isMarked = new Uint8Array(lanes);
     for (let i = 0; i < lanes; i++) this.touch(i);
     this.markAll();
   }
 
   /** The lane's next date is to be worked out anew. */
   touch(lane: number): void {
-    if (this.isTouched[lane] === 1) return;
-    this.isTouched[lane] = 1;
-    if (this.touchedCount === this.touched.length) this.touched = grown(this.touched, this.touchedCount * 2);
-    this.touched[this.touchedCount++] = lane;
+    if (this.#isTouched[lane] === 1) return;
+    this.#isTouched[lane] = 1;
+    if (this.#touchedCount === this.#touched.length)
+      this.#touched = grown(this.#touched, this.#touchedCount * 2);
+    this.#touched[this.#touchedCount++] = lane;
   }
 
   /** The lane's eventless transitions are to be asked. */
   mark(lane: number): void {
-    if (this.isMarked[lane] === 1) return;
-    this.isMarked[lane] = 1;
-    this.marked[this.markedCount++] = lane;
+    if (this.#isMarked[lane] === 1) return;
+    this.#isMarked[lane] = 1;
+    this.#marked[this.#markedCount++] = lane;
   }
 
   markThose(lanes: readonly number[] | undefined): void {
@@ -52,17 +53,17 @@ export class Agenda {
   }
 
   markAll(): void {
-    for (let i = 0; i < this.isMarked.length; i++) this.mark(i);
+    for (let i = 0; i < this.#isMarked.length; i++) this.mark(i);
   }
 
   /** Empties the marks into `out`, in document order; returns how many there are. */
   takeMarks(out: Int32Array): number {
-    const n = this.markedCount;
+    const n = this.#markedCount;
     if (n === 0) return 0;
-    this.markedCount = 0;
+    this.#markedCount = 0;
     for (let k = 0; k < n; k++) {
-      const lane = this.marked[k] as number;
-      this.isMarked[lane] = 0;
+      const lane = this.#marked[k] as number;
+      this.#isMarked[lane] = 0;
       out[k] = lane;
     }
     if (n > 1) out.subarray(0, n).sort();
@@ -71,8 +72,8 @@ export class Agenda {
 
   /** The lane whose date is next, −1 for none. */
   get next(): number {
-    if (this.touchedCount > 0) this.workOut();
-    return this.size === 0 ? -1 : (this.heap[0] as number);
+    if (this.#touchedCount > 0) this.#workOut();
+    return this.#size === 0 ? -1 : (this.#heap[0] as number);
   }
 
   /** Whether some lane's next date is not after `limit[0]`. */
@@ -84,85 +85,88 @@ export class Agenda {
   /** Takes the next lane out; it comes back when it is touched. */
   take(): number {
     const lane = this.next;
-    this.remove(lane);
+    this.#remove(lane);
     return lane;
   }
 
-  private workOut(): void {
-    for (let k = 0; k < this.touchedCount; k++) {
-      const lane = this.touched[k] as number;
-      this.isTouched[lane] = 0;
-      this.remove(lane);
-      const date = this.dateOf(lane);
+  #workOut(): void {
+    for (let k = 0; k < this.#touchedCount; k++) {
+      const lane = this.#touched[k] as number;
+      this.#isTouched[lane] = 0;
+      this.#remove(lane);
+      const date = this.#dateOf(lane);
       this.dates[lane] = date;
       if (date === Number.POSITIVE_INFINITY) continue;
-      this.put(this.size++, lane);
-      this.up(this.size - 1);
+      this.#put(this.#size++, lane);
+      this.#up(this.#size - 1);
     }
-    this.touchedCount = 0;
+    this.#touchedCount = 0;
   }
 
-  private remove(lane: number): void {
-    const at = this.place[lane] as number;
+  #remove(lane: number): void {
+    const at = this.#place[lane] as number;
     if (at < 0) return;
-    this.place[lane] = -1;
-    const last = this.heap[--this.size] as number;
+    this.#place[lane] = -1;
+    const last = this.#heap[--this.#size] as number;
     if (last === lane) return;
-    this.put(at, last);
-    this.up(at);
-    this.down(this.place[last] as number);
+    this.#put(at, last);
+    this.#up(at);
+    this.#down(this.#place[last] as number);
   }
 
-  private put(at: number, lane: number): void {
-    this.heap[at] = lane;
-    this.place[lane] = at;
+  #put(at: number, lane: number): void {
+    this.#heap[at] = lane;
+    this.#place[lane] = at;
   }
 
-  private before(a: number, b: number): boolean {
+  #before(a: number, b: number): boolean {
     const [x, y] = [this.dates[a] as number, this.dates[b] as number];
     return x < y || (x === y && a < b);
   }
 
-  private up(from: number): void {
+  #up(from: number): void {
     let at = from;
-    const lane = this.heap[at] as number;
+    const lane = this.#heap[at] as number;
     while (at > 0) {
       const above = (at - 1) >> 1;
-      const other = this.heap[above] as number;
-      if (!this.before(lane, other)) break;
-      this.put(at, other);
+      const other = this.#heap[above] as number;
+      if (!this.#before(lane, other)) break;
+      this.#put(at, other);
       at = above;
     }
-    this.put(at, lane);
+    this.#put(at, lane);
   }
 
-  private down(from: number): void {
+  #down(from: number): void {
     let at = from;
-    const lane = this.heap[at] as number;
+    const lane = this.#heap[at] as number;
     for (;;) {
       let child = 2 * at + 1;
-      if (child >= this.size) break;
-      if (child + 1 < this.size && this.before(this.heap[child + 1] as number, this.heap[child] as number))
+      if (child >= this.#size) break;
+      if (
+        child + 1 < this.#size &&
+        this.#before(this.#heap[child + 1] as number, this.#heap[child] as number)
+      )
         child++;
-      const other = this.heap[child] as number;
-      if (!this.before(other, lane)) break;
-      this.put(at, other);
+      const other = this.#heap[child] as number;
+      if (!this.#before(other, lane)) break;
+      this.#put(at, other);
       at = child;
     }
-    this.put(at, lane);
+    this.#put(at, lane);
   }
 }
 
 /** Numbers taken out least first. */
 export class LeastFirst {
-  private readonly heap: number[] = [];
+  readonly #heap: number[] = [];
 
   get size(): number {
-    return this.heap.length;
+    return this.#heap.length;
   }
 
   add(n: number): void {
-    const { heap } = this;
+    const heap = this.#heap;
     let at = heap.length;
     while (at > 0 && n < (heap[(at - 1) >> 1] as number)) {
       heap[at] = heap[(at - 1) >> 1] as number;
@@ -172,7 +176,7 @@ export class LeastFirst {
   }
 
   take(): number {
-    const { heap } = this;
+    const heap = this.#heap;
     const least = heap[0] as number;
     const n = heap.pop() as number;
     if (heap.length === 0) return least;

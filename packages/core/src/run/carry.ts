@@ -5,6 +5,7 @@ import { CHANNELS, fitsSignal, type Piece } from '../model/index.ts';
 import { compileAgain } from './compile-again.ts';
 import { gainOfPlay } from './layers.ts';
 import type { LaneProgram, Program, StateProgram } from './program.ts';
+import { MOTOR_ROW, TWEEN_ROW } from './rows.ts';
 import type { Run } from './run.ts';
 import {
   type Carried,
@@ -86,6 +87,33 @@ class Carrying {
       const object = next.objectIndex.get(id);
       if (object !== undefined) state.setPut(object * CHANNELS + (from % CHANNELS), s.putV[from] as number);
     }
+    this.rows(old.tweenAts, next.tweenRows, s.tweens, state.tweens, TWEEN_ROW);
+    this.rows(old.motorAts, next.motorRows, s.motors, state.motors, MOTOR_ROW);
+    // Curves are found again by their names; where one is gone the tween is over.
+    const names = new Map([...old.curveAt].map(([name, at]) => [at, name]));
+    for (let o = 0; o < state.tweens.length; o += TWEEN_ROW) {
+      const curve = state.tweens[o + 5] as number;
+      if (state.tweens[o] === 0 || curve < 0) continue;
+      const at = next.curveAt.get(names.get(curve) ?? '');
+      state.tweens[o + 5] = at ?? 0;
+      if (at === undefined) state.tweens[o + 2] = 0;
+    }
+  }
+
+  /** Rows by value, from those of the old program to those of the new one. */
+  private rows(
+    ats: readonly number[],
+    rows: ReadonlyMap<number, number>,
+    from: Float64Array,
+    to: Float64Array,
+    width: number,
+  ): void {
+    const { old, next } = this;
+    ats.forEach((at, k) => {
+      const object = next.objectIndex.get(old.objects[Math.floor(at / CHANNELS)]?.id ?? '');
+      const row = object === undefined ? undefined : rows.get(object * CHANNELS + (at % CHANNELS));
+      if (row !== undefined) to.set(from.subarray(k * width, (k + 1) * width), row * width);
+    });
   }
 
   private signals(): void {

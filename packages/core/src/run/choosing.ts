@@ -11,41 +11,41 @@ import { pointerMatches } from './reach.ts';
 import { MOMENT, PHASE } from './state.ts';
 
 export class Choosing implements Facts {
-  private readonly run: Context;
-  private readonly play = newPlay(0, 0, 0);
+  readonly #run: Context;
+  readonly #play = newPlay(0, 0, 0);
   /** The lane whose conditions are being asked: a pulse that it has used is down for it. */
-  private asking = -1;
+  #asking = -1;
 
   constructor(run: Context) {
-    this.run = run;
+    this.#run = run;
   }
 
   /** Whether what lane `lane` asks for holds; −1 for a reaction. */
   holds(test: Test, lane: number): boolean {
-    this.asking = lane;
+    this.#asking = lane;
     return test(this);
   }
 
   // Facts, as conditions ask for them.
   signal(i: number): SignalValue {
-    const { program, state } = this.run;
-    if (program.signals[i]?.type !== 'pulse') return this.run.signalValue(i);
+    const { program, state } = this.#run;
+    if (program.signals[i]?.type !== 'pulse') return this.#run.signalValue(i);
     if (state.pulseUp[i] !== 1) return false;
-    const lane = program.lanes[this.asking];
+    const lane = program.lanes[this.#asking];
     const at = lane ? lane.pulses.indexOf(i) : -1;
     return !lane || at < 0 || state.pulseUsed[lane.firstPulse + at] !== state.pulseSerial[i];
   }
 
   stateActive(lane: number, state: number): boolean {
-    return this.run.state.active[lane] === state;
+    return this.#run.state.active[lane] === state;
   }
 
   clipPast(clip: number, object: number, seconds: number): boolean {
-    const { program, state, clock } = this.run;
+    const { program, state, clock } = this.#run;
     for (let i = 0; i < program.lanes.length; i++) {
-      const s = this.run.activeState(i);
+      const s = this.#run.activeState(i);
       if (s?.kind !== PLAY || s.clip !== clip) continue;
-      if (object >= 0 && this.run.lane(i).object !== object) continue;
+      if (object >= 0 && this.#run.lane(i).object !== object) continue;
       if (playPlace(program, state, i * 2, clip, clock) >= seconds - SAME_DATE) return true;
     }
     return false;
@@ -53,77 +53,71 @@ export class Choosing implements Facts {
 
   /** The transition that lane i takes on this event (null: an eventless one), or null. */
   choose(i: number, e: QueuedEvent | null, stop: number): TransitionProgram | null {
-    const s = this.run.activeState(i);
-    if (!s || s.ways.length === 0 || this.run.state.finished[i] === 1 || !this.mayLeave(i, e !== null))
+    const s = this.#run.activeState(i);
+    if (!s || s.ways.length === 0 || this.#run.state.finished[i] === 1 || !this.#mayLeave(i, e !== null))
       return null;
     for (const way of s.ways) {
-      if (!this.ready(i, s, way, e, stop)) continue;
+      if (!this.#ready(i, s, way, e, stop)) continue;
       if (way.transition.odds === null) return way;
-      return this.draw(i, s, way, e, stop);
+      return this.#draw(i, s, way, e, stop);
     }
     return null;
   }
 
   /** Date up to which the moments of lane i's present entry were served; −∞ when none were since it. */
-  private servedUpTo(i: number): number {
-    const { one, entryPhase } = this.run.state;
+  #servedUpTo(i: number): number {
+    const { one, entryPhase } = this.#run.state;
     return (one[PHASE] as number) > (entryPhase[i] as number)
       ? (one[MOMENT] as number)
       : Number.NEGATIVE_INFINITY;
   }
 
-  private mayLeave(i: number, byEvent: boolean): boolean {
-    const s = this.run.state;
+  #mayLeave(i: number, byEvent: boolean): boolean {
+    const s = this.#run.state;
     if (s.mustFinish[i] === 0 || (s.fadeLength[i] as number) <= 0) return true;
     const end = (s.fadeStart[i] as number) + (s.fadeLength[i] as number);
-    return (byEvent ? this.run.t : this.servedUpTo(i)) >= end - SAME_DATE;
+    return (byEvent ? this.#run.t : this.#servedUpTo(i)) >= end - SAME_DATE;
   }
 
-  private ready(
-    i: number,
-    s: StateProgram,
-    way: TransitionProgram,
-    e: QueuedEvent | null,
-    stop: number,
-  ): boolean {
+  #ready(i: number, s: StateProgram, way: TransitionProgram, e: QueuedEvent | null, stop: number): boolean {
     const t = way.transition;
     if (!t.enabled || !t.set || t.odds === 0) return false;
     if (e === null ? t.on !== null : t.on === null) return false;
-    if (way.source === 0 && way.target === this.run.state.active[i] && !t.reenter) {
+    if (way.source === 0 && way.target === this.#run.state.active[i] && !t.reenter) {
       if (t.odds === null || t.on === null || !t.mayRepeat) return false;
     }
-    if (e && !this.means(i, way, e, stop)) return false;
-    return this.notBeforeReached(i, s, way, e !== null) && this.holds(way.when, i);
+    if (e && !this.#means(i, way, e, stop)) return false;
+    return this.#notBeforeReached(i, s, way, e !== null) && this.holds(way.when, i);
   }
 
   /** Whether lane i's transition listens to this event. */
-  private means(i: number, way: TransitionProgram, e: QueuedEvent, stop: number): boolean {
+  #means(i: number, way: TransitionProgram, e: QueuedEvent, stop: number): boolean {
     const { on } = way.transition;
     if (on === null) return false;
-    const lane = this.run.lane(i);
+    const lane = this.#run.lane(i);
     if (on.event.startsWith('pointer.'))
-      return pointerMatches(this.run.program, on, lane.object, e.rec.event, e.object, stop);
+      return pointerMatches(this.#run.program, on, lane.object, e.rec.event, e.object, stop);
     // A state is done: of this lane without a name, its present entry.
     const own = on.event === 'state.done' && on.state === undefined && e.rec.lane === lane.lane.id;
-    if (own && this.run.state.entry[i] !== e.entry) return false;
+    if (own && this.#run.state.entry[i] !== e.entry) return false;
     return onMatches(on, e.rec, { lane: lane.lane.id });
   }
 
-  private draw(
+  #draw(
     i: number,
     s: StateProgram,
     first: TransitionProgram,
     e: QueuedEvent | null,
     stop: number,
   ): TransitionProgram {
-    const { state } = this.run;
-    const lane = this.run.lane(i);
+    const { state } = this.#run;
+    const lane = this.#run.lane(i);
     let ready = s.ways.filter(
       (w) =>
         w.source === first.source &&
         w.onKey === first.onKey &&
         w.transition.odds !== null &&
-        this.ready(i, s, w, e, stop),
+        this.#ready(i, s, w, e, stop),
     );
     const at = lane.firstSource + first.source;
     const others = ready.filter((w) => w.transition.mayRepeat || w.number !== state.lastDrawn[at]);
@@ -139,45 +133,45 @@ export class Choosing implements Facts {
   }
 
   /** An event finds a moment reached at once; an eventless transition only after the ends and cues of that date. */
-  private notBeforeReached(i: number, s: StateProgram, way: TransitionProgram, byEvent: boolean): boolean {
+  #notBeforeReached(i: number, s: StateProgram, way: TransitionProgram, byEvent: boolean): boolean {
     const nb = way.transition.notBefore;
     if (nb === null) return true;
-    const { state, t, program } = this.run;
+    const { state, t, program } = this.#run;
     if (nb === 'loopEnd') {
       if (s.kind !== PLAY) return true;
       const c = program.clips[s.clip] as ClipProgram;
       if (c.clip.loop === 'once' || c.data.duration === 0) return state.hasEnded(i * 2);
       return (
         Math.abs((state.turnT[i] as number) - t) < SAME_DATE &&
-        (byEvent || this.servedUpTo(i) >= t - SAME_DATE)
+        (byEvent || this.#servedUpTo(i) >= t - SAME_DATE)
       );
     }
-    return this.momentDate(i, s, way) <= (byEvent ? t : this.servedUpTo(i)) + SAME_DATE;
+    return this.#momentDate(i, s, way) <= (byEvent ? t : this.#servedUpTo(i)) + SAME_DATE;
   }
 
   /** The date at which a `notBefore` of seconds or per cent is reached; infinite when it never is. */
-  private momentDate(i: number, s: StateProgram, way: TransitionProgram): number {
+  #momentDate(i: number, s: StateProgram, way: TransitionProgram): number {
     const nb = way.transition.notBefore;
     if (nb === null || nb === 'loopEnd') return Number.NEGATIVE_INFINITY;
-    const entered = this.run.state.entered[i] as number;
+    const entered = this.#run.state.entered[i] as number;
     if ('seconds' in nb) return snapDate(entered + nb.seconds);
     if (s.kind !== PLAY) return entered;
-    const c = this.run.program.clips[s.clip] as ClipProgram;
+    const c = this.#run.program.clips[s.clip] as ClipProgram;
     if (c.data.duration === 0) return entered;
-    this.run.state.readPlay(i * 2, this.play);
-    return Math.max(entered, percentDate(this.play, nb.percent, c.data.duration, c.clip.loop));
+    this.#run.state.readPlay(i * 2, this.#play);
+    return Math.max(entered, percentDate(this.#play, nb.percent, c.data.duration, c.clip.loop));
   }
 
   /** The next moment at which waiting alone could let lane i go; infinite when there is none. */
   nextMoment(i: number): number {
-    const { state } = this.run;
-    const s = this.run.activeState(i);
+    const { state } = this.#run;
+    const s = this.#run.activeState(i);
     let best = Number.POSITIVE_INFINITY;
     if (!s || state.finished[i] === 1) return best;
-    const served = this.servedUpTo(i) + SAME_DATE;
+    const served = this.#servedUpTo(i) + SAME_DATE;
     for (const way of s.ways) {
       if (way.transition.notBefore === null) continue;
-      const t = this.momentDate(i, s, way);
+      const t = this.#momentDate(i, s, way);
       if (t > served && t < best) best = t;
     }
     if (state.mustFinish[i] === 1 && (state.fadeLength[i] as number) > 0) {
@@ -189,7 +183,7 @@ export class Choosing implements Facts {
 
   /** The record that made the last missing part of an eventless transition true. */
   eventlessCause(i: number, way: TransitionProgram): number | null {
-    const { state } = this.run;
+    const { state } = this.#run;
     let rec = state.entryRec[i] as number;
     for (const signal of way.reads.signals) rec = Math.max(rec, state.signalRec[signal] as number);
     for (const lane of way.reads.lanes) rec = Math.max(rec, state.entryRec[lane] as number);

@@ -1,5 +1,14 @@
 /** A piece compiled for running: records become numbers and flat arrays; names and ids stay for the trace. */
-import { type ClipData, compileClip, MIX_COLOR, mixOf } from '../anim/index.ts';
+import {
+  type ClipData,
+  CurvePool,
+  compileClip,
+  curveOf,
+  HOLD as HOLD_CURVE,
+  LINEAR,
+  MIX_COLOR,
+  mixOf,
+} from '../anim/index.ts';
 import { compileConditions, type Names, readsOf } from '../logic/index.ts';
 import {
   type Action,
@@ -16,12 +25,13 @@ import {
   type Signal,
   type State,
   type Transition,
+  type TweenEasing,
   treeOrder,
 } from '../model/index.ts';
 import { compileObjects } from '../world/index.ts';
 import { compileAction } from './acts.ts';
 import { compileFade } from './fade.ts';
-import { askingOf, offsetWritersOf, plainPlays } from './lane-tables.ts';
+import { askingOf, laneWritersOf, plainPlays } from './lane-tables.ts';
 import { type Listeners, ListenerTable, subjectOf } from './listening.ts';
 import {
   type ActionList,
@@ -48,78 +58,107 @@ export function compile(piece: Piece, order: Order | null = null): Program {
 }
 
 class Compiler implements Names {
-  private readonly piece: Piece;
-  private readonly objects: readonly SceneObject[];
-  private readonly objectIndex: ReadonlyMap<string, number>;
-  private readonly signals: readonly Signal[];
-  private readonly signalIndex: ReadonlyMap<string, number>;
-  private readonly clipIndex: ReadonlyMap<string, number>;
-  private readonly laneIndex = new Map<string, number>();
-  private readonly stateIndex: ReadonlyMap<string, number>[] = [];
-  private readonly streams: string[] = [];
-  private readonly streamIndex = new Map<string, number>();
-  private readonly lists: ActionList[] = [];
-  private readonly listIndex = new Map<string, number>();
-  private readonly lanesOn = new ListenerTable();
-  private slotCount = 0;
-  private sourceCount = 0;
-  private pulseCount = 0;
+  readonly #piece: Piece;
+  readonly #objects: readonly SceneObject[];
+  readonly #objectIndex: ReadonlyMap<string, number>;
+  readonly #signals: readonly Signal[];
+  readonly #signalIndex: ReadonlyMap<string, number>;
+  readonly #clipIndex: ReadonlyMap<string, number>;
+  readonly #laneIndex = new Map<string, number>();
+  readonly #stateIndex: ReadonlyMap<string, number>[] = [];
+  readonly #streams: string[] = [];
+  readonly #streamIndex = new Map<string, number>();
+  readonly #lists: ActionList[] = [];
+  readonly #listIndex = new Map<string, number>();
+  readonly #lanesOn = new ListenerTable();
+  #slotCount = 0;
+  #sourceCount = 0;
+  #pulseCount = 0;
 
   constructor(piece: Piece, order: Order | null) {
-    this.piece = piece;
-    this.objects = order?.objects ?? treeOrder(Object.values(piece.objects));
-    this.objectIndex = order?.objectIndex ?? numbered(this.objects);
-    this.signals = Object.values(piece.signals);
-    this.signalIndex = numbered(this.signals);
-    this.clipIndex = numbered(Object.values(piece.clips));
+    this.#piece = piece;
+    this.#objects = order?.objects ?? treeOrder(Object.values(piece.objects));
+    this.#objectIndex = order?.objectIndex ?? numbered(this.#objects);
+    this.#signals = Object.values(piece.signals);
+    this.#signalIndex = numbered(this.#signals);
+    this.#clipIndex = numbered(Object.values(piece.clips));
     for (const m of Object.values(piece.machines))
       for (const lane of m.lanes) {
-        this.laneIndex.set(lane.id, this.stateIndex.length);
-        this.stateIndex.push(numbered(lane.states));
+        this.#laneIndex.set(lane.id, this.#stateIndex.length);
+        this.#stateIndex.push(numbered(lane.states));
       }
   }
 
   // The numbers of what actions and conditions name.
   signal(id: string): number {
-    return this.signalIndex.get(id) ?? -1;
+    return this.#signalIndex.get(id) ?? -1;
   }
   lane(id: string): number {
-    return this.laneIndex.get(id) ?? -1;
+    return this.#laneIndex.get(id) ?? -1;
   }
   state(lane: number, id: string): number {
-    return this.stateIndex[lane]?.get(id) ?? -1;
+    return this.#stateIndex[lane]?.get(id) ?? -1;
   }
   clip(id: string): number {
-    return this.clipIndex.get(id) ?? -1;
+    return this.#clipIndex.get(id) ?? -1;
   }
   object(id: string): number {
-    return this.objectIndex.get(id) ?? -1;
+    return this.#objectIndex.get(id) ?? -1;
+  }
+
+  readonly #tweenRows = new Map<number, number>();
+  readonly #tweenModes: number[] = [];
+  readonly #motorRows = new Map<number, number>();
+  readonly #pool = new CurvePool();
+  tweens(object: number, property: PropertyInfo): void {
+    for (let i = 0; i < property.width; i++) {
+      const at = object * CHANNELS + property.channel + i;
+      if (this.#tweenRows.has(at)) continue;
+      this.#tweenRows.set(at, this.#tweenModes.push(mixOf(property)) - 1);
+    }
+  }
+  motors(object: number, property: PropertyInfo): void {
+    const at = object * CHANNELS + property.channel;
+    if (!this.#motorRows.has(at)) this.#motorRows.set(at, this.#motorRows.size);
+  }
+  curve(easing: TweenEasing): number {
+    if (easing === 'hold') return HOLD_CURVE;
+    return easing === 'linear' ? LINEAR : this.#pool.offset(JSON.stringify(easing), curveOf(easing));
   }
 
   program(): Program {
-    const p = this.piece;
-    const clips = Object.values(p.clips).map((c) => this.clipProgram(c));
-    const { base, geometry } = compileObjects(this.objects, this.objectIndex, p.assets);
+    const p = this.#piece;
+    const clips = Object.values(p.clips).map((c) => this.#clipProgram(c));
+    const { base, geometry } = compileObjects(this.#objects, this.#objectIndex, p.assets);
     const lanes: LaneProgram[] = [];
     for (const m of Object.values(p.machines))
-      for (const lane of m.lanes) lanes.push(this.laneProgram(lane, lanes.length, m.id, m.object, clips));
-    const reactions = Object.values(p.reactions).map((r) => this.reaction(r));
-    const written = Int32Array.from(new Set(lanes.flatMap((l) => [...l.slots])));
+      for (const lane of m.lanes) lanes.push(this.#laneProgram(lane, lanes.length, m.id, m.object, clips));
+    const reactions = Object.values(p.reactions).map((r) => this.#reaction(r));
+    const written = Int32Array.from(
+      new Set([...lanes.flatMap((l) => [...l.slots]), ...this.#tweenRows.keys(), ...this.#motorRows.keys()]),
+    );
     return {
       piece: p,
-      objects: this.objects,
-      objectIndex: this.objectIndex,
+      objects: this.#objects,
+      objectIndex: this.#objectIndex,
       geometry,
-      guides: guidesOf(this.objects, this.objectIndex),
+      guides: guidesOf(this.#objects, this.#objectIndex),
       base,
       clips,
-      clipIndex: this.clipIndex,
-      signals: this.signals,
-      signalIndex: this.signalIndex,
+      clipIndex: this.#clipIndex,
+      signals: this.#signals,
+      signalIndex: this.#signalIndex,
       lanes,
-      laneIndex: this.laneIndex,
+      laneIndex: this.#laneIndex,
       plain: plainPlays(lanes, clips),
-      offsetWriters: offsetWritersOf(lanes, clips),
+      laneWriters: laneWritersOf(lanes, clips, [...this.#tweenRows.keys(), ...this.#motorRows.keys()]),
+      tweenAts: [...this.#tweenRows.keys()],
+      tweenModes: this.#tweenModes,
+      tweenRows: this.#tweenRows,
+      motorAts: [...this.#motorRows.keys()],
+      motorRows: this.#motorRows,
+      curves: this.#pool.data(),
+      curveAt: this.#pool.known,
       words: geometry.texts.flatMap((t, i) => (t ? [i * CHANNELS + CH_TEXT] : [])),
       wordSlots: lanes.flatMap((l) =>
         [...l.slots].flatMap((at, k) => (at % CHANNELS === CH_TEXT ? [l.firstSlot + k] : [])),
@@ -129,43 +168,43 @@ class Compiler implements Names {
       reactions,
       reactionIndex: new Map(reactions.map((r, i) => [r.reaction.id, i])),
       reactionsOn: reactionsByEvent(reactions),
-      lanesOn: this.lanesOn.table,
-      asking: askingOf(lanes, this.signals.length),
-      lists: this.lists,
-      listIndex: this.listIndex,
-      streams: this.streams,
-      streamIndex: this.streamIndex,
+      lanesOn: this.#lanesOn.table,
+      asking: askingOf(lanes, this.#signals.length),
+      lists: this.#lists,
+      listIndex: this.#listIndex,
+      streams: this.#streams,
+      streamIndex: this.#streamIndex,
     };
   }
 
-  private stream(consumer: string): number {
-    let at = this.streamIndex.get(consumer);
+  #stream(consumer: string): number {
+    let at = this.#streamIndex.get(consumer);
     if (at === undefined) {
-      at = this.streams.length;
-      this.streamIndex.set(consumer, at);
-      this.streams.push(consumer);
+      at = this.#streams.length;
+      this.#streamIndex.set(consumer, at);
+      this.#streams.push(consumer);
     }
     return at;
   }
 
-  private list(key: string, consumer: string, actions: readonly Action[]): number {
-    const stream = this.stream(consumer);
-    this.listIndex.set(key, this.lists.length);
+  #list(key: string, consumer: string, actions: readonly Action[]): number {
+    const stream = this.#stream(consumer);
+    this.#listIndex.set(key, this.#lists.length);
     const acts = actions.map((a) => compileAction(a, this, stream));
     const after = actions.map((a) => a.after ?? 0);
-    return this.lists.push({ key, acts, after, goes: actions.map((a) => a.do === 'go') }) - 1;
+    return this.#lists.push({ key, acts, after, goes: actions.map((a) => a.do === 'go') }) - 1;
   }
 
-  private clipProgram(clip: Clip): ClipProgram {
+  #clipProgram(clip: Clip): ClipProgram {
     return {
       clip,
       data: clipData(clip),
       cueTimes: Float64Array.from(clip.cues, (q) => q.t),
-      cueActions: clip.cues.map((q) => this.list(q.id, q.id, q.actions)),
+      cueActions: clip.cues.map((q) => this.#list(q.id, q.id, q.actions)),
     };
   }
 
-  private laneProgram(
+  #laneProgram(
     lane: Lane,
     number: number,
     machine: string,
@@ -173,17 +212,17 @@ class Compiler implements Names {
     clips: readonly ClipProgram[],
   ): LaneProgram {
     const object = this.object(objectId);
-    const stateIndex = this.stateIndex[number] as ReadonlyMap<string, number>;
+    const stateIndex = this.#stateIndex[number] as ReadonlyMap<string, number>;
     const pulses: number[] = [];
-    const ways = lane.transitions.map((t, i) => this.transition(t, i, stateIndex, pulses));
+    const ways = lane.transitions.map((t, i) => this.#transition(t, i, stateIndex, pulses));
     for (const { on } of lane.transitions)
-      if (on) this.lanesOn.add(on.event, subjectOf(on, { object: objectId, lane: lane.id }), number);
+      if (on) this.#lanesOn.add(on.event, subjectOf(on, { object: objectId, lane: lane.id }), number);
     const slots = new SlotTable();
     const clipOf = (s: State) => (typeof s.play === 'object' ? this.clip(s.play.clip) : -1);
     // All states are bound first: only then it is known how many slots the lane has.
     const bound = lane.states.map((s) => {
       const clip = clips[clipOf(s)];
-      return clip ? this.bind(clip.clip, object, slots) : new Int32Array(0);
+      return clip ? this.#bind(clip.clip, object, slots) : new Int32Array(0);
     });
     const states = lane.states.map((state, i): StateProgram => {
       const clip = clipOf(state);
@@ -199,15 +238,15 @@ class Compiler implements Names {
         trackSlots,
         trackValues: trackSlots.map((slot) => slots.values[slot] ?? -1),
         keyed: keyedSlots(trackSlots, slots),
-        entryActions: state.onEntry?.length ? this.list(`${state.id}/entry`, state.id, state.onEntry) : -1,
-        exitActions: state.onExit?.length ? this.list(`${state.id}/exit`, state.id, state.onExit) : -1,
+        entryActions: state.onEntry?.length ? this.#list(`${state.id}/entry`, state.id, state.onEntry) : -1,
+        exitActions: state.onExit?.length ? this.#list(`${state.id}/exit`, state.id, state.onExit) : -1,
         ways: [...ways.filter((w) => w.source === i + 1), ...ways.filter((w) => w.source === 0)],
       };
     });
-    const [firstSlot, firstSource, firstPulse] = [this.slotCount, this.sourceCount, this.pulseCount];
-    this.slotCount += slots.values.length;
-    this.sourceCount += states.length + 1;
-    this.pulseCount += pulses.length;
+    const [firstSlot, firstSource, firstPulse] = [this.#slotCount, this.#sourceCount, this.#pulseCount];
+    this.#slotCount += slots.values.length;
+    this.#sourceCount += states.length + 1;
+    this.#pulseCount += pulses.length;
     return {
       lane,
       machine,
@@ -220,7 +259,7 @@ class Compiler implements Names {
       adds: lane.blend === 'add',
       amount: typeof lane.amount === 'number' ? lane.amount : 1,
       amountSignal: typeof lane.amount === 'number' ? -1 : this.signal(lane.amount.signal),
-      stream: this.stream(lane.id),
+      stream: this.#stream(lane.id),
       pulses: Int32Array.from(pulses),
       firstSlot,
       firstSource,
@@ -229,7 +268,7 @@ class Compiler implements Names {
   }
 
   /** `pulses`: the lane's list, to which those that this one reads are added. */
-  private transition(
+  #transition(
     transition: Transition,
     number: number,
     stateIndex: ReadonlyMap<string, number>,
@@ -238,7 +277,7 @@ class Compiler implements Names {
     const { when, on, from, to } = transition;
     const own = when
       .map((c) => ('signal' in c ? this.signal(c.signal) : -1))
-      .filter((i) => this.signals[i]?.type === 'pulse');
+      .filter((i) => this.#signals[i]?.type === 'pulse');
     for (const p of own) if (!pulses.includes(p)) pulses.push(p);
     return {
       transition,
@@ -254,47 +293,47 @@ class Compiler implements Names {
   }
 
   /** Which slot each track of a clip writes when it is played at `root`. */
-  private bind(clip: Clip, root: number, slots: SlotTable): Int32Array {
-    const elsewhere = this.objects[root]?.id !== clip.root;
+  #bind(clip: Clip, root: number, slots: SlotTable): Int32Array {
+    const elsewhere = this.#objects[root]?.id !== clip.root;
     return Int32Array.from(clip.tracks, (track) => {
-      const object = elsewhere ? this.byPath(clip.root, track.object, root) : this.object(track.object);
+      const object = elsewhere ? this.#byPath(clip.root, track.object, root) : this.object(track.object);
       return object < 0 ? -1 : slots.slot(object, propertyInfo(track.property) as PropertyInfo);
     });
   }
 
   /** The object below `root` with the same path of names as `object` has below `from`; −1 when there is none. */
-  private byPath(from: string, object: string, root: number): number {
+  #byPath(from: string, object: string, root: number): number {
     const names: string[] = [];
-    let o = this.piece.objects[object];
+    let o = this.#piece.objects[object];
     while (o && o.id !== from) {
       names.unshift(o.name);
-      o = o.parent === null ? undefined : this.piece.objects[o.parent];
+      o = o.parent === null ? undefined : this.#piece.objects[o.parent];
     }
     if (!o) return -1;
     let at = root;
     for (const name of names) {
-      at = this.childNamed(this.objects[at]?.id ?? '', name);
+      at = this.#childNamed(this.#objects[at]?.id ?? '', name);
       if (at < 0) return -1;
     }
     return at;
   }
 
   /** Numbers of objects by parent and name, made when a clip is first played elsewhere. */
-  private children: Map<string, number> | null = null;
-  private childNamed(parent: string, name: string): number {
-    this.children ??= new Map(
-      this.objects.map((o, i): [string, number] => [`${o.parent}/${o.name}`, i]).reverse(),
+  #children: Map<string, number> | null = null;
+  #childNamed(parent: string, name: string): number {
+    this.#children ??= new Map(
+      this.#objects.map((o, i): [string, number] => [`${o.parent}/${o.name}`, i]).reverse(),
     );
-    return this.children.get(`${parent}/${name}`) ?? -1;
+    return this.#children.get(`${parent}/${name}`) ?? -1;
   }
 
-  private reaction(r: Reaction): ReactionProgram {
+  #reaction(r: Reaction): ReactionProgram {
     return {
       reaction: r,
       object: this.object(r.object),
       when: compileConditions(r.when, this),
-      actions: this.list(r.id, r.id, r.actions),
-      jitterStream: r.on.jitter ? this.stream(`${r.id}/jitter`) : -1,
+      actions: this.#list(r.id, r.id, r.actions),
+      jitterStream: r.on.jitter ? this.#stream(`${r.id}/jitter`) : -1,
     };
   }
 }
@@ -316,14 +355,14 @@ function reactionsByEvent(reactions: readonly ReactionProgram[]): Listeners {
 class SlotTable {
   readonly values: number[] = [];
   readonly modes: number[] = [];
-  private readonly known = new Map<number, number>();
+  readonly #known = new Map<number, number>();
 
   slot(object: number, info: PropertyInfo): number {
     const value = object * CHANNELS + info.channel;
-    let at = this.known.get(value);
+    let at = this.#known.get(value);
     if (at === undefined) {
       at = this.values.length;
-      this.known.set(value, at);
+      this.#known.set(value, at);
       for (let i = 0; i < info.width; i++) {
         this.values.push(value + i);
         this.modes.push(mixOf(info));

@@ -48,10 +48,10 @@ export class Context {
   head = 0;
   stormed = false;
   /** Events served at this date, and in this tick; acts in this tick. */
-  private served = 0;
-  private servedInTick = 0;
-  private acts = 0;
-  private records: TraceRecord[] = [];
+  #served = 0;
+  #servedInTick = 0;
+  #acts = 0;
+  #records: TraceRecord[] = [];
   /** Records of this tick, for naming the ring of a storm. */
   readonly recent: TraceRecord[] = [];
 
@@ -91,21 +91,21 @@ export class Context {
 
   beginTick(): void {
     this.stormed = false;
-    this.servedInTick = 0;
-    this.acts = 0;
+    this.#servedInTick = 0;
+    this.#acts = 0;
     this.recent.length = 0;
   }
   beginDate(): void {
-    this.served = 0;
+    this.#served = 0;
   }
 
   get exhausted(): boolean {
-    return this.acts > MAX_TICK_ACTS + ACTS_PER_LANE * this.program.lanes.length;
+    return this.#acts > MAX_TICK_ACTS + ACTS_PER_LANE * this.program.lanes.length;
   }
 
   /** Counts an act of this tick; false when it has had all that a tick serves. */
   mayAct(): boolean {
-    this.acts++;
+    this.#acts++;
     return !this.exhausted;
   }
 
@@ -122,7 +122,7 @@ export class Context {
     const id = one[NEXT_REC] as number;
     one[NEXT_REC] = id + 1;
     const rec: TraceRecord = { id, tick: this.state.tick, t: this.t, ...fields, cause: cause.rec };
-    if (this.tracing) this.records.push(rec);
+    if (this.tracing) this.#records.push(rec);
     this.recent.push(rec);
     return rec;
   }
@@ -132,7 +132,7 @@ export class Context {
     if (this.stormed) return;
     const depth = cause.rec === null ? 0 : cause.depth + 1;
     if (depth > MAX_DEPTH || this.queue.length - this.head > MAX_QUEUE) {
-      this.storm(rec);
+      this.#storm(rec);
       return;
     }
     this.queue.push({ rec, depth, object, entry });
@@ -147,8 +147,8 @@ export class Context {
       return null;
     }
     this.head++;
-    if (++this.served > MAX_EVENTS || ++this.servedInTick > MAX_TICK_EVENTS) {
-      this.storm(e.rec);
+    if (++this.#served > MAX_EVENTS || ++this.#servedInTick > MAX_TICK_EVENTS) {
+      this.#storm(e.rec);
       return null;
     }
     return e;
@@ -157,10 +157,10 @@ export class Context {
   /** A chain of causes that has become too long, at this record, or at the newest when it is of an earlier tick. */
   stormAt(id: number | null): void {
     const last = this.recent.findLast((r) => r.id === id) ?? this.recent.at(-1);
-    if (last) this.storm(last);
+    if (last) this.#storm(last);
   }
 
-  private storm(last: TraceRecord): void {
+  #storm(last: TraceRecord): void {
     this.stormed = true;
     this.queue.length = 0;
     this.head = 0;
@@ -179,8 +179,8 @@ export class Context {
 
   /** The records since the last call. */
   takeTrace(): TraceRecord[] {
-    const out = this.records;
-    this.records = [];
+    const out = this.#records;
+    this.#records = [];
     return out;
   }
 }

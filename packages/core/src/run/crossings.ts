@@ -6,20 +6,20 @@ import { type ClipProgram, PLAY, type StateProgram } from './program.ts';
 import type { Cause } from './trace.ts';
 
 export class Crossings {
-  private readonly run: Context;
-  private readonly play = newPlay(0, 0, 0);
+  readonly #run: Context;
+  readonly #play = newPlay(0, 0, 0);
 
   constructor(run: Context) {
-    this.run = run;
+    this.#run = run;
   }
 
   /** The date of the next cue or end in lane i's clip; infinite when there is none. */
   nextCrossing(i: number): number {
-    const { state, program } = this.run;
-    const s = this.run.activeState(i);
+    const { state, program } = this.#run;
+    const s = this.#run.activeState(i);
     if (s?.kind !== PLAY) return Number.POSITIVE_INFINITY;
     const c = program.clips[s.clip] as ClipProgram;
-    const { play } = this;
+    const play = this.#play;
     state.readPlay(i * 2, play);
     // A pose is done at once, whatever its speed.
     if (c.data.duration === 0) return play.ended ? Number.POSITIVE_INFINITY : (state.entered[i] as number);
@@ -29,25 +29,25 @@ export class Crossings {
 
   /** Serves the cues and ends of lane i that lie at the present date. */
   serve(i: number): void {
-    const { state, limit } = this.run;
+    const { state, limit } = this.#run;
     const entry = state.entry[i];
     while (this.nextCrossing(i) <= (limit[0] as number) && state.entry[i] === entry) {
-      if (!this.run.mayAct()) return;
-      this.serveCrossing(i);
+      if (!this.#run.mayAct()) return;
+      this.#serveCrossing(i);
     }
   }
 
   /** Passes over the cues and ends of lane i up to date t, unserved. */
   passOver(i: number, t: number): void {
     if (!(this.nextCrossing(i) <= t)) return;
-    const c = this.run.program.clips[this.run.activeState(i)?.clip ?? -1];
+    const c = this.#run.program.clips[this.#run.activeState(i)?.clip ?? -1];
     if (!c) return;
-    skipTo(this.play, t, c.data.duration, c.clip.loop);
-    this.run.state.writePlay(i * 2, this.play);
+    skipTo(this.#play, t, c.data.duration, c.clip.loop);
+    this.#run.state.writePlay(i * 2, this.#play);
   }
 
-  private serveCrossing(i: number): void {
-    const run = this.run;
+  #serveCrossing(i: number): void {
+    const run = this.#run;
     const { state } = run;
     const lane = run.lane(i);
     const s = run.activeState(i) as StateProgram;
@@ -72,7 +72,7 @@ export class Crossings {
     state.writePlay(row, p);
     const where = { clip: c.clip.id, lane: lane.lane.id };
     if (c.clip.loop === 'once' || d === 0) {
-      if (!met) this.cuesAt(i, c, raw, forward, false, cause);
+      if (!met) this.#cuesAt(i, c, raw, forward, false, cause);
       if (state.entry[i] !== entry || !(d === 0 || (forward ? raw >= d : raw <= 0))) return;
       // A cue at the end may have turned the play round: it has come to its end, and runs back from there.
       state.readPlay(row, p);
@@ -92,13 +92,13 @@ export class Crossings {
     if (!turns) {
       // On the odd passes of there-and-back the clip is gone through from its end.
       const back = thereAndBack && Math.floor(raw / d) % 2 !== 0;
-      this.cuesAt(i, c, fold(raw, d, c.clip.loop, p.way), forward !== back, false, cause);
+      this.#cuesAt(i, c, fold(raw, d, c.clip.loop, p.way), forward !== back, false, cause);
       return;
     }
     const end = thereAndBack ? fold(raw, d, c.clip.loop, p.way) : forward ? d : 0;
     const start = thereAndBack ? end : forward ? 0 : d;
     if (!starts) {
-      this.cuesAt(i, c, end, forward, thereAndBack, cause);
+      this.#cuesAt(i, c, end, forward, thereAndBack, cause);
       if (state.entry[i] !== entry) return;
       state.turnT[i] = run.t;
       run.queueEvent(run.raise({ kind: 'event', event: 'clip.loop', ...where }, cause), cause);
@@ -106,18 +106,11 @@ export class Crossings {
       state.readPlay(row, p);
       if (thereAndBack || p.way > 0 !== forward) return;
     }
-    this.cuesAt(i, c, start, thereAndBack ? start === 0 : forward, false, cause);
+    this.#cuesAt(i, c, start, thereAndBack ? start === 0 : forward, false, cause);
   }
 
-  private cuesAt(
-    i: number,
-    c: ClipProgram,
-    place: number,
-    forwards: boolean,
-    any: boolean,
-    cause: Cause,
-  ): void {
-    const run = this.run;
+  #cuesAt(i: number, c: ClipProgram, place: number, forwards: boolean, any: boolean, cause: Cause): void {
+    const run = this.#run;
     const { state } = run;
     const lane = run.lane(i).lane.id;
     const entry = state.entry[i];

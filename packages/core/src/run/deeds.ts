@@ -4,12 +4,34 @@ import type { PropertyInfo, SignalValue } from '../model/index.ts';
 import type { Fade } from './fade.ts';
 import type { Cause } from './trace.ts';
 
+/** Where a tween takes a property. */
+export interface Goal {
+  readonly property: PropertyInfo;
+  readonly mode: 'to' | 'by' | 'toBase';
+  readonly value: () => SignalValue;
+}
+export interface TweenHow {
+  readonly seconds: number;
+  /** Place of its curve in the program; −1 hold, −2 linear. */
+  readonly curve: number;
+  /** `by` counts from what is on the screen, whatever it is on the way to. */
+  readonly fromNow: boolean;
+}
+
 export interface Deeds extends ValueSource {
   setSignal(signal: number, value: SignalValue, cause: Cause): void;
   pulse(signal: number, cause: Cause): void;
   send(message: string, cause: Cause): void;
   put(object: number, property: PropertyInfo, value: SignalValue, cause: Cause): void;
   release(object: number, property: PropertyInfo, cause: Cause): void;
+  tween(object: number, goals: readonly Goal[], how: TweenHow, cause: Cause): void;
+  motor(
+    object: number,
+    property: PropertyInfo,
+    motor: { readonly rate: number; readonly acceleration: number; readonly limit: number },
+    cause: Cause,
+  ): void;
+  stopMotor(object: number, property: PropertyInfo, goes: boolean, cause: Cause): void;
   sound(sound: string, cause: Cause): void;
   go(lane: number, state: number, fade: Fade, cause: Cause): void;
 }

@@ -32,12 +32,13 @@ export function plainPlays(lanes: readonly LaneProgram[], clips: readonly ClipPr
   };
 }
 
-/** Who writes the values that offset tracks add to. */
-export function offsetWritersOf(
+/** Which lanes write the values that are asked for by themselves: those of offset tracks, and `more`. */
+export function laneWritersOf(
   lanes: readonly LaneProgram[],
   clips: readonly ClipProgram[],
+  more: readonly number[],
 ): ReadonlyMap<number, readonly number[]> {
-  const out = new Map<number, number[]>();
+  const out = new Map<number, number[]>(more.map((at) => [at, []]));
   for (const lane of lanes)
     for (const s of lane.states) {
       const data = clips[s.clip]?.data;

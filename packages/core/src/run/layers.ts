@@ -19,8 +19,9 @@ import {
   sampleAt,
   valueAt,
 } from '../anim/index.ts';
-import { clamp, SAME_DATE } from '../base/index.ts';
+import { SAME_DATE } from '../base/index.ts';
 import { CH_OPACITY, CHANNELS, type Clip } from '../model/index.ts';
+import { poseMotors, poseTweens } from './moving.ts';
 import { HOLD, type LaneProgram, PLAY, type Program, REST, type StateProgram } from './program.ts';
 import { PUTS, type RunState } from './state.ts';
 
@@ -232,11 +233,13 @@ export function poseValues(program: Program, s: RunState, clock: Float64Array): 
   }
   s.loose.length = 0;
   for (let i = 0; i < lanes.length; i++) if (!layPlain(program, s, i, clock)) layLane(program, s, i, clock);
+  poseTweens(program, s, clock);
   const puts = s.one[PUTS] as number;
   for (let k = 0; k < puts; k++) {
     const at = s.putList[k] as number;
     values[at] = s.putV[at] as number;
   }
+  poseMotors(program, s, clock);
   for (let k = 0; k < amounts.length; k++) bound(values, amounts[k] as number);
 }
 
@@ -298,7 +301,7 @@ function laySlot(program: Program, lane: LaneProgram, k: number, values: Float64
 }
 
 /**
- * The number that stands at `at`, one to which offset tracks add, at date `clock[0]`: what the base and the lanes before
+ * The number that stands at `at`, one that is asked for by itself, at date `clock[0]`: what the base and the lanes before
  * `end` come to. Costs as much as the lanes that write it, and is asked when a play with offsets begins or is left.
  */
 export function belowLane(
@@ -309,7 +312,7 @@ export function belowLane(
   clock: Float64Array,
 ): number {
   one[0] = program.base[at] as number;
-  for (const i of program.offsetWriters.get(at) ?? []) {
+  for (const i of program.laneWriters.get(at) ?? []) {
     if (i >= end || !ready(program, s, i, clock)) continue;
     const lane = program.lanes[i] as LaneProgram;
     laySlot(program, lane, lane.slots.indexOf(at), one, 0);
@@ -318,13 +321,7 @@ export function belowLane(
 }
 const one = new Float64Array(1);
 
-/** The number on the screen at date `clock[0]`, likewise. */
-export function onScreen(program: Program, s: RunState, at: number, clock: Float64Array): number {
-  const n = s.isPut(at) ? (s.putV[at] as number) : belowLane(program, s, at, program.lanes.length, clock);
-  return at % CHANNELS === CH_OPACITY ? clamp(n, 0, 1) : n;
-}
-
-/** Whether a lane after lane i gives anything for the number at `at`, one to which offset tracks add. */
+/** Whether a lane after lane i gives anything for the number at `at`, one that is asked for by itself. */
 export function heldAbove(
   program: Program,
   s: RunState,
@@ -332,7 +329,7 @@ export function heldAbove(
   i: number,
   clock: Float64Array,
 ): boolean {
-  for (const j of program.offsetWriters.get(at) ?? []) {
+  for (const j of program.laneWriters.get(at) ?? []) {
     if (j <= i || !ready(program, s, j, clock)) continue;
     const slot = (program.lanes[j] as LaneProgram).slots.indexOf(at);
     if ((laneW[slot] as number) * (amount[0] as number) > 0) return true;

@@ -21,18 +21,18 @@ export function subjectOf(
 }
 
 export class ListenerTable {
-  private readonly map = new Map<EventName, Map<string, number[]>>();
+  readonly #map = new Map<EventName, Map<string, number[]>>();
 
   add(event: EventName, subject: string, listener: number): void {
-    const bySubject = this.map.get(event) ?? new Map<string, number[]>();
-    this.map.set(event, bySubject);
+    const bySubject = this.#map.get(event) ?? new Map<string, number[]>();
+    this.#map.set(event, bySubject);
     const list = bySubject.get(subject) ?? [];
     bySubject.set(subject, list);
     if (list.at(-1) !== listener) list.push(listener);
   }
 
   get table(): Listeners {
-    return this.map;
+    return this.#map;
   }
 }
 

@@ -4,21 +4,23 @@ import { clamp } from '../base/index.ts';
 import { drawWeighted } from '../logic/index.ts';
 import type { Context } from './context.ts';
 import type { Fade } from './fade.ts';
-import { belowLane, fadeRuns, gainOfPlay, heldAbove, laneGives, onScreen } from './layers.ts';
+import { belowLane, fadeRuns, gainOfPlay, heldAbove, laneGives } from './layers.ts';
+import { letGo, putNow } from './moving.ts';
+import { onScreen } from './on-screen.ts';
 import { type ClipProgram, HOLD, PLAY, REST, type StateProgram, type TransitionProgram } from './program.ts';
 import { PHASE } from './state.ts';
 import { type Cause, NO_CAUSE } from './trace.ts';
 
 export class Motion {
-  private readonly run: Context;
-  private readonly play = newPlay(0, 0, 0);
+  readonly #run: Context;
+  readonly #play = newPlay(0, 0, 0);
 
   constructor(run: Context) {
-    this.run = run;
+    this.#run = run;
   }
 
   enterInitial(i: number, cause: Cause = NO_CAUSE): void {
-    const { run } = this;
+    const run = this.#run;
     const lane = run.lane(i);
     const initial = lane.lane.initial;
     let target = 0;
@@ -31,12 +33,12 @@ export class Motion {
     const state = lane.states[target]?.state.id as string;
     const rec = run.raise({ kind: 'start', lane: lane.lane.id, state }, cause);
     run.state.active[i] = -1;
-    this.enter(i, target, { rec: rec.id, depth: cause.depth }, null);
+    this.#enter(i, target, { rec: rec.id, depth: cause.depth }, null);
   }
 
   /** Lane i takes a transition: its record, then leaving and entering. */
   take(i: number, way: TransitionProgram, cause: Cause): void {
-    const { run } = this;
+    const run = this.#run;
     const lane = run.lane(i);
     const rec = run.raise(
       {
@@ -52,12 +54,12 @@ export class Motion {
       const serial = run.state.pulseSerial[lane.pulses[k] as number] as number;
       run.state.pulseUsed[lane.firstPulse + k] = serial;
     }
-    this.leave(i, way.target, { rec: rec.id, depth: cause.depth }, way.fade);
+    this.#leave(i, way.target, { rec: rec.id, depth: cause.depth }, way.fade);
   }
 
   /** The action `go`: always goes, but for one that has no end: then it is a storm. */
   go(i: number, target: number, fade: Fade, cause: Cause): void {
-    const { run } = this;
+    const run = this.#run;
     if (!run.mayGoOn(cause)) return;
     const lane = run.lane(i);
     const rec = run.raise(
@@ -69,11 +71,11 @@ export class Motion {
       },
       cause,
     );
-    this.leave(i, target, { rec: rec.id, depth: cause.depth }, fade);
+    this.#leave(i, target, { rec: rec.id, depth: cause.depth }, fade);
   }
 
-  private leave(i: number, target: number, cause: Cause, fade: Fade): void {
-    const { run } = this;
+  #leave(i: number, target: number, cause: Cause, fade: Fade): void {
+    const run = this.#run;
     const { state } = run;
     const old = run.activeState(i);
     if (old) {
@@ -81,7 +83,7 @@ export class Motion {
       run.queueEvent(run.raise({ kind: 'event', event: 'state.leave', ...left }, cause), cause);
       if (old.kind === PLAY) {
         const c = run.program.clips[old.clip] as ClipProgram;
-        const { play } = this;
+        const play = this.#play;
         state.readPlay(i * 2, play);
         if (!play.ended) {
           const stopped = { kind: 'event', event: 'clip.stopped', clip: c.clip.id, ...left } as const;
@@ -91,7 +93,7 @@ export class Motion {
         const { duration } = c.data;
         const raw = standAt(play, run.t, duration, c.clip.loop, c.cueTimes);
         state.here[i] = fold(raw, duration, c.clip.loop, play.way);
-        this.keepGained(i, old);
+        this.#keepGained(i, old);
       }
       if (old.exitActions >= 0) {
         const entry = state.entry[i];
@@ -100,18 +102,18 @@ export class Motion {
         if (state.entry[i] !== entry) return;
       }
     }
-    this.enter(i, target, cause, fade);
+    this.#enter(i, target, cause, fade);
   }
 
-  private enter(i: number, target: number, cause: Cause, fade: Fade | null): void {
-    const { run } = this;
+  #enter(i: number, target: number, cause: Cause, fade: Fade | null): void {
+    const run = this.#run;
     const { state } = run;
     const lane = run.lane(i);
     const next = lane.states[target] as StateProgram;
-    const starts = this.standing(i, next);
-    this.keepOldSide(i, next, fade);
+    const starts = this.#standing(i, next);
+    this.#keepOldSide(i, next, fade);
     if (next.kind === REST) state.hereClip[i] = -1;
-    if (next.kind === PLAY) this.beginPlay(i, next, starts);
+    if (next.kind === PLAY) this.#beginPlay(i, next, starts);
     state.active[i] = target;
     state.entered[i] = run.t;
     state.entry[i] = (state.entry[i] as number) + 1;
@@ -139,14 +141,14 @@ export class Motion {
   }
 
   /** Keeps what the lane gave until now, for its crossfade, and for a state that holds it. */
-  private keepOldSide(i: number, next: StateProgram, fade: Fade | null): void {
-    const { run } = this;
+  #keepOldSide(i: number, next: StateProgram, fade: Fade | null): void {
+    const run = this.#run;
     const { program, state: s, clock } = run;
     const lane = run.lane(i);
     const n = lane.slots.length;
     const first = lane.firstSlot;
     const old = run.activeState(i);
-    const length = old && fade ? this.fadeLengthOf(i, old, fade) : 0;
+    const length = old && fade ? this.#fadeLengthOf(i, old, fade) : 0;
     const mixedV = new Float64Array(n);
     const mixedW = new Float64Array(n);
     if (old) laneGives(program, s, i, clock, mixedV, mixedW);
@@ -174,25 +176,25 @@ export class Motion {
       s.mustFinish[i] = 0;
     }
     s.overSet.fill(0, first, first + n);
-    if (next.kind === PLAY) this.dropPuts(i, next);
+    if (next.kind === PLAY) this.#dropPuts(i, next);
     if (next.kind === HOLD || lane.keeps) {
       s.heldV.set(mixedV, first);
       s.heldW.set(mixedW, first);
     }
   }
 
-  private fadeLengthOf(i: number, old: StateProgram, fade: Fade): number {
+  #fadeLengthOf(i: number, old: StateProgram, fade: Fade): number {
     if (!Number.isNaN(fade.seconds)) return fade.seconds;
-    const { play } = this;
-    this.run.state.readPlay(i * 2, play);
+    const play = this.#play;
+    this.#run.state.readPlay(i * 2, play);
     if (old.kind !== PLAY || play.speed === 0) return 0;
-    const d = (this.run.program.clips[old.clip] as ClipProgram).data.duration;
+    const d = (this.#run.program.clips[old.clip] as ClipProgram).data.duration;
     return ((d / Math.abs(play.speed)) * fade.percent) / 100;
   }
 
-  private dropPuts(i: number, next: StateProgram): void {
-    const s = this.run.state;
-    const lane = this.run.lane(i);
+  #dropPuts(i: number, next: StateProgram): void {
+    const { program, state: s, clock } = this.#run;
+    const lane = this.#run.lane(i);
     for (const slot of next.trackSlots) {
       if (slot < 0) continue;
       const value = lane.slots[slot] as number;
@@ -200,24 +202,24 @@ export class Motion {
       for (let k = 0; k < width; k++) {
         if (!s.isPut(value + k)) continue;
         s.overSet[lane.firstSlot + slot + k] = 1;
-        s.overV[lane.firstSlot + slot + k] = s.putV[value + k] as number;
-        s.clearPut(value + k);
+        s.overV[lane.firstSlot + slot + k] = putNow(program, s, value + k, clock);
+        letGo(program, s, value + k);
       }
     }
   }
 
-  private speedOf(s: StateProgram): number {
-    const speed = s.speedSignal < 0 ? s.speed : Number(this.run.signalValue(s.speedSignal));
+  #speedOf(s: StateProgram): number {
+    const speed = s.speedSignal < 0 ? s.speed : Number(this.#run.signalValue(s.speedSignal));
     return clamp(speed, -MAX_SPEED, MAX_SPEED);
   }
 
-  private beginPlay(i: number, next: StateProgram, starts: readonly number[]): void {
-    const { state, program, t, clock } = this.run;
+  #beginPlay(i: number, next: StateProgram, starts: readonly number[]): void {
+    const { state, program, t, clock } = this.#run;
     const c = program.clips[next.clip] as ClipProgram;
-    const speed = this.speedOf(next);
+    const speed = this.#speedOf(next);
     const here = state.hereClip[i] === next.clip ? (state.here[i] as number) : null;
     state.writePlay(i * 2, newPlay(startPosition(next.from, speed, c.data.duration, here), t, speed));
-    const first = this.run.lane(i).firstSlot;
+    const first = this.#run.lane(i).firstSlot;
     let n = 0;
     for (const k of offsetTracks(next, c))
       state.startV[first + (next.trackSlots[k] as number)] =
@@ -225,21 +227,21 @@ export class Motion {
   }
 
   /** What the offset tracks of the state that lane i enters will add to: what is shown, an adding lane's own part of it. */
-  private standing(i: number, next: StateProgram): number[] {
-    const { state, program, clock } = this.run;
+  #standing(i: number, next: StateProgram): number[] {
+    const { state, program, clock } = this.#run;
     const c = program.clips[next.clip];
     if (!c) return [];
     return offsetTracks(next, c).map((k) => {
       const at = next.trackValues[k] as number;
       const shown = onScreen(program, state, at, clock);
-      if (!this.run.lane(i).adds) return shown;
+      if (!this.#run.lane(i).adds) return shown;
       return (program.base[at] as number) + shown - belowLane(program, state, at, i, clock);
     });
   }
 
   /** What the offset tracks of lane i's clip have gained stays, when it is left, unless something else holds it. */
-  private keepGained(i: number, old: StateProgram): void {
-    const { state, program, clock } = this.run;
+  #keepGained(i: number, old: StateProgram): void {
+    const { state, program, clock } = this.#run;
     for (const k of offsetTracks(old, program.clips[old.clip] as ClipProgram)) {
       const at = old.trackValues[k] as number;
       if (!state.isPut(at) && !heldAbove(program, state, at, i, clock))
@@ -249,24 +251,24 @@ export class Motion {
 
   /** A number signal changed: plays whose speed it is go on from where they are. */
   speedChanged(signal: number): void {
-    const { program, state, clock, agenda } = this.run;
+    const { program, state, clock, agenda } = this.#run;
     for (const i of program.asking.speedOf[signal] ?? []) {
-      this.rebasePlay(i * 2, this.run.activeState(i), signal);
+      this.#rebasePlay(i * 2, this.#run.activeState(i), signal);
       const fading = fadeRuns(state, i, clock) ? (state.fadeState[i] as number) : -1;
-      this.rebasePlay(i * 2 + 1, this.run.lane(i).states[fading], signal);
+      this.#rebasePlay(i * 2 + 1, this.#run.lane(i).states[fading], signal);
       agenda.touch(i);
       // A moment told in per cent may have come nearer, or been passed.
       agenda.mark(i);
     }
   }
 
-  private rebasePlay(row: number, s: StateProgram | undefined, signal: number): void {
+  #rebasePlay(row: number, s: StateProgram | undefined, signal: number): void {
     if (s?.kind !== PLAY || s.speedSignal !== signal) return;
-    const { program, state, t } = this.run;
+    const { program, state, t } = this.#run;
     const c = program.clips[s.clip] as ClipProgram;
-    state.readPlay(row, this.play);
-    rebase(this.play, t, this.speedOf(s), c.data.duration, c.clip.loop, c.cueTimes);
-    state.writePlay(row, this.play);
+    state.readPlay(row, this.#play);
+    rebase(this.#play, t, this.#speedOf(s), c.data.duration, c.clip.loop, c.cueTimes);
+    state.writePlay(row, this.#play);
   }
 }
 

@@ -24,179 +24,179 @@ type PointerEvent = 'pointer.press' | 'pointer.release' | 'pointer.click' | 'poi
 type Aim = (object: number) => [x: number, y: number] | null;
 
 export class Pointer {
-  private readonly run: Context;
-  private readonly acting: Acting;
-  private readonly scene: Scene;
-  private readonly aim: Aim;
+  readonly #run: Context;
+  readonly #acting: Acting;
+  readonly #scene: Scene;
+  readonly #aim: Aim;
 
   constructor(run: Context, acting: Acting, scene: Scene, aim: Aim) {
-    this.aim = aim;
-    this.run = run;
-    this.acting = acting;
-    this.scene = scene;
+    this.#aim = aim;
+    this.#run = run;
+    this.#acting = acting;
+    this.#scene = scene;
   }
 
   input(input: Input): void {
-    if ('pointer' in input) return this.move(input.pointer);
-    if ('click' in input) return this.byName('click', input.click);
-    if ('press' in input) return this.byName('press', input.press);
-    if ('release' in input) return this.byName('release', input.release);
-    if ('enter' in input) return this.byName('enter', input.enter);
-    if ('leave' in input) return this.byName('leave', input.leave);
-    if ('view' in input) return this.look(input.view);
-    if ('frame' in input) return this.fit(input.frame);
-    const { acting } = this;
-    const { piece } = this.run.program;
+    if ('pointer' in input) return this.#move(input.pointer);
+    if ('click' in input) return this.#byName('click', input.click);
+    if ('press' in input) return this.#byName('press', input.press);
+    if ('release' in input) return this.#byName('release', input.release);
+    if ('enter' in input) return this.#byName('enter', input.enter);
+    if ('leave' in input) return this.#byName('leave', input.leave);
+    if ('view' in input) return this.#look(input.view);
+    if ('frame' in input) return this.#fit(input.frame);
+    const acting = this.#acting;
+    const { piece } = this.#run.program;
     if ('key' in input) {
       const key = input.key.length === 1 ? input.key.toLowerCase() : input.key;
-      const cause = this.record({ input: 'key', key });
+      const cause = this.#record({ input: 'key', key });
       const event = input.down ? 'key.down' : 'key.up';
-      this.run.queueEvent(this.run.raise({ kind: 'event', event, key }, cause), cause);
+      this.#run.queueEvent(this.#run.raise({ kind: 'event', event, key }, cause), cause);
     } else if ('set' in input) {
       for (const [name, value] of Object.entries(input.set)) {
         const signal = idOf(piece.signals, name);
-        acting.setSignal(this.signal(signal), value, this.record({ input: 'set', signal, to: value }));
+        acting.setSignal(this.#signal(signal), value, this.#record({ input: 'set', signal, to: value }));
       }
     } else if ('pulse' in input) {
       const signal = idOf(piece.signals, input.pulse);
-      const cause = this.record({ input: 'pulse', signal });
-      if (this.signal(signal) >= 0) acting.pulse(this.signal(signal), cause);
+      const cause = this.#record({ input: 'pulse', signal });
+      if (this.#signal(signal) >= 0) acting.pulse(this.#signal(signal), cause);
     } else if ('send' in input) {
       const message = idOf(piece.messages, input.send);
-      acting.send(message, this.record({ input: 'send', message }));
+      acting.send(message, this.#record({ input: 'send', message }));
     } else {
       const { object, property, value } = input.put;
       const id = findObject(piece, object)?.id ?? object;
-      const cause = this.record({ input: 'put', object: id, property, to: value });
+      const cause = this.#record({ input: 'put', object: id, property, to: value });
       const info = propertyInfo(property);
-      if (info) acting.put(this.run.program.objectIndex.get(id) ?? -1, info, value, cause);
+      if (info) acting.put(this.#run.program.objectIndex.get(id) ?? -1, info, value, cause);
     }
   }
 
-  private signal(id: string): number {
-    return this.run.program.signalIndex.get(id) ?? -1;
+  #signal(id: string): number {
+    return this.#run.program.signalIndex.get(id) ?? -1;
   }
 
   /** The angle from which people look, which decides what a point hits. */
-  private look(view: { azimuth: number; elevation: number }): void {
-    const { one } = this.run.state;
-    this.record({ input: 'view', ...view });
+  #look(view: { azimuth: number; elevation: number }): void {
+    const { one } = this.#run.state;
+    this.#record({ input: 'view', ...view });
     one[AZIMUTH] = view.azimuth;
     one[ELEVATION] = view.elevation;
-    this.scene.changed();
+    this.#scene.changed();
   }
 
   /** What people see of the piece where it is shown, px: objects on top stand at its edges. */
-  private fit(frame: { width: number; height: number }): void {
-    const { one } = this.run.state;
-    this.record({ input: 'frame', ...frame });
+  #fit(frame: { width: number; height: number }): void {
+    const { one } = this.#run.state;
+    this.#record({ input: 'frame', ...frame });
     one[FRAME_WIDTH] = frame.width;
     one[FRAME_HEIGHT] = frame.height;
-    this.scene.changed();
+    this.#scene.changed();
   }
 
-  private record(fields: Omit<TraceFields, 'kind'>): Cause {
-    return { rec: this.run.raise({ kind: 'input', ...fields }, NO_CAUSE).id, depth: 0 };
+  #record(fields: Omit<TraceFields, 'kind'>): Cause {
+    return { rec: this.#run.raise({ kind: 'input', ...fields }, NO_CAUSE).id, depth: 0 };
   }
 
-  private event(event: PointerEvent, object: number, cause: Cause): void {
-    const id = this.run.program.objects[object]?.id;
+  #event(event: PointerEvent, object: number, cause: Cause): void {
+    const id = this.#run.program.objects[object]?.id;
     if (id === undefined) return;
-    this.run.queueEvent(this.run.raise({ kind: 'event', event, object: id }, cause), cause, object);
+    this.#run.queueEvent(this.#run.raise({ kind: 'event', event, object: id }, cause), cause, object);
   }
 
-  private byName(what: 'click' | 'press' | 'release' | 'enter' | 'leave', name: string): void {
-    const { run } = this;
+  #byName(what: 'click' | 'press' | 'release' | 'enter' | 'leave', name: string): void {
+    const run = this.#run;
     const { one } = run.state;
     const id = findObject(run.program.piece, name)?.id;
     const object = id === undefined ? -1 : (run.program.objectIndex.get(id) as number);
     const named = id === undefined ? {} : { object: id };
     if (what === 'leave') {
-      const cause = this.record({ input: what, ...named });
+      const cause = this.#record({ input: what, ...named });
       one[POINTER_PRESENT] = 0;
-      this.hover(cause);
+      this.#hover(cause);
       return;
     }
-    const point = object < 0 ? null : this.aim(object);
+    const point = object < 0 ? null : this.#aim(object);
     if (!point) {
-      this.record({ input: what, ...named, missed: true });
+      this.#record({ input: what, ...named, missed: true });
       return;
     }
-    const cause = this.record({ input: what, ...named });
+    const cause = this.#record({ input: what, ...named });
     if (what === 'enter') {
       one[POINTER_PRESENT] = 1;
       one[POINTER_X] = point[0];
       one[POINTER_Y] = point[1];
-      this.hover(cause);
+      this.#hover(cause);
       return;
     }
-    const hit = this.scene.hit(point[0], point[1]);
-    if (what !== 'release') this.press(hit, cause);
-    if (what !== 'press') this.release(hit, cause);
+    const hit = this.#scene.hit(point[0], point[1]);
+    if (what !== 'release') this.#press(hit, cause);
+    if (what !== 'press') this.#release(hit, cause);
   }
 
-  private press(hit: number, cause: Cause): void {
-    this.run.state.one[POINTER_PRESSED] = hit;
-    this.event('pointer.press', hit, cause);
+  #press(hit: number, cause: Cause): void {
+    this.#run.state.one[POINTER_PRESSED] = hit;
+    this.#event('pointer.press', hit, cause);
   }
 
-  private release(hit: number, cause: Cause): void {
-    const { one } = this.run.state;
+  #release(hit: number, cause: Cause): void {
+    const { one } = this.#run.state;
     const pressed = one[POINTER_PRESSED] as number;
     one[POINTER_PRESSED] = -1;
-    this.event('pointer.release', hit, cause);
-    this.event('pointer.click', this.commonParent(pressed, hit), cause);
+    this.#event('pointer.release', hit, cause);
+    this.#event('pointer.click', this.#commonParent(pressed, hit), cause);
   }
 
   /** The innermost object that both are or lie below; −1 when there is none. */
-  private commonParent(a: number, b: number): number {
-    const { parent } = this.run.program.geometry;
+  #commonParent(a: number, b: number): number {
+    const { parent } = this.#run.program.geometry;
     for (let x = a; x >= 0; x = parent[x] as number)
       for (let y = b; y >= 0; y = parent[y] as number) if (x === y) return x;
     return -1;
   }
 
-  private move(to: { x: number; y: number; down: boolean } | null): void {
-    const { one } = this.run.state;
-    const cause = this.record({ input: 'pointer' });
+  #move(to: { x: number; y: number; down: boolean } | null): void {
+    const { one } = this.#run.state;
+    const cause = this.#record({ input: 'pointer' });
     one[POINTER_PRESENT] = to === null ? 0 : 1;
     if (to) {
-      const { width, height } = this.run.program.piece.frame;
+      const { width, height } = this.#run.program.piece.frame;
       one[POINTER_X] = to.x - width / 2;
       one[POINTER_Y] = height / 2 - to.y;
     }
-    this.hover(cause);
+    this.#hover(cause);
     const down = to?.down ?? false;
-    if (down === this.run.state.pointerDown) return;
+    if (down === this.#run.state.pointerDown) return;
     one[POINTER_DOWN] = down ? 1 : 0;
-    const hit = to ? this.under() : -1;
-    if (down) this.press(hit, cause);
-    else this.release(hit, cause);
+    const hit = to ? this.#under() : -1;
+    if (down) this.#press(hit, cause);
+    else this.#release(hit, cause);
   }
 
   /** Things may have moved under a pointer that stands still. */
   notice(): void {
-    if (this.run.state.one[POINTER_PRESENT] === 1) this.hover(NO_CAUSE);
+    if (this.#run.state.one[POINTER_PRESENT] === 1) this.#hover(NO_CAUSE);
   }
 
-  private under(): number {
-    const { one } = this.run.state;
-    return this.scene.hit(one[POINTER_X] as number, one[POINTER_Y] as number);
+  #under(): number {
+    const { one } = this.#run.state;
+    return this.#scene.hit(one[POINTER_X] as number, one[POINTER_Y] as number);
   }
 
-  private hover(cause: Cause): void {
-    const { one } = this.run.state;
-    const { parent } = this.run.program.geometry;
+  #hover(cause: Cause): void {
+    const { one } = this.#run.state;
+    const { parent } = this.#run.program.geometry;
     const before = one[POINTER_OVER] as number;
-    const over = one[POINTER_PRESENT] === 1 ? this.under() : -1;
+    const over = one[POINTER_PRESENT] === 1 ? this.#under() : -1;
     if (over === before) return;
-    const shared = this.commonParent(before, over);
+    const shared = this.#commonParent(before, over);
     // Left from inside out, entered from outside in.
     for (let o = before; o !== shared && o >= 0; o = parent[o] as number)
-      this.event('pointer.leave', o, cause);
+      this.#event('pointer.leave', o, cause);
     const entered: number[] = [];
     for (let o = over; o !== shared && o >= 0; o = parent[o] as number) entered.unshift(o);
-    for (const o of entered) this.event('pointer.enter', o, cause);
+    for (const o of entered) this.#event('pointer.enter', o, cause);
     one[POINTER_OVER] = over;
   }
 }

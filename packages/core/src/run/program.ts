@@ -130,8 +130,17 @@ export interface Program {
   /** The values that are words, and the slots of lanes that write such. */
   readonly words: readonly number[];
   readonly wordSlots: readonly number[];
-  /** For each value that some offset track writes, the lanes that write it, in order. */
-  readonly offsetWriters: ReadonlyMap<number, readonly number[]>;
+  /** For each value that is asked for by itself (offset tracks, tweens, motors), the lanes that write it, in order. */
+  readonly laneWriters: ReadonlyMap<number, readonly number[]>;
+  /** The values that some action tweens, with their ways of mixing, and the row of each in the state; likewise motors. */
+  readonly tweenAts: readonly number[];
+  readonly tweenModes: readonly number[];
+  readonly tweenRows: ReadonlyMap<number, number>;
+  readonly motorAts: readonly number[];
+  readonly motorRows: ReadonlyMap<number, number>;
+  /** The curves of tweens, in one pool; and the place of each by its name. */
+  readonly curves: Float64Array;
+  readonly curveAt: ReadonlyMap<string, number>;
   /** The values that some lane writes, each once; and the opacities among them. */
   readonly written: Int32Array;
   readonly amounts: Int32Array;

@@ -42,35 +42,35 @@ export interface RunOptions {
 const NO_INPUTS: readonly Input[] = [];
 
 export class Run {
-  private readonly context: Context;
-  private readonly choosing: Choosing;
-  private readonly crossings: Crossings;
-  private readonly motion: Motion;
-  private readonly acting: Acting;
-  private readonly pointer: Pointer;
-  private readonly settling: Settling;
+  readonly #context: Context;
+  readonly #choosing: Choosing;
+  readonly #crossings: Crossings;
+  readonly #motion: Motion;
+  readonly #acting: Acting;
+  readonly #pointer: Pointer;
+  readonly #settling: Settling;
   readonly scene: Scene;
   /** Something is under way that must not be entered again from within. */
-  private locked = false;
+  #locked = false;
   /** Whether this tick's record of too many dates is written. */
-  private told = false;
+  #told = false;
 
   constructor(program: Program, options: RunOptions = {}) {
-    const dateOf = (i: number) => Math.min(this.crossings.nextCrossing(i), this.choosing.nextMoment(i));
+    const dateOf = (i: number) => Math.min(this.#crossings.nextCrossing(i), this.#choosing.nextMoment(i));
     const state = newState(program, options.seed ?? program.piece.seed);
-    this.context = new Context(program, state, new Agenda(program.lanes.length, dateOf));
-    this.context.tracing = options.trace ?? true;
-    this.dateOf = dateOf;
-    this.choosing = new Choosing(this.context);
-    this.crossings = new Crossings(this.context);
-    this.motion = new Motion(this.context);
-    this.acting = new Acting(this.context, this.motion);
-    this.context.actAll = (list, cause, inState) => this.acting.actAll(list, cause, inState);
-    this.settling = new Settling(this.context, this.choosing, this.motion, this.acting);
-    this.scene = new Scene(this.context);
-    this.pointer = new Pointer(this.context, this.acting, this.scene, (object) => this.aim(object));
+    this.#context = new Context(program, state, new Agenda(program.lanes.length, dateOf));
+    this.#context.tracing = options.trace ?? true;
+    this.#dateOf = dateOf;
+    this.#choosing = new Choosing(this.#context);
+    this.#crossings = new Crossings(this.#context);
+    this.#motion = new Motion(this.#context);
+    this.#acting = new Acting(this.#context, this.#motion);
+    this.#context.actAll = (list, cause, inState) => this.#acting.actAll(list, cause, inState);
+    this.#settling = new Settling(this.#context, this.#choosing, this.#motion, this.#acting);
+    this.scene = new Scene(this.#context);
+    this.#pointer = new Pointer(this.#context, this.#acting, this.scene, (object) => this.aim(object));
   }
-  private readonly dateOf: (lane: number) => number;
+  readonly #dateOf: (lane: number) => number;
 
   /** Where an input that names an object points: here nowhere, so that it misses. */
   protected aim(_object: number): [x: number, y: number] | null {
@@ -78,52 +78,53 @@ export class Run {
   }
 
   get program(): Program {
-    return this.context.program;
+    return this.#context.program;
   }
   get state(): RunState {
-    return this.context.state;
+    return this.#context.state;
   }
   /** The tick last done; −1 before the first. */
   get tick(): number {
     return this.state.tick;
   }
   get time(): number {
-    return this.context.time;
+    return this.#context.time;
   }
 
   /** Does `work`, which nothing that it calls may begin again. */
-  private alone(work: () => void): void {
-    if (this.locked) throw new Error('in the middle of a tick');
-    this.locked = true;
+  #alone(work: () => void): void {
+    if (this.#locked) throw new Error('in the middle of a tick');
+    this.#locked = true;
     try {
       work();
     } finally {
-      this.locked = false;
+      this.#locked = false;
     }
   }
 
   /** One tick. The first is tick 0. `inputs` are those dated to this tick, in order. */
   step(inputs: readonly Input[] = NO_INPUTS): void {
-    this.inputs = inputs;
+    this.#inputs = inputs;
     try {
-      this.alone(this.doTick);
+      this.#alone(this.#doTick);
     } finally {
-      this.inputs = NO_INPUTS;
+      this.#inputs = NO_INPUTS;
     }
   }
-  private inputs: readonly Input[] = NO_INPUTS;
+  #inputs: readonly Input[] = NO_INPUTS;
 
-  private readonly doTick = (): void => {
-    const { context, program, state } = this;
+  readonly #doTick = (): void => {
+    const { program, state } = this;
+    const context = this.#context;
     // A whole number is passed on without cost, one out of a row of numbers is not.
     const tick = ((state.one[TICK] as number) | 0) + 1;
     state.one[TICK] = tick;
     context.beginTick();
-    this.told = false;
-    if (tick === 0) this.start();
-    else this.sweep(tick);
+    this.#told = false;
+    if (tick === 0) this.#start();
+    else this.#sweep(tick);
     context.setTick(tick);
-    this.processDate(this.inputs);
+    this.#processDate(this.#inputs);
     const up = state.pulseUp;
     for (let i = 0; i < up.length; i++) {
       if (up[i] === 0) continue;
@@ -134,22 +135,24 @@ export class Run {
     this.scene.changed();
   };
 
-  private start(): void {
-    const { context, program } = this;
+  #start(): void {
+    const { program } = this;
+    const context = this.#context;
     context.setDate(0);
     context.queueEvent(context.raise({ kind: 'event', event: 'piece.start' }, NO_CAUSE), NO_CAUSE);
     program.reactions.forEach((r, i) => {
-      if (r.reaction.on.event === 'timer') this.acting.addTimer(i, 0);
+      if (r.reaction.on.event === 'timer') this.#acting.addTimer(i, 0);
     });
     program.lanes.forEach((_, i) => {
-      this.motion.enterInitial(i);
+      this.#motion.enterInitial(i);
     });
   }
 
   /** The dates between the tick before and this one, in order. */
-  private sweep(tick: number): void {
-    const { context, state } = this;
-    const end = this.end;
+  #sweep(tick: number): void {
+    const { state } = this;
+    const context = this.#context;
+    const end = this.#end;
     end[0] = tick / TICKS_PER_SECOND - SAME_DATE;
     let at = (tick - 1) / TICKS_PER_SECOND;
     for (let n = 0; ; n++) {
@@ -162,33 +165,34 @@ export class Run {
       }
       if (!(next < (end[0] as number))) return;
       const asking = due ? -1 - state.dueAt(0).index : lane;
-      if (n === 0) this.asked.clear();
+      if (n === 0) this.#asked.clear();
       if (n >= MAX_DATES || context.exhausted) {
-        this.tooMuch(asking);
-        this.passOver(end[0] as number);
+        this.#tooMuch(asking);
+        this.#passOver(end[0] as number);
         return;
       }
-      if (n >= MAX_DATES / 2) this.asked.set(asking, (this.asked.get(asking) ?? 0) + 1);
+      if (n >= MAX_DATES / 2) this.#asked.set(asking, (this.#asked.get(asking) ?? 0) + 1);
       if (next > at) at = next;
       context.setDate(at);
-      this.processDate(null);
+      this.#processDate(null);
     }
   }
-  private readonly end = new Float64Array(1);
+  readonly #end = new Float64Array(1);
 
   /**
    * Who asked for dates, once a tick has had half of those that it serves: a lane's number, or −1 less the number of a
    * due's reaction or list.
    */
-  private readonly asked = new Map<number, number>();
+  readonly #asked = new Map<number, number>();
 
   /** A tick was asked for more than it serves: one record, naming who asked most. */
-  private tooMuch(asking: number): void {
-    if (this.told) return;
-    this.told = true;
-    const { context, program, state } = this;
+  #tooMuch(asking: number): void {
+    if (this.#told) return;
+    this.#told = true;
+    const { program, state } = this;
+    const context = this.#context;
     let most = asking;
-    for (const [who, n] of this.asked) if (n > (this.asked.get(most) ?? 0)) most = who;
+    for (const [who, n] of this.#asked) if (n > (this.#asked.get(most) ?? 0)) most = who;
     const lane = program.lanes[most]?.lane.id;
     let due: Due | undefined;
     for (let i = 0; i < state.dueCount && !due; i++)
@@ -200,69 +204,73 @@ export class Run {
   }
 
   /** Drops what is due up to date `t`; timers, loops and plays then stand where they would stand. */
-  private passOver(t: number): void {
-    const { context, state } = this;
+  #passOver(t: number): void {
+    const { state } = this;
+    const context = this.#context;
     const late: Due[] = [];
     while (state.dueCount > 0 && (state.dues[0] as number) <= t) late.push(state.takeDue());
     late.sort((a, b) => a.seq - b.seq);
     const limit = new Float64Array([t]);
     context.setDate(t);
-    for (const d of late) if (d.what === DUE_TIMER) this.acting.addTimer(d.index, d.n + 1);
+    for (const d of late) if (d.what === DUE_TIMER) this.#acting.addTimer(d.index, d.n + 1);
     const lanes: number[] = [];
     while (context.agenda.isDue(limit)) lanes.push(context.agenda.take());
     for (const i of lanes) {
-      this.crossings.passOver(i, t);
+      this.#crossings.passOver(i, t);
       context.agenda.touch(i);
     }
   }
 
   /** Serves everything at the present date until it brings nothing new. `inputs` is null between ticks. */
-  private processDate(inputs: readonly Input[] | null): void {
-    const { context, state } = this;
+  #processDate(inputs: readonly Input[] | null): void {
+    const { state } = this;
+    const context = this.#context;
     context.beginDate();
-    if (inputs) for (let k = 0; k < inputs.length; k++) this.pointer.input(inputs[k] as Input);
-    this.actDues();
-    if (inputs) this.pointer.notice();
-    this.settling.settle();
+    if (inputs) for (let k = 0; k < inputs.length; k++) this.#pointer.input(inputs[k] as Input);
+    this.#actDues();
+    if (inputs) this.#pointer.notice();
+    this.#settling.settle();
     for (;;) {
-      this.serveLanes();
-      this.settling.settle();
-      const dues = this.actDues();
-      if (dues) this.settling.settle();
+      this.#serveLanes();
+      this.#settling.settle();
+      const dues = this.#actDues();
+      if (dues) this.#settling.settle();
       const limit = context.limit;
-      if (!dues && !context.agenda.isDue(limit) && !this.hasDue(limit)) return;
+      if (!dues && !context.agenda.isDue(limit) && !this.#hasDue(limit)) return;
       if (context.exhausted) {
-        this.tooMuch(
+        this.#tooMuch(
           context.agenda.isDue(limit)
             ? context.agenda.next
             : -1 - (state.dueCount > 0 ? state.dueAt(0).index : 0),
         );
         const t = context.t;
-        this.passOver(t + SAME_DATE);
+        this.#passOver(t + SAME_DATE);
         context.setDate(t);
         return;
       }
     }
   }
 
-  private hasDue(limit: Float64Array): boolean {
+  #hasDue(limit: Float64Array): boolean {
     const { state } = this;
     return state.dueCount > 0 && (state.dues[0] as number) <= (limit[0] as number);
   }
 
-  private readonly ready = new LeastFirst();
-  private readonly reached: number[] = [];
+  readonly #ready = new LeastFirst();
+  readonly #reached: number[] = [];
 
   /** The cues and ends of all lanes at the present date, in document order, then the moments that are reached. */
-  private serveLanes(): void {
-    const { context, ready, reached } = this;
+  #serveLanes(): void {
+    const context = this.#context;
+    const ready = this.#ready;
+    const reached = this.#reached;
     const { agenda, limit } = context;
     const { one } = context.state;
     if (agenda.isDue(limit)) {
       while (agenda.isDue(limit)) ready.add(agenda.take());
       while (ready.size > 0) {
         const i = ready.take();
-        this.crossings.serve(i);
+        this.#crossings.serve(i);
         reached.push(i);
         // What it does may bring others here; those before it have had their turn.
         while (agenda.isDue(limit)) {
@@ -282,14 +290,15 @@ export class Run {
   }
 
   /** Acts what is due at the present date, in the order of making. */
-  private actDues(): boolean {
-    const { context, state } = this;
-    if (!this.hasDue(context.limit)) return false;
+  #actDues(): boolean {
+    const { state } = this;
+    const context = this.#context;
+    if (!this.#hasDue(context.limit)) return false;
     const now: Due[] = [];
     for (let n = 0; ; n++) {
       // What is made meanwhile was made last, so what is known already stays in its order.
       const more: Due[] = [];
-      while (this.hasDue(context.limit)) more.push(state.takeDue());
+      while (this.#hasDue(context.limit)) more.push(state.takeDue());
       now.push(...more.sort((a, b) => a.seq - b.seq));
       const due = now[n];
       if (!due) return n > 0;
@@ -297,33 +306,33 @@ export class Run {
         for (const d of now.slice(n)) state.addDue(d);
         return n > 0;
       }
-      this.acting.due(due);
+      this.#acting.due(due);
     }
   }
 
   /** The records since the last call. */
   takeTrace(): TraceRecord[] {
-    return this.context.takeTrace();
+    return this.#context.takeTrace();
   }
 
   /** The value of a signal by its id; false for what is none, and for a pulse. */
   signalValue(id: string): SignalValue {
-    return this.context.signalValue(this.program.signalIndex.get(id) ?? -1);
+    return this.#context.signalValue(this.program.signalIndex.get(id) ?? -1);
   }
 
   /** Goes on, from the next tick on, with what an edit has made of the program and the state: see `editRun`. */
   goOn(program: Program, { state, fresh, timers }: Carried): void {
-    this.alone(() => {
-      const { context } = this;
+    this.#alone(() => {
+      const context = this.#context;
       context.setDate(this.time);
       // What the last tick ran into is over: what the edit enters is served in the next one.
       context.beginTick();
       context.program = program;
       context.state = state;
-      context.agenda = new Agenda(program.lanes.length, this.dateOf);
+      context.agenda = new Agenda(program.lanes.length, this.#dateOf);
       const cause: Cause = { rec: context.raise({ kind: 'edit' }, NO_CAUSE).id, depth: 0 };
-      if (state.tick >= 0) for (const i of timers) this.acting.addTimerLate(i);
-      if (state.tick >= 0) for (const i of fresh) this.motion.enterInitial(i, cause);
+      if (state.tick >= 0) for (const i of timers) this.#acting.addTimerLate(i);
+      if (state.tick >= 0) for (const i of fresh) this.#motion.enterInitial(i, cause);
       poseValues(program, state, context.clock);
       this.scene.changed();
     });

@@ -2,7 +2,6 @@
 import { invert, MAT, multiply } from '../base/index.ts';
 import {
   buildFaces,
-  drawingOf,
   FaceList,
   findContacts,
   lightDirection,
@@ -23,26 +22,25 @@ export interface Angle {
 export class FaceBuilder {
   faces = new FaceList();
   /** The list of the call before, which the sorter asks what has changed. */
-  private before = new FaceList();
+  #before = new FaceList();
   /** World matrices of the pose last built, 12 numbers an object. */
   world = new Float64Array(0);
-  private viewWorld = new Float64Array(0);
-  private seen = new Float64Array(0);
-  private readonly sorter = new PaintOrder();
-  private readonly view = new Float64Array(MAT);
-  private readonly unview = new Float64Array(MAT);
+  #viewWorld = new Float64Array(0);
+  #seen = new Float64Array(0);
+  readonly #sorter = new PaintOrder();
+  readonly #view = new Float64Array(MAT);
+  readonly #unview = new Float64Array(MAT);
 
   /** As `place`, and in painting order. */
   build(...of: Parameters<FaceBuilder['place']>): FaceList {
     const [program, values] = of;
     const faces = this.place(...of);
     if (program.piece.light.contact ?? true) {
-      const v = this.view;
-      const up = [v[3] as number, v[4] as number, v[5] as number];
-      const drawing = (i: number) => drawingOf(program.geometry, values, i);
-      findContacts(faces, program.geometry, drawing, this.viewWorld, up, this.seen);
+      // The view's second column is upward.
+      const up = this.#view.subarray(3, 6);
+      findContacts(faces, program.geometry, values, this.#viewWorld, up, this.#seen);
     }
-    this.sorter.sort(faces);
+    this.#sorter.sort(faces);
     return faces;
   }
 
@@ -55,119 +53,127 @@ export class FaceBuilder {
     frame: { readonly width: number; readonly height: number } = program.piece.frame,
   ): FaceList {
     const n = program.objects.length;
-    if (this.seen.length !== n) {
+    if (this.#seen.length !== n) {
       this.world = new Float64Array(n * MAT);
-      this.viewWorld = new Float64Array(n * MAT);
-      this.seen = new Float64Array(n);
+      this.#viewWorld = new Float64Array(n * MAT);
+      this.#seen = new Float64Array(n);
     }
-    [this.faces, this.before] = [this.before, this.faces];
-    viewMatrix(angle, this.view);
+    [this.faces, this.#before] = [this.#before, this.faces];
+    viewMatrix(angle, this.#view);
     // The view only turns, so its inverse is always there.
-    invert(this.unview, 0, this.view, 0);
+    invert(this.#unview, 0, this.#view, 0);
     worldMatrices(this.world, program.geometry.parent, values, {
       overlays: program.geometry.overlays,
       halfWidth: frame.width / 2,
       halfHeight: frame.height / 2,
-      unview: this.unview,
+      unview: this.#unview,
     });
-    for (let i = 0; i < n; i++) multiply(this.viewWorld, i * MAT, this.view, 0, this.world, i * MAT);
+    for (let i = 0; i < n; i++) multiply(this.#viewWorld, i * MAT, this.#view, 0, this.world, i * MAT);
     const [x, y, z] = lightDirection(program.piece.light);
-    const v = this.view;
+    const v = this.#view;
     const at = (r: number) => (v[r] as number) * x + (v[3 + r] as number) * y + (v[6 + r] as number) * z;
-    buildFaces(this.faces, program.geometry, values, this.viewWorld, [at(0), at(1), at(2)], this.seen, skip);
+    buildFaces(
+      this.faces,
+      program.geometry,
+      values,
+      this.#viewWorld,
+      [at(0), at(1), at(2)],
+      this.#seen,
+      skip,
+    );
     return this.faces;
   }
 }
 
 /** What can be hit at the present tick, from the angle of the run; worked out when somebody asks. */
 export class Scene {
-  private readonly owner: { readonly program: Program; readonly state: RunState };
-  private readonly builder = new FaceBuilder();
-  private facesFresh = false;
-  private hitsFresh = false;
-  private hits: PointHits | null = null;
-  private of: Program | null = null;
+  readonly #owner: { readonly program: Program; readonly state: RunState };
+  readonly #builder = new FaceBuilder();
+  #facesFresh = false;
+  #hitsFresh = false;
+  #hits: PointHits | null = null;
+  #of: Program | null = null;
   /** The values that were last told to `hits`; those that may change, and which of them have. */
-  private known = new Float64Array(0);
-  private watched: number[] = [];
-  private readonly isWatched = new Set<number>();
-  private moved = new Int32Array(64);
-  private readonly seen = new Float64Array(4).fill(Number.NaN);
-  private readonly view = new Float64Array(MAT);
+  #known = new Float64Array(0);
+  #watched: number[] = [];
+  readonly #isWatched = new Set<number>();
+  #moved = new Int32Array(64);
+  readonly #seen = new Float64Array(4).fill(Number.NaN);
+  readonly #view = new Float64Array(MAT);
 
   constructor(owner: { readonly program: Program; readonly state: RunState }) {
-    this.owner = owner;
+    this.#owner = owner;
   }
 
   /** The pose, the angle or the frame is another. */
   changed(): void {
-    this.facesFresh = false;
-    this.hitsFresh = false;
+    this.#facesFresh = false;
+    this.#hitsFresh = false;
   }
 
   /** All faces, in tree order: who paints them sorts them. */
   faces(): FaceList {
-    if (!this.facesFresh) {
-      const { program, state } = this.owner;
+    if (!this.#facesFresh) {
+      const { program, state } = this.#owner;
       const [azimuth, elevation] = [state.one[AZIMUTH] as number, state.one[ELEVATION] as number];
       const frame = { width: state.one[FRAME_WIDTH] as number, height: state.one[FRAME_HEIGHT] as number };
-      this.builder.place(program, state.values, { azimuth, elevation }, program.guides, frame);
-      this.facesFresh = true;
+      this.#builder.place(program, state.values, { azimuth, elevation }, program.guides, frame);
+      this.#facesFresh = true;
     }
-    return this.builder.faces;
+    return this.#builder.faces;
   }
 
   /** The topmost object at a point of the frame (px from its middle, y up), by number; −1 for none. */
   hit(x: number, y: number): number {
-    let { hits } = this;
-    if (hits === null || this.of !== this.owner.program) hits = this.begin();
-    else if (!this.hitsFresh) this.follow(hits);
-    this.hitsFresh = true;
+    let hits = this.#hits;
+    if (hits === null || this.#of !== this.#owner.program) hits = this.#begin();
+    else if (!this.#hitsFresh) this.#follow(hits);
+    this.#hitsFresh = true;
     return hits.hit(x, y);
   }
 
-  private begin(): PointHits {
-    const { program, state } = this.owner;
-    this.hits = new PointHits(program.geometry, state.values, program.guides);
-    this.of = program;
-    this.known = state.values.slice();
-    this.watched = [...program.written];
-    this.isWatched.clear();
-    for (const at of this.watched) this.isWatched.add(at);
-    for (let k = 0; k < (state.one[PUTS] as number); k++) this.watch(state.putList[k] as number);
-    this.seen.fill(Number.NaN);
-    this.look(this.hits);
-    return this.hits;
+  #begin(): PointHits {
+    const { program, state } = this.#owner;
+    this.#hits = new PointHits(program.geometry, state.values, program.guides);
+    this.#of = program;
+    this.#known = state.values.slice();
+    this.#watched = [...program.written];
+    this.#isWatched.clear();
+    for (const at of this.#watched) this.#isWatched.add(at);
+    for (let k = 0; k < (state.one[PUTS] as number); k++) this.#watch(state.putList[k] as number);
+    this.#seen.fill(Number.NaN);
+    this.#look(this.#hits);
+    return this.#hits;
   }
 
   /** Tells what is not as it was when somebody asked last. */
-  private follow(hits: PointHits): void {
-    const { state } = this.owner;
-    const { known } = this;
+  #follow(hits: PointHits): void {
+    const { state } = this.#owner;
+    const known = this.#known;
     const { values } = state;
-    this.look(hits);
-    for (let k = 0; k < (state.one[PUTS] as number); k++) this.watch(state.putList[k] as number);
-    if (this.moved.length < this.watched.length) this.moved = new Int32Array(this.watched.length * 2);
+    this.#look(hits);
+    for (let k = 0; k < (state.one[PUTS] as number); k++) this.#watch(state.putList[k] as number);
+    if (this.#moved.length < this.#watched.length) this.#moved = new Int32Array(this.#watched.length * 2);
     let count = 0;
-    for (let k = 0; k < this.watched.length; k++) {
-      const at = this.watched[k] as number;
+    for (let k = 0; k < this.#watched.length; k++) {
+      const at = this.#watched[k] as number;
       if (known[at] === values[at]) continue;
       known[at] = values[at] as number;
-      this.moved[count++] = at;
+      this.#moved[count++] = at;
     }
-    hits.change(values, this.moved, count);
+    hits.change(values, this.#moved, count);
   }
 
   /** What was put once may be released, so it is watched from then on. */
-  private watch(at: number): void {
-    if (this.isWatched.has(at)) return;
-    this.isWatched.add(at);
-    this.watched.push(at);
+  #watch(at: number): void {
+    if (this.#isWatched.has(at)) return;
+    this.#isWatched.add(at);
+    this.#watched.push(at);
   }
 
-  private look(hits: PointHits): void {
-    const { one } = this.owner.state;
-    const { seen } = this;
+  #look(hits: PointHits): void {
+    const { one } = this.#owner.state;
+    const seen = this.#seen;
     let same = true;
     for (let k = 0; k < 4; k++) {
       const now = one[AZIMUTH + k] as number;
@@ -175,7 +181,7 @@ export class Scene {
       seen[k] = now;
     }
     if (same) return;
-    viewMatrix({ azimuth: seen[0] as number, elevation: seen[1] as number }, this.view);
-    hits.look({ view: this.view, halfWidth: (seen[2] as number) / 2, halfHeight: (seen[3] as number) / 2 });
+    viewMatrix({ azimuth: seen[0] as number, elevation: seen[1] as number }, this.#view);
+    hits.look({ view: this.#view, halfWidth: (seen[2] as number) / 2, halfHeight: (seen[3] as number) / 2 });
   }
 }

@@ -10,25 +10,25 @@ import type { ReactionProgram, TransitionProgram } from './program.ts';
 import { goesNoFurther, pointerMatches } from './reach.ts';
 
 export class Settling {
-  private readonly run: Context;
-  private readonly choosing: Choosing;
-  private readonly motion: Motion;
-  private readonly acting: Acting;
+  readonly #run: Context;
+  readonly #choosing: Choosing;
+  readonly #motion: Motion;
+  readonly #acting: Acting;
   /** The lanes being asked, and what those would take that are ready: all are asked before any goes. */
-  private asked = new Int32Array(0);
-  private readonly lanes: number[] = [];
-  private readonly ways: TransitionProgram[] = [];
-  private readonly entries: number[] = [];
+  #asked = new Int32Array(0);
+  readonly #lanes: number[] = [];
+  readonly #ways: TransitionProgram[] = [];
+  readonly #entries: number[] = [];
 
   constructor(run: Context, choosing: Choosing, motion: Motion, acting: Acting) {
-    this.run = run;
-    this.choosing = choosing;
-    this.motion = motion;
-    this.acting = acting;
+    this.#run = run;
+    this.#choosing = choosing;
+    this.#motion = motion;
+    this.#acting = acting;
   }
 
   settle(): void {
-    const { run } = this;
+    const run = this.#run;
     if (run.stormed) {
       run.queue.length = 0;
       return;
@@ -39,80 +39,81 @@ export class Settling {
       if (run.stormed) return;
       if (e) {
         depth = e.depth;
-        this.serve(e);
+        this.#serve(e);
       }
-      this.eventless(depth);
+      this.#eventless(depth);
       if (run.stormed) return;
     } while (run.head < run.queue.length);
     run.nextEvent();
   }
 
-  private serve(e: QueuedEvent): void {
-    const { run } = this;
+  #serve(e: QueuedEvent): void {
+    const run = this.#run;
     if (e.rec.event === 'pulse') {
       const signal = run.program.signalIndex.get(e.rec.signal as string) as number;
       run.state.pulseUp[signal] = 1;
       run.agenda.markThose(run.program.asking.bySignal[signal]);
     }
-    const stop = this.serveReactions(e);
-    this.forget();
-    for (const i of this.lanesOn(e, stop)) this.ask(i, e, stop);
-    for (let k = 0; k < this.lanes.length; k++)
-      if (this.mayStill(k))
-        this.motion.take(this.lanes[k] as number, this.ways[k] as TransitionProgram, {
+    const stop = this.#serveReactions(e);
+    this.#forget();
+    for (const i of this.#lanesOn(e, stop)) this.#ask(i, e, stop);
+    for (let k = 0; k < this.#lanes.length; k++)
+      if (this.#mayStill(k))
+        this.#motion.take(this.#lanes[k] as number, this.#ways[k] as TransitionProgram, {
           rec: e.rec.id,
           depth: e.depth,
         });
   }
 
-  private eventless(start: number): void {
-    const { run } = this;
+  #eventless(start: number): void {
+    const run = this.#run;
     const { agenda } = run;
     for (let depth = start + 1; ; depth++) {
       const { always } = run.program.asking;
       for (let k = 0; k < always.length; k++) agenda.mark(always[k] as number);
-      if (this.asked.length < run.program.lanes.length) this.asked = new Int32Array(run.program.lanes.length);
-      const n = agenda.takeMarks(this.asked);
+      if (this.#asked.length < run.program.lanes.length)
+        this.#asked = new Int32Array(run.program.lanes.length);
+      const n = agenda.takeMarks(this.#asked);
       if (n === 0) return;
-      this.forget();
-      for (let k = 0; k < n; k++) this.ask(this.asked[k] as number, null, -1);
-      if (this.lanes.length === 0) return;
-      for (let k = 0; k < this.lanes.length; k++) {
-        if (!this.mayStill(k)) continue;
-        const [i, way] = [this.lanes[k] as number, this.ways[k] as TransitionProgram];
-        const rec = this.choosing.eventlessCause(i, way);
+      this.#forget();
+      for (let k = 0; k < n; k++) this.#ask(this.#asked[k] as number, null, -1);
+      if (this.#lanes.length === 0) return;
+      for (let k = 0; k < this.#lanes.length; k++) {
+        if (!this.#mayStill(k)) continue;
+        const [i, way] = [this.#lanes[k] as number, this.#ways[k] as TransitionProgram];
+        const rec = this.#choosing.eventlessCause(i, way);
         if (depth > MAX_DEPTH) {
           run.stormAt(rec);
           return;
         }
-        this.motion.take(i, way, { rec, depth });
+        this.#motion.take(i, way, { rec, depth });
       }
       if (run.stormed) return;
     }
   }
 
-  private forget(): void {
-    this.lanes.length = 0;
-    this.ways.length = 0;
-    this.entries.length = 0;
+  #forget(): void {
+    this.#lanes.length = 0;
+    this.#ways.length = 0;
+    this.#entries.length = 0;
   }
 
-  private ask(i: number, e: QueuedEvent | null, stop: number): void {
-    const way = this.choosing.choose(i, e, stop);
+  #ask(i: number, e: QueuedEvent | null, stop: number): void {
+    const way = this.#choosing.choose(i, e, stop);
     if (!way) return;
-    this.lanes.push(i);
-    this.ways.push(way);
-    this.entries.push(this.run.state.entry[i] as number);
+    this.#lanes.push(i);
+    this.#ways.push(way);
+    this.#entries.push(this.#run.state.entry[i] as number);
   }
 
   /** Whether the kth choice stands: no `go` has moved its lane since. */
-  private mayStill(k: number): boolean {
-    return this.run.state.entry[this.lanes[k] as number] === this.entries[k];
+  #mayStill(k: number): boolean {
+    return this.#run.state.entry[this.#lanes[k] as number] === this.#entries[k];
   }
 
   /** The lanes that may listen to this event, in document order. */
-  private lanesOn(e: QueuedEvent, stop: number): readonly number[] {
-    const { program } = this.run;
+  #lanesOn(e: QueuedEvent, stop: number): readonly number[] {
+    const { program } = this.#run;
     if (!e.rec.event?.startsWith('pointer.')) return listenersTo(program.lanesOn, e.rec);
     const byObject = program.lanesOn.get(e.rec.event);
     if (!byObject) return [];
@@ -125,41 +126,41 @@ export class Settling {
   }
 
   /** Asks all guards, then acts. Returns the object above which the event does not go, or −1. */
-  private serveReactions(e: QueuedEvent): number {
+  #serveReactions(e: QueuedEvent): number {
     const passing: number[] = [];
-    const { program } = this.run;
+    const { program } = this.#run;
     let stop = -1;
     if (e.rec.event?.startsWith('pointer.')) {
       const byObject = program.reactionsOn.get(e.rec.event);
       // Innermost object first, then its parents.
       for (let o = byObject ? e.object : -1; o >= 0 && stop < 0; o = program.geometry.parent[o] as number) {
         for (const i of byObject?.get(program.objects[o]?.id ?? '') ?? []) {
-          if (!this.passes(i, e)) continue;
+          if (!this.#passes(i, e)) continue;
           passing.push(i);
           if ((program.reactions[i] as ReactionProgram).reaction.stop) stop = o;
         }
         if (goesNoFurther(e.rec.event)) break;
       }
-    } else for (const i of listenersTo(program.reactionsOn, e.rec)) if (this.passes(i, e)) passing.push(i);
-    for (const i of passing) this.acting.react(i, { rec: e.rec.id, depth: e.depth });
+    } else for (const i of listenersTo(program.reactionsOn, e.rec)) if (this.#passes(i, e)) passing.push(i);
+    for (const i of passing) this.#acting.react(i, { rec: e.rec.id, depth: e.depth });
     return stop;
   }
 
-  private passes(i: number, e: QueuedEvent): boolean {
-    const { state, program, t } = this.run;
+  #passes(i: number, e: QueuedEvent): boolean {
+    const { state, program, t } = this.#run;
     const { reaction, when } = program.reactions[i] as ReactionProgram;
     const { limit } = reaction;
     if (state.spent[i] === 1) {
-      if (typeof limit === 'object' && this.means(i, limit.onceUntil, e)) state.spent[i] = 0;
+      if (typeof limit === 'object' && this.#means(i, limit.onceUntil, e)) state.spent[i] = 0;
       return false;
     }
-    if (!this.means(i, reaction.on, e)) return false;
+    if (!this.#means(i, reaction.on, e)) return false;
     if (reaction.cooldown > 0 && t <= (state.cooldownUntil[i] as number) + SAME_DATE) return false;
-    return this.choosing.holds(when, -1);
+    return this.#choosing.holds(when, -1);
   }
 
-  private means(i: number, on: On, e: QueuedEvent): boolean {
-    const { program } = this.run;
+  #means(i: number, on: On, e: QueuedEvent): boolean {
+    const { program } = this.#run;
     const { reaction, object } = program.reactions[i] as ReactionProgram;
     if (on.event.startsWith('pointer.'))
       return pointerMatches(program, on, object, e.rec.event, e.object, -1);

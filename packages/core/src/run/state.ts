@@ -6,6 +6,7 @@ import { EASE_ROW, PLAY_ROW, type Playhead, writeEasing } from '../anim/index.ts
 import { grown, seedStream } from '../base/index.ts';
 import { type FadeEasing, initialValue, type Signal, type SignalValue } from '../model/index.ts';
 import type { Program } from './program.ts';
+import { MOTOR_ROW, TWEEN_ROW } from './rows.ts';
 
 /** Single numbers, by their place in `one`. */
 export const TICK = 0;
@@ -61,6 +62,8 @@ function rowsOf(p: Program) {
     pulses: last ? last.firstPulse + last.pulses.length : 0,
     reactions: p.reactions.length,
     random: p.streams.length * 4,
+    tweens: p.tweenAts.length,
+    motors: p.motorAts.length,
   };
   return [
     [ONES, Float64Array],
@@ -99,6 +102,8 @@ function rowsOf(p: Program) {
     [n.slots, Uint8Array],
     [n.slots, Float64Array],
     [n.slots, Float64Array],
+    [n.tweens * TWEEN_ROW, Float64Array],
+    [n.motors * MOTOR_ROW, Float64Array],
     [n.sources, Int32Array],
     [n.pulses, Int32Array],
   ] as const;
@@ -166,6 +171,9 @@ export class RunState {
   /** What the offset tracks of the active state's clip add to, and those of the one that fades out. */
   readonly startV: Float64Array;
   readonly fadeStartV: Float64Array;
+  /** Rows of tweens and of motors: see `moving.ts`. */
+  readonly tweens: Float64Array;
+  readonly motors: Float64Array;
   /** Per source of odds the transition drawn last, −1 for none. */
   readonly lastDrawn: Int32Array;
   /** Per pulse that a lane reads the occurrence that it has used. */
@@ -226,6 +234,8 @@ export class RunState {
       this.overSet,
       this.startV,
       this.fadeStartV,
+      this.tweens,
+      this.motors,
       this.lastDrawn,
       this.pulseUsed,
     ] = rows as unknown as RowsOf<Sizes>;
@@ -328,10 +338,10 @@ export class RunState {
     const n = this.one[DUES] as number;
     if ((n + 1) * DUE_ROW > this.dues.length) this.dues = grown(this.dues, this.dues.length * 2 + DUE_ROW);
     this.one[DUES] = n + 1;
-    this.writeDue(n, d);
+    this.#writeDue(n, d);
     let i = n;
-    while (i > 0 && this.before(i, (i - 1) >> 1)) {
-      this.swap(i, (i - 1) >> 1);
+    while (i > 0 && this.#before(i, (i - 1) >> 1)) {
+      this.#swap(i, (i - 1) >> 1);
       i = (i - 1) >> 1;
     }
   }
@@ -345,9 +355,9 @@ export class RunState {
     for (let i = 0; ; ) {
       let least = i;
       for (let child = 2 * i + 1; child <= 2 * i + 2 && child < n; child++)
-        if (this.before(child, least)) least = child;
+        if (this.#before(child, least)) least = child;
       if (least === i) return due;
-      this.swap(i, least);
+      this.#swap(i, least);
       i = least;
     }
   }
@@ -370,7 +380,7 @@ export class RunState {
     };
   }
 
-  private writeDue(i: number, d: Due): void {
+  #writeDue(i: number, d: Due): void {
     const { dues } = this;
     const at = i * DUE_ROW;
     dues[at] = d.t;
@@ -382,14 +392,14 @@ export class RunState {
     dues[at + 6] = d.cause;
   }
 
-  private before(a: number, b: number): boolean {
+  #before(a: number, b: number): boolean {
     const [i, j] = [a * DUE_ROW, b * DUE_ROW];
     const { dues } = this;
     const [x, y] = [dues[i] as number, dues[j] as number];
     return x < y || (x === y && (dues[i + 1] as number) < (dues[j + 1] as number));
   }
 
-  private swap(a: number, b: number): void {
+  #swap(a: number, b: number): void {
     const { dues } = this;
     for (let k = 0; k < DUE_ROW; k++) {
       const x = dues[a * DUE_ROW + k] as number;
@@ -411,18 +421,18 @@ export interface Carried {
 /** Strings by number, each once. */
 export class Texts {
   readonly list: string[];
-  private readonly numbers: Map<string, number>;
+  readonly #numbers: Map<string, number>;
 
   constructor(list: readonly string[]) {
     this.list = [...list];
-    this.numbers = new Map(this.list.map((text, i) => [text, i]));
+    this.#numbers = new Map(this.list.map((text, i) => [text, i]));
   }
 
   number(text: string): number {
-    let n = this.numbers.get(text);
+    let n = this.#numbers.get(text);
     if (n === undefined) {
       n = this.list.push(text) - 1;
-      this.numbers.set(text, n);
+      this.#numbers.set(text, n);
     }
     return n;
   }

@@ -1,11 +1,12 @@
 /** Who sets a property: what the layers of `layers.ts` come to for one of them. */
 import { CHANNELS, propertyInfo } from '../model/index.ts';
 import { laneAmount, laneGives } from './layers.ts';
+import { hasMotor } from './moving.ts';
 import type { Run } from './run.ts';
 
-/** One of those who set a property now: the base below all, then lanes with their state and the clip it plays, then a put. */
+/** One of those who set a property now: the base below all, then lanes with their state and the clip it plays, then a put or tween, then a motor. */
 export interface Writer {
-  readonly by: 'base' | 'lane' | 'put';
+  readonly by: 'base' | 'lane' | 'put' | 'motor';
   readonly lane?: string;
   readonly state?: string;
   readonly clip?: string;
@@ -40,5 +41,6 @@ export function writersOf(run: Run, object: number, property: string): Writer[] 
     });
   });
   if (s.isPut(at)) out.push({ by: 'put', weight: 1 });
+  if (hasMotor(program, s, at)) out.push({ by: 'motor', weight: 1 });
   return out;
 }

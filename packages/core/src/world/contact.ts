@@ -2,9 +2,9 @@
  * Contact shadows: where solids stand on a level face, that face is darker round their feet. A shadow lies in the plane of
  * the face that it falls on, so nothing about the order of painting changes.
  */
-import { convexHull, cosDeg, sinDeg } from '../base/index.ts';
-import { FLAT, type ObjectGeometry } from './drawing.ts';
-import type { FaceList } from './faces.ts';
+import { convexHull } from '../base/index.ts';
+import { FLAT } from './drawing.ts';
+import { type Contact, drawingOf, type FaceList } from './faces.ts';
 import type { Geometry } from './geometry.ts';
 import { boundsOf, type Outline } from './outline.ts';
 
@@ -12,14 +12,11 @@ import { boundsOf, type Outline } from './outline.ts';
 const REACH = 12;
 /** One that is sunk this much into a face and looks out of it has one all the same. */
 const SUNK = 6;
-/** Parts of a solid this much above its lowest point are its foot. */
+/** Parts of a solid this much above its lowest point, and this part of its height, are its foot. */
 const FOOT = 4;
+const FOOT_PART = 0.06;
 /** A plane whose normal is this much along up is level. */
 const LEVEL = 0.9995;
-/** Sides of a ball's foot, which is this part of its width. */
-const BALL_SIDES = 16;
-const BALL_FOOT = 0.55;
-
 /** Heights and numbers of the level faces, the lowest first. */
 interface Ground {
   readonly height: number;
@@ -33,7 +30,7 @@ interface Ground {
 export function findContacts(
   faces: FaceList,
   g: Geometry,
-  drawingOf: (object: number) => ObjectGeometry,
+  values: Float64Array,
   viewWorld: Float64Array,
   up: ArrayLike<number>,
   seen: Float64Array,
@@ -42,10 +39,9 @@ export function findContacts(
   const grounds = levelFaces(faces, up);
   if (grounds.length === 0) return;
   for (let i = 0; i < g.parent.length; i++) {
-    const { foot, ball } = drawingOf(i);
-    if ((!foot && !ball) || !((seen[i] as number) > 0.2) || g.onTop[i] === 1) continue;
-    const points = ball ? ballFoot(viewWorld, i, ball, up) : footOf(viewWorld, i, foot as Float64Array, up);
-    cast(faces, g, grounds, points, up, i, seen[i] as number);
+    const { foot } = drawingOf(g, values, i);
+    if (foot && (seen[i] as number) > 0.2 && g.onTop[i] === 0)
+      cast(faces, g, grounds, footOf(viewWorld, i, foot, up), up, i, seen[i] as number);
   }
 }
 
@@ -94,49 +90,13 @@ function footOf(m: Float64Array, i: number, local: Float64Array, up: ArrayLike<n
     height = Math.min(height, at);
     top = Math.max(top, at);
   }
+  const foot = height + FOOT + FOOT_PART * (top - height);
   const points: number[] = [];
   for (let k = 0; k < all.length; k += 3) {
     const [x, y, z] = [all[k] as number, all[k + 1] as number, all[k + 2] as number];
-    if (dotUp(x, y, z, up) <= height + FOOT) points.push(x, y, z);
+    if (dotUp(x, y, z, up) <= foot) points.push(x, y, z);
   }
   return { height, top, points };
-}
-
-/** A ball's foot is round however it is turned; of one that is pressed flat, as wide as its mean. */
-function ballFoot(m: Float64Array, i: number, half: readonly number[], up: ArrayLike<number>): Foot {
-  const o = i * 12;
-  const at = (c: number) => m[o + 9 + c] as number;
-  let [high, wide] = [0, 0];
-  for (let k = 0; k < 3; k++) {
-    const [x, y, z] = [0, 1, 2].map((c) => (m[o + k * 3 + c] as number) * (half[k] as number)) as Triple;
-    const rise = dotUp(x, y, z, up);
-    high += rise * rise;
-    wide += x * x + y * y + z * z - rise * rise;
-  }
-  const r = Math.sqrt(wide / 2) * BALL_FOOT;
-  const drop = Math.sqrt(high);
-  const [p, q] = across(up);
-  const points: number[] = [];
-  for (let n = 0; n < BALL_SIDES; n++) {
-    const angle = (n / BALL_SIDES) * 360;
-    const [c, s] = [cosDeg(angle) * r, sinDeg(angle) * r];
-    for (let k = 0; k < 3; k++)
-      points.push(at(k) + (p[k] as number) * c + (q[k] as number) * s - (up[k] as number) * drop);
-  }
-  const middle = dotUp(at(0), at(1), at(2), up);
-  return { height: middle - drop, top: middle + drop, points };
-}
-
-type Triple = [number, number, number];
-
-/** Two unit vectors that stand on `up` and on each other. */
-function across(up: ArrayLike<number>): [Triple, Triple] {
-  const [x, y, z] = [up[0] as number, up[1] as number, up[2] as number];
-  // Whichever axis is further from up.
-  const p: Triple = Math.abs(x) < 0.8 ? [1 - x * x, -x * y, -x * z] : [-y * x, 1 - y * y, -y * z];
-  const len = Math.sqrt(p[0] * p[0] + p[1] * p[1] + p[2] * p[2]);
-  for (let k = 0; k < 3; k++) p[k] = (p[k] as number) / len;
-  return [p, [y * p[2] - z * p[1], z * p[0] - x * p[2], x * p[1] - y * p[0]]];
 }
 
 /** The foot's shadow on the level faces that lie just below it. */
@@ -159,15 +119,12 @@ function cast(
     const { height, face } = grounds[k] as Ground;
     if (height > foot.height + SUNK || height > foot.top - 1) return;
     if (faces.object[face] === object || isBelow(g, faces.object[face] as number, object)) continue;
-    const polygon = onFace(faces, face, foot.points, height, up);
-    if (!polygon) continue;
+    const shadow = onFace(faces, face, foot.points, height, up);
+    if (!shadow) continue;
     const gap = Math.max(0, foot.height - height);
-    let list = faces.contacts[face];
-    if (!list) {
-      list = [];
-      faces.contacts[face] = list;
-    }
-    list.push({ polygon, strength: (1 - gap / REACH) * opacity, spread: spreadOf(polygon) });
+    const strength = (1 - gap / REACH) * opacity;
+    faces.contacts[face] ??= [];
+    faces.contacts[face]?.push({ ...shadow, strength });
   }
 }
 
@@ -177,14 +134,14 @@ function isBelow(g: Geometry, face: number, object: number): boolean {
   return false;
 }
 
-/** View-space points, dropped onto a face's plane, as a convex polygon in it; null when they lie beside the face. */
+/** The shadow of view-space points, dropped onto a face's plane; null when they lie beside the face. */
 function onFace(
   faces: FaceList,
   f: number,
   points: readonly number[],
   height: number,
   up: ArrayLike<number>,
-): Float64Array | null {
+): Contact | null {
   const p = faces.plane;
   const o = f * 9;
   const at = (k: number) => p[o + k] as number;
@@ -200,21 +157,8 @@ function onFace(
   }
   const [u0, v0, u1, v1] = (faces.outline[f] as Outline).bounds;
   const [lowU, lowV, highU, highV] = boundsOf(flat);
-  return highU > u0 && lowU < u1 && highV > v0 && lowV < v1 ? convexHull(flat) : null;
-}
-
-const LEAST_SPREAD = 4;
-const MOST_SPREAD = 14;
-
-/** Small things have small soft edges. */
-function spreadOf(polygon: Float64Array): number {
-  let area = 0;
-  for (let i = 0; i < polygon.length; i += 2) {
-    const j = (i + 2) % polygon.length;
-    area +=
-      ((polygon[i] as number) * (polygon[j + 1] as number) -
-        (polygon[j] as number) * (polygon[i + 1] as number)) /
-      2;
-  }
-  return Math.min(MOST_SPREAD, LEAST_SPREAD + Math.sqrt(Math.abs(area)) * 0.12);
+  if (!(highU > u0 && lowU < u1 && highV > v0 && lowV < v1)) return null;
+  // Small things have small soft edges.
+  const spread = Math.min(14, 4 + 0.12 * Math.sqrt((highU - lowU) * (highV - lowV)));
+  return { polygon: convexHull(flat), strength: 1, spread };
 }

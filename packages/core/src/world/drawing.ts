@@ -1,5 +1,5 @@
 /** What one object is drawn as: its faces in its own space, and how they are painted. */
-import { flatten, insideContours, type Subpath } from '../base/index.ts';
+import { cosDeg, flatten, insideContours, type Subpath, sinDeg } from '../base/index.ts';
 import {
   type Asset,
   type FaceName,
@@ -43,8 +43,8 @@ export interface LocalFace {
   /** A picture over it, of a solid's face; absent for none. */
   readonly style?: FaceStyle;
   /**
-   * Of a piece of a curved wall: how far the wall has turned about v at its left and right end, degrees from the middle,
-   * so that its light runs on without a step.
+   * Of a piece of a curved wall: the sine of the angle by which it has turned about v at its left and right end, seen from
+   * its middle, so that its light runs on without a step.
    */
   readonly bend?: readonly [left: number, right: number];
 }
@@ -84,7 +84,7 @@ export interface ObjectGeometry {
   readonly pictured: boolean;
   /** Half width, half height and depth of a ball, px; null for everything else. */
   readonly ball: Vec3 | null;
-  /** Points of a solid that isn't a ball, x, y, z each, of which the lowest are its foot; null for what is flat. */
+  /** Points of a solid, x, y, z each, of which the lowest are its foot; null for what is flat. */
   readonly foot: Float64Array | null;
   readonly style: FaceStyle | null;
   /** Where it is hit instead of where it is drawn; null: where it is drawn. */
@@ -134,11 +134,25 @@ function madeGeometry(o: SceneObject, assets: ReadonlyMap<string, Asset | undefi
     faces,
     pictured: faces.some((f) => f.style !== undefined),
     ball: o.kind === 'ball' ? [o.size[0] / 2, o.size[1] / 2, o.size[2] / 2] : null,
-    foot: isSolid(o) && o.kind !== 'ball' ? footPoints(faces) : null,
+    foot: o.kind === 'ball' ? ballPoints(o.size) : isSolid(o) ? footPoints(faces) : null,
     style: styleOf(o),
     hit: hitFace(o),
     rgb: Number.parseInt((fillColor(o.base.fill) ?? '#000000').slice(1), 16),
   };
+}
+
+/** Points of a ball, evenly on its skin: each a golden turn further round and a step lower. */
+const BALL_POINTS = 200;
+const GOLDEN = 137.508;
+function ballPoints(size: Vec3): Float64Array {
+  const out = new Float64Array(BALL_POINTS * 3);
+  for (let n = 0; n < BALL_POINTS; n++) {
+    const y = 1 - (2 * n + 1) / BALL_POINTS;
+    const r = Math.sqrt(1 - y * y);
+    const at = [r * cosDeg(n * GOLDEN), y, r * sinDeg(n * GOLDEN)];
+    for (let k = 0; k < 3; k++) out[3 * n + k] = ((at[k] as number) * (size[k] as number)) / 2;
+  }
+  return out;
 }
 
 /** At most this many corners of a solid's faces are asked for its foot. */
@@ -146,23 +160,16 @@ const FOOT_POINTS = 96;
 
 /** Corners of a solid's faces, evenly chosen. */
 function footPoints(faces: readonly LocalFace[]): Float64Array {
-  const known = new Set<string>();
-  const all: Vec3[] = [];
-  for (const { origin, u, v, outline } of faces) {
-    const { hull } = outline;
-    for (let i = 0; i < hull.length; i += 2) {
-      const [a, b] = [hull[i] as number, hull[i + 1] as number];
-      const at = origin.map((n, k) => n + a * (u[k] as number) + b * (v[k] as number)) as unknown as Vec3;
-      const name = at.map((n) => Math.round(n * 100)).join();
-      if (known.has(name)) continue;
-      known.add(name);
-      all.push(at);
-    }
-  }
-  const step = Math.max(1, all.length / FOOT_POINTS);
-  const out: number[] = [];
-  for (let i = 0; i < all.length; i += step) out.push(...(all[Math.floor(i)] as Vec3));
-  return Float64Array.from(out);
+  const all = faces.flatMap(({ origin, u, v, outline: { hull } }) =>
+    Array.from({ length: hull.length / 2 }, (_, i) =>
+      origin.map(
+        (n, k) =>
+          n + (hull[2 * i] as number) * (u[k] as number) + (hull[2 * i + 1] as number) * (v[k] as number),
+      ),
+    ),
+  );
+  const step = Math.ceil(all.length / FOOT_POINTS);
+  return Float64Array.from(all.filter((_, i) => i % step === 0).flat());
 }
 
 function hitFace(o: SceneObject): LocalFace | null {
@@ -309,8 +316,8 @@ function cylinderFaces(o: KindOf<'cylinder'>): LocalFace[] {
   return [...caps, ...bent(sides)];
 }
 
-/** Walls that meet at less than this, degrees, are one curved wall. */
-const CURVED = 30;
+/** Walls are one curved wall where the sine of the angle at which they meet is less than this. */
+const CURVED = 0.5;
 
 /** Walls in a closed round, each with how far the curve that it is part of has turned at its ends. */
 function bent(round: readonly LocalFace[]): LocalFace[] {
@@ -320,14 +327,9 @@ function bent(round: readonly LocalFace[]): LocalFace[] {
     // u lies across v, so the angle between two of them is that between their walls.
     const cross = [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
     const sin = cross.reduce((n, c, k) => n + c * (face.v[k] as number), 0);
-    const cos = a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-    const angle = Math.asin(Math.max(-1, Math.min(1, sin))) * (180 / Math.PI);
-    return cos > 0 && Math.abs(angle) < CURVED ? angle : 0;
+    return Math.abs(sin) < CURVED ? sin / 2 : 0;
   });
-  return round.map((face, i) => {
-    const bend = [(turns.at(i - 1) as number) / 2, (turns[i] as number) / 2] as const;
-    return bend[0] === 0 && bend[1] === 0 ? face : { ...face, bend };
-  });
+  return round.map((face, i) => ({ ...face, bend: [turns.at(i - 1) as number, turns[i] as number] }));
 }
 
 /** A rectangle standing on the middle line a–b; `up` is its height's direction, outward is (b − a) × up. */

@@ -2,7 +2,7 @@
  * What is on the screen, as faces: shapes in their own planes (u, v) with an affine map to the frame, so that
  * painting, hit tests and exports all work on the same numbers.
  */
-import { cosDeg, determinant, grown, normalOf, oklabToRgb, shadeRgb, sinDeg } from '../base/index.ts';
+import { determinant, grown, normalOf, oklabToRgb, shadeRgb } from '../base/index.ts';
 import { CH_FILL, CH_LOOK, CH_OPACITY, CH_SHOWN, CH_TEXT, CHANNELS } from '../model/index.ts';
 import { EDGE_NONE, type FaceStyle, FLAT, type LocalFace, type ObjectGeometry, OUTER } from './drawing.ts';
 import type { Geometry, MaskUse, Region } from './geometry.ts';
@@ -74,7 +74,7 @@ export class FaceList {
   /** What of a split face is painted: a little more than `piece`, behind its other part, so that no seam is seen. */
   painted: (Float64Array | null)[] = [];
 
-  private grow(): void {
+  #grow(): void {
     const n = this.object.length * 2;
     const wider = <T extends Int32Array | Uint8Array | Float64Array>(a: T, per: number) => grown(a, n * per);
     this.order = wider(this.order, 1);
@@ -95,7 +95,7 @@ export class FaceList {
 
   /** A new face; its plane and spot are still to be written. */
   add(object: number, part: number, outline: Outline, rgb: number, opacity: number): number {
-    if (this.count === this.object.length) this.grow();
+    if (this.count === this.object.length) this.#grow();
     const f = this.count++;
     this.object[f] = object;
     this.part[f] = part;
@@ -338,16 +338,16 @@ function liesBeside(near: Near, face: LocalFace, det: number): boolean {
   return u < u0 - r || u > u1 + r || v < v0 - r || v > v1 + r;
 }
 
-/** The light on a face, or where its wall has turned `turn` degrees about v. */
+/** The light on a face, or where its wall has turned about v by an angle whose sine is `turn`. */
 function lit(p: Float64Array, mirror: number, light: ArrayLike<number>, turn: number): number {
   normalOf(p, 0, normal);
   let [along, length] = [0, 0];
   for (let k = 0; k < 3; k++) length += (p[3 + k] as number) * (p[3 + k] as number);
   length = Math.sqrt(length) || 1;
-  const [c, s] = turn === 0 ? [1, 0] : [cosDeg(turn), sinDeg(turn)];
+  const c = Math.sqrt(1 - turn * turn);
   let toward = 0;
   for (let k = 0; k < 3; k++) {
-    const n = (normal[k] as number) * mirror * c + ((p[3 + k] as number) / length) * s;
+    const n = (normal[k] as number) * mirror * c + ((p[3 + k] as number) / length) * turn;
     along += n * (light[k] as number);
     if (k === 2) toward = Math.max(0, n);
   }

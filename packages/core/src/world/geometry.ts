@@ -70,28 +70,28 @@ const TEXTS = 400;
 export class TextDrawings {
   /** The number of its own words. */
   readonly own: number;
-  private readonly object: SceneObject;
-  private readonly assets: ReadonlyMap<string, Asset | undefined>;
-  private readonly made = new Map<number, Map<number, ObjectGeometry>>();
+  readonly #object: SceneObject;
+  readonly #assets: ReadonlyMap<string, Asset | undefined>;
+  readonly #made = new Map<number, Map<number, ObjectGeometry>>();
 
   constructor(object: SceneObject, assets: ReadonlyMap<string, Asset | undefined>) {
-    this.object = object;
-    this.assets = assets;
+    this.#object = object;
+    this.#assets = assets;
     this.own = object.kind === 'text' ? textNumber(object.text) : 0;
   }
 
   /** `look`: the number of its look, or 0. */
   drawing(look: number, text: number): ObjectGeometry {
-    let known = this.made.get(look);
+    let known = this.#made.get(look);
     if (!known || known.size > TEXTS) {
       known = new Map();
-      this.made.set(look, known);
+      this.#made.set(look, known);
     }
     let drawing = known.get(text);
     if (!drawing) {
-      const other = this.object.looks?.find((l) => lookNumber(l.id) === look);
-      const drawn = other ? withLook(this.object, other) : this.object;
-      drawing = geometryOf(drawn.kind === 'text' ? { ...drawn, text: textOf(text) } : drawn, this.assets);
+      const other = this.#object.looks?.find((l) => lookNumber(l.id) === look);
+      const drawn = other ? withLook(this.#object, other) : this.#object;
+      drawing = geometryOf(drawn.kind === 'text' ? { ...drawn, text: textOf(text) } : drawn, this.#assets);
       known.set(text, drawing);
     }
     return drawing;

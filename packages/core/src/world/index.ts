@@ -13,7 +13,6 @@ export {
 export {
   buildFaces,
   type Contact,
-  drawingOf,
   FaceList,
   FILL_BALL,
   FILL_BENT,

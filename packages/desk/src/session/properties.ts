@@ -9,7 +9,7 @@ import {
   keysTrack,
   type PropertyValue,
   presetOf,
-  propertyInfo,
+  propertyLabel,
   type SceneObject,
   type Track,
   type Vec3,
@@ -55,7 +55,7 @@ function standsThere(s: Session, clip: Clip, list: readonly ObjectChange[]): boo
     for (const [property] of changes) {
       const track = clip.tracks.find((t) => t.object === object && t.property === property);
       if (track?.mode !== 'offset' || s.state.playhead > (track.keys[0]?.t ?? 0) + 0.002) continue;
-      const what = `${propertyInfo(property)?.label ?? property} of ${s.store.get('objects', object)?.name}`;
+      const what = `${propertyLabel(property)} of ${s.store.get('objects', object)?.name}`;
       s.set({ notice: `The ${what} begins wherever it is: move the playhead on to say how far it goes.` });
       return true;
     }
@@ -71,7 +71,7 @@ export function refuses(s: Session, list: readonly ObjectChange[], where: 'view'
       const track = open.clip.tracks.find((t) => t.object === object && t.property === property);
       // What adds to the base is seen to move with it.
       if (!track || track.mode === 'offset') continue;
-      const what = `${propertyInfo(property)?.label ?? property} of ${s.store.get('objects', object)?.name}`;
+      const what = `${propertyLabel(property)} of ${s.store.get('objects', object)?.name}`;
       const words = `The ${what} is keyed in ${open.clip.name}: its base could change only unseen.`;
       s.set({ refused: { where, words, list } });
       return true;

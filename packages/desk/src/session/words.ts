@@ -4,11 +4,13 @@ import {
   ACTIONS,
   type Action,
   type Condition,
+  EASING_PRESETS,
   EVENTS,
   FACTS,
   type On,
-  propertyInfo,
+  propertyLabel,
   type Transition,
+  type TweenEasing,
   type Value,
 } from '@apple-tick/core/model';
 import type { TraceRecord } from '@apple-tick/core/run';
@@ -104,7 +106,7 @@ function sentence(store: PieceStore, says: string, fields: Fields, of: object): 
 
 function fieldWords(store: PieceStore, form: AnyForm, value: unknown): string {
   if (form.is === 'ref') return nameOf(store, value as string);
-  if (form.is === 'property') return propertyInfo(value as string)?.label ?? String(value);
+  if (form.is === 'property') return propertyLabel(String(value));
   if (form.is === 'number') return `${value} s`;
   if (namesLook(form)) return lookWords(store, value as string);
   return valueWords(store, value as Value);
@@ -120,7 +122,41 @@ export function namesLook(form: AnyForm): boolean {
 /** What an action does, as the end of a sentence. */
 export function actionWords(store: PieceStore, a: Action): string {
   const { says, fields } = ACTIONS[a.do];
-  return sentence(store, says, fields, a) + (a.after ? ` after ${a.after} s` : '');
+  const words = a.do === 'tween' ? tweenWords(store, a) : sentence(store, says, fields, a);
+  return words + (a.after ? ` after ${a.after} s` : '');
+}
+
+function tweenWords(store: PieceStore, a: Action & { do: 'tween' }): string {
+  const one = (x: {
+    property?: string | undefined;
+    to?: Value | undefined;
+    by?: Value | undefined;
+    toBase?: number | undefined;
+  }) => {
+    const label = propertyLabel(x.property ?? '');
+    if (x.to !== undefined) return `${label} to ${valueWords(store, x.to)}`;
+    if (x.by !== undefined) return `${label} by ${valueWords(store, x.by)}`;
+    return `${label} to its base${x.toBase ? ` and ${x.toBase}` : ''}`;
+  };
+  return `tween ${nameOf(store, a.object)} ${(a.properties ?? [a]).map(one).join(', ')} in ${a.seconds} s`;
+}
+
+/** What a tween may be eased by, as its sentence names it. */
+export const TWEEN_EASINGS: readonly (readonly [string, TweenEasing])[] = [
+  ['ease in out', { bezier: [...EASING_PRESETS['ease-in-out']] }],
+  ['ease in', { bezier: [...EASING_PRESETS['ease-in']] }],
+  ['ease out', { bezier: [...EASING_PRESETS['ease-out']] }],
+  ['swings past', { bezier: [...EASING_PRESETS.overshoot] }],
+  ['draws back, swings past', { bezier: [...EASING_PRESETS['anticipate-and-overshoot']] }],
+  ['spring', { spring: { damping: 0.35 } }],
+  ['bounce', { bounce: 3 }],
+  ['linear', 'linear'],
+  ['hold', 'hold'],
+];
+
+export function tweenEasingName(e: TweenEasing): string {
+  const text = JSON.stringify(e);
+  return TWEEN_EASINGS.find(([, x]) => JSON.stringify(x) === text)?.[0] ?? 'its own curve';
 }
 
 /** The sentence on a transition's ticket. */
@@ -142,6 +178,15 @@ export function ticketWords(store: PieceStore, t: Transition, owner: string): st
   if (!t.enabled) parts.unshift('off:');
   return parts.length > 0 && t.set ? parts.join(' · ') : 'not yet set';
 }
+
+/** What became of a property. */
+const DONE: Readonly<Record<string, string>> = {
+  put: 'put',
+  release: 'released',
+  tween: 'tweened',
+  motor: 'driven by a motor',
+  stopMotor: 'no longer driven',
+};
 
 /** One line of "What happened". Null for what only the machinery needs to know. */
 export function happened(store: PieceStore, r: TraceRecord): string | null {
@@ -170,8 +215,10 @@ export function happened(store: PieceStore, r: TraceRecord): string | null {
         : r.event === 'lane.done'
           ? `${n(r.lane)} finished`
           : null;
-    case 'action':
-      return `${n(r.object)} ${r.property} put`;
+    case 'action': {
+      const what = propertyLabel(r.property ?? '');
+      return `${n(r.object)} ${what} ${DONE[r.action ?? ''] ?? r.action}`.replace(/ {2,}/, ' ');
+    }
     case 'input':
       return r.input === 'pointer' || r.input === 'view' || r.input === 'frame'
         ? null

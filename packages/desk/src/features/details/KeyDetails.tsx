@@ -7,6 +7,7 @@ import {
   keyFinder,
   keysTrack,
   propertyInfo,
+  propertyLabel,
   reverseKeys,
   type Track,
 } from '@apple-tick/core/model';
@@ -46,7 +47,7 @@ export function KeyDetails({ clip, keys }: { clip: Clip; keys: readonly KeyId[] 
         label=""
         name={
           rows.size === 1
-            ? `${nameOf(s.store, one.track.object)} · ${info?.label}`
+            ? `${nameOf(s.store, one.track.object)} · ${propertyLabel(one.track.property)}`
             : `${chosen.length} keys of ${rows.size} rows`
         }
         kind={chosen.length === 1 ? 'key' : `${chosen.length} keys`}

@@ -4,7 +4,7 @@ import {
   keyFinder,
   keysTrack,
   moveKeys,
-  propertyInfo,
+  propertyLabel,
   stretchClip,
   stretchKeys,
   type Track,
@@ -64,7 +64,7 @@ export function Timeline({ clip }: { clip: Clip }) {
       rowsOf(clip, {
         shows: (t) =>
           wanted === '' ||
-          `${nameOf(s.store, t.object)} ${propertyInfo(t.property)?.label}`.toLowerCase().includes(wanted),
+          `${nameOf(s.store, t.object)} ${propertyLabel(t.property)}`.toLowerCase().includes(wanted),
         folded,
         chosen: worked,
         room: height - RULER - cueRoom - MORE_ROW,

@@ -1,4 +1,4 @@
-import { type Clip, PROPERTIES, propertyInfo } from '@apple-tick/core/model';
+import { type Clip, PROPERTIES, propertyLabel } from '@apple-tick/core/model';
 import { placeIn, propertyValue } from '@apple-tick/core/run';
 import { memo, useEffect } from 'react';
 import { useOpen, useSession, useTick, useUi } from '../../session/hooks.ts';
@@ -112,7 +112,7 @@ export function MoreProperties({ clip }: { clip: Clip }) {
   const has = new Set(clip.tracks.filter((t) => t.object === object.id).map((t) => t.property));
   const kinds = PROPERTIES.filter(
     (p) => !has.has(p.name) && (p.kind !== 'text' || object.kind === 'text'),
-  ).map((p) => [p.name, p.label] as const);
+  ).map((p) => [p.name, propertyLabel(p.name)] as const);
   return (
     <AddMenu
       className="text-ink-2 hover:text-ink"
@@ -122,7 +122,7 @@ export function MoreProperties({ clip }: { clip: Clip }) {
         const { program } = s;
         const value = propertyValue(program.base, program.objectIndex.get(object.id) ?? -1, property);
         if (value === null) return;
-        s.edit(`Keyed ${propertyInfo(property)?.label} of ${object.name}`, (e) =>
+        s.edit(`Keyed ${propertyLabel(property)} of ${object.name}`, (e) =>
           keyProperty(e, clip.id, object.id, property, value, t),
         );
         selectKeys(s, clip.id, [{ object: object.id, property, t }]);

@@ -6,6 +6,8 @@ import {
   type KeyId,
   lookName,
   propertyInfo,
+  propertyLabel,
+  propertyUnit,
   type Track,
   textOf,
 } from '@apple-tick/core/model';
@@ -43,7 +45,7 @@ interface Props {
 export const TrackRow = memo(function TrackRow(props: Props) {
   const { track, under, height, chosen, scale } = props;
   const s = useSession();
-  const info = propertyInfo(track.property);
+  const label = propertyLabel(track.property);
   const name = nameOf(s.store, track.object);
   const object = useUi((u) => u.object === track.object);
   return (
@@ -57,7 +59,7 @@ export const TrackRow = memo(function TrackRow(props: Props) {
         {!under && <span className="truncate">{name}</span>}
         <span className="flex-none">
           {!under && '· '}
-          {info?.label}
+          {label}
         </span>
         {track.shortest && (
           <span className="text-ink-3 text-[11px]" title="turns the shorter way">
@@ -80,7 +82,7 @@ export const TrackRow = memo(function TrackRow(props: Props) {
         height={height}
         className="overflow-visible"
         role="group"
-        aria-label={`${name} ${info?.label}`}
+        aria-label={`${name} ${label}`}
       >
         <RowContent {...props} />
       </svg>
@@ -125,7 +127,7 @@ function NowValue({ track, duration }: { track: Track; duration: number }) {
     if (info?.kind === 'look') return lookWords(s.store, lookName(now));
     if (info?.kind === 'text') return textOf(now);
     const far = track.mode === 'offset' && now > 0 ? '+' : '';
-    return `${far}${Math.round(now * 10) / 10}${info?.unit}`;
+    return `${far}${Math.round(now * 10) / 10}${propertyUnit(track.property)}`;
   });
   return <span className="num text-ink-2 text-[11px] flex-none max-w-20 truncate">{words}</span>;
 }

@@ -5,6 +5,7 @@ import {
   type Deed,
   PROPERTIES,
   propertyInfo,
+  propertyLabel,
   type RefKind,
   type Signal,
   type SignalType,
@@ -16,10 +17,11 @@ import { Fragment } from 'react';
 import { useSession, useTable } from '../../session/hooks.ts';
 import type { Session } from '../../session/session.ts';
 import { addMessage, firstSignal, plainValue } from '../../session/signals.ts';
-import { actionWords, namesLook, valueWords } from '../../session/words.ts';
+import { actionWords, namesLook, TWEEN_EASINGS, valueWords } from '../../session/words.ts';
 import { ColorField } from '../ColorField.tsx';
 import { NumberField, type Option, type OptionGroup, Pick, SecondsField, TextField } from '../fields.tsx';
 import { OperandField } from './ConditionList.tsx';
+import { MotorParts, TweenParts } from './MovingParts.tsx';
 
 const DEEDS = Object.keys(ACTIONS) as Deed[];
 
@@ -54,6 +56,8 @@ export function ActionList(props: {
             onChange={(d) => s.step('Changed an action', () => put(i, newAction(s, d as Deed, owner)))}
           />
           <Parts a={a} onChange={(to) => put(i, to)} />
+          {a.do === 'tween' && <TweenParts a={a} onChange={(to) => put(i, to)} />}
+          {a.do === 'motor' && <MotorParts a={a} onChange={(to) => put(i, to)} />}
           <After a={a} onChange={(to) => put(i, to)} />
           {(actions.length > 1 || props.mayBeEmpty) && (
             <button
@@ -79,6 +83,16 @@ export function ActionList(props: {
 
 /** An action of this kind about the first thing it can be about; makes a signal or message when there is none. */
 export function newAction(s: Session, deed: Deed, owner: string): Action {
+  if (deed === 'tween')
+    return {
+      do: deed,
+      object: owner,
+      property: 'rotation.z',
+      by: 90,
+      seconds: 0.5,
+      easing: TWEEN_EASINGS[0]?.[1] ?? 'linear',
+    };
+  if (deed === 'motor') return { do: deed, object: owner, property: 'rotation.z', rate: 90 };
   const made: Record<string, unknown> = { do: deed };
   for (const [field, form] of Object.entries<Form>(ACTIONS[deed].fields)) {
     if (form.optional) continue;
@@ -162,7 +176,12 @@ function Part(props: { a: Action; field: string; form: AnyForm; onChange: (a: Ac
   const { a, field, form, onChange } = props;
   const s = useSession();
   const of = a as unknown as Readonly<Record<string, unknown>>;
-  const put = (part: object) => onChange({ ...a, ...part } as Action);
+  const put = (part: object) =>
+    onChange(
+      Object.fromEntries(
+        Object.entries({ ...a, ...part }).filter(([, v]) => v !== undefined),
+      ) as unknown as Action,
+    );
   if (namesLook(form))
     return (
       <Pick
@@ -177,12 +196,18 @@ function Part(props: { a: Action; field: string; form: AnyForm; onChange: (a: Ac
       <Pick
         label="Property"
         value={String(of[field])}
-        options={PROPERTIES.filter((p) => p.kind !== 'look').map((p): Option => [p.name, p.label])}
-        onChange={(p) => put('to' in a ? { [field]: p, to: valueFor(p) } : { [field]: p })}
+        options={PROPERTIES.filter((p) => p.kind !== 'look').map(
+          (p): Option => [p.name, propertyLabel(p.name)],
+        )}
+        onChange={(p) =>
+          put(a.do === 'put' ? { [field]: p, to: valueFor(p) } : { [field]: p, ...goalFor(a, p) })
+        }
       />
     );
   if (form.is === 'ref') return <RefPart {...props} to={form.to} only={form.only} />;
   if (a.do === 'put') return <PutField a={a} onChange={onChange} />;
+  // It stands with the others of its motor.
+  if (a.do === 'motor') return null;
   const signal = s.store.get('signals', String(of['signal']));
   if (!signal) return null;
   return (
@@ -231,6 +256,16 @@ function RefPart(props: {
       onChange={pick}
     />
   );
+}
+
+/** A tween of another property leads somewhere that suits it. */
+function goalFor(a: Action, property: string): object {
+  if (a.do !== 'tween') return {};
+  const kind = propertyInfo(property)?.kind;
+  const isNumber = kind === 'number' || kind === 'angle' || kind === 'amount';
+  const before = propertyInfo(a.property ?? '')?.kind;
+  if (isNumber && before !== 'color' && before !== 'switch' && before !== 'text') return {};
+  return { to: valueFor(property), by: undefined, toBase: undefined };
 }
 
 function valueFor(property: string): Value {

@@ -1,0 +1,23 @@
+/** What one number on the screen is at any date: asked by what begins from it, not by the pose. */
+import { clamp } from '../base/index.ts';
+import { CH_OPACITY, CHANNELS } from '../model/index.ts';
+import { belowLane } from './layers.ts';
+import { motorPart, putNow } from './moving.ts';
+import type { Program } from './program.ts';
+import type { RunState } from './state.ts';
+
+/** The number on the screen at date `clock[0]` but for motors, at a place that is in `program.laneWriters`. */
+export function onScreen(program: Program, s: RunState, at: number, clock: Float64Array): number {
+  return bounded(at, beforeMotors(program, s, at, clock));
+}
+
+/** The number on the screen at date `clock[0]`, motors and all. */
+export function allOnScreen(program: Program, s: RunState, at: number, clock: Float64Array): number {
+  return bounded(at, beforeMotors(program, s, at, clock) + motorPart(program, s, at, clock));
+}
+
+function beforeMotors(program: Program, s: RunState, at: number, clock: Float64Array): number {
+  return s.isPut(at) ? putNow(program, s, at, clock) : belowLane(program, s, at, program.lanes.length, clock);
+}
+
+const bounded = (at: number, n: number) => (at % CHANNELS === CH_OPACITY ? clamp(n, 0, 1) : n);

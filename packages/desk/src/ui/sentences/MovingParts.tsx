@@ -1,0 +1,122 @@
+/** What tweens and motors say besides what they are about. */
+import { type Action, propertyInfo, type TweenEasing, type Value } from '@apple-tick/core/model';
+import { useSession } from '../../session/hooks.ts';
+import { TWEEN_EASINGS, tweenEasingName, valueWords } from '../../session/words.ts';
+import { ColorField } from '../ColorField.tsx';
+import { NumberField, type Option, Pick, SecondsField, TextField } from '../fields.tsx';
+
+type Tween = Action & { do: 'tween' };
+type Mode = 'to' | 'by' | 'toBase';
+
+/** Where it leads, in how long, and how. */
+export function TweenParts({ a, onChange }: { a: Tween; onChange: (a: Action) => void }) {
+  const s = useSession();
+  const info = propertyInfo(a.property ?? '');
+  const isNumber = info?.kind === 'number' || info?.kind === 'angle' || info?.kind === 'amount';
+  const mode: Mode = a.to !== undefined ? 'to' : a.by !== undefined ? 'by' : 'toBase';
+  const goal = a.to ?? a.by ?? a.toBase ?? 0;
+  const set = (m: Mode, value: Value) => {
+    const { to: _, by: _b, toBase: _c, ...rest } = a;
+    onChange({ ...rest, [m]: m === 'toBase' ? Number(value) : value } as Action);
+  };
+  const easings = TWEEN_EASINGS.map(([name]): Option => [name, name]);
+  const easing = tweenEasingName(a.easing);
+  return (
+    <>
+      {a.properties ? (
+        <span className="text-ink-2">{a.properties.length} properties</span>
+      ) : (
+        <>
+          <Pick
+            label="How far"
+            value={mode}
+            options={[
+              ['to', 'to'],
+              ...(isNumber ? [['by', 'by'] as const] : []),
+              ['toBase', isNumber ? 'to its base and' : 'to its base'],
+            ]}
+            onChange={(m) => set(m as Mode, m === 'to' ? startOf(info?.kind) : 0)}
+          />
+          {typeof goal === 'object' ? (
+            <span className="text-ink-2">{valueWords(s.store, goal)}</span>
+          ) : isNumber ? (
+            <span className="flex w-20">
+              <NumberField label="How much" value={Number(goal)} onChange={(n) => set(mode, n)} />
+            </span>
+          ) : mode === 'toBase' ? null : info?.kind === 'color' ? (
+            <ColorField
+              label="Colour"
+              step="Changed an action"
+              value={String(goal)}
+              onChange={(c) => set('to', c)}
+            />
+          ) : info?.kind === 'switch' ? (
+            <Pick
+              label="Value"
+              value={goal === true ? 'on' : 'off'}
+              options={[
+                ['on', 'on'],
+                ['off', 'off'],
+              ]}
+              onChange={(v) => set('to', v === 'on')}
+            />
+          ) : (
+            <TextField label="Words" value={String(goal)} onChange={(t) => set('to', t)} />
+          )}
+        </>
+      )}
+      <span>in</span>
+      <span className="flex w-16">
+        <SecondsField
+          label="Seconds of the tween"
+          axis="s"
+          least={0}
+          step={0.1}
+          value={a.seconds}
+          onChange={(seconds) => onChange({ ...a, seconds })}
+        />
+      </span>
+      <Pick
+        label="Easing of the tween"
+        value={easing}
+        options={easings.some(([e]) => e === easing) ? easings : [...easings, [easing, easing]]}
+        onChange={(name) => {
+          const found = TWEEN_EASINGS.find(([n]) => n === name);
+          if (found) onChange({ ...a, easing: found[1] as TweenEasing });
+        }}
+      />
+    </>
+  );
+}
+
+/** What a goal of this kind is at first. */
+function startOf(kind: string | undefined): Value {
+  return kind === 'color' ? '#7fa982' : kind === 'switch' ? true : kind === 'text' ? '' : 0;
+}
+
+/** How fast, how it gains speed, and its limit. */
+export function MotorParts({ a, onChange }: { a: Action & { do: 'motor' }; onChange: (a: Action) => void }) {
+  const s = useSession();
+  const number = (label: string, axis: string, value: Value | undefined, put: (n: number) => void) =>
+    typeof value === 'object' ? (
+      <span className="text-ink-2">
+        {axis} {valueWords(s.store, value)}
+      </span>
+    ) : (
+      <span className="flex w-24">
+        <NumberField label={label} axis={axis} value={Number(value ?? 0)} onChange={put} />
+      </span>
+    );
+  const part = (name: 'acceleration' | 'limit', n: number) => {
+    const { [name]: _, ...rest } = a;
+    onChange((n === 0 ? rest : { ...rest, [name]: n }) as Action);
+  };
+  return (
+    <>
+      {number('Rate, a second', 'at', a.rate, (rate) => onChange({ ...a, rate }))}
+      <span>a second</span>
+      {number('Gain of the rate, a second', 'gains', a.acceleration, (n) => part('acceleration', n))}
+      {number('Limit of the rate', 'limit', a.limit, (n) => part('limit', Math.abs(n)))}
+    </>
+  );
+}

@@ -182,3 +182,37 @@ test('a piece is renamed on the shelf, by its own history; focus stays near what
   await page.getByRole('button', { name: /^Apple chute \d/ }).click();
   await expect(page.getByRole('button', { name: 'Undo “Renamed the piece”' })).toBeVisible();
 });
+
+test('C: a click tweens a turn by so much, also when it is clicked again on the way; a motor turns until it is stopped', async ({
+  page,
+}) => {
+  await newPiece(page);
+  await addKind(page, 'Rectangle');
+  await page.getByRole('button', { name: 'Add a reaction' }).click();
+  await page.getByLabel('Action', { exact: true }).selectOption('tween');
+  await expect(page.getByRole('group', { name: /^tween Rectangle turn z by 90 in 0.5 s/ })).toBeVisible();
+  await commit(page, 'Seconds of the tween', '0.3');
+  await page.getByLabel('Easing of the tween').selectOption('linear');
+  await page.getByRole('button', { name: 'Run', exact: true }).click();
+  const box = await frame(page).boundingBox();
+  if (!box) throw new Error('no frame');
+  const click = () => page.mouse.click(box.x + box.width / 2, box.y + box.height / 2);
+  await click();
+  await expect.poll(() => colour(page, 0, 50)).toBe('#7fa982');
+  await expect.poll(() => colour(page, 50, 0)).toBe('#dce7e2');
+  // Twice at once: what it is on the way to counts, so it comes to a half turn more.
+  await click();
+  await click();
+  await expect(page.locator('span[title="Rectangle turn z tweened"]')).toHaveCount(3);
+  await expect.poll(() => colour(page, 0, 50)).toBe('#7fa982');
+  await page.getByRole('button', { name: 'Stop', exact: true }).click();
+  await page.getByLabel('Action', { exact: true }).selectOption('motor');
+  await commit(page, 'Rate, a second', '720');
+  await commit(page, 'Limit of the rate', '180');
+  await page.getByRole('button', { name: 'Run', exact: true }).click();
+  await click();
+  await expect(page.locator('span[title="Rectangle turn z driven by a motor"]')).toHaveCount(1);
+  // It turns on and on: the point above its middle is covered and free in turn.
+  for (const seen of ['#7fa982', '#dce7e2', '#7fa982'])
+    await expect.poll(() => colour(page, 0, 50), { intervals: [40] }).toBe(seen);
+});

@@ -7,6 +7,8 @@ const port = '4398';
 const server = spawn(process.execPath, ['packages/server/dist/main.js'], {
   env: { ...process.env, PORT: port, LOG_LEVEL: 'warn' },
 });
+// Whatever goes wrong, it must not hold the port.
+process.on('exit', () => server.kill());
 await new Promise((resolve) => server.stdout.once('data', resolve));
 mkdirSync('docs/screenshots', { recursive: true });
 const browser = await chromium.launch({
@@ -40,7 +42,7 @@ await page.getByRole('button', { name: 'Key at 0.00 s' }).press('Enter');
 await shot('easing');
 await page.getByRole('treeitem', { name: /^Flap/ }).click();
 await shot('panel-unfolded');
-await page.getByRole('button', { name: 'Fold' }).click();
+await page.getByRole('button', { name: 'Fold', exact: true }).click();
 await page.getByRole('tab', { name: 'Clips' }).click();
 await shot('clips');
 await page.getByRole('tab', { name: 'Lanes' }).click();
@@ -48,7 +50,7 @@ await page.getByRole('button', { name: 'Run', exact: true }).click();
 for (const name of ['flap open', 'pressing', 'lantern lit']) await page.getByRole('switch', { name }).click();
 await page.waitForTimeout(1500);
 await shot('run');
-await page.getByRole('button', { name: 'Stop' }).click();
+await page.getByRole('button', { name: 'Stop', exact: true }).click();
 await page.getByLabel('Machine').selectOption({ label: 'Press' });
 await page.getByRole('treeitem', { name: /^Cider/ }).click();
 await page.getByRole('button', { name: 'Place', exact: true }).click();
@@ -58,4 +60,4 @@ await page.getByRole('button', { name: 'Menu of the piece' }).click();
 await page.getByRole('menuitem', { name: 'Light or dark' }).click();
 await shot('dark');
 await browser.close();
-server.kill();
+process.exit();

@@ -109,7 +109,7 @@ export const ACTIONS = {
   }),
   /** One property, or several at once in `properties`. */
   tween: kind(
-    'tween a property',
+    'tween',
     'tween {object} {property}',
     {
       object: ref('objects'),
@@ -122,7 +122,7 @@ export const ACTIONS = {
     },
     [tweenRule],
   ),
-  motor: kind('run a motor', 'run a motor on {object} {property} at {rate} a second', {
+  motor: kind('motor', 'run a motor on {object} {property} at {rate} a second', {
     object: ref('objects'),
     property,
     rate: valueForm,

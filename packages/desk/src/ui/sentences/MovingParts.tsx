@@ -40,7 +40,7 @@ export function TweenParts({ a, onChange }: { a: Tween; onChange: (a: Action) =>
           {typeof goal === 'object' ? (
             <span className="text-ink-2">{valueWords(s.store, goal)}</span>
           ) : isNumber ? (
-            <span className="flex w-20">
+            <span className="flex w-14">
               <NumberField label="How much" value={Number(goal)} onChange={(n) => set(mode, n)} />
             </span>
           ) : mode === 'toBase' ? null : info?.kind === 'color' ? (
@@ -66,7 +66,7 @@ export function TweenParts({ a, onChange }: { a: Tween; onChange: (a: Action) =>
         </>
       )}
       <span>in</span>
-      <span className="flex w-16">
+      <span className="flex w-14">
         <SecondsField
           label="Seconds of the tween"
           axis="s"

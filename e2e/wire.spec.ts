@@ -52,16 +52,25 @@ test('the four states of a flap, made by dragging between panels, work on clicks
     );
     await page.mouse.up();
   };
-  const onClick = () => page.getByLabel('Event of the transition').selectOption('pointer.click');
+  const say = (words: string) =>
+    page.getByRole('dialog', { name: 'What sets it off' }).getByRole('button', { name: words }).click();
+  // Escape makes none; whoever goes elsewhere sets it later.
+  const tickets = page.getByRole('button', { name: /^Transition: / });
+  const before = await tickets.count();
   await join('at rest', 'moving');
-  await expect(page.getByRole('button', { name: 'Transition: not yet set' })).toBeVisible();
-  await onClick();
+  await page.keyboard.press('Escape');
+  await expect(tickets).toHaveCount(before);
+  await join('at rest', 'moving');
+  await say('Box is clicked');
+  await expect(page.getByRole('button', { name: /^Undo “Wired at rest to moving”/ })).toBeVisible();
   await join('moving', 'holding');
+  await say('done');
   // From a once-clip it goes when that is done, without asking.
   await expect(page.getByRole('button', { name: 'Transition: done' })).toBeVisible();
   await join('holding', 'back');
-  await onClick();
+  await say('Box is clicked');
   await join('back', 'at rest');
+  await say('done');
   await expect(page.getByRole('button', { name: 'Transition: Box clicked' })).toHaveCount(2);
   await runPaused(page);
   await clickFrame(page, 0, 0);
@@ -71,6 +80,33 @@ test('the four states of a flap, made by dragging between panels, work on clicks
   // It holds where the clip left it, and is clicked there.
   await clickFrame(page, 200, 0);
   await expect(log(page, 'Box holding → back').first()).toBeVisible();
+});
+
+test('wired with its way back in one act and one step; drawn and left, it is there to be set', async ({
+  page,
+}) => {
+  await boxWithTwoStates(page);
+  const ends = async (name: string) => {
+    const b = await page.locator(`[data-state="${name}"]`).boundingBox();
+    if (!b) throw new Error('no panel');
+    return { x: b.x + b.width / 2, y: b.y + b.height - 2 };
+  };
+  const [a, b] = [await ends('at rest'), await ends('moving')];
+  await drag(page, a, b.x - a.x, -30);
+  await page.mouse.up();
+  const menu = page.getByRole('dialog', { name: 'What sets it off' });
+  await menu.getByLabel('and back again').check();
+  await menu.getByRole('button', { name: 'Box on is on' }).click();
+  await expect(page.getByRole('button', { name: 'Transition: Box on is on' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Transition: Box on is off' })).toBeVisible();
+  await page.getByRole('button', { name: 'Undo “Wired at rest to moving”' }).click();
+  await expect(page.getByRole('button', { name: /^Transition: Box on/ })).toHaveCount(0);
+  await drag(page, a, b.x - a.x, -30);
+  await page.mouse.up();
+  await expect(menu).toBeVisible();
+  await page.mouse.click(700, 300);
+  await expect(menu).toBeHidden();
+  await expect(page.getByRole('button', { name: 'Transition: not yet set' }).first()).toBeVisible();
 });
 
 test('not before: a click that comes too early is lost; crossfade: half-way it is half-way', async ({

@@ -12,6 +12,7 @@ import { LaneHead } from './LaneHead.tsx';
 import { layoutLane } from './layout.ts';
 import { Panel } from './Panel.tsx';
 import { StatesSoFar } from './StatesSoFar.tsx';
+import { WireMenu } from './WireMenu.tsx';
 
 /** The lanes of one machine: panels joined by arcs with tickets. */
 export const Lanes = memo(function Lanes() {
@@ -129,6 +130,8 @@ function LaneRow({ machine, lane }: { machine: Machine; lane: Lane }) {
   /** The transition from anywhere that is pointed at in the lane's head. */
   const [pointed, setPointed] = useState<string | null>(null);
   const [drag, setDrag] = useState<Drag | null>(null);
+  /** A transition that has been drawn, and waits to be told what sets it off. */
+  const [drawn, setDrawn] = useState<{ from: string; to: string; x: number; y: number } | null>(null);
   const activeState = lane.states[useRun((run) => activeIn(run, lane)) ?? -1];
   /** The transition that was taken a moment ago. */
   const lit = useRun((run) => {
@@ -185,7 +188,8 @@ function LaneRow({ machine, lane }: { machine: Machine; lane: Lane }) {
           onPointerMove={(e) => drag && setDrag({ ...drag, ...at(e) })}
           onPointerUp={(e) => {
             const to = drag?.kind === 'join' ? panelUnder(e) : undefined;
-            if (drag && to && to.id !== drag.from) addTransition(s, machine.id, lane, drag.from, to.id);
+            if (drag && to && to.id !== drag.from && !s.state.readOnly)
+              setDrawn({ from: drag.from, to: to.id, ...at(e) });
             if (drag?.kind === 'move' && Math.abs(drag.x - drag.x0) > 8)
               moveState(s, machine.id, lane, drag.from, slotAt(drag) - indexOf(drag.from));
             setDrag(null);
@@ -228,6 +232,17 @@ function LaneRow({ machine, lane }: { machine: Machine; lane: Lane }) {
               {drag?.kind === 'move' && Math.abs(drag.x - drag.x0) > 8 && (
                 <path d={slotMark(slotAt(drag))} stroke="var(--brass)" strokeWidth="3" />
               )}
+              {drawn && layout.panels[drawn.from] && (
+                <line
+                  x1={center(layout.panels[drawn.from]).x}
+                  y1={center(layout.panels[drawn.from]).y}
+                  x2={drawn.x}
+                  y2={drawn.y}
+                  stroke="var(--brass)"
+                  strokeWidth="2"
+                  strokeDasharray="5 4"
+                />
+              )}
               {drag?.kind === 'join' && (
                 <line
                   x1={center(layout.panels[drag.from]).x}
@@ -240,6 +255,18 @@ function LaneRow({ machine, lane }: { machine: Machine; lane: Lane }) {
                 />
               )}
             </svg>
+            {drawn &&
+              lane.states.some((x) => x.id === drawn.from) &&
+              lane.states.some((x) => x.id === drawn.to) && (
+                <WireMenu
+                  machine={machine}
+                  lane={lane}
+                  from={drawn.from}
+                  to={drawn.to}
+                  at={drawn}
+                  onClose={() => setDrawn(null)}
+                />
+              )}
             {layout.arcs.map((a) => {
               const t = lane.transitions.find((x) => x.id === a.id);
               const chosen = selected?.kind === 'transition' && selected.id === a.id;

@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { boxWithOpenClip, commit, drag, openChute } from './helpers.ts';
+import { addKind, boxWithOpenClip, commit, drag, newPiece, openChute } from './helpers.ts';
 
 /** The page's place of a point of the frame, px from its centre. */
 const onFrame = async (page: Page, x: number, y: number) => {
@@ -255,4 +255,19 @@ test('a second lane runs beside the first; the one not worked on is a line of ch
   await page.getByText('· 2 lanes').click();
   await expect(log(page, 'Lid starts in at rest').first()).toBeVisible();
   await expect(log(page, 'Flap starts in shut').first()).toBeVisible();
+});
+
+test('a click that nothing hears says so in the log, and is made to do something at once', async ({
+  page,
+}) => {
+  await newPiece(page);
+  await addKind(page, 'Rectangle');
+  await runPaused(page);
+  await clickFrame(page, 0, 0);
+  const line = log(page, 'Rectangle was clicked').first();
+  await line.getByRole('button', { name: /make it do something/ }).click();
+  await expect(page.getByRole('button', { name: 'Undo “Added a reaction to Rectangle”' })).toBeVisible();
+  await clickFrame(page, 0, 0);
+  await expect(log(page, 'Rectangle reacted').first()).toBeVisible();
+  await expect(page.getByRole('button', { name: /make it do something/ })).toHaveCount(1);
 });

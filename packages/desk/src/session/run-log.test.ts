@@ -47,3 +47,10 @@ it('the first states of the lanes are one line with the start; later ones are li
   ]);
   expect(log.lines[0]?.words).toBe('Mill started');
 });
+
+it('a click that nothing heard is told apart from one that led to something', () => {
+  const log = new RunLog(new PieceStore(p));
+  const click = (id: number) => record(id, null, { event: 'pointer.click', object: 'ob_a' });
+  log.add([click(1), click(2), change(3, 2)]);
+  expect(log.lines.map((l) => log.isUnheard(l))).toEqual([true, false, false]);
+});

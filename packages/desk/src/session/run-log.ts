@@ -11,6 +11,8 @@ export interface LogLine {
   readonly lane: string | null;
   /** What else belongs to it: of the start, where each lane begins. */
   readonly more: readonly string[];
+  /** The object that was clicked, of a click. */
+  readonly clicked: string | null;
   /** The nearest cause that is a line, too. */
   readonly cause: LogLine | undefined;
 }
@@ -30,12 +32,21 @@ export class RunLog {
     this.store = store;
   }
 
+  /** Records that led to something. */
+  private readonly heard = new Set<number>();
+
+  /** Whether this is a click that nothing heard. */
+  isUnheard(line: LogLine): boolean {
+    return line.clicked !== null && !this.heard.has(line.id);
+  }
+
   /** The line of the piece's start, to which the lanes' first states are added. */
   private started: (LogLine & { more: string[] }) | null = null;
 
   add(more: readonly TraceRecord[]): void {
     const lines = [...this.lines];
     for (const r of more) {
+      if (r.cause !== null) this.heard.add(r.cause);
       const cause = r.cause === null ? undefined : this.lineOf.get(r.cause);
       const words = happened(this.store, r);
       if (r.kind === 'start' && r.tick === 0 && this.started && words !== null) {
@@ -44,7 +55,8 @@ export class RunLog {
         continue;
       }
       const lane = r.kind === 'transition' || r.kind === 'start' ? nameOf(this.store, r.lane) : null;
-      const made = { id: r.id, t: r.t, words: words ?? '', lane, more: [], cause };
+      const clicked = r.event === 'pointer.click' ? (r.object ?? null) : null;
+      const made = { id: r.id, t: r.t, words: words ?? '', lane, more: [], clicked, cause };
       if (r.event === 'piece.start') this.started = made;
       const line = words === null ? cause : made;
       if (line) this.lineOf.set(r.id, line);
@@ -52,6 +64,10 @@ export class RunLog {
     }
     this.lines = lines.slice(-MAX);
     this.records = [...this.records, ...more].slice(-MAX);
+    for (const id of this.heard) {
+      if (this.heard.size <= 2 * MAX) break;
+      this.heard.delete(id);
+    }
     // What no later record can name any more; a map lists its oldest first.
     for (const id of this.lineOf.keys()) {
       if (this.lineOf.size <= 2 * MAX) break;

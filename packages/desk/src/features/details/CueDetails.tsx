@@ -1,8 +1,9 @@
 import type { Clip, ClipCue, Deed } from '@apple-tick/core/model';
 import { runCommand } from '../../commands/registry.ts';
 import { useSession } from '../../session/hooks.ts';
+import { newAction } from '../../session/new-action.ts';
 import { Heading, Pick, Row, SecondsField } from '../../ui/fields.tsx';
-import { ActionList, newAction } from '../../ui/sentences/ActionList.tsx';
+import { ActionList } from '../../ui/sentences/ActionList.tsx';
 
 /** What usually stands at a moment of a clip. */
 const USUAL: readonly (readonly [Deed, string])[] = [

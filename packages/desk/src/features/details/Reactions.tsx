@@ -2,9 +2,10 @@ import type { Reaction, SceneObject } from '@apple-tick/core/model';
 import { Plus, X } from 'lucide-react';
 import { chosenWords } from '../../session/arrange.ts';
 import { useSession, useTable } from '../../session/hooks.ts';
+import { addReactions } from '../../session/new-action.ts';
 import { type Alike, changeAlike, sharedReactions } from '../../session/shared-reactions.ts';
 import { Pick, SecondsField } from '../../ui/fields.tsx';
-import { ActionList, newAction } from '../../ui/sentences/ActionList.tsx';
+import { ActionList } from '../../ui/sentences/ActionList.tsx';
 import { ConditionList } from '../../ui/sentences/ConditionList.tsx';
 import { EventPick } from '../../ui/sentences/EventPick.tsx';
 
@@ -14,24 +15,7 @@ export function Reactions({ objects }: { objects: readonly SceneObject[] }) {
   const ids = objects.map((o) => o.id);
   const { shared, others } = sharedReactions(useTable('reactions'), ids);
   const words = chosenWords(s, ids);
-  const add = () =>
-    s.step(`Added a reaction to ${words}`, () => {
-      const [first = ''] = ids;
-      const action = newAction(s, 'toggle', first);
-      s.edit('Added a reaction', (e) => {
-        for (const object of ids)
-          e.add('reactions', {
-            id: s.newId('reactions'),
-            object,
-            on: { event: 'pointer.click' },
-            when: [],
-            after: 0,
-            cooldown: 0,
-            limit: 'always',
-            actions: [action],
-          });
-      });
-    });
+  const add = () => addReactions(s, ids);
   return (
     <section aria-label="Reactions">
       <div className="flex items-center mb-1">

@@ -1,6 +1,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useRef } from 'react';
 import { useHappened, useSession, useTable } from '../../session/hooks.ts';
+import { addReactions } from '../../session/new-action.ts';
 import type { LogLine } from '../../session/run-log.ts';
 import { NumberField, Pick, TextField } from '../../ui/fields.tsx';
 
@@ -137,6 +138,20 @@ function Log() {
                     words
                   )}
                 </span>
+              )}
+              {s.log.isUnheard(line) && !s.state.readOnly && (
+                <button
+                  type="button"
+                  className="text-ink-2 underline decoration-dotted truncate max-w-[55%] flex-none"
+                  title={`Nothing hears ${words}: give it a reaction`}
+                  onClick={() => {
+                    const id = line.clicked as string;
+                    s.select({ kind: 'object', id });
+                    addReactions(s, [id]);
+                  }}
+                >
+                  nothing heard it · make it do something
+                </button>
               )}
               {cause && (
                 <button

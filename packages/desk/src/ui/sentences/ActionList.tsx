@@ -1,4 +1,4 @@
-import type { AnyForm, Fields, Form } from '@apple-tick/core/grammar';
+import type { AnyForm, Fields } from '@apple-tick/core/grammar';
 import {
   ACTIONS,
   type Action,
@@ -8,16 +8,14 @@ import {
   propertyLabel,
   type RefKind,
   type Signal,
-  type SignalType,
-  type TableName,
   type Value,
 } from '@apple-tick/core/model';
 import { Plus, X } from 'lucide-react';
 import { Fragment } from 'react';
 import { useSession, useTable } from '../../session/hooks.ts';
-import type { Session } from '../../session/session.ts';
-import { addMessage, firstSignal, plainValue } from '../../session/signals.ts';
-import { actionWords, namesLook, TWEEN_EASINGS, valueWords } from '../../session/words.ts';
+import { newAction } from '../../session/new-action.ts';
+import { plainValue } from '../../session/signals.ts';
+import { actionWords, namesLook, valueWords } from '../../session/words.ts';
 import { ColorField } from '../ColorField.tsx';
 import { NumberField, type Option, type OptionGroup, Pick, SecondsField, TextField } from '../fields.tsx';
 import { OperandField } from './ConditionList.tsx';
@@ -79,69 +77,6 @@ export function ActionList(props: {
       </button>
     </div>
   );
-}
-
-/** An action of this kind about the first thing it can be about; makes a signal or message when there is none. */
-export function newAction(s: Session, deed: Deed, owner: string): Action {
-  if (deed === 'tween')
-    return {
-      do: deed,
-      object: owner,
-      property: 'rotation.z',
-      by: 90,
-      seconds: 0.5,
-      easing: TWEEN_EASINGS[0]?.[1] ?? 'linear',
-    };
-  if (deed === 'motor') return { do: deed, object: owner, property: 'rotation.z', rate: 90 };
-  const made: Record<string, unknown> = { do: deed };
-  for (const [field, form] of Object.entries<Form>(ACTIONS[deed].fields)) {
-    if (form.optional) continue;
-    const value = firstFor(s, form as AnyForm, made, owner, deed);
-    // There is no sound, or no state, that it could be about.
-    if (value === undefined) return newAction(s, 'toggle', owner);
-    made[field] = value;
-  }
-  return made as Action;
-}
-
-/** What a new action's field holds; `made`: the fields before it. */
-function firstFor(
-  s: Session,
-  form: AnyForm,
-  made: Readonly<Record<string, unknown>>,
-  owner: string,
-  deed: Deed,
-): unknown {
-  const { store } = s;
-  if (form.is === 'property') return 'opacity';
-  if (namesLook(form)) return store.get('objects', owner)?.looks?.[0]?.id ?? '';
-  if (form.is !== 'ref') {
-    const signal = typeof made['signal'] === 'string' ? store.get('signals', made['signal']) : undefined;
-    return deed === 'add' || !signal ? 1 : plainValue(signal);
-  }
-  const lane = store.all('machines').flatMap((m) => m.lanes)[0];
-  switch (form.to) {
-    case 'objects':
-      return owner;
-    case 'signals': {
-      if (form.only) return firstSignal(s, form.only as SignalType, wishFor(s, form.only, owner));
-      return store.all('signals').find((x) => x.type !== 'pulse')?.id ?? firstSignal(s, 'switch', 'on');
-    }
-    case 'messages':
-      return store.ids('messages')[0] ?? addMessage(s, 'ready');
-    case 'lanes':
-      return lane?.states[0] && lane.id;
-    case 'states':
-      return lane?.states[0]?.id;
-    default:
-      return store.ids(form.to as TableName)[0];
-  }
-}
-
-/** What a signal that is made for an action is called. */
-function wishFor(s: Session, type: string, owner: string): string {
-  if (type === 'number') return 'count';
-  return type === 'pulse' ? 'go' : `${s.store.get('objects', owner)?.name ?? ''} on`.trim();
 }
 
 /** The fields of an action, in the order of its sentence. */

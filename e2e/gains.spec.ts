@@ -216,3 +216,43 @@ test('C: a click tweens a turn by so much, also when it is clicked again on the 
   for (const seen of ['#7fa982', '#dce7e2', '#7fa982'])
     await expect.poll(() => colour(page, 0, 50), { intervals: [40] }).toBe(seen);
 });
+
+test('D16: a recipe is put on a thing in two actions, as one step, and runs: a hinge that turns back, a lift, a spin', async ({
+  page,
+}) => {
+  await newPiece(page);
+  await addKind(page, 'Rectangle');
+  const put = async (name: RegExp) => {
+    await page.getByRole('button', { name: 'recipes' }).click();
+    await page.getByRole('dialog', { name: 'Recipes for Rectangle' }).getByRole('button', { name }).click();
+  };
+  const run = () => page.getByRole('button', { name: 'Run', exact: true }).click();
+  const stop = () => page.getByRole('button', { name: 'Stop', exact: true }).click();
+  await put(/^Opens and closes/);
+  await expect(page.getByRole('button', { name: 'Undo “Opens and closes: Rectangle”' })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^State (shut|opening|open|closing)/ })).toHaveCount(4);
+  await run();
+  const box = await frame(page).boundingBox();
+  if (!box) throw new Error('no frame');
+  const click = () => page.mouse.click(box.x + box.width / 2, box.y + box.height / 2);
+  await click();
+  // It hangs from its left edge, so its right side is free then.
+  await expect.poll(() => colour(page, 45, 0)).toBe('#dce7e2');
+  await page.getByRole('switch', { name: 'Rectangle open' }).click();
+  await expect.poll(() => colour(page, 45, 0)).toBe('#7fa982');
+  await stop();
+  await undo(page);
+  await expect(page.getByRole('button', { name: /^State / })).toHaveCount(0);
+  // Another by its command; a second is a lane more of the same machine.
+  await thing(page, 'Rectangle').click();
+  await page.locator('body').press('ControlOrMeta+k');
+  await page.keyboard.type('recipe: lifts');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: /^State rising/ })).toBeVisible();
+  await put(/^Spins until clicked/);
+  await expect(thing(page, 'Rectangle')).toHaveAccessibleName(/2 lanes/);
+  await run();
+  for (const seen of ['#7fa982', '#dce7e2'])
+    await expect.poll(() => colour(page, 0, 50), { intervals: [40] }).toBe(seen);
+  await stop();
+});

@@ -19,6 +19,7 @@ import { addCue, deleteChosenKeys, keyChosen } from '../session/keys.ts';
 import { addState, addTransition } from '../session/machines.ts';
 import { capital, DRAWN_KINDS, KIND_WORDS } from '../session/model-help.ts';
 import { newObject } from '../session/new-object.ts';
+import { putRecipe, RECIPES } from '../session/recipes.ts';
 import type { Session } from '../session/session.ts';
 import { nameOf } from '../session/words.ts';
 
@@ -340,6 +341,14 @@ export const COMMANDS: readonly CommandInfo[] = [
     },
     enabled: (s) => nextState(s) !== undefined,
   },
+  ...RECIPES.map(
+    (r): CommandInfo => ({
+      ...{ id: `recipe.${r.id}`, place: 'motion', name: `Recipe: ${r.name.toLowerCase()}`, keys: [] },
+      needs: 'choose an object first',
+      enabled: (s) => s.state.object !== null && s.chosen.length === 1 && !s.state.readOnly,
+      run: (s) => s.state.object !== null && putRecipe(s, r, s.state.object),
+    }),
+  ),
   {
     ...{ id: 'lanes', place: 'motion', name: 'Show the lanes', keys: [] },
     run: (s) => s.set({ deck: 'lanes', openState: null, openClip: null }),

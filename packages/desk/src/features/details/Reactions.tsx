@@ -8,6 +8,7 @@ import { Pick, SecondsField } from '../../ui/fields.tsx';
 import { ActionList } from '../../ui/sentences/ActionList.tsx';
 import { ConditionList } from '../../ui/sentences/ConditionList.tsx';
 import { EventPick } from '../../ui/sentences/EventPick.tsx';
+import { Recipes } from './Recipes.tsx';
 
 /** What the objects do, each for itself: sentences whose words are changed in place. Of several, what all of them do. */
 export function Reactions({ objects }: { objects: readonly SceneObject[] }) {
@@ -20,7 +21,8 @@ export function Reactions({ objects }: { objects: readonly SceneObject[] }) {
     <section aria-label="Reactions">
       <div className="flex items-center mb-1">
         <h3 className="text-[13px] flex-1">Reactions</h3>
-        <button type="button" aria-label="Add a reaction" onClick={add}>
+        {objects.length === 1 && <Recipes object={objects[0] as SceneObject} />}
+        <button type="button" aria-label="Add a reaction" className="ml-2" onClick={add}>
           <Plus size={14} />
         </button>
       </div>

@@ -1,0 +1,119 @@
+import type { SceneObject } from '@apple-tick/core/model';
+import { compile, FaceBuilder, Run } from '@apple-tick/core/run';
+import { paintFaces, paintGround } from '@apple-tick/painter';
+import { Popover } from 'radix-ui';
+import { useEffect, useRef, useState } from 'react';
+import { useSession } from '../../session/hooks.ts';
+import { putRecipe, RECIPES, type Recipe, shownInputs, shownPiece } from '../../session/recipes.ts';
+
+const WIDTH = 112;
+const HEIGHT = 63;
+
+/** Ready-made behaviours for an object, each with a moving picture of what it makes. */
+export function Recipes({ object }: { object: SceneObject }) {
+  const s = useSession();
+  const [open, setOpen] = useState(false);
+  return (
+    <Popover.Root open={open} onOpenChange={setOpen}>
+      <Popover.Trigger className="text-ink-2 underline decoration-dotted text-[12px]">
+        recipes
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          className="menu w-[380px] max-h-[70vh] overflow-auto"
+          align="end"
+          collisionPadding={8}
+          aria-label={`Recipes for ${object.name}`}
+        >
+          {RECIPES.map((recipe) => (
+            <button
+              key={recipe.id}
+              type="button"
+              className="flex gap-3 items-center w-full text-left p-1.5 rounded-[7px] hover:bg-chosen focus-visible:bg-chosen"
+              onClick={() => {
+                setOpen(false);
+                putRecipe(s, recipe, object.id);
+              }}
+            >
+              <Shown recipe={recipe} />
+              <span>
+                <span className="block font-semibold">{recipe.name}</span>
+                <span className="block text-ink-2 text-[11.5px]">{recipe.says(object.name)}</span>
+              </span>
+            </button>
+          ))}
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
+  );
+}
+
+/** A run of the small piece that has the recipe, with what is done to it, again and again. */
+function Shown({ recipe }: { recipe: Recipe }) {
+  const ref = useRef<HTMLCanvasElement>(null);
+  useEffect(() => {
+    const canvas = ref.current;
+    const ctx = canvas?.getContext('2d');
+    if (!canvas || !ctx) return;
+    const ratio = devicePixelRatio || 1;
+    canvas.width = WIDTH * ratio;
+    canvas.height = HEIGHT * ratio;
+    const piece = shownPiece(recipe);
+    const program = compile(piece);
+    const inputs = shownInputs(recipe);
+    const builder = new FaceBuilder();
+    const scale = canvas.width / piece.frame.width;
+    const at = { x: canvas.width / 2, y: canvas.height / 2, scale };
+    let run = new Run(program, { trace: false });
+    const step = () => {
+      if (run.tick >= recipe.shown.seconds * 60) run = new Run(program, { trace: false });
+      run.step(inputs.get(run.tick + 1) ?? []);
+    };
+    const paint = () => {
+      paintGround(ctx, piece.frame.background, piece.frame.width, piece.frame.height, at);
+      paintFaces(ctx, builder.build(program, run.state.values, piece.view), at);
+      const [, does, [x, y] = [0, 0]] = recipe.shown.acts.findLast(([t]) => t * 60 <= run.tick) ?? [];
+      if (does && does !== 'leave') pointer(ctx, { x: at.x + x * scale, y: at.y + y * scale }, scale);
+    };
+    step();
+    paint();
+    if (matchMedia('(prefers-reduced-motion: reduce)').matches) return;
+    let before = 0;
+    let frame = requestAnimationFrame(function next(now) {
+      frame = requestAnimationFrame(next);
+      before ||= now;
+      // As many ticks as went by, but after a pause not all of them at once.
+      const ticks = Math.min(4, Math.floor(((now - before) * 60) / 1000));
+      if (ticks === 0) return;
+      before = now;
+      for (let n = 0; n < ticks; n++) step();
+      paint();
+    });
+    return () => cancelAnimationFrame(frame);
+  }, [recipe]);
+  return (
+    <canvas
+      ref={ref}
+      aria-hidden="true"
+      className="rounded-[6px] flex-none"
+      style={{ width: WIDTH, height: HEIGHT }}
+    />
+  );
+}
+
+/** Where the pointer is in the picture. */
+function pointer(ctx: CanvasRenderingContext2D, at: { x: number; y: number }, scale: number): void {
+  ctx.setTransform(scale, 0, 0, scale, at.x, at.y);
+  ctx.beginPath();
+  ctx.moveTo(0, 0);
+  ctx.lineTo(0, 34);
+  ctx.lineTo(9, 26);
+  ctx.lineTo(24, 26);
+  ctx.closePath();
+  ctx.fillStyle = '#20302a';
+  ctx.strokeStyle = '#fffcf5';
+  ctx.lineWidth = 3;
+  ctx.stroke();
+  ctx.fill();
+  ctx.setTransform(1, 0, 0, 1, 0, 0);
+}

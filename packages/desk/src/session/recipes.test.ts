@@ -1,0 +1,53 @@
+import { checkIntegrity } from '@apple-tick/core/check';
+import { compile, propertyValue, Run } from '@apple-tick/core/run';
+import { describe, expect, it } from 'vitest';
+import { RECIPES, type Recipe, shownInputs, shownPiece } from './recipes.ts';
+
+const recipe = (id: string) => RECIPES.find((r) => r.id === id) as Recipe;
+/** The number of the one thing by ticks, while what is shown is done to it. */
+function course(id: string, property: string): number[] {
+  const run = new Run(compile(shownPiece(recipe(id))));
+  const inputs = shownInputs(recipe(id));
+  return Array.from({ length: recipe(id).shown.seconds * 60 }, () => {
+    run.step(inputs.get(run.tick + 1) ?? []);
+    return propertyValue(run.state.values, 0, property) as number;
+  });
+}
+
+describe('recipes', () => {
+  it.each(RECIPES.map((r) => [r.name, r] as const))('%s: what it makes is sound', (_, r) => {
+    expect(checkIntegrity(shownPiece(r))).toEqual([]);
+  });
+
+  it('a hinge opens and turns back', () => {
+    const turn = course('hinge', 'rotation.z');
+    expect(turn[20]).toBe(0);
+    expect(Math.min(...turn)).toBeCloseTo(-75, 9);
+    expect(turn[100]).toBeCloseTo(-75, 9);
+    expect(turn.at(-1)).toBe(0);
+  });
+
+  it('what lifts sinks again; what is on is larger', () => {
+    const y = course('lift', 'position.y');
+    expect(Math.max(...y)).toBeCloseTo(8.4, 9);
+    expect(y.at(-1)).toBe(0);
+    const scale = course('toggle', 'scale.x');
+    expect(scale[80]).toBeCloseTo(1.15, 9);
+    expect(scale.at(-1)).toBe(1);
+  });
+
+  it('what spins stands where it was stopped, and goes on from there', () => {
+    const turn = course('spin', 'rotation.z');
+    expect(turn[70]).toBeCloseTo((120 * 70) / 60, 6);
+    const [at, later] = [turn[90] as number, turn[115] as number];
+    expect(later).toBe(at);
+    expect(turn.at(-1)).toBeGreaterThan(at + 60);
+  });
+
+  it('what is drawn is another each time', () => {
+    const turn = course('odds', 'rotation.z').map((n) => Math.round(n));
+    const stood = [20, 60, 110, 170].map((t) => turn[t]);
+    for (const n of stood) expect([0, 120, 240]).toContain(n);
+    for (let i = 1; i < stood.length; i++) expect(stood[i]).not.toBe(stood[i - 1]);
+  });
+});

@@ -1,0 +1,383 @@
+/**
+ * Ready-made behaviours. Each is a change of a store, so that the same one that is put on an object also makes the small
+ * piece in which it is shown; what it makes are ordinary records, complete and open to any change.
+ */
+import type { IdKind } from '@apple-tick/core/base';
+import {
+  type Clip,
+  defaultBase,
+  defaultEasing,
+  Editor,
+  emptyPiece,
+  isSolid,
+  type Lane,
+  type Piece,
+  PieceStore,
+  type SceneObject,
+  type Signal,
+  type State,
+  sizeOf,
+  type Track,
+  type Transition,
+  uniqueName,
+  type Vec3,
+} from '@apple-tick/core/model';
+import type { Input } from '@apple-tick/core/run';
+import { IdSource } from './model-help.ts';
+import { withPivot } from './pivot.ts';
+import type { Session } from './session.ts';
+
+/** What is done, at which second; where, px of the frame from its middle. */
+type Act = readonly [at: number, does: 'click' | 'enter' | 'leave', where?: readonly [number, number]];
+
+export interface Recipe {
+  readonly id: string;
+  readonly name: string;
+  /** What it does, for an object of this name. */
+  readonly says: (name: string) => string;
+  readonly make: (m: Maker) => void;
+  /** What is done to it while it is shown, by seconds from the start; then it begins anew. */
+  readonly shown: {
+    readonly seconds: number;
+    readonly acts: readonly Act[];
+  };
+}
+
+/** What a recipe is made with: an editor of the store, and the object that it is put on. */
+class Maker {
+  readonly object: SceneObject;
+  private readonly e: Editor;
+  private readonly newId: (kind: IdKind) => string;
+
+  constructor(e: Editor, newId: (kind: IdKind) => string, object: SceneObject) {
+    this.e = e;
+    this.newId = newId;
+    this.object = object;
+  }
+
+  clip(
+    name: string,
+    duration: number,
+    keys: readonly (readonly [property: string, from: number, to: number])[],
+  ): string {
+    const { id: root } = this.object;
+    const taken = this.e.store.all('clips').flatMap((c) => (c.root === root ? [c.name] : []));
+    const key = (t: number, value: number) => ({ t, value, easing: defaultEasing() });
+    const clip: Clip = {
+      ...{
+        id: this.newId('clips'),
+        name: uniqueName(name, new Set(taken)),
+        root,
+        duration,
+        loop: 'once',
+        cues: [],
+      },
+      tracks: keys.map(
+        ([property, from, to]): Track => ({
+          ...{ object: root, property, mode: 'absolute' },
+          keys: duration === 0 ? [key(0, to)] : [key(0, from), key(duration, to)],
+        }),
+      ),
+    };
+    this.e.add('clips', clip);
+    return clip.id;
+  }
+
+  switchSignal(name: string): string {
+    const taken = new Set(this.e.store.all('signals').map((x) => x.name));
+    const id = this.newId('signals');
+    const signal: Signal = {
+      ...{ id, name: uniqueName(name, taken), type: 'switch', initial: false, shared: false, note: '' },
+    };
+    this.e.add('signals', signal);
+    return id;
+  }
+
+  /** A click toggles the signal. */
+  clickToggles(signal: string): void {
+    this.e.add('reactions', {
+      ...{ id: this.newId('reactions'), object: this.object.id, on: { event: 'pointer.click' }, when: [] },
+      ...{ after: 0, cooldown: 0, limit: 'always', actions: [{ do: 'toggle', signal }] },
+    });
+  }
+
+  /** A pivot in the middle becomes one at an edge: the upper one of a solid, the left one of what is flat. */
+  hinge(): void {
+    const { base } = this.object;
+    if (base.pivot.some((n) => n !== 0)) return;
+    const [w, h] = sizeOf(this.object);
+    const edge: Vec3 = isSolid(this.object) ? [0, h / 2, 0] : [-w / 2, 0, 0];
+    this.e.update('objects', this.object.id, (o) => ({ ...o, base: withPivot(o.base, edge) }));
+  }
+
+  hint(words: string): void {
+    this.e.update('objects', this.object.id, (o) => (o.hint === '' ? { ...o, hint: words } : o));
+  }
+
+  /** A lane of the object's machine, which is made where there is none. */
+  lane(
+    name: string,
+    states: readonly (readonly [name: string, play: State['play'], more?: Partial<State>])[],
+    ways: readonly (readonly [from: string, to: string, why: Partial<Transition>])[],
+  ): void {
+    const machine = this.e.store.all('machines').find((m) => m.object === this.object.id);
+    const ids = new Map(states.map(([n]) => [n, this.newId('states')]));
+    const idOf = (n: string) => (n === '*' ? '*' : (ids.get(n) as string));
+    const lane: Lane = {
+      id: this.newId('lanes'),
+      name: uniqueName(name, new Set(machine?.lanes.map((l) => l.name))),
+      initial: idOf(states[0]?.[0] as string),
+      ...{ unkeyed: 'base', amount: 1, blend: 'replace' },
+      states: states.map(([n, play, more]) => ({ id: idOf(n), name: n, play, ...more })),
+      transitions: ways.map(([from, to, why]) => ({
+        ...{
+          id: this.newId('transitions'),
+          from: idOf(from),
+          to: idOf(to),
+          on: null,
+          when: [],
+          notBefore: null,
+        },
+        ...{
+          crossfade: { seconds: 0 },
+          odds: null,
+          enabled: true,
+          set: true,
+          reenter: false,
+          mayRepeat: true,
+        },
+        ...why,
+      })),
+    };
+    if (machine) this.e.update('machines', machine.id, (m) => ({ ...m, lanes: [...m.lanes, lane] }));
+    else {
+      const { id: object, name: own } = this.object;
+      this.e.add('machines', { id: this.newId('machines'), name: own, object, lanes: [lane] });
+    }
+  }
+}
+
+const click = { on: { event: 'pointer.click' } } as const;
+const done = { on: { event: 'state.done' } } as const;
+const from = (clip: string, speed = 1) => ({ clip, speed, from: 'here' as const });
+
+export const RECIPES: readonly Recipe[] = [
+  {
+    id: 'hinge',
+    name: 'Opens and closes',
+    says: (n) => `A click opens ${n} on its hinge, the next one turns it back from wherever it is.`,
+    make: (m) => {
+      m.hinge();
+      const signal = m.switchSignal(`${m.object.name} open`);
+      const axis = isSolid(m.object) ? 'rotation.x' : 'rotation.z';
+      const now = m.object.base.rotation[axis === 'rotation.x' ? 0 : 2];
+      const clip = m.clip(`${m.object.name} opens`, 0.6, [[axis, now, now - 75]]);
+      const is = (v: boolean) => ({ when: [{ signal, is: v }] });
+      m.lane(
+        'Hinge',
+        [
+          ['shut', 'rest'],
+          ['opening', from(clip)],
+          ['open', 'hold'],
+          ['closing', from(clip, -1)],
+        ],
+        [
+          ['shut', 'opening', is(true)],
+          ['opening', 'open', done],
+          ['opening', 'closing', is(false)],
+          ['open', 'closing', is(false)],
+          ['closing', 'shut', done],
+          ['closing', 'opening', is(true)],
+        ],
+      );
+      m.clickToggles(signal);
+      m.hint(`Open or close ${m.object.name}`);
+    },
+    shown: {
+      seconds: 3,
+      acts: [
+        [0.4, 'click'],
+        [1.8, 'click', [-37, 48]],
+      ],
+    },
+  },
+  {
+    id: 'lift',
+    name: 'Lifts under the pointer',
+    says: (n) => `${n} rises a little while the pointer is over it, and sinks back.`,
+    make: (m) => {
+      const y = m.object.base.position[1];
+      const clip = m.clip(`${m.object.name} lifts`, 0.18, [
+        ['position.y', y, y + Math.max(4, sizeOf(m.object)[1] * 0.12)],
+      ]);
+      m.lane(
+        'Lift',
+        [
+          ['down', 'rest'],
+          ['rising', from(clip)],
+          ['sinking', from(clip, -1)],
+        ],
+        [
+          ['down', 'rising', { on: { event: 'pointer.enter' } }],
+          ['rising', 'sinking', { on: { event: 'pointer.leave' } }],
+          ['sinking', 'rising', { on: { event: 'pointer.enter' } }],
+          ['sinking', 'down', done],
+        ],
+      );
+    },
+    shown: {
+      seconds: 2,
+      acts: [
+        [0.4, 'enter'],
+        [1.2, 'leave'],
+      ],
+    },
+  },
+  {
+    id: 'toggle',
+    name: 'On and off',
+    says: (n) => `A click switches ${n} on, the next one off; it is larger while it is on.`,
+    make: (m) => {
+      const signal = m.switchSignal(`${m.object.name} on`);
+      const [x, y] = m.object.base.scale;
+      const clip = m.clip(`${m.object.name} is on`, 0, [
+        ['scale.x', x, x * 1.15],
+        ['scale.y', y, y * 1.15],
+      ]);
+      const fade = { crossfade: { seconds: 0.15 } };
+      m.lane(
+        'Switch',
+        [
+          ['off', 'rest'],
+          ['on', { clip, speed: 1, from: 'start' }],
+        ],
+        [
+          ['off', 'on', { when: [{ signal, is: true }], ...fade }],
+          ['on', 'off', { when: [{ signal, is: false }], ...fade }],
+        ],
+      );
+      m.clickToggles(signal);
+    },
+    shown: {
+      seconds: 2.4,
+      acts: [
+        [0.5, 'click'],
+        [1.5, 'click'],
+      ],
+    },
+  },
+  {
+    id: 'spin',
+    name: 'Spins until clicked',
+    says: (n) => `${n} turns round and round; a click stops it where it is, another lets it go on.`,
+    make: (m) => {
+      const object = m.object.id;
+      const property = 'rotation.z';
+      m.lane(
+        'Spin',
+        [
+          ['spins', 'rest', { onEntry: [{ do: 'motor', object, property, rate: 120 }] }],
+          ['stands', 'rest', { onEntry: [{ do: 'stopMotor', object, property }] }],
+        ],
+        [
+          ['spins', 'stands', click],
+          ['stands', 'spins', click],
+        ],
+      );
+      m.hint(`Stop ${m.object.name}, or let it go on`);
+    },
+    shown: {
+      seconds: 3,
+      acts: [
+        [1.2, 'click'],
+        [2, 'click'],
+      ],
+    },
+  },
+  {
+    id: 'odds',
+    name: 'Draws by odds',
+    says: (n) => `A click turns ${n} to one of three ways, drawn by odds; the same does not come twice.`,
+    make: (m) => {
+      const z = m.object.base.rotation[2];
+      const pose = (by: number) => ({
+        ...{ clip: m.clip(`${m.object.name} at ${by}°`, 0, [['rotation.z', z, z + by]]), speed: 1 },
+        from: 'start' as const,
+      });
+      const drawn = (odds: number) => ({ ...click, odds, mayRepeat: false, crossfade: { seconds: 0.25 } });
+      m.lane(
+        'Draw',
+        [
+          ['as it was', 'rest'],
+          ['a third on', pose(120)],
+          ['two thirds on', pose(240)],
+        ],
+        [
+          ['*', 'as it was', drawn(1)],
+          ['*', 'a third on', drawn(2)],
+          ['*', 'two thirds on', drawn(1)],
+        ],
+      );
+    },
+    shown: {
+      seconds: 3,
+      acts: [
+        [0.4, 'click'],
+        [1.2, 'click'],
+        [2, 'click'],
+      ],
+    },
+  },
+];
+
+/** Puts a recipe on an object, as one step; its lane is then in sight. */
+export function putRecipe(s: Session, recipe: Recipe, id: string): void {
+  const object = s.store.get('objects', id);
+  if (!object || s.state.readOnly) return;
+  s.edit(`${recipe.name}: ${object.name}`, (e) => recipe.make(new Maker(e, (kind) => s.newId(kind), object)));
+  const machine = s.store.all('machines').find((m) => m.object === id);
+  const lane = machine?.lanes.at(-1);
+  s.set({
+    ...(machine && lane ? { machine: machine.id, lane: lane.id } : {}),
+    deck: 'lanes',
+    openState: null,
+    openClip: null,
+  });
+}
+
+/** A small piece with one thing that has the recipe: what is shown of it is what it makes. */
+export function shownPiece(recipe: Recipe): Piece {
+  const piece = emptyPiece('shown', recipe.name);
+  const id = 'ob_shown';
+  const base = { ...defaultBase(), fill: '#7fa982' };
+  piece.frame = { ...piece.frame, width: 320, height: 180, background: '#e9e8d4' };
+  piece.objects[id] = {
+    ...{ id, name: 'It', parent: null, order: 'a0', tags: [], hint: '', base },
+    ...{ kind: 'rect', size: [100, 70], radius: 10 },
+  } as SceneObject;
+  const store = new PieceStore(piece);
+  const ids = new IdSource(store);
+  recipe.make(
+    new Maker(new Editor(store), (kind) => ids.next(kind), store.get('objects', id) as SceneObject),
+  );
+  return store.toPiece();
+}
+
+/** What is put into the run of the shown piece at each tick. */
+export function shownInputs(recipe: Recipe): ReadonlyMap<number, Input[]> {
+  const out = new Map<number, Input[]>();
+  for (const [at, does, [x, y] = [0, 0]] of recipe.shown.acts) {
+    const tick = Math.round(at * 60);
+    const pointer = (n: number, p: { x: number; y: number; down: boolean } | null) =>
+      out.set(tick + n, [{ at: 0, pointer: p } as Input]);
+    if (does === 'leave') pointer(0, null);
+    else {
+      pointer(0, { x: 160 + x, y: 90 + y, down: false });
+      if (does === 'click') {
+        pointer(1, { x: 160 + x, y: 90 + y, down: true });
+        pointer(4, { x: 160 + x, y: 90 + y, down: false });
+      }
+    }
+  }
+  return out;
+}

@@ -271,3 +271,22 @@ test('a click that nothing hears says so in the log, and is made to do something
   await expect(log(page, 'Rectangle reacted').first()).toBeVisible();
   await expect(page.getByRole('button', { name: /make it do something/ })).toHaveCount(1);
 });
+
+test('while it runs a transition says why it does not go', async ({ page }) => {
+  await openChute(page);
+  await runPaused(page);
+  await ticks(page, 2);
+  await page
+    .getByRole('button', { name: /^Transition: flap open is on/ })
+    .first()
+    .click();
+  const why = page.getByRole('region', { name: 'Why not now' });
+  await expect(why.getByRole('listitem')).toHaveText(['set and switched on', 'in shut', 'flap open is on']);
+  await expect(why.getByLabel('does not hold')).toHaveCount(1);
+  await page.getByRole('switch', { name: 'flap open' }).click();
+  await ticks(page, 1);
+  // It has gone: now the lane is in another state.
+  await expect(why.getByRole('listitem').filter({ has: page.getByLabel('does not hold') })).toHaveText(
+    'in shut',
+  );
+});

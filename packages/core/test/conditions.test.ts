@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { toZod } from '../src/check/index.ts';
-import { compileCondition, compileConditions, type Facts, type Names } from '../src/logic/index.ts';
+import { compileCondition, compileConditions, type Facts, type Lookup } from '../src/logic/index.ts';
 import { conditionForm } from '../src/model/event.ts';
 import type { Condition, SignalValue } from '../src/model/index.ts';
 
@@ -11,15 +11,12 @@ const values: Record<string, SignalValue> = {
   si_c: 'red',
   si_nan: Number.NaN,
 };
-const names: Names = {
+const names: Lookup = {
   signal: (id) => Object.keys(values).indexOf(id),
   lane: (id) => ['la_a'].indexOf(id),
   state: (lane, id) => (lane === 0 ? ['st_a', 'st_b'].indexOf(id) : -1),
   clip: (id) => ['cl_a'].indexOf(id),
   object: () => -1,
-  tweens: () => {},
-  motors: () => {},
-  curve: () => -1,
 };
 const facts: Facts = {
   signal: (i) => Object.values(values)[i] ?? false,

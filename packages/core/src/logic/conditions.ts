@@ -10,7 +10,7 @@ import {
   type SignalCondition,
   type SignalValue,
 } from '../model/index.ts';
-import type { Names } from './names.ts';
+import type { Lookup } from './names.ts';
 
 /** What conditions ask of a run; all by number. */
 export interface Facts {
@@ -26,7 +26,7 @@ export type Test = (facts: Facts) => boolean;
 const never: Test = () => false;
 const always: Test = () => true;
 
-const FACTS: { [K in Fact]: (c: Extract<Condition, { fact: K }>, names: Names) => Test } = {
+const FACTS: { [K in Fact]: (c: Extract<Condition, { fact: K }>, names: Lookup) => Test } = {
   state: (c, names) => {
     const lane = names.lane(c.lane);
     const state = names.state(lane, c.state);
@@ -41,20 +41,20 @@ const FACTS: { [K in Fact]: (c: Extract<Condition, { fact: K }>, names: Names) =
   },
 };
 
-export function compileCondition(c: Condition, names: Names): Test {
+export function compileCondition(c: Condition, names: Lookup): Test {
   if ('signal' in c) return signalTest(c, names);
   const test = FACTS[c.fact](c as never, names);
   return (c.is ?? true) ? test : (f) => !test(f);
 }
 
-export function compileConditions(list: readonly Condition[], names: Names): Test {
+export function compileConditions(list: readonly Condition[], names: Lookup): Test {
   const tests = list.map((c) => compileCondition(c, names));
   const [only] = tests;
   if (only === undefined) return always;
   return tests.length === 1 ? only : (f) => tests.every((holds) => holds(f));
 }
 
-function signalTest(c: SignalCondition, names: Names): Test {
+function signalTest(c: SignalCondition, names: Lookup): Test {
   const left = names.signal(c.signal);
   for (const how of COMPARISONS) {
     const operand = c[how];
@@ -94,7 +94,7 @@ export interface Reads {
   time: boolean;
 }
 
-const READS: { [K in Fact]: (c: Extract<Condition, { fact: K }>, names: Names, out: Reads) => void } = {
+const READS: { [K in Fact]: (c: Extract<Condition, { fact: K }>, names: Lookup, out: Reads) => void } = {
   state: (c, names, out) => {
     const lane = names.lane(c.lane);
     if (lane >= 0) out.lanes.push(lane);
@@ -104,7 +104,7 @@ const READS: { [K in Fact]: (c: Extract<Condition, { fact: K }>, names: Names, o
   },
 };
 
-export function readsOf(list: readonly Condition[], names: Names): Reads {
+export function readsOf(list: readonly Condition[], names: Lookup): Reads {
   const out: Reads = { signals: [], lanes: [], time: false };
   for (const c of list) {
     if (!('signal' in c)) {

@@ -1,12 +1,16 @@
 import type { PropertyInfo, TweenEasing } from '../model/index.ts';
 
 /** The numbers that stand for ids in a compiled piece; −1 for what is not there. */
-export interface Names {
+export interface Lookup {
   signal(id: string): number;
   lane(id: string): number;
   state(lane: number, id: string): number;
   clip(id: string): number;
   object(id: string): number;
+}
+
+/** What actions are compiled with: the numbers, and room for what they set going. */
+export interface Names extends Lookup {
   /** Makes room for tweens, or a motor, of a property of an object. */
   tweens(object: number, property: PropertyInfo): void;
   motors(object: number, property: PropertyInfo): void;

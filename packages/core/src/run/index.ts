@@ -1,6 +1,7 @@
 export { editRun } from './carry.ts';
 export { compile } from './compile.ts';
 export { compileAgain } from './compile-again.ts';
+export { explain, type Part } from './explain.ts';
 export { findObject, type Input, type InputKind, objectPath } from './input.ts';
 export { NamingRun } from './naming-run.ts';
 export { pathOf, poseClip, propertyValue } from './pose-at.ts';

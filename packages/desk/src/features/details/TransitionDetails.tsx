@@ -6,6 +6,7 @@ import { nameOf, ticketWords } from '../../session/words.ts';
 import { Heading, NumberField, type Option, Pick, Row } from '../../ui/fields.tsx';
 import { ConditionList } from '../../ui/sentences/ConditionList.tsx';
 import { EventPick } from '../../ui/sentences/EventPick.tsx';
+import { WhyNot } from './WhyNot.tsx';
 
 export function TransitionDetails({
   machine,
@@ -35,6 +36,7 @@ export function TransitionDetails({
         kind="transition"
       />
       <p>{ticketWords(s.store, t, machine.object)}</p>
+      <WhyNot transition={t} owner={machine.object} />
       <Row title="From">
         <Pick
           label="From"

@@ -290,3 +290,17 @@ test('while it runs a transition says why it does not go', async ({ page }) => {
     'in shut',
   );
 });
+
+test('while it runs an object says who writes it: the state of a lane, and what lies over it', async ({
+  page,
+}) => {
+  await openChute(page);
+  await runPaused(page);
+  await ticks(page, 2);
+  await page.getByRole('treeitem', { name: /^Flap/ }).click();
+  const who = page.getByRole('region', { name: 'Who writes this' });
+  await expect(who).toHaveCount(0);
+  await page.getByRole('switch', { name: 'flap open' }).click();
+  await ticks(page, 20);
+  await expect(who.getByRole('listitem')).toHaveText(/^turn x−?-?[\d.]+°Flap: tipping$/);
+});

@@ -32,6 +32,7 @@ import { Parent } from './Parent.tsx';
 import { Reactions } from './Reactions.tsx';
 import { ShapeDetails } from './ShapeDetails.tsx';
 import { Tags } from './Tags.tsx';
+import { Written } from './Written.tsx';
 
 export function ObjectDetails({ object }: { object: SceneObject }) {
   const s = useSession();
@@ -84,6 +85,7 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
         kind={KIND_WORDS[object.kind]}
         onRename={(name) => renameObject(s, object.id, name)}
       />
+      <Written object={object.id} />
       <Rest>
         <Reactions objects={[object]} />
       </Rest>

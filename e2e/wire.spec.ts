@@ -304,3 +304,22 @@ test('while it runs an object says who writes it: the state of a lane, and what 
   await ticks(page, 20);
   await expect(who.getByRole('listitem')).toHaveText(/^turn x−?-?[\d.]+°Flap: tipping$/);
 });
+
+test('a number with a range is a slider while it runs, by pointer and by keyboard', async ({ page }) => {
+  await newPiece(page);
+  await addKind(page, 'Rectangle');
+  await page.getByRole('button', { name: 'Add a signal' }).click();
+  await page.getByRole('menuitem', { name: 'Number' }).click();
+  await commit(page, 'Least', '0');
+  await commit(page, 'Greatest', '10');
+  await runPaused(page);
+  const slider = page.getByRole('slider', { name: /, slider$/ });
+  await slider.focus();
+  await page.keyboard.press('End');
+  await ticks(page, 1);
+  await expect(page.getByRole('textbox', { name: 'amount', exact: true })).toHaveValue('10');
+  await page.keyboard.press('Tab');
+  await slider.press('Home');
+  await ticks(page, 1);
+  await expect(page.getByRole('textbox', { name: 'amount', exact: true })).toHaveValue('0');
+});

@@ -1,4 +1,5 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
+import { Slider } from 'radix-ui';
 import { useRef } from 'react';
 import { useHappened, useSession, useTable } from '../../session/hooks.ts';
 import { addReactions } from '../../session/new-action.ts';
@@ -41,8 +42,28 @@ export function RunSide() {
                   pulse
                 </button>
               )}
+              {x.type === 'number' && x.min !== undefined && x.max !== undefined && (
+                <Slider.Root
+                  className="relative flex items-center flex-1 h-5 touch-none select-none"
+                  min={x.min}
+                  max={x.max}
+                  step={x.step ?? (x.whole ? 1 : (x.max - x.min) / 100)}
+                  value={[Number(value)]}
+                  onValueChange={([n]) => n !== undefined && set(n)}
+                >
+                  <Slider.Track className="relative flex-1 h-1.5 rounded-full bg-line">
+                    <Slider.Range className="absolute h-full rounded-full bg-leaf" />
+                  </Slider.Track>
+                  <Slider.Thumb
+                    aria-label={`${x.name}, slider`}
+                    className="block w-3 h-5 rounded-[4px] border-2 border-ink bg-card"
+                  />
+                </Slider.Root>
+              )}
               {x.type === 'number' && (
-                <NumberField label={x.name} value={Number(value)} step={x.step ?? 1} onChange={set} />
+                <span className="flex w-20 flex-none">
+                  <NumberField label={x.name} value={Number(value)} step={x.step ?? 1} onChange={set} />
+                </span>
               )}
               {x.type === 'choice' && (
                 <Pick

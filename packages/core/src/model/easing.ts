@@ -27,41 +27,18 @@ const bounce = record({ bounce: number({ min: 1, max: 12, whole: true }) });
 /** As in CSS: values, each with a place in per cent if it is not to lie evenly between its neighbours. */
 const stops = record({ linear: list(union(handle, tuple(handle, handle)), { min: 2, max: 200 }) });
 
+/** What five numbers say. */
+const curves = [bezier, steps, family, elastic, spring, bounce] as const;
+
 /** Of a crossfade: all that needs no neighbours, and no list. */
-export const fadeEasingForm = union(
-  oneOf(['linear', 'hold']),
-  bezier,
-  steps,
-  family,
-  elastic,
-  spring,
-  bounce,
-);
+export const fadeEasingForm = union(oneOf(['linear', 'hold']), ...curves);
 export type FadeEasing = Of<typeof fadeEasingForm>;
 
 /** Of a tween: all that needs no neighbours. */
-export const tweenEasingForm = union(
-  oneOf(['linear', 'hold']),
-  bezier,
-  steps,
-  family,
-  elastic,
-  spring,
-  bounce,
-  stops,
-);
+export const tweenEasingForm = union(oneOf(['linear', 'hold']), ...curves, stops);
 export type TweenEasing = Of<typeof tweenEasingForm>;
 
-export const easingForm = union(
-  oneOf(['linear', 'hold', 'auto']),
-  bezier,
-  steps,
-  family,
-  elastic,
-  spring,
-  bounce,
-  stops,
-);
+export const easingForm = union(oneOf(['linear', 'hold', 'auto']), ...curves, stops);
 export type Easing = Of<typeof easingForm>;
 export type Bezier = readonly [x1: number, y1: number, x2: number, y2: number];
 

@@ -25,8 +25,9 @@ export function likelyEvents(s: Session, machine: Machine, lane: Lane, from: str
   const done = (): Why => ({ on: { event: 'state.done' } });
   const later = (): Why => ({ notBefore: { seconds: 1 } });
   return [
-    ...(ends ? [{ words: 'done', why: done, back: click }] : []),
     { words: `${it} is clicked`, why: click, back: click },
+    // What loops, holds or rests is never done.
+    ...(ends ? [{ words: 'done', why: done, back: click }] : []),
     {
       words: 'the pointer comes over it',
       why: () => ({ on: { event: 'pointer.enter' } }),
@@ -38,7 +39,6 @@ export function likelyEvents(s: Session, machine: Machine, lane: Lane, from: str
       back: () => ({ when: [{ signal: signal(), is: false }] }),
     },
     { words: 'after 1 s', why: later, back: later },
-    ...(ends ? [] : [{ words: 'what it plays is done', why: done, back: done }]),
   ];
 }
 

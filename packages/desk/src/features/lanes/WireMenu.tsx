@@ -34,6 +34,8 @@ export function WireMenu(props: {
         <Popover.Content
           className="menu w-[220px]"
           aria-label="What sets it off"
+          side="right"
+          sideOffset={14}
           collisionPadding={8}
           onEscapeKeyDown={() => {
             escaped.current = true;

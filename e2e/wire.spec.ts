@@ -323,3 +323,20 @@ test('a number with a range is a slider while it runs, by pointer and by keyboar
   await ticks(page, 1);
   await expect(page.getByRole('textbox', { name: 'amount', exact: true })).toHaveValue('0');
 });
+
+test('odds: what is drawn says how likely it is; from anywhere a state may be entered again', async ({
+  page,
+}) => {
+  await newPiece(page);
+  await addKind(page, 'Rectangle');
+  await page.getByRole('button', { name: 'recipes' }).click();
+  await page.getByRole('button', { name: /^Draws by odds/ }).click();
+  await page.getByRole('button', { name: /^Transition from anywhere to a third on/ }).click();
+  await expect(page.getByText('50 % when all 3 that are drawn with it are ready.')).toBeVisible();
+  await commit(page, 'Odds', '6');
+  await expect(page.getByText('75 % when all 3')).toBeVisible();
+  await page.getByLabel('may come twice in a row').check();
+  await page.getByLabel('Whether it is drawn').selectOption('no');
+  await page.getByLabel('also from a third on itself').check();
+  await expect(page.getByRole('button', { name: 'Undo “Changed a transition”' })).toBeVisible();
+});

@@ -60,6 +60,7 @@ export function TransitionDetails({
       <ConditionList when={t.when} first={t.on === null ? '' : 'and'} onChange={(when) => change({ when })} />
       <NotBeforeField value={t.notBefore} onChange={(notBefore) => change({ notBefore })} />
       <CrossfadeField value={t.crossfade} onChange={(crossfade) => change({ crossfade })} />
+      <OddsField transition={t} lane={lane} onChange={change} />
       <label className="flex items-center gap-2">
         <input type="checkbox" checked={t.enabled} onChange={(e) => change({ enabled: e.target.checked })} />
         switched on
@@ -68,6 +69,70 @@ export function TransitionDetails({
         Delete the transition
       </button>
     </div>
+  );
+}
+
+/** Its weight in a draw among those that are ready with it, and how likely that makes it. */
+function OddsField(props: {
+  transition: Transition;
+  lane: Lane;
+  onChange: (part: Partial<Transition>) => void;
+}) {
+  const { transition: t, lane, onChange } = props;
+  const { store } = useSession();
+  const alike = lane.transitions.filter(
+    (x) => x.from === t.from && x.odds !== null && JSON.stringify(x.on) === JSON.stringify(t.on),
+  );
+  const total = alike.reduce((n, x) => n + (x.odds ?? 0), 0);
+  const share = t.odds !== null && total > 0 ? Math.round((100 * t.odds) / total) : null;
+  return (
+    <>
+      <Row title="Odds">
+        <Pick
+          label="Whether it is drawn"
+          value={t.odds === null ? 'no' : 'yes'}
+          options={[
+            ['no', 'goes when it can'],
+            ['yes', 'drawn by odds'],
+          ]}
+          onChange={(v) => onChange({ odds: v === 'no' ? null : 1 })}
+        />
+        {t.odds !== null && (
+          <NumberField
+            label="Odds"
+            value={t.odds}
+            least={0}
+            most={1_000_000}
+            onChange={(odds) => onChange({ odds })}
+          />
+        )}
+      </Row>
+      {share !== null && (
+        <p className="text-ink-2">
+          {share} % when all {alike.length} that are drawn with it are ready.
+        </p>
+      )}
+      {t.odds !== null && (
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            checked={t.mayRepeat}
+            onChange={(e) => onChange({ mayRepeat: e.target.checked })}
+          />
+          may come twice in a row
+        </label>
+      )}
+      {t.from === '*' && t.odds === null && (
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            checked={t.reenter}
+            onChange={(e) => onChange({ reenter: e.target.checked })}
+          />
+          also from {nameOf(store, t.to)} itself
+        </label>
+      )}
+    </>
   );
 }
 

@@ -11,6 +11,7 @@ import {
   dropJournal,
   type JournalRow,
   type PieceRow,
+  putWhole,
   wholeRow,
   whyNotKept,
 } from './storage.ts';
@@ -110,16 +111,16 @@ export class Keeper {
     const much = this.journalChars > this.wholeChars * PART_OF_WHOLE;
     const whole = this.wantsWhole || (this.steps >= WHOLE_AFTER && much) ? this.whole() : null;
     history.trim();
-    await db.transaction('rw', db.pieces, db.journal, async (writing) => {
+    await db.transaction('rw', db.pieces, db.heads, db.journal, async (writing) => {
       this.writing = writing;
       const there = await db.pieces.where('id').equals(id).count();
       if (there === 0) throw new Gone();
       if (whole) {
-        await db.pieces.put(whole);
+        await putWhole(whole);
         await dropJournal(id, whole.seq);
       } else {
         await db.journal.bulkPut(batch);
-        await db.pieces.update(id, { name, objects: store.ids('objects').length, changed: Date.now() });
+        await db.heads.put({ id, name, objects: store.ids('objects').length, changed: Date.now() });
       }
     });
     this.rows = this.rows.filter((r) => !batch.includes(r));
@@ -155,8 +156,8 @@ export class Keeper {
     this.stage();
     this.gone = false;
     try {
-      await db.transaction('rw', db.pieces, db.bin, async () => {
-        await db.pieces.put(this.whole());
+      await db.transaction('rw', db.pieces, db.heads, db.bin, async () => {
+        await putWhole(this.whole());
         await db.bin.delete(id);
       });
     } catch (e) {

@@ -4,7 +4,7 @@ import { afterEach, beforeEach, expect, it, vi } from 'vitest';
 import { Keeper, type KeepState } from './keeper.ts';
 import { addPiece, deletePiece, dropPiece, putBack, tidyUp } from './keeping.ts';
 import { type Loaded, loadPiece } from './loading.ts';
-import { db } from './storage.ts';
+import { db, keptRows } from './storage.ts';
 
 const signal = (id: string): Signal => ({
   id,
@@ -126,6 +126,33 @@ it('a piece that an older version kept opens with its undo history and journal, 
   b.history.undo();
   expect(b.store.get('clips', 'cl_a')?.loop).toBe('once');
   expect(b.history.undoName).toBeNull();
+});
+
+it('a step leaves the whole row as it is; the shelf and the bin tell the newer name and count all the same', async () => {
+  const a = await open();
+  const whole = await db.pieces.get('p');
+  const group = {
+    id: 'ob_a',
+    name: 'A',
+    parent: null,
+    order: 'a0',
+    kind: 'group' as const,
+    tags: [],
+    hint: '',
+  };
+  a.history.edit('Renamed', (e) => {
+    e.head((h) => ({ ...h, name: 'Newer' }));
+    e.add('objects', { ...group, base: defaultBase() });
+  });
+  await a.keeper.flush();
+  expect(await db.pieces.get('p')).toEqual(whole);
+  expect((await keptRows()).map((r) => [r.name, r.objects])).toEqual([['Newer', 1]]);
+  await deletePiece('p');
+  expect((await db.bin.get('p'))?.name).toBe('Newer');
+  await putBack('p');
+  expect((await keptRows()).map((r) => r.name)).toEqual(['Newer']);
+  await addPiece(emptyPiece('p', 'Anew'));
+  expect((await keptRows()).map((r) => [r.name, r.objects])).toEqual([['Anew', 0]]);
 });
 
 it('a deleted piece is put back whole, with what could be undone; only then it is there', async () => {

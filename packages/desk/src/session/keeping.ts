@@ -3,12 +3,12 @@
  * history is part of both. `loading.ts` reads them.
  */
 import { historyText, type Piece } from '@apple-tick/core/model';
-import { askToLast, db, dropJournal, wholeRow } from './storage.ts';
+import { askToLast, db, dropJournal, putWhole, takeRow, wholeRow } from './storage.ts';
 
 const NOTHING_TO_UNDO = historyText({ undo: [], redo: [] });
 
 export async function addPiece(piece: Piece): Promise<void> {
-  await db.pieces.put(wholeRow(piece, NOTHING_TO_UNDO, 0));
+  await db.transaction('rw', db.pieces, db.heads, () => putWhole(wholeRow(piece, NOTHING_TO_UNDO, 0)));
   void askToLast();
   tell(piece.id, 'kept');
 }
@@ -29,20 +29,19 @@ function tell(id: string, news: News): void {
 
 /** Puts a piece into the bin; whatever can be undone in it, and its files, stay with it. */
 export async function deletePiece(id: string): Promise<void> {
-  await db.transaction('rw', db.pieces, db.bin, async () => {
-    const row = await db.pieces.get(id);
+  await db.transaction('rw', db.pieces, db.heads, db.bin, async () => {
+    const row = await takeRow(id);
     if (row) await db.bin.put({ ...row, deleted: Date.now() });
-    await db.pieces.delete(id);
   });
   tell(id, 'deleted');
 }
 
 export async function putBack(id: string): Promise<void> {
-  await db.transaction('rw', db.pieces, db.bin, async () => {
+  await db.transaction('rw', db.pieces, db.heads, db.bin, async () => {
     const binned = await db.bin.get(id);
     if (!binned) return;
     const { deleted: _, ...row } = binned;
-    await db.pieces.put(row);
+    await putWhole(row);
     await db.bin.delete(id);
   });
   tell(id, 'back');
@@ -50,8 +49,8 @@ export async function putBack(id: string): Promise<void> {
 
 /** Deletes a piece for good, from the shelf or the bin, with all that belongs to it; that needs no room. */
 export async function dropPiece(id: string): Promise<void> {
-  await db.transaction('rw', db.pieces, db.bin, db.journal, async () => {
-    await db.pieces.delete(id);
+  await db.transaction('rw', db.pieces, db.heads, db.bin, db.journal, async () => {
+    await takeRow(id);
     await db.bin.delete(id);
     await dropJournal(id, Number.POSITIVE_INFINITY);
   });

@@ -16,6 +16,8 @@ export interface PieceRow {
   piece: string;
   history: string;
 }
+/** What has changed of a piece's row since it was written whole: small, so that a step need not write all of it anew. */
+export type HeadRow = Pick<PieceRow, 'id' | 'name' | 'objects' | 'changed'>;
 /** A piece that was deleted and may be put back; its journal stays until it is dropped for good. */
 export interface BinRow extends PieceRow {
   deleted: number;
@@ -35,6 +37,7 @@ export interface AssetRow {
 
 export class Keeping extends Dexie {
   pieces!: Table<PieceRow, string>;
+  heads!: Table<HeadRow, string>;
   bin!: Table<BinRow, string>;
   journal!: Table<JournalRow, [string, number]>;
   assets!: Table<AssetRow, string>;
@@ -44,6 +47,7 @@ export class Keeping extends Dexie {
     this.version(1).stores({ pieces: 'id, changed', journal: '[piece+seq]' });
     this.version(2).stores({ assets: 'hash' });
     this.version(3).stores({ bin: 'id, deleted' });
+    this.version(4).stores({ heads: 'id' });
   }
 }
 
@@ -122,6 +126,28 @@ export function whyNotKept(e: unknown): string {
 /** Drops a piece's journal entries up to a number. */
 export function dropJournal(id: string, upTo: number): Promise<number> {
   return db.journal.where('[piece+seq]').between([id, Dexie.minKey], [id, upTo], true, true).delete();
+}
+
+/** Puts a whole row in its place; within a transaction over `pieces` and `heads`. */
+export async function putWhole(row: PieceRow): Promise<void> {
+  await db.pieces.put(row);
+  await db.heads.delete(row.id);
+}
+
+/** Takes a piece's row out, as the shelf tells it; within a transaction over `pieces` and `heads`. */
+export async function takeRow(id: string): Promise<PieceRow | undefined> {
+  const [row, head] = [await db.pieces.get(id), await db.heads.get(id)];
+  await db.pieces.delete(id);
+  await db.heads.delete(id);
+  return row && { ...row, ...head };
+}
+
+/** All pieces as the shelf tells them, in no order. */
+export function keptRows(): Promise<PieceRow[]> {
+  return db.transaction('r', db.pieces, db.heads, async () => {
+    const heads = new Map((await db.heads.toArray()).map((h) => [h.id, h]));
+    return (await db.pieces.toArray()).map((row) => ({ ...row, ...heads.get(row.id) }));
+  });
 }
 
 /** A piece as a row of the database. */

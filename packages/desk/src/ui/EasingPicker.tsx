@@ -7,7 +7,7 @@ import {
   STEP_POSITIONS,
   WAYS,
 } from '@apple-tick/core/model';
-import { useEffect, useRef, useState } from 'react';
+import { memo, useEffect, useRef, useState } from 'react';
 import { NumberField, Pick, Row } from './fields.tsx';
 
 /** What the ready-made curves do, in words. */
@@ -27,6 +27,13 @@ const KINDS: readonly (readonly [Exclude<Kind, 'curve' | 'stops'>, string, Easin
   ['bounce', 'bounce', { bounce: 3 }],
   ['elastic', 'elastic', { elastic: { amplitude: 1, period: 0.3 } }],
   ['steps', 'steps', { steps: 4, position: 'jump-end' }],
+];
+
+const READY: readonly Easing[] = [
+  'hold',
+  'linear',
+  'auto',
+  ...(Object.keys(EASING_PRESETS) as EasingPreset[]).map((n): Easing => ({ bezier: [...EASING_PRESETS[n]] })),
 ];
 
 function kindOf(e: Easing): Kind | null {
@@ -58,21 +65,13 @@ export function EasingPicker(props: {
   const chosen = value === null ? '' : easingWords(value);
   const kind = value === null ? null : kindOf(value);
   const choose = (e: Easing) => onChange(e, easingWords(e));
-  const ready: Easing[] = [
-    'hold',
-    'linear',
-    'auto',
-    ...(Object.keys(EASING_PRESETS) as EasingPreset[]).map(
-      (n): Easing => ({ bezier: [...EASING_PRESETS[n]] }),
-    ),
-  ];
   const picture = (words: string, easing: Easing, isChosen: boolean) => (
     <EasingButton key={words} words={words} easing={easing} chosen={isChosen} onPick={() => choose(easing)} />
   );
   return (
     <div className="space-y-2.5">
       <div className="grid grid-cols-3 gap-1.5">
-        {ready.map((e) => picture(easingWords(e), e, easingWords(e) === chosen))}
+        {READY.map((e) => picture(easingWords(e), e, easingWords(e) === chosen))}
         {KINDS.map(([k, words, e]) => picture(words, kind === k && value !== null ? value : e, kind === k))}
       </div>
       {value !== null && <Numbers value={value} onChange={choose} />}
@@ -105,7 +104,7 @@ const W = 56;
 const H = 30;
 
 /** The curve from the engine's own numbers, and a seed that goes along below it as fast as the curve says. */
-function Curve({ easing, moves }: { easing: Easing; moves: boolean }) {
+const Curve = memo(function Curve({ easing, moves }: { easing: Easing; moves: boolean }) {
   const points = Array.from({ length: 57 }, (_, i) => [i / 56, easeAt(easing, i / 56)] as const);
   const low = Math.min(0, ...points.map((p) => p[1]));
   const high = Math.max(1, ...points.map((p) => p[1]));
@@ -131,7 +130,7 @@ function Curve({ easing, moves }: { easing: Easing; moves: boolean }) {
       <Mover easing={easing} moves={moves} width={W} />
     </span>
   );
-}
+});
 
 /** A seed that goes there as the easing says, again and again while `moves`; it stands where people want no motion. */
 function Mover({ easing, moves, width }: { easing: Easing; moves: boolean; width: number }) {

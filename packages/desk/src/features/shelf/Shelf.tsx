@@ -13,6 +13,7 @@ import { readPref, writePref } from '../../session/prefs.ts';
 import {
   db,
   isFull,
+  keptRows,
   type PieceRow,
   type Space,
   spaceUsed,
@@ -46,7 +47,7 @@ export function Shelf() {
   const go = useNavigate();
   // Sorted here: an index would leave out a row whose date is broken.
   const rows = useLiveQuery(async () =>
-    (await db.pieces.toArray()).sort((a, b) => (Number(b.changed) || 0) - (Number(a.changed) || 0)),
+    (await keptRows()).sort((a, b) => (Number(b.changed) || 0) - (Number(a.changed) || 0)),
   );
   const starters = useQuery({
     queryKey: ['starters'],

@@ -132,6 +132,8 @@ function NowValue({ track, duration }: { track: Track; duration: number }) {
   return <span className="num text-ink-2 text-[11px] flex-none max-w-20 truncate">{words}</span>;
 }
 
+const tenth = (v: number) => Math.round(v * 10) / 10;
+
 /** A number on a row's scale, with as many decimals as tell its ends apart. */
 function scaleWords(v: number, range: number): string {
   const decimals = range >= 20 ? 0 : range >= 2 ? 1 : range >= 0.2 ? 2 : 3;
@@ -163,7 +165,7 @@ function RowContent(props: Props) {
     high === low ? height / 2 : height - pad - ((v - low) / (high - low)) * (height - 2 * pad);
   const perPx = plotted ? (high === low ? 1 : (high - low) / Math.max(8, height - 2 * pad)) : 0;
   const line = curve
-    ? curve.points.map(([t, v], i) => `${i === 0 ? 'M' : 'L'}${x(t).toFixed(1)} ${y(v).toFixed(1)}`).join('')
+    ? curve.points.map(([t, v], i) => `${i === 0 ? 'M' : 'L'}${tenth(x(t))} ${tenth(y(v))}`).join('')
     : '';
   const id = (t: number): KeyId => ({ object: track.object, property: track.property, t });
   const size = height < 40 ? 0.8 : 1;
@@ -315,8 +317,17 @@ function ManyPips(props: {
   chosen: readonly number[];
 }) {
   const { seen, x, py, isChosen } = props;
-  const mark = (list: readonly { k: Key }[]) =>
-    list.map(({ k }) => `M${x(k.t).toFixed(1)} ${(py(k) - 4).toFixed(1)}v8`).join('');
+  // One pip for each px: more would not be seen, and be described anew with every move.
+  const mark = (list: readonly { k: Key }[]) => {
+    let [d, last] = ['', Number.NaN];
+    for (const { k } of list) {
+      const at = Math.round(x(k.t));
+      if (at === last) continue;
+      last = at;
+      d += `M${at} ${Math.round(py(k)) - 4}v8`;
+    }
+    return d;
+  };
   const picked = props.chosen.length > 0 ? seen.filter(({ k }) => isChosen(k.t)) : [];
   const nearest = (e: React.PointerEvent) => {
     const left = (e.currentTarget as SVGElement).ownerSVGElement?.getBoundingClientRect().left ?? 0;

@@ -8,7 +8,7 @@ import type { Kept } from './loading.ts';
 import {
   askToLast,
   db,
-  dropJournal,
+  entriesIn,
   type JournalRow,
   type PieceRow,
   putWhole,
@@ -117,7 +117,7 @@ export class Keeper {
       if (there === 0) throw new Gone();
       if (whole) {
         await putWhole(whole);
-        await dropJournal(id, whole.seq);
+        await entriesIn(db.journal, id, whole.seq).delete();
       } else {
         await db.journal.bulkPut(batch);
         await db.heads.put({ id, name, objects: store.ids('objects').length, changed: Date.now() });
@@ -126,6 +126,8 @@ export class Keeper {
     this.rows = this.rows.filter((r) => !batch.includes(r));
     void askToLast();
     if (!whole) return;
+    // Nothing waits for it: until then they are passed over.
+    void entriesIn(db.last, id, whole.seq).delete();
     this.wantsWhole = false;
     this.steps = 0;
     this.journalChars = 0;
@@ -189,18 +191,18 @@ export class Keeper {
 
   /**
    * The page is being left: writes all that is not kept yet before this returns. A transaction that nobody commits dies
-   * with its page, and a promise is never heard of again, so this asks the database directly. An entry that is already
-   * part of the whole is passed over when the piece is opened.
+   * with its page, one that waits for another too, and a promise is never heard of again: so this asks the database
+   * directly, for a store that nobody else writes. What is in the journal or the whole as well is read once.
    */
   leave(): void {
     this.stage();
     if (this.rows.length === 0 || this.gone) return;
     const written = [...this.rows];
     try {
-      // It would die with the page, and the one that follows would wait for it, and die too.
+      // It dies with the page, and takes along what comes after it.
       if (this.writing?.active) this.writing.abort();
-      const all = db.backendDB().transaction('journal', 'readwrite', { durability: 'strict' });
-      for (const r of written) all.objectStore('journal').put(r);
+      const all = db.backendDB().transaction('last', 'readwrite', { durability: 'strict' });
+      for (const r of written) all.objectStore('last').put(r);
       // A page that is only put aside may come back and go on.
       all.oncomplete = () => {
         this.rows = this.rows.filter((r) => !written.includes(r));

@@ -36,6 +36,7 @@ const why = async (id = 'p') => {
 beforeEach(async () => {
   await db.pieces.clear();
   await db.journal.clear();
+  await db.last.clear();
   await db.bin.clear();
   await addPiece(emptyPiece('p', 'Test'));
 });
@@ -153,6 +154,21 @@ it('a step leaves the whole row as it is; the shelf and the bin tell the newer n
   expect((await keptRows()).map((r) => r.name)).toEqual(['Newer']);
   await addPiece(emptyPiece('p', 'Anew'));
   expect((await keptRows()).map((r) => [r.name, r.objects])).toEqual([['Anew', 0]]);
+});
+
+it('what a page writes while it is left needs not wait for a write under way, and is read once', async () => {
+  const a = await open();
+  a.history.edit('One', (e) => e.add('signals', signal('si_a')));
+  const writing = a.keeper.flush();
+  a.history.edit('Two', (e) => e.add('signals', signal('si_b')));
+  a.keeper.leave();
+  await writing;
+  await vi.waitFor(async () => expect((await db.last.toArray()).map((r) => r.seq)).toEqual([1, 2]));
+  const b = await open();
+  expect(b.store.ids('signals')).toEqual(['si_a', 'si_b']);
+  expect(b.history.state.undo.map((e) => e.name)).toEqual(['One', 'Two']);
+  await dropPiece('p');
+  expect(await db.last.count()).toBe(0);
 });
 
 it('a deleted piece is put back whole, with what could be undone; only then it is there', async () => {

@@ -3,7 +3,7 @@
  * history is part of both. `loading.ts` reads them.
  */
 import { historyText, type Piece } from '@apple-tick/core/model';
-import { askToLast, db, dropJournal, putWhole, takeRow, wholeRow } from './storage.ts';
+import { askToLast, db, entriesIn, putWhole, takeRow, wholeRow } from './storage.ts';
 
 const NOTHING_TO_UNDO = historyText({ undo: [], redo: [] });
 
@@ -49,10 +49,11 @@ export async function putBack(id: string): Promise<void> {
 
 /** Deletes a piece for good, from the shelf or the bin, with all that belongs to it; that needs no room. */
 export async function dropPiece(id: string): Promise<void> {
-  await db.transaction('rw', db.pieces, db.heads, db.bin, db.journal, async () => {
+  await db.transaction('rw', db.pieces, db.heads, db.bin, db.journal, db.last, async () => {
     await takeRow(id);
     await db.bin.delete(id);
-    await dropJournal(id, Number.POSITIVE_INFINITY);
+    await entriesIn(db.journal, id).delete();
+    await entriesIn(db.last, id).delete();
   });
   tell(id, 'deleted');
 }
@@ -73,13 +74,13 @@ export async function tidyUp(now = Date.now()): Promise<number> {
     .below(now - IN_BIN)
     .toArray())
     await dropPiece(r.id);
-  return db.transaction('rw', db.pieces, db.bin, db.journal, db.assets, async () => {
+  return db.transaction('rw', db.pieces, db.bin, db.journal, db.last, db.assets, async () => {
     const used = new Set<string>();
     const use = (text: unknown) => {
       for (const h of hashesIn(text)) used.add(h);
     };
     for (const table of [db.pieces, db.bin]) await table.each((r) => use(`${r.piece} ${r.history}`));
-    await db.journal.each((r) => use(r.event));
+    for (const table of [db.journal, db.last]) await table.each((r) => use(r.event));
     return db.assets.filter((a) => !used.has(a.hash) && (a.at ?? 0) < now - GRACE).delete();
   });
 }

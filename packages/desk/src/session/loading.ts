@@ -4,8 +4,7 @@
  */
 import { bringUp, isSoundRecord, readEvents, readHistory, salvagePiece } from '@apple-tick/core/check';
 import { History, PieceStore } from '@apple-tick/core/model';
-import Dexie from 'dexie';
-import { db, type JournalRow, type PieceRow } from './storage.ts';
+import { db, entriesIn, type JournalRow, type PieceRow } from './storage.ts';
 
 export interface Kept {
   readonly store: PieceStore;
@@ -25,11 +24,14 @@ export type Loaded =
 export async function loadPiece(id: string): Promise<Loaded> {
   let row: PieceRow | undefined;
   try {
-    const [kept, journal, binned] = await db.transaction('r', db.pieces, db.journal, db.bin, async () => [
-      await db.pieces.get(id),
-      await db.journal.where('[piece+seq]').between([id, Dexie.minKey], [id, Dexie.maxKey]).toArray(),
-      await db.bin.where('id').equals(id).count(),
-    ]);
+    const [kept, journal, binned] = await db.transaction(
+      'r',
+      db.pieces,
+      db.journal,
+      db.last,
+      db.bin,
+      async () => [await db.pieces.get(id), await entriesOf(id), await db.bin.where('id').equals(id).count()],
+    );
     row = kept;
     if (!row) return { ok: false, why: binned > 0 ? 'deleted' : 'missing', text: '' };
     const read = assemble(id, row, journal);
@@ -42,6 +44,14 @@ export async function loadPiece(id: string): Promise<Loaded> {
     why: 'broken',
     text: typeof row?.piece === 'string' ? row.piece : JSON.stringify(row ?? null),
   };
+}
+
+/** The entries since the whole, in order; one that was written twice is there once. */
+async function entriesOf(id: string): Promise<JournalRow[]> {
+  const last = await entriesIn(db.last, id).toArray();
+  const bySeq = new Map(last.map((r) => [r.seq, r]));
+  for (const r of await entriesIn(db.journal, id).toArray()) bySeq.set(r.seq, r);
+  return [...bySeq.values()].sort((a, b) => a.seq - b.seq);
 }
 
 /** The whole and the journal together; null when not even the whole can be read. */

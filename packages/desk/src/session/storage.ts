@@ -3,7 +3,7 @@
  * works until the page is closed, and one sentence says so.
  */
 import { type Piece, writePiece } from '@apple-tick/core/model';
-import Dexie, { type DexieOptions, type Table } from 'dexie';
+import Dexie, { type Collection, type DexieOptions, type Table } from 'dexie';
 import { createStore } from 'zustand/vanilla';
 
 export interface PieceRow {
@@ -40,6 +40,8 @@ export class Keeping extends Dexie {
   heads!: Table<HeadRow, string>;
   bin!: Table<BinRow, string>;
   journal!: Table<JournalRow, [string, number]>;
+  /** What a page wrote while it was left: apart from the journal, so that it need not wait for a write under way. */
+  last!: Table<JournalRow, [string, number]>;
   assets!: Table<AssetRow, string>;
   constructor(options: DexieOptions = {}) {
     // What is told to be kept is on the disk, not on its way there.
@@ -47,7 +49,7 @@ export class Keeping extends Dexie {
     this.version(1).stores({ pieces: 'id, changed', journal: '[piece+seq]' });
     this.version(2).stores({ assets: 'hash' });
     this.version(3).stores({ bin: 'id, deleted' });
-    this.version(4).stores({ heads: 'id' });
+    this.version(4).stores({ heads: 'id', last: '[piece+seq]' });
   }
 }
 
@@ -123,9 +125,13 @@ export function whyNotKept(e: unknown): string {
     : 'This browser does not keep what you do just now: export the piece as a file before you leave.';
 }
 
-/** Drops a piece's journal entries up to a number. */
-export function dropJournal(id: string, upTo: number): Promise<number> {
-  return db.journal.where('[piece+seq]').between([id, Dexie.minKey], [id, upTo], true, true).delete();
+/** A piece's entries up to a number, by default all. */
+export function entriesIn(
+  table: Table<JournalRow, [string, number]>,
+  id: string,
+  upTo: number = Number.POSITIVE_INFINITY,
+): Collection<JournalRow, [string, number]> {
+  return table.where('[piece+seq]').between([id, Dexie.minKey], [id, upTo], true, true);
 }
 
 /** Puts a whole row in its place; within a transaction over `pieces` and `heads`. */

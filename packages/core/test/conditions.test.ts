@@ -21,6 +21,8 @@ const names: Lookup = {
 const facts: Facts = {
   signal: (i) => Object.values(values)[i] ?? false,
   stateActive: (lane, state) => lane === 0 && state === 0,
+  over: () => false,
+  pressed: () => false,
   clipPast: (clip, object, seconds) => clip === 0 && object === -1 && seconds <= 0.5,
 };
 const conditionHolds = (c: Condition, of: Facts) => compileCondition(c, names)(of);

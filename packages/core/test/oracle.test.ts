@@ -57,6 +57,28 @@ class Maker {
     this.piece = emptyPiece('p', 'Random');
     this.piece.seed = Math.floor(this.random() * 1e6);
     this.make();
+    if (offsets) this.follow(seeded(seed + 55_001));
+  }
+
+  /** Some of the pieces with offsets follow a number, too: by a stream of their own. */
+  private follow(random: Random): void {
+    const p = this.piece;
+    const some = (n: number) => Math.floor(random() * n);
+    for (let i = 0; i < ([0, 0, 1, 3][some(4)] as number); i++) {
+      const lane = p.machines['ma_a']?.lanes[some(3)];
+      const clips = Object.keys(p.clips);
+      const clip = clips[some(clips.length)] as string;
+      const onClip = lane !== undefined && random() < 0.4;
+      const object = ['ob_a', 'ob_b'][some(2)] as string;
+      p.follows[`fo_${i}`] = {
+        id: `fo_${i}`,
+        target: onClip ? { lane: lane.id, clip } : { object, property: PROPERTIES[some(3)] as string },
+        source: { signal: 'si_n' },
+        ...(random() < 0.8 ? { from: [-2, 3], to: onClip ? [0, 0.7] : [90, -20 * some(5)] } : {}),
+        clamp: random() < 0.5,
+        smooth: random() < 0.5 ? 0 : random() / 4,
+      };
+    }
   }
   private chance(p: number): boolean {
     return this.random() < p;

@@ -147,6 +147,8 @@ export class Oracle {
   private readonly lanes: LaneNow[] = [];
   private readonly puts = new Map<string, Held>();
   private readonly motors = new Map<string, MotorNow>();
+  /** Where each follow stands; those that have not begun are not in it. */
+  private readonly follows = new Map<string, number>();
   private readonly cool = new Map<string, number>();
   private readonly spent = new Set<string>();
   private dues: Due[] = [];
@@ -201,7 +203,55 @@ export class Oracle {
         this.date(t, null);
       }
     this.date(now, inputs);
+    this.follow();
+    if (this.queue.length > 0) this.date(now, null);
     this.up.clear();
+  }
+
+  /** Each follow makes up its part of the way to its source; a clip that follows passes what lies between. */
+  private follow(): void {
+    for (const f of Object.values(this.piece.follows)) {
+      if (!('signal' in f.source)) throw new Error('the interpreter has signals only to follow');
+      let x = Number(this.signals.get(f.source.signal));
+      if (f.from && f.to) {
+        x = f.to[0] + ((x - f.from[0]) / (f.from[1] - f.from[0])) * (f.to[1] - f.to[0]);
+        if (f.clamp) x = Math.max(Math.min(...f.to), Math.min(Math.max(...f.to), x));
+      }
+      const y = this.follows.get(f.id);
+      const part = f.smooth > 0 ? 1 - Math.exp(-1 / (60 * f.smooth)) : 1;
+      const now = y === undefined ? x : y + (x - y) * part;
+      this.follows.set(f.id, now);
+      const { target } = f;
+      if (!('lane' in target)) continue;
+      const l = this.lanes.find((k) => k.lane.id === target.lane) as LaneNow;
+      const p = l.play;
+      if (!p || p.clip.id !== target.clip) continue;
+      const from = p.raw0;
+      const to = Math.max(0, Math.min(p.clip.duration, now));
+      p.raw0 = to;
+      p.t0 = this.t;
+      if (l.entered > (this.tick - 1) / 60 + SAME) continue;
+      const forwards = to > from;
+      const { entry } = l;
+      const cues = p.clip.cues.filter((q) => (forwards ? q.t > from && q.t <= to : q.t < from && q.t >= to));
+      for (const q of forwards ? cues.sort((a, b) => a.t - b.t) : cues.sort((a, b) => b.t - a.t)) {
+        if (l.entry !== entry || (q.when !== 'both' && (q.when === 'forwards') !== forwards)) continue;
+        this.raise({ kind: 'cue', event: 'cue', cue: q.id, clip: p.clip.id, lane: l.lane.id }, true);
+        this.actAll(q.actions, q.id);
+      }
+    }
+  }
+  /** Where what the slot follows stands; the last of several counts. */
+  private followed(slot: string): number | undefined {
+    let now: number | undefined;
+    for (const { id, target } of Object.values(this.piece.follows))
+      if ('object' in target && `${target.object}/${target.property}` === slot) now = this.follows.get(id);
+    return now;
+  }
+  private isPlaced(lane: string, clip: string): boolean {
+    return Object.values(this.piece.follows).some(
+      ({ target }) => 'lane' in target && target.lane === lane && target.clip === clip,
+    );
   }
 
   private start(): void {
@@ -386,7 +436,7 @@ export class Oracle {
     if ('fact' in c) {
       let is = false;
       if (c.fact === 'state') is = this.lanes.find((x) => x.lane.id === c.lane)?.state?.id === c.state;
-      else
+      else if (c.fact === 'clip')
         is = this.lanes.some(
           (x) => x.play?.clip.id === c.clip && x.state && placeOf(x.play, this.t) >= c.past - SAME,
         );
@@ -554,6 +604,9 @@ export class Oracle {
   }
   private speedOf(s: State): number {
     if (typeof s.play !== 'object') return 0;
+    const owner = this.lanes.find((l) => l.lane.states.includes(s));
+    // What follows goes by its source.
+    if (owner && this.isPlaced(owner.lane.id, s.play.clip)) return 0;
     const v = typeof s.play.speed === 'number' ? s.play.speed : Number(this.signals.get(s.play.speed.signal));
     return Math.max(-1000, Math.min(1000, v));
   }
@@ -773,6 +826,7 @@ export class Oracle {
   }
   /** Whether a lane after this one gives anything for the slot. */
   private above(l: LaneNow, slot: string): boolean {
+    if (this.followed(slot) !== undefined) return true;
     const later = this.lanes.slice(this.lanes.indexOf(l) + 1);
     return later.some((x) => this.gives(x, slot, this.t).w * (x.lane.amount as number) > 0);
   }
@@ -797,7 +851,7 @@ export class Oracle {
   }
   /** What is on the screen but for motors. */
   private shown(slot: string, t: number): number {
-    const n = this.puts.get(slot)?.at(t) ?? this.below(slot, t, this.lanes.length);
+    const n = this.puts.get(slot)?.at(t) ?? this.followed(slot) ?? this.below(slot, t, this.lanes.length);
     return slot.endsWith('/opacity') ? Math.min(1, Math.max(0, n)) : n;
   }
   private motorPart(slot: string, t: number): number {
@@ -806,7 +860,8 @@ export class Oracle {
   }
   private screen(slot: string, t: number): number {
     const n =
-      (this.puts.get(slot)?.at(t) ?? this.below(slot, t, this.lanes.length)) + this.motorPart(slot, t);
+      (this.puts.get(slot)?.at(t) ?? this.followed(slot) ?? this.below(slot, t, this.lanes.length)) +
+      this.motorPart(slot, t);
     return slot.endsWith('/opacity') ? Math.min(1, Math.max(0, n)) : n;
   }
   /** Puts or tweens: a motor's part is taken in and begins again at 0; a running one goes on from its speed. */

@@ -124,7 +124,7 @@ it.each<[string, string, string, unknown, string]>([
     { do: 'play', clip: 'cl_a' },
     'actions[0].do',
   ],
-  ['an event', 'Drags come', 'reactions.re_click.on', { event: 'drag.start' }, 'on.event'],
+  ['an event', 'Zones come', 'reactions.re_click.on', { event: 'zone.enter' }, 'on.event'],
   ['a fact', 'Nearness comes', 'reactions.re_click.when.0', { fact: 'near', of: 'x' }, 'when[0].fact'],
   [
     'a blend',

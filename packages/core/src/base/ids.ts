@@ -10,6 +10,7 @@ export const ID_PREFIX = {
   states: 'st',
   transitions: 'tr',
   reactions: 're',
+  follows: 'fo',
   sounds: 'so',
   cues: 'cu',
   looks: 'lo',

@@ -13,7 +13,7 @@ export {
   normalOf,
   transformPoint,
 } from './mat.ts';
-export { clamp, cosDeg, exp, sinDeg } from './math.ts';
+export { atan2Deg, clamp, cosDeg, exp, sinDeg } from './math.ts';
 export {
   type Contours,
   controls,

@@ -139,6 +139,22 @@ export function exp(x: number): number {
   return sum;
 }
 
+/** The angle of (x, y) from the x axis, degrees in (−180, 180]; 0 for the origin. Halved twice, then Taylor's series. */
+export function atan2Deg(y: number, x: number): number {
+  if (x === 0 && y === 0) return 0;
+  const [ax, ay] = [Math.abs(x), Math.abs(y)];
+  // Of a ratio of at most 1; atan r = 2 atan(r ÷ (1 + √(1 + r²))), twice.
+  let r = Math.min(ax, ay) / Math.max(ax, ay);
+  for (let i = 0; i < 2; i++) r /= 1 + Math.sqrt(1 + r * r);
+  const z = r * r;
+  let sum = 0;
+  for (let k = 27; k > 0; k -= 2) sum = 1 / k - z * sum;
+  let angle = (4 * r * sum) / RAD;
+  if (ay > ax) angle = 90 - angle;
+  if (x < 0) angle = 180 - angle;
+  return y < 0 ? -angle : angle;
+}
+
 export function clamp(x: number, lo: number, hi: number): number {
   return x < lo ? lo : Math.min(x, hi);
 }

@@ -32,6 +32,7 @@ const KIND_WORD: Record<RefKind, string> = {
   messages: 'message',
   machines: 'machine',
   reactions: 'reaction',
+  follows: 'follow',
   sounds: 'sound',
   lanes: 'lane',
   states: 'state',
@@ -81,6 +82,11 @@ export function checkIntegrity(piece: Piece): Problem[] {
   for (const c of Object.values(piece.clips)) checkClip(c, add);
   checkLanes(piece, add);
   checkSignals(piece, add);
+  for (const { id, target } of Object.values(piece.follows)) {
+    const info = 'object' in target ? propertyInfo(target.property) : undefined;
+    if (info && !canOffset(info) && info.kind !== 'text')
+      add('property', `follows.${id}.target.property`, `The property "${info.name}" cannot follow a number.`);
+  }
   for (const r of Object.values(piece.reactions)) {
     checkOn(r.on, `reactions.${r.id}.on`, true, add);
   }

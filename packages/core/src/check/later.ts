@@ -11,7 +11,6 @@ const ACTIONS: Words = {
   stop: 'Direct plays',
   sheet: 'Cue sheets',
   stopSheet: 'Cue sheets',
-  face: 'Turns toward a thing',
   burst: 'Bursts',
   caption: 'Captions',
   spawn: 'Spawned templates',
@@ -19,11 +18,6 @@ const ACTIONS: Words = {
   shake: 'Shakes',
 };
 const EVENTS: Words = {
-  'pointer.double': 'Double clicks',
-  'pointer.long': 'Long presses',
-  'drag.start': 'Drags',
-  'drag.move': 'Drags',
-  'drag.drop': 'Drags',
   'zone.enter': 'Zones',
   'zone.leave': 'Zones',
   'touch.begin': 'Blockers',
@@ -38,13 +32,10 @@ const FACTS: Words = {
   zone: 'Zones',
   count: 'Counts of what is in a zone',
   near: 'Nearness',
-  over: 'Facts of the pointer',
-  pressed: 'Facts of the pointer',
   speed: "The visitor's speed",
 };
 const PLAYS: Words = { range: 'Range blends', stack: 'Stacked blends' };
 const TABLES: Words = {
-  follows: 'Follows',
   cueSheets: 'Cue sheets',
   effects: 'Effects',
   colliders: 'Zones and blockers',

@@ -13,6 +13,7 @@ export type RefKind =
   | 'messages'
   | 'machines'
   | 'reactions'
+  | 'follows'
   | 'sounds'
   | 'assets'
   | 'lanes'

@@ -19,6 +19,9 @@ export interface Facts {
   stateActive(lane: number, state: number): boolean;
   /** `object` −1: at whatever root. */
   clipPast(clip: number, object: number, seconds: number): boolean;
+  /** Whether the pointer is over, or pressed on, an object or what lies below it; `object` −1: pressed at all. */
+  over(object: number): boolean;
+  pressed(object: number): boolean;
 }
 
 export type Test = (facts: Facts) => boolean;
@@ -38,6 +41,14 @@ const FACTS: { [K in Fact]: (c: Extract<Condition, { fact: K }>, names: Lookup) 
     const missing = clip < 0 || (c.object !== undefined && object < 0);
     const { past } = c;
     return missing ? never : (f) => f.clipPast(clip, object, past);
+  },
+  over: (c, names) => {
+    const object = names.object(c.object);
+    return object < 0 ? never : (f) => f.over(object);
+  },
+  pressed: (c, names) => {
+    const object = c.object === undefined ? -1 : names.object(c.object);
+    return c.object !== undefined && object < 0 ? never : (f) => f.pressed(object);
   },
 };
 
@@ -92,6 +103,8 @@ export interface Reads {
   lanes: number[];
   /** It may become true by time alone. */
   time: boolean;
+  /** It asks what the pointer is over or pressed on. */
+  pointer: boolean;
 }
 
 const READS: { [K in Fact]: (c: Extract<Condition, { fact: K }>, names: Lookup, out: Reads) => void } = {
@@ -102,10 +115,16 @@ const READS: { [K in Fact]: (c: Extract<Condition, { fact: K }>, names: Lookup, 
   clip: (_, _names, out) => {
     out.time = true;
   },
+  over: (_, _names, out) => {
+    out.pointer = true;
+  },
+  pressed: (_, _names, out) => {
+    out.pointer = true;
+  },
 };
 
 export function readsOf(list: readonly Condition[], names: Lookup): Reads {
-  const out: Reads = { signals: [], lanes: [], time: false };
+  const out: Reads = { signals: [], lanes: [], time: false, pointer: false };
   for (const c of list) {
     if (!('signal' in c)) {
       READS[c.fact](c as never, names, out);

@@ -141,6 +141,14 @@ export const ACTIONS = {
     object: ref('objects'),
     to: union(oneOf(['']), ref('looks')) as Form<string>,
   }),
+  /** Turns the shortest way until +Z (about z: +X) points to the pivot of `toward`. */
+  face: kind('face toward', '{object} faces {toward}', {
+    object: ref('objects'),
+    toward: ref('objects'),
+    axis: maybe(oneOf(['x', 'y', 'z'])),
+    seconds,
+    easing: tweenEasingForm,
+  }),
   go: kind('go to the state', 'go to {state}', {
     lane: ref('lanes'),
     state: ref('states'),

@@ -15,11 +15,20 @@ export interface Excerpt {
   readonly roots: readonly string[];
   readonly records: Pick<
     Piece,
-    'objects' | 'tags' | 'clips' | 'signals' | 'messages' | 'machines' | 'reactions' | 'sounds' | 'assets'
+    | 'objects'
+    | 'tags'
+    | 'clips'
+    | 'signals'
+    | 'messages'
+    | 'machines'
+    | 'reactions'
+    | 'follows'
+    | 'sounds'
+    | 'assets'
   >;
 }
 
-const OWNED = ['clips', 'machines', 'reactions'] as const;
+const OWNED = ['clips', 'machines', 'reactions', 'follows'] as const;
 /** What a copy shares with the original when it stays in the same piece, and brings along into another. */
 const SHARED = ['tags', 'signals', 'messages', 'sounds', 'assets'] as const;
 
@@ -36,6 +45,7 @@ export function excerpt(store: PieceStore, ids: readonly string[], withBehaviour
     messages: {},
     machines: {},
     reactions: {},
+    follows: {},
     sounds: {},
     assets: {},
   };
@@ -44,6 +54,7 @@ export function excerpt(store: PieceStore, ids: readonly string[], withBehaviour
     for (const c of store.all('clips')) if (inside.has(c.root)) records.clips[c.id] = c;
     for (const m of store.all('machines')) if (inside.has(m.object)) records.machines[m.id] = m;
     for (const r of store.all('reactions')) if (inside.has(r.object)) records.reactions[r.id] = r;
+    for (const f of store.all('follows')) if (inside.has(followOwner(store, f))) records.follows[f.id] = f;
   }
   const need = (kind: string, id: string) => {
     for (const t of SHARED) {
@@ -55,6 +66,13 @@ export function excerpt(store: PieceStore, ids: readonly string[], withBehaviour
   for (const t of ['objects', ...OWNED, 'sounds'] as const)
     for (const r of Object.values(records[t])) visitReferences(t, r as never, need);
   return { roots, records };
+}
+
+/** The object whose property, or whose machine's clip, follows. */
+export function followOwner(store: PieceStore, { target }: RecordOf<'follows'>): string {
+  if ('object' in target) return target.object;
+  const machine = store.all('machines').find((m) => m.lanes.some((l) => l.id === target.lane));
+  return machine?.object ?? '';
 }
 
 /** Whether the object lies below any of `above`. */

@@ -53,8 +53,13 @@ export const EVENTS = {
     'pointer.press': ['is pressed', '{it} pressed', 'object'],
     'pointer.release': ['is released', '{it} released', 'object'],
     'pointer.click': ['is clicked', '{it} clicked', 'object'],
+    'pointer.double': ['is double clicked', '{it} double clicked', 'object'],
+    'pointer.long': ['is pressed for long', '{it} pressed for long', 'object'],
     'pointer.enter': ['is pointed at', '{it} pointed at', 'object'],
     'pointer.leave': ['is no longer pointed at', '{it} no longer pointed at', 'object'],
+    'drag.start': ['begins to be dragged', '{it} begins to be dragged', 'object'],
+    'drag.move': ['is dragged', '{it} dragged', 'object'],
+    'drag.drop': ['is dropped', '{it} dropped', 'object'],
   }),
   ...events('Keyboard', {
     'key.down': ['a keyboard key goes down', '{it} goes down', 'key'],
@@ -121,6 +126,9 @@ export const FACTS = {
     object: maybe(ref('objects')),
     past: seconds,
   }),
+  over: fact('is pointed at', '{object} {not}pointed at', { object: ref('objects') }),
+  /** Without an object: anything, or nothing at all, is pressed. */
+  pressed: fact('is held down', '{object} {not}held down', { object: maybe(ref('objects')) }),
 } as const satisfies Record<string, FactKind>;
 export type Fact = keyof typeof FACTS;
 

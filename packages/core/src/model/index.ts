@@ -27,7 +27,15 @@ export {
 export type { Clip, ClipCue, Key, Track } from './clip.ts';
 export type { Said, Vec3 } from './common.ts';
 export { COMPARISONS, type Comparison } from './comparisons.ts';
-export { type Excerpt, excerpt, insertExcerpt, knownIds, type OutsideReference, withIds } from './copy.ts';
+export {
+  type Excerpt,
+  excerpt,
+  followOwner,
+  insertExcerpt,
+  knownIds,
+  type OutsideReference,
+  withIds,
+} from './copy.ts';
 export {
   type Bezier,
   defaultEasing,
@@ -51,6 +59,7 @@ export {
   type On,
   type SignalCondition,
 } from './event.ts';
+export type { Follow } from './follow.ts';
 export {
   entryText,
   History,
@@ -113,6 +122,7 @@ export {
   propertyInfo,
   textNumber,
   textOf,
+  wordsOf,
   writeValue,
 } from './property.ts';
 export { propertyLabel, propertyUnit } from './property-words.ts';

@@ -19,6 +19,7 @@ import {
 import { type Asset, assetForm } from './asset.ts';
 import { type Clip, clipForm } from './clip.ts';
 import { color, name } from './common.ts';
+import { type Follow, followForm } from './follow.ts';
 import { type Machine, machineForm } from './machine.ts';
 import { type Reaction, reactionForm } from './reaction.ts';
 import { gradientForm, sceneObjectForm } from './scene-object.ts';
@@ -48,6 +49,7 @@ export const RECORDS = {
   messages: messageForm as Form<Message>,
   machines: machineForm as Form<Machine>,
   reactions: reactionForm as Form<Reaction>,
+  follows: followForm as Form<Follow>,
   sounds: soundForm as Form<Sound>,
   assets: assetForm as Form<Asset>,
 } as const;
@@ -98,8 +100,8 @@ export const pieceForm = record({
   messages: preset(table(RECORDS.messages), {}),
   machines: preset(table(RECORDS.machines), {}),
   reactions: preset(table(RECORDS.reactions), {}),
+  follows: preset(table(RECORDS.follows), {}),
   sounds: preset(table(RECORDS.sounds), {}),
-  follows: later,
   cueSheets: later,
   effects: later,
   colliders: later,
@@ -132,6 +134,7 @@ export function emptyPiece(id: string, name: string): Piece {
     messages: {},
     machines: {},
     reactions: {},
+    follows: {},
     sounds: {},
     assets: {},
   };

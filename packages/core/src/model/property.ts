@@ -94,6 +94,11 @@ export function textOf(n: number): string {
   return texts.get(n) ?? '';
 }
 
+/** A value as words: numbers to three places. */
+export function wordsOf(value: PropertyValue): string {
+  return typeof value === 'number' ? String(Math.round(value * 1000) / 1000) : String(value);
+}
+
 /** Writes a value that suits the property into its channels, from `out[at]` on. */
 export function writeValue(info: PropertyInfo, value: PropertyValue, out: Float64Array, at: number): void {
   if (info.kind === 'color') hexToOklab(value as string, out, at);

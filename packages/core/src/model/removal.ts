@@ -45,14 +45,15 @@ export function removeWithReferences(e: Editor, ids: Iterable<string>): void {
   for (const table of TABLES)
     for (const r of store.all(table))
       if (gone.has(r.id)) visitOwnIds(table, r as never, (_, id) => void gone.add(id));
-  for (const table of ['reactions', 'machines', 'clips', 'objects'] as const)
+  for (const table of ['reactions', 'follows', 'machines', 'clips', 'objects'] as const)
     for (const r of store.all(table)) {
       const left = gone.has(r.id) ? null : without(table, r, gone);
       if (left === null) gone.add(r.id);
       else if (left !== r) e.update(table, r.id, () => left as never);
     }
   const assets = assetsOf(store, (id) => gone.has(id));
-  for (const table of ['reactions', 'machines', 'clips', 'signals', 'messages', 'tags', 'sounds'] as const)
+  const tables = TABLES.filter((t) => t !== 'objects' && t !== 'assets').toReversed();
+  for (const table of tables)
     for (const id of [...store.ids(table)].reverse()) if (gone.has(id)) e.remove(table, id);
   for (const id of [...store.ids('objects')].reverse()) if (gone.has(id)) e.remove('objects', id);
   if (assets.size === 0) return;

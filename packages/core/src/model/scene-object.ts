@@ -23,7 +23,8 @@ import {
   tuple,
   union,
 } from '../grammar/index.ts';
-import { amount, color, length, name, vec3 } from './common.ts';
+import { amount, color, length, name, seconds, vec3 } from './common.ts';
+import { tweenEasingForm } from './easing.ts';
 import { ANCHORS, FARTHEST } from './objects.ts';
 
 const extent = number({ min: 0, max: 1e6, low: 'must not be negative', high: 'is too large' });
@@ -108,6 +109,19 @@ const maskForm = union(
 );
 export type Mask = Of<typeof maskForm>;
 
+const limits = maybe(tuple(length, length));
+/** Taken hold of and pulled while it runs, along axes of its parent. */
+const dragForm = record({
+  along: oneOf(['x', 'y', 'z', 'xy', 'xz', 'yz']),
+  /** How far it goes from its base, px, least and greatest. */
+  limits: maybe(record({ x: limits, y: limits, z: limits })),
+  /** False: it stays, and only the way is counted, for what follows it. */
+  moves: preset(toggle, true),
+  /** It goes back to its base when it is let go. */
+  back: preset(orNull(record({ seconds, easing: preset(tweenEasingForm, 'linear') })), null),
+});
+export type Drag = Of<typeof dragForm>;
+
 const common = {
   id: own('objects'),
   name,
@@ -132,6 +146,7 @@ const common = {
   /** Several drawings of it, swapped in place; each says only what differs. */
   looks: maybe(lazy((): Form<Look[]> => list(lookForm, { max: 200 }))),
   mask: maybe(elseBecomes(orNull(maskForm), null)),
+  drag: maybe(orNull(dragForm)),
   // What later versions of the format fill; only its empty value is read so far.
   colliders: maybe(list(nothing('zones and blockers are not read by this version'))),
 };

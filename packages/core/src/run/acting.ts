@@ -1,5 +1,5 @@
 /** Reactions, actions, timers and everything delayed. */
-import { clamp, drawUnit, SAME_DATE, snapDate } from '../base/index.ts';
+import { atan2Deg, clamp, drawUnit, SAME_DATE, snapDate } from '../base/index.ts';
 import { toNumber } from '../logic/index.ts';
 import {
   CHANNELS,
@@ -9,6 +9,7 @@ import {
   type PropertyInfo,
   type Signal,
   type SignalValue,
+  wordsOf,
   writeValue,
 } from '../model/index.ts';
 import type { Act } from './acts.ts';
@@ -19,16 +20,32 @@ import type { Motion } from './motion.ts';
 import { beginMotor, beginTween, goalOf, hold, letGo, motorPart, stopMotor } from './moving.ts';
 import { allOnScreen } from './on-screen.ts';
 import type { ActionList, ReactionProgram } from './program.ts';
-import { DUE_ACTION, DUE_REACTION, DUE_TIMER, type Due, NEXT_SEQ } from './state.ts';
+import type { Scene } from './scene.ts';
+import {
+  DRAGS,
+  DUE_ACTION,
+  DUE_LONG,
+  DUE_REACTION,
+  DUE_TIMER,
+  type Due,
+  NEXT_SEQ,
+  POINTER_PRESSED,
+  PRESSES,
+} from './state.ts';
 import { type Cause, NO_CAUSE } from './trace.ts';
+
+/** Seconds after which a press is a long one. */
+const LONG = 0.5;
 
 export class Acting implements Deeds {
   readonly #run: Context;
   readonly #motion: Motion;
+  readonly #scene: Scene;
 
-  constructor(run: Context, motion: Motion) {
+  constructor(run: Context, motion: Motion, scene: Scene) {
     this.#run = run;
     this.#motion = motion;
+    this.#scene = scene;
   }
 
   // Timers and delays.
@@ -69,12 +86,27 @@ export class Acting implements Deeds {
     const cause: Cause = { rec: d.cause < 0 ? null : d.cause, depth: 0 };
     if (d.what === DUE_ACTION) this.#act(d.index, d.action, cause);
     else if (d.what === DUE_REACTION) this.#reactNow(d.index, cause);
+    else if (d.what === DUE_LONG) this.#long(d.index, cause);
     else {
       const { reaction, object } = this.#run.program.reactions[d.index] as ReactionProgram;
       const rec = this.#run.raise({ kind: 'event', event: 'timer', reaction: reaction.id }, NO_CAUSE);
       this.#run.queueEvent(rec, NO_CAUSE, object);
       this.addTimer(d.index, d.n + 1);
     }
+  }
+
+  /** A press that `cause` tells of, the nth: it is long if it still lasts then. */
+  waitForLong(n: number, cause: Cause): void {
+    this.#delay(DUE_LONG, n, 0, cause, LONG);
+  }
+
+  #long(n: number, cause: Cause): void {
+    const run = this.#run;
+    const { one } = run.state;
+    const pressed = one[POINTER_PRESSED] as number;
+    const id = run.program.objects[pressed]?.id;
+    if (one[PRESSES] !== n || id === undefined || one[DRAGS] === 1) return;
+    run.queueEvent(run.raise({ kind: 'event', event: 'pointer.long', object: id }, cause), cause, pressed);
   }
 
   /** A reaction whose guards hold: now, or after its delay. */
@@ -232,6 +264,27 @@ export class Acting implements Deeds {
     run.raise({ kind: 'action', action: 'stopMotor', object: id, property: property.name }, cause);
   }
 
+  face(object: number, toward: number, axis: number, how: TweenHow, cause: Cause): void {
+    const run = this.#run;
+    const { program, state, clock } = run;
+    const id = program.objects[object]?.id;
+    if (id === undefined || toward < 0) return;
+    const [at, point, own] = [object * CHANNELS + 3 + axis, new Float64Array(3), new Float64Array(3)];
+    this.#scene.pivot(toward, false, point);
+    this.#scene.pivot(object, false, own);
+    const d = this.#scene.seenFromParent(
+      object,
+      [0, 1, 2].map((r) => (point[r] as number) - (own[r] as number)),
+    );
+    const [x, y, z] = d as [number, number, number];
+    // Turned about x, +Z goes to (−y, z); about y to (x, z); about z it is +X that goes to (y, x).
+    const wanted = axis === 0 ? atan2Deg(-y, z) : axis === 1 ? atan2Deg(x, z) : atan2Deg(y, x);
+    const from = allOnScreen(program, state, at, clock);
+    const turn = (((wanted - from) % 360) + 540) % 360;
+    beginTween(program, state, at, { from, to: from + turn - 180, ...how }, clock);
+    run.raise({ kind: 'action', action: 'face', object: id, property: `rotation.${'xyz'[axis]}` }, cause);
+  }
+
   sound(sound: string, cause: Cause): void {
     this.#run.raise({ kind: 'sound', sound }, cause);
   }
@@ -242,11 +295,6 @@ export class Acting implements Deeds {
 }
 
 const written = new Float64Array(3);
-
-/** A value as words: numbers to three places. */
-function wordsOf(value: SignalValue): string {
-  return typeof value === 'number' ? String(Math.round(value * 1000) / 1000) : String(value);
-}
 
 function intoRange(def: Signal, value: SignalValue): SignalValue | null {
   if (def.type !== 'number') return fitsSignal(def, value) ? value : null;

@@ -86,6 +86,14 @@ const ACTS: { [K in Action['do']]: Compile<Extract<Action, { do: K }>> } = {
   show: (a, names) => put(names, a.object, 'shown', true),
   hide: (a, names) => put(names, a.object, 'shown', false),
   look: (a, names) => put(names, a.object, 'look', a.to),
+  face: (a, names) => {
+    const [object, toward] = [names.object(a.object), names.object(a.toward)];
+    const axis = 'xyz'.indexOf(a.axis ?? 'y');
+    if (object < 0 || toward < 0) return nothing;
+    names.tweens(object, propertyInfo(`rotation.${a.axis ?? 'y'}`) as PropertyInfo);
+    const how = { seconds: a.seconds, curve: names.curve(a.easing), fromNow: true };
+    return (d, cause) => d.face(object, toward, axis, how, cause);
+  },
   go: (a, names) => {
     const lane = names.lane(a.lane);
     const state = names.state(lane, a.state);

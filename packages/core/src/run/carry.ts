@@ -5,15 +5,20 @@ import { CHANNELS, fitsSignal, type Piece } from '../model/index.ts';
 import { compileAgain } from './compile-again.ts';
 import { gainOfPlay } from './layers.ts';
 import type { LaneProgram, Program, StateProgram } from './program.ts';
-import { MOTOR_ROW, TWEEN_ROW } from './rows.ts';
+import { DRAG_ROW, FOLLOW_ROW, MOTOR_ROW, TWEEN_ROW } from './rows.ts';
 import type { Run } from './run.ts';
 import {
   type Carried,
+  CLICKED,
+  DRAGS,
+  DROPPED,
   DUE_ACTION,
+  DUE_LONG,
   DUE_TIMER,
   DUES,
   FRAME_HEIGHT,
   FRAME_WIDTH,
+  HELD,
   newState,
   POINTER_OVER,
   POINTER_PRESSED,
@@ -49,6 +54,7 @@ class Carrying {
     this.random();
     this.puts();
     this.signals();
+    this.holding();
     const timers = this.reactions();
     this.dues();
     return { state: this.state, fresh: this.lanes(), timers };
@@ -65,10 +71,32 @@ class Carrying {
       one[FRAME_WIDTH] = next.piece.frame.width;
       one[FRAME_HEIGHT] = next.piece.frame.height;
     }
-    for (const at of [POINTER_OVER, POINTER_PRESSED]) {
-      const id = old.objects[s.one[at] as number]?.id;
-      one[at] = id === undefined ? -1 : (next.objectIndex.get(id) ?? -1);
-    }
+    for (const at of [POINTER_OVER, POINTER_PRESSED, CLICKED]) one[at] = this.objectOf(s.one[at] as number);
+  }
+
+  /** What follows, and what is dragged. */
+  private holding(): void {
+    const { s, state, old, next } = this;
+    old.follows.forEach(({ follow }, k) => {
+      const row = next.followIndex.get(follow.id);
+      if (row === undefined) return;
+      // Words have their numbers in the run: what is other than before is worked out anew.
+      const words = next.follows[row]?.words;
+      const from = s.follows.subarray(k * FOLLOW_ROW, (k + 1) * FOLLOW_ROW);
+      if (words === old.follows[k]?.words && !words) state.follows.set(from, row * FOLLOW_ROW);
+    });
+    const dragOf = (k: number) => next.dragOf.get(this.objectOf(old.drags[k]?.object ?? -1)) ?? -1;
+    old.drags.forEach((_, k) => {
+      const row = dragOf(k);
+      if (row >= 0) state.drags.set(s.drags.subarray(k * DRAG_ROW, (k + 1) * DRAG_ROW), row * DRAG_ROW);
+    });
+    for (const at of [HELD, DROPPED]) state.one[at] = dragOf(s.one[at] as number);
+    if (state.one[HELD] === -1) state.one[DRAGS] = 0;
+  }
+
+  /** The new number of an object; −1 when it is gone. */
+  private objectOf(from: number): number {
+    return this.next.objectIndex.get(this.old.objects[from]?.id ?? '') ?? -1;
   }
 
   private random(): void {
@@ -155,9 +183,11 @@ class Carrying {
     for (let k = 0; k < s.dueCount; k++) {
       const d = s.dueAt(k);
       const index =
-        d.what === DUE_ACTION
-          ? next.listIndex.get(old.lists[d.index]?.key ?? '')
-          : next.reactionIndex.get(old.reactions[d.index]?.reaction.id ?? '');
+        d.what === DUE_LONG
+          ? d.index
+          : d.what === DUE_ACTION
+            ? next.listIndex.get(old.lists[d.index]?.key ?? '')
+            : next.reactionIndex.get(old.reactions[d.index]?.reaction.id ?? '');
       if (index === undefined) continue;
       if (d.what === DUE_ACTION && !next.lists[index]?.acts[d.action]) continue;
       if (d.what === DUE_TIMER && next.reactions[index]?.reaction.on.event !== 'timer') continue;

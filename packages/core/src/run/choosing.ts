@@ -5,10 +5,10 @@ import { drawWeighted, type Facts, type Test } from '../logic/index.ts';
 import type { SignalValue } from '../model/index.ts';
 import type { Context, QueuedEvent } from './context.ts';
 import { playPlace } from './layers.ts';
-import { onMatches } from './listening.ts';
+import { isPointed, onMatches } from './listening.ts';
 import { type ClipProgram, PLAY, type StateProgram, type TransitionProgram } from './program.ts';
-import { pointerMatches } from './reach.ts';
-import { MOMENT, PHASE } from './state.ts';
+import { isPressed, isWithin, pointerMatches } from './reach.ts';
+import { MOMENT, PHASE, POINTER_OVER, POINTER_PRESSED } from './state.ts';
 
 export class Choosing implements Facts {
   readonly #run: Context;
@@ -49,6 +49,16 @@ export class Choosing implements Facts {
       if (playPlace(program, state, i * 2, clip, clock) >= seconds - SAME_DATE) return true;
     }
     return false;
+  }
+
+  over(object: number): boolean {
+    return isWithin(this.#run.program, this.#run.state.one[POINTER_OVER] as number, object);
+  }
+
+  pressed(object: number): boolean {
+    const { program, state } = this.#run;
+    if (object < 0) return isPressed(state);
+    return isWithin(program, state.one[POINTER_PRESSED] as number, object);
   }
 
   /** The transition that lane i takes on this event (null: an eventless one), or null. */
@@ -95,7 +105,7 @@ export class Choosing implements Facts {
     const { on } = way.transition;
     if (on === null) return false;
     const lane = this.#run.lane(i);
-    if (on.event.startsWith('pointer.'))
+    if (isPointed(on.event))
       return pointerMatches(this.#run.program, on, lane.object, e.rec.event, e.object, stop);
     // A state is done: of this lane without a name, its present entry.
     const own = on.event === 'state.done' && on.state === undefined && e.rec.lane === lane.lane.id;

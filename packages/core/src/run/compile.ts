@@ -9,6 +9,7 @@ import {
   MIX_COLOR,
   mixOf,
 } from '../anim/index.ts';
+import { exp, TICKS_PER_SECOND } from '../base/index.ts';
 import { compileConditions, type Names, readsOf } from '../logic/index.ts';
 import {
   type Action,
@@ -16,6 +17,8 @@ import {
   CH_TEXT,
   CHANNELS,
   type Clip,
+  canOffset,
+  type Follow,
   type Lane,
   type Piece,
   type PropertyInfo,
@@ -30,12 +33,15 @@ import {
 } from '../model/index.ts';
 import { compileObjects } from '../world/index.ts';
 import { compileAction } from './acts.ts';
+import { AXES } from './dragging.ts';
 import { compileFade } from './fade.ts';
 import { askingOf, laneWritersOf, plainPlays } from './lane-tables.ts';
 import { type Listeners, ListenerTable, subjectOf } from './listening.ts';
 import {
   type ActionList,
   type ClipProgram,
+  type DragProgram,
+  type FollowProgram,
   HOLD,
   type LaneProgram,
   PLAY,
@@ -126,17 +132,25 @@ class Compiler implements Names {
     return easing === 'linear' ? LINEAR : this.#pool.offset(JSON.stringify(easing), curveOf(easing));
   }
 
+  /** Numbers of the follows that give the place in a clip, by lane and clip. */
+  readonly #places = new Map<string, number>();
+
   program(): Program {
     const p = this.#piece;
+    Object.values(p.follows).forEach(({ target }, k) => {
+      if ('lane' in target) this.#places.set(`${target.lane}/${target.clip}`, k);
+    });
+    const follows = Object.values(p.follows).map((f) => this.#follow(f));
+    const drags = this.#drags();
     const clips = Object.values(p.clips).map((c) => this.#clipProgram(c));
     const { base, geometry } = compileObjects(this.#objects, this.#objectIndex, p.assets);
     const lanes: LaneProgram[] = [];
     for (const m of Object.values(p.machines))
       for (const lane of m.lanes) lanes.push(this.#laneProgram(lane, lanes.length, m.id, m.object, clips));
     const reactions = Object.values(p.reactions).map((r) => this.#reaction(r));
-    const written = Int32Array.from(
-      new Set([...lanes.flatMap((l) => [...l.slots]), ...this.#tweenRows.keys(), ...this.#motorRows.keys()]),
-    );
+    const followAts = follows.flatMap((f) => (f.at < 0 ? [] : [f.at]));
+    const asked = [...this.#tweenRows.keys(), ...this.#motorRows.keys()];
+    const written = Int32Array.from(new Set([...lanes.flatMap((l) => [...l.slots]), ...asked, ...followAts]));
     return {
       piece: p,
       objects: this.#objects,
@@ -151,12 +165,17 @@ class Compiler implements Names {
       lanes,
       laneIndex: this.#laneIndex,
       plain: plainPlays(lanes, clips),
-      laneWriters: laneWritersOf(lanes, clips, [...this.#tweenRows.keys(), ...this.#motorRows.keys()]),
+      laneWriters: laneWritersOf(lanes, clips, asked),
       tweenAts: [...this.#tweenRows.keys()],
       tweenModes: this.#tweenModes,
       tweenRows: this.#tweenRows,
       motorAts: [...this.#motorRows.keys()],
       motorRows: this.#motorRows,
+      follows,
+      followIndex: new Map(follows.map((f, k) => [f.follow.id, k])),
+      followAt: new Map(follows.flatMap((f, k) => (f.at < 0 ? [] : [[f.at, k] as const]))),
+      drags,
+      dragOf: new Map(drags.map((d, k) => [d.object, k])),
       curves: this.#pool.data(),
       curveAt: this.#pool.known,
       words: geometry.texts.flatMap((t, i) => (t ? [i * CHANNELS + CH_TEXT] : [])),
@@ -175,6 +194,60 @@ class Compiler implements Names {
       streams: this.#streams,
       streamIndex: this.#streamIndex,
     };
+  }
+
+  #follow(f: Follow): FollowProgram {
+    const { target, source } = f;
+    const object = 'object' in target ? this.object(target.object) : -1;
+    const info = 'object' in target ? propertyInfo(target.property) : undefined;
+    const isFit = object >= 0 && info !== undefined && (canOffset(info) || info.kind === 'text');
+    const end = (x: string | undefined) => (x === undefined ? -1 : this.object(x));
+    const [a, b] =
+      'distance' in source
+        ? source.distance
+        : 'drag' in source
+          ? [source.drag]
+          : 'pointer' in source
+            ? [source.object]
+            : [];
+    return {
+      follow: f,
+      at: isFit ? object * CHANNELS + info.channel : -1,
+      words: info?.kind === 'text',
+      lane: 'lane' in target ? this.lane(target.lane) : -1,
+      clip: 'lane' in target ? this.clip(target.clip) : -1,
+      signal: 'signal' in source ? this.signal(source.signal) : -1,
+      a: end(a),
+      b: end(b),
+      part: f.smooth > 0 ? 1 - exp(-1 / (TICKS_PER_SECOND * f.smooth)) : 1,
+    };
+  }
+
+  /** What can be dragged: what says so, and what something follows the dragging of. */
+  #drags(): DragProgram[] {
+    const out: DragProgram[] = [];
+    this.#objects.forEach((o, object) => {
+      const { drag } = o;
+      const followed = Object.values(this.#piece.follows).flatMap(({ source }) =>
+        'drag' in source && source.drag === o.id ? [AXES[source.axis]] : [],
+      );
+      if (!drag && followed.length === 0) return;
+      const axes = drag ? [...drag.along].map((c) => AXES[c as 'x' | 'y' | 'z']) : [...new Set(followed)];
+      const { limits } = drag ?? {};
+      if (drag?.back && drag.moves)
+        for (const axis of axes) this.tweens(object, propertyInfo(`position.${'xyz'[axis]}`) as PropertyInfo);
+      out.push({
+        object,
+        axes: axes.sort(),
+        limits: (['x', 'y', 'z'] as const).flatMap((axis) => {
+          const [low, high] = limits?.[axis] ?? [Number.NEGATIVE_INFINITY, Number.POSITIVE_INFINITY];
+          return [Math.min(low, high), Math.max(low, high)];
+        }),
+        moves: drag?.moves ?? false,
+        back: drag?.back ? { seconds: drag.back.seconds, curve: this.curve(drag.back.easing) } : null,
+      });
+    });
+    return out;
   }
 
   #stream(consumer: string): number {
@@ -228,12 +301,15 @@ class Compiler implements Names {
       const clip = clipOf(state);
       const trackSlots = bound[i] as Int32Array;
       const play = typeof state.play === 'object' ? state.play : null;
+      const follow = play ? (this.#places.get(`${lane.id}/${play.clip}`) ?? -1) : -1;
       return {
         state,
         kind: state.play === 'hold' ? HOLD : clip < 0 ? REST : PLAY,
         clip,
-        speed: typeof play?.speed === 'number' ? play.speed : 1,
-        speedSignal: typeof play?.speed === 'object' ? this.signal(play.speed.signal) : -1,
+        // What follows goes by its source, not by time.
+        follow,
+        speed: follow >= 0 ? 0 : typeof play?.speed === 'number' ? play.speed : 1,
+        speedSignal: follow < 0 && typeof play?.speed === 'object' ? this.signal(play.speed.signal) : -1,
         from: play?.from ?? 'start',
         trackSlots,
         trackValues: trackSlots.map((slot) => slots.values[slot] ?? -1),

@@ -109,10 +109,36 @@ export class Crossings {
     this.#cuesAt(i, c, start, thereAndBack ? start === 0 : forward, false, cause);
   }
 
+  /** A clip whose place follows has gone from one place to another: the cues between, `to` included. */
+  passed(i: number, from: number, to: number): void {
+    const run = this.#run;
+    const s = run.activeState(i) as StateProgram;
+    const c = run.program.clips[s.clip] as ClipProgram;
+    const entry = run.state.entry[i];
+    const rec = run.state.entryRec[i] as number;
+    const cause: Cause = { rec: rec < 0 ? null : rec, depth: 0 };
+    const forwards = to > from;
+    const between = c.clip.cues
+      .map((q, n) => ({ q, n }))
+      .filter(({ q }) => (forwards ? q.t > from && q.t <= to : q.t < from && q.t >= to))
+      .sort((x, y) => (forwards ? x.q.t - y.q.t : y.q.t - x.q.t) || x.n - y.n);
+    for (const { q, n } of between)
+      if (run.state.entry[i] === entry && (q.when === 'both' || (q.when === 'forwards') === forwards))
+        this.#cue(i, c, n, cause);
+  }
+
+  #cue(i: number, c: ClipProgram, n: number, cause: Cause): void {
+    const run = this.#run;
+    const lane = run.lane(i).lane.id;
+    const cue = c.clip.cues[n]?.id as string;
+    const rec = run.raise({ kind: 'cue', event: 'cue', cue, clip: c.clip.id, lane }, cause);
+    run.queueEvent(rec, cause);
+    run.actAll(c.cueActions[n] as number, { rec: rec.id, depth: cause.depth }, false);
+  }
+
   #cuesAt(i: number, c: ClipProgram, place: number, forwards: boolean, any: boolean, cause: Cause): void {
     const run = this.#run;
     const { state } = run;
-    const lane = run.lane(i).lane.id;
     const entry = state.entry[i];
     const p = newPlay(0, 0, 0);
     c.clip.cues.forEach((q, n) => {
@@ -120,9 +146,7 @@ export class Crossings {
       state.readPlay(i * 2, p);
       if (!meets(p, q.t, place, c.data.duration, forwards)) return;
       if (!any && q.when !== 'both' && (q.when === 'forwards') !== forwards) return;
-      const rec = run.raise({ kind: 'cue', event: 'cue', cue: q.id, clip: c.clip.id, lane }, cause);
-      run.queueEvent(rec, cause);
-      run.actAll(c.cueActions[n] as number, { rec: rec.id, depth: cause.depth }, false);
+      this.#cue(i, c, n, cause);
     });
   }
 }

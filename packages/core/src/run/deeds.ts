@@ -32,6 +32,8 @@ export interface Deeds extends ValueSource {
     cause: Cause,
   ): void;
   stopMotor(object: number, property: PropertyInfo, goes: boolean, cause: Cause): void;
+  /** Turns about an axis (0, 1, 2) until it points at the pivot of another. */
+  face(object: number, toward: number, axis: number, how: TweenHow, cause: Cause): void;
   sound(sound: string, cause: Cause): void;
   go(lane: number, state: number, fade: Fade, cause: Cause): void;
 }

@@ -5,7 +5,9 @@ import { compileCondition, type Facts, type Lookup } from '../logic/index.ts';
 import type { Transition } from '../model/index.ts';
 import { fadeRuns, playPlace } from './layers.ts';
 import { type LaneProgram, PLAY, type Program } from './program.ts';
+import { isPressed, isWithin } from './reach.ts';
 import type { Run } from './run.ts';
+import { POINTER_OVER, POINTER_PRESSED } from './state.ts';
 
 /** One of the things that must come together. */
 export type Part =
@@ -89,6 +91,9 @@ function factsOf({ program, state, time }: Run, lane: LaneProgram): Facts {
         if (s?.kind !== PLAY || s.clip !== clip || (object >= 0 && l.object !== object)) return false;
         return playPlace(program, state, i * 2, clip, clock) >= seconds - SAME_DATE;
       }),
+    over: (object) => isWithin(program, state.one[POINTER_OVER] as number, object),
+    pressed: (object) =>
+      object < 0 ? isPressed(state) : isWithin(program, state.one[POINTER_PRESSED] as number, object),
   };
 }
 

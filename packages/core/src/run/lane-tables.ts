@@ -60,6 +60,7 @@ export function askingOf(lanes: readonly LaneProgram[], signals: number): Asking
   const byLane = table(lanes.length);
   const speedOf = table(signals);
   const always: number[] = [];
+  const pointer: number[] = [];
   const add = (list: number[] | undefined, i: number) => {
     if (list && list.at(-1) !== i) list.push(i);
   };
@@ -71,8 +72,9 @@ export function askingOf(lanes: readonly LaneProgram[], signals: number): Asking
         for (const signal of reads.signals) add(bySignal[signal], i);
         for (const other of reads.lanes) add(byLane[other], i);
         if (reads.time) add(always, i);
+        if (reads.pointer) add(pointer, i);
       }
     }
   });
-  return { bySignal, byLane, always, speedOf };
+  return { bySignal, byLane, always, pointer, speedOf };
 }

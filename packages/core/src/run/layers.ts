@@ -1,5 +1,5 @@
 /**
- * Who writes a property: layers, lowest first. The base, then the lanes in order, then what was put. A lane gives per
+ * Who writes a property: layers, lowest first. The base, then the lanes in order, then what follows, then what was put. A lane gives per
  * slot weight × value and weight; weight 0 lets through what lies below, so resting, unkeyed properties and crossfades
  * to and from them are one and the same mix.
  */
@@ -21,6 +21,7 @@ import {
 } from '../anim/index.ts';
 import { SAME_DATE } from '../base/index.ts';
 import { CH_OPACITY, CHANNELS, type Clip } from '../model/index.ts';
+import { isFollowed, poseFollows } from './followed.ts';
 import { poseMotors, poseTweens } from './moving.ts';
 import { HOLD, type LaneProgram, PLAY, type Program, REST, type StateProgram } from './program.ts';
 import { PUTS, type RunState } from './state.ts';
@@ -233,6 +234,7 @@ export function poseValues(program: Program, s: RunState, clock: Float64Array): 
   }
   s.loose.length = 0;
   for (let i = 0; i < lanes.length; i++) if (!layPlain(program, s, i, clock)) layLane(program, s, i, clock);
+  poseFollows(program, s);
   poseTweens(program, s, clock);
   const puts = s.one[PUTS] as number;
   for (let k = 0; k < puts; k++) {
@@ -321,7 +323,7 @@ export function belowLane(
 }
 const one = new Float64Array(1);
 
-/** Whether a lane after lane i gives anything for the number at `at`, one that is asked for by itself. */
+/** Whether a follow, or a lane after lane i, gives anything for the number at `at`, one that is asked for by itself. */
 export function heldAbove(
   program: Program,
   s: RunState,
@@ -329,6 +331,7 @@ export function heldAbove(
   i: number,
   clock: Float64Array,
 ): boolean {
+  if (isFollowed(program, s, at)) return true;
   for (const j of program.laneWriters.get(at) ?? []) {
     if (j <= i || !ready(program, s, j, clock)) continue;
     const slot = (program.lanes[j] as LaneProgram).slots.indexOf(at);

@@ -14,10 +14,15 @@ export function subjectOf(
   own: { readonly object: string; readonly lane?: string; readonly reaction?: string },
 ): string {
   const { event } = on;
-  if (event.startsWith('pointer.')) return on.object ?? own.object;
+  if (isPointed(event)) return on.object ?? own.object;
   if (event === 'timer') return own.reaction ?? '';
   if (event.startsWith('state.') || event === 'lane.done') return on.state ?? on.lane ?? own.lane ?? '';
   return on.cue ?? on.lane ?? on.clip ?? on.signal ?? on.message ?? on.key ?? '';
+}
+
+/** Whether the event happens at a point of the screen, so that it goes from the innermost object up. */
+export function isPointed(event: EventName): boolean {
+  return event.startsWith('pointer.') || event.startsWith('drag.');
 }
 
 export class ListenerTable {

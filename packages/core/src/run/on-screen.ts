@@ -1,6 +1,7 @@
 /** What one number on the screen is at any date: asked by what begins from it, not by the pose. */
 import { clamp } from '../base/index.ts';
 import { CH_OPACITY, CHANNELS } from '../model/index.ts';
+import { followed, isFollowed } from './followed.ts';
 import { belowLane } from './layers.ts';
 import { motorPart, putNow } from './moving.ts';
 import type { Program } from './program.ts';
@@ -17,7 +18,9 @@ export function allOnScreen(program: Program, s: RunState, at: number, clock: Fl
 }
 
 function beforeMotors(program: Program, s: RunState, at: number, clock: Float64Array): number {
-  return s.isPut(at) ? putNow(program, s, at, clock) : belowLane(program, s, at, program.lanes.length, clock);
+  if (s.isPut(at)) return putNow(program, s, at, clock);
+  if (isFollowed(program, s, at)) return followed(program, s, at);
+  return belowLane(program, s, at, program.lanes.length, clock);
 }
 
 const bounded = (at: number, n: number) => (at % CHANNELS === CH_OPACITY ? clamp(n, 0, 1) : n);

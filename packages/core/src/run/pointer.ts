@@ -1,11 +1,15 @@
 /** Inputs as they act, and the pointer: what it is over, presses and clicks. */
-import { propertyInfo } from '../model/index.ts';
+import { SAME_DATE } from '../base/index.ts';
+import { type EventName, propertyInfo } from '../model/index.ts';
 import type { Acting } from './acting.ts';
 import type { Context } from './context.ts';
+import type { Dragging } from './dragging.ts';
 import { findObject, type Input } from './input.ts';
 import type { Scene } from './scene.ts';
 import {
   AZIMUTH,
+  CLICKED,
+  CLICKED_T,
   ELEVATION,
   FRAME_HEIGHT,
   FRAME_WIDTH,
@@ -15,10 +19,14 @@ import {
   POINTER_PRESSED,
   POINTER_X,
   POINTER_Y,
+  PRESSES,
 } from './state.ts';
 import { type Cause, NO_CAUSE, type TraceFields } from './trace.ts';
 
-type PointerEvent = 'pointer.press' | 'pointer.release' | 'pointer.click' | 'pointer.enter' | 'pointer.leave';
+type PointerEvent = Extract<EventName, `pointer.${string}`>;
+
+/** Seconds within which the second click makes two of them one double click. */
+const DOUBLE = 0.4;
 
 /** Where an object can be pointed at, by number; null when nowhere. */
 type Aim = (object: number) => [x: number, y: number] | null;
@@ -27,9 +35,11 @@ export class Pointer {
   readonly #run: Context;
   readonly #acting: Acting;
   readonly #scene: Scene;
+  readonly #dragging: Dragging;
   readonly #aim: Aim;
 
-  constructor(run: Context, acting: Acting, scene: Scene, aim: Aim) {
+  constructor(run: Context, acting: Acting, scene: Scene, dragging: Dragging, aim: Aim) {
+    this.#dragging = dragging;
     this.#aim = aim;
     this.#run = run;
     this.#acting = acting;
@@ -99,10 +109,13 @@ export class Pointer {
     return { rec: this.#run.raise({ kind: 'input', ...fields }, NO_CAUSE).id, depth: 0 };
   }
 
-  #event(event: PointerEvent, object: number, cause: Cause): void {
+  /** Raises it where there is something; returns its record. */
+  #event(event: PointerEvent, object: number, cause: Cause): number | null {
     const id = this.#run.program.objects[object]?.id;
-    if (id === undefined) return;
-    this.#run.queueEvent(this.#run.raise({ kind: 'event', event, object: id }, cause), cause, object);
+    if (id === undefined) return null;
+    const rec = this.#run.raise({ kind: 'event', event, object: id }, cause);
+    this.#run.queueEvent(rec, cause, object);
+    return rec.id;
   }
 
   #byName(what: 'click' | 'press' | 'release' | 'enter' | 'leave', name: string): void {
@@ -136,16 +149,33 @@ export class Pointer {
   }
 
   #press(hit: number, cause: Cause): void {
-    this.#run.state.one[POINTER_PRESSED] = hit;
-    this.#event('pointer.press', hit, cause);
+    const run = this.#run;
+    const { one } = run.state;
+    one[POINTER_PRESSED] = hit;
+    one[PRESSES] = (one[PRESSES] as number) + 1;
+    run.agenda.markThose(run.program.asking.pointer);
+    const rec = this.#event('pointer.press', hit, cause);
+    if (rec !== null) this.#acting.waitForLong(one[PRESSES], { rec, depth: 0 });
   }
 
   #release(hit: number, cause: Cause): void {
     const { one } = this.#run.state;
     const pressed = one[POINTER_PRESSED] as number;
     one[POINTER_PRESSED] = -1;
-    this.#event('pointer.release', hit, cause);
-    this.#event('pointer.click', this.#commonParent(pressed, hit), cause);
+    this.#run.agenda.markThose(this.#run.program.asking.pointer);
+    const rec = this.#event('pointer.release', hit, cause);
+    if (!this.#dragging.release(rec ?? cause.rec)) this.#click(this.#commonParent(pressed, hit), cause);
+  }
+
+  #click(object: number, cause: Cause): void {
+    const { state, t } = this.#run;
+    const { one } = state;
+    this.#event('pointer.click', object, cause);
+    const since = t - (one[CLICKED_T] as number);
+    const isSecond = object >= 0 && one[CLICKED] === object && since <= DOUBLE + SAME_DATE;
+    if (isSecond) this.#event('pointer.double', object, cause);
+    one[CLICKED] = isSecond ? -1 : object;
+    one[CLICKED_T] = t;
   }
 
   /** The innermost object that both are or lie below; −1 when there is none. */
@@ -167,16 +197,21 @@ export class Pointer {
     }
     this.#hover(cause);
     const down = to?.down ?? false;
-    if (down === this.#run.state.pointerDown) return;
+    if (down === this.#run.state.pointerDown) {
+      if (down) this.#dragging.moved(cause);
+      return;
+    }
     one[POINTER_DOWN] = down ? 1 : 0;
     const hit = to ? this.#under() : -1;
-    if (down) this.#press(hit, cause);
-    else this.#release(hit, cause);
+    if (!down) return this.#release(hit, cause);
+    this.#press(hit, cause);
+    this.#dragging.press(hit);
   }
 
   /** Things may have moved under a pointer that stands still. */
   notice(): void {
     if (this.#run.state.one[POINTER_PRESENT] === 1) this.#hover(NO_CAUSE);
+    this.#dragging.notice();
   }
 
   #under(): number {
@@ -198,6 +233,7 @@ export class Pointer {
     for (let o = over; o !== shared && o >= 0; o = parent[o] as number) entered.unshift(o);
     for (const o of entered) this.#event('pointer.enter', o, cause);
     one[POINTER_OVER] = over;
+    this.#run.agenda.markThose(this.#run.program.asking.pointer);
   }
 }
 

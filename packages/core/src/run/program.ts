@@ -3,6 +3,7 @@ import type { ClipData } from '../anim/index.ts';
 import type { Reads, Test } from '../logic/index.ts';
 import type {
   Clip,
+  Follow,
   Lane,
   Piece,
   PlayFrom,
@@ -40,6 +41,8 @@ export interface StateProgram {
   readonly speed: number;
   readonly speedSignal: number;
   readonly from: PlayFrom;
+  /** Number of the follow that gives the place in the clip instead of time; −1 for none. */
+  readonly follow: number;
   /** Slot of the lane that each track of the clip writes; −1 where its object is missing here. */
   readonly trackSlots: Int32Array;
   /** Index into the values of each track, likewise. */
@@ -112,6 +115,35 @@ export interface ReactionProgram {
   readonly jitterStream: number;
 }
 
+/** What follows, and what it goes after. */
+export interface FollowProgram {
+  readonly follow: Follow;
+  /** Index into the values of the property that follows; −1 where a clip does. */
+  readonly at: number;
+  /** Its value is words. */
+  readonly words: boolean;
+  /** Lane and clip whose place follows; −1 for none. */
+  readonly lane: number;
+  readonly clip: number;
+  /** Numbers of what the source names: a signal, or objects; −1 for none, and for the pointer. */
+  readonly signal: number;
+  readonly a: number;
+  readonly b: number;
+  /** The part of the way that is made up in one tick, 0–1. */
+  readonly part: number;
+}
+
+/** What can be dragged while it runs: its own `drag`, or the axes along which something follows it. */
+export interface DragProgram {
+  readonly object: number;
+  /** Which of x, y and z it goes along. */
+  readonly axes: readonly number[];
+  /** Least and greatest way from its base, by axis: six numbers. */
+  readonly limits: readonly number[];
+  readonly moves: boolean;
+  readonly back: { readonly seconds: number; readonly curve: number } | null;
+}
+
 export interface Program {
   readonly piece: Piece;
   readonly objects: readonly SceneObject[];
@@ -138,6 +170,13 @@ export interface Program {
   readonly tweenRows: ReadonlyMap<number, number>;
   readonly motorAts: readonly number[];
   readonly motorRows: ReadonlyMap<number, number>;
+  /** What follows, in the order of the document, and what can be dragged, with its number by object. */
+  readonly follows: readonly FollowProgram[];
+  readonly followIndex: ReadonlyMap<string, number>;
+  /** By place of the property, the last of those that set it. */
+  readonly followAt: ReadonlyMap<number, number>;
+  readonly drags: readonly DragProgram[];
+  readonly dragOf: ReadonlyMap<number, number>;
   /** The curves of tweens, in one pool; and the place of each by its name. */
   readonly curves: Float64Array;
   readonly curveAt: ReadonlyMap<string, number>;
@@ -183,6 +222,8 @@ export interface Asking {
   readonly byLane: readonly (readonly number[])[];
   /** Those that ask for what time alone may change. */
   readonly always: readonly number[];
+  /** Those that ask for what the pointer is over or pressed on. */
+  readonly pointer: readonly number[];
   /** Those that play a clip at the speed of a signal. */
   readonly speedOf: readonly (readonly number[])[];
 }

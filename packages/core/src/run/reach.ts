@@ -1,6 +1,7 @@
 /** How far a pointer event goes: from the innermost object up through its parents, until it is stopped. */
 import type { EventName, On } from '../model/index.ts';
 import type { Program } from './program.ts';
+import { POINTER_PRESSED, type RunState } from './state.ts';
 
 /** Whether a pointer event that happened to `object` reaches what `on` means, `own` when that names no object. */
 export function pointerMatches(
@@ -25,4 +26,16 @@ export function pointerMatches(
 
 export function goesNoFurther(event: EventName | undefined): boolean {
   return event === 'pointer.enter' || event === 'pointer.leave';
+}
+
+/** Whether `inner` is `object` or lies below it. */
+export function isWithin(program: Program, inner: number, object: number): boolean {
+  const { parent } = program.geometry;
+  for (let o = inner; o >= 0; o = parent[o] as number) if (o === object) return true;
+  return false;
+}
+
+/** Whether the pointer is down, or pressed on something by name. */
+export function isPressed(state: RunState): boolean {
+  return state.pointerDown || (state.one[POINTER_PRESSED] as number) >= 0;
 }

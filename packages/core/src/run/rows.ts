@@ -1,6 +1,10 @@
-/** How many numbers the state has for a tween, and for a motor. */
+/** How many numbers the state has for a tween, a motor, a follow, and what can be dragged. */
 
 /** Whether it is under way, date of its start, seconds, value that it comes from, goal, curve (−1 hold, −2 linear, else its place). */
 export const TWEEN_ROW = 6;
 /** What it is, date since which the rest holds, what was added by then, rate, acceleration, limit. */
 export const MOTOR_ROW = 6;
+/** Whether it has begun, where it stands, the source's number then. */
+export const FOLLOW_ROW = 3;
+/** Way from base along x, y, z; where it stood when it was taken hold of, x, y, z; date since which it goes back, or −1. */
+export const DRAG_ROW = 7;

@@ -10,6 +10,8 @@ import { Agenda, LeastFirst } from './agenda.ts';
 import { Choosing } from './choosing.ts';
 import { Context } from './context.ts';
 import { Crossings } from './crossings.ts';
+import { Dragging } from './dragging.ts';
+import { Following } from './following.ts';
 import type { Input } from './input.ts';
 import { poseValues } from './layers.ts';
 import { Motion } from './motion.ts';
@@ -48,6 +50,8 @@ export class Run {
   readonly #motion: Motion;
   readonly #acting: Acting;
   readonly #pointer: Pointer;
+  readonly #dragging: Dragging;
+  readonly #following: Following;
   readonly #settling: Settling;
   readonly scene: Scene;
   /** Something is under way that must not be entered again from within. */
@@ -64,11 +68,15 @@ export class Run {
     this.#choosing = new Choosing(this.#context);
     this.#crossings = new Crossings(this.#context);
     this.#motion = new Motion(this.#context);
-    this.#acting = new Acting(this.#context, this.#motion);
+    this.scene = new Scene(this.#context);
+    this.#acting = new Acting(this.#context, this.#motion, this.scene);
     this.#context.actAll = (list, cause, inState) => this.#acting.actAll(list, cause, inState);
     this.#settling = new Settling(this.#context, this.#choosing, this.#motion, this.#acting);
-    this.scene = new Scene(this.#context);
-    this.#pointer = new Pointer(this.#context, this.#acting, this.scene, (object) => this.aim(object));
+    this.#dragging = new Dragging(this.#context, this.scene);
+    this.#following = new Following(this.#context, this.scene, this.#crossings);
+    this.#pointer = new Pointer(this.#context, this.#acting, this.scene, this.#dragging, (object) =>
+      this.aim(object),
+    );
   }
   readonly #dateOf: (lane: number) => number;
 
@@ -125,6 +133,9 @@ export class Run {
     else this.#sweep(tick);
     context.setTick(tick);
     this.#processDate(this.#inputs);
+    this.#following.advance();
+    // Cues that a followed clip has passed.
+    if (context.queue.length > 0) this.#processDate(null);
     const up = state.pulseUp;
     for (let i = 0; i < up.length; i++) {
       if (up[i] === 0) continue;
@@ -132,6 +143,7 @@ export class Run {
       context.agenda.markThose(program.asking.bySignal[i]);
     }
     poseValues(program, state, context.clock);
+    this.#dragging.move();
     this.scene.changed();
   };
 

@@ -1,5 +1,6 @@
 /** From poses to what is seen: matrices, and faces that are painted and hit. */
 import { invert, MAT, multiply } from '../base/index.ts';
+import { CHANNELS } from '../model/index.ts';
 import {
   buildFaces,
   FaceList,
@@ -44,21 +45,19 @@ export class FaceBuilder {
     return faces;
   }
 
-  /** The faces in the order of the tree. `frame` is what people see of the piece: objects on top stand at its edges. `skip` leaves out the objects with a 1 there: by default the guides, which are seen only while making. */
-  place(
+  /** Works out the matrices alone: what asks where something is needs no faces. */
+  lay(
     program: Program,
     values: Float64Array,
     angle: Angle,
-    skip: Uint8Array | null = program.guides,
     frame: { readonly width: number; readonly height: number } = program.piece.frame,
-  ): FaceList {
+  ): void {
     const n = program.objects.length;
     if (this.#seen.length !== n) {
       this.world = new Float64Array(n * MAT);
       this.#viewWorld = new Float64Array(n * MAT);
       this.#seen = new Float64Array(n);
     }
-    [this.faces, this.#before] = [this.#before, this.faces];
     viewMatrix(angle, this.#view);
     // The view only turns, so its inverse is always there.
     invert(this.#unview, 0, this.#view, 0);
@@ -69,6 +68,44 @@ export class FaceBuilder {
       unview: this.#unview,
     });
     for (let i = 0; i < n; i++) multiply(this.#viewWorld, i * MAT, this.#view, 0, this.world, i * MAT);
+  }
+
+  /** Where the pivot of object `i` is, in the world, or on the screen (px from the frame's middle, y up). */
+  pivotInto(values: Float64Array, i: number, onScreen: boolean, out: Float64Array): void {
+    const m = onScreen ? this.#viewWorld : this.world;
+    const o = i * MAT;
+    const p = i * CHANNELS + 9;
+    for (let r = 0; r < 3; r++)
+      out[r] =
+        (m[o + r] as number) * (values[p] as number) +
+        (m[o + 3 + r] as number) * (values[p + 1] as number) +
+        (m[o + 6 + r] as number) * (values[p + 2] as number) +
+        (m[o + 9 + r] as number);
+  }
+
+  /** Where one px along an axis (0, 1, 2) of the parent of object `i` leads on the screen. */
+  axisInto(program: Program, i: number, axis: number, out: Float64Array): void {
+    const { parent, overlays } = program.geometry;
+    const p = parent[i] as number;
+    const isFixed = overlays[i] !== null && overlays[i] !== undefined;
+    for (let r = 0; r < 2; r++) {
+      if (isFixed) out[r] = r === axis ? 1 : 0;
+      else
+        out[r] =
+          p < 0 ? (this.#view[3 * axis + r] as number) : (this.#viewWorld[p * MAT + 3 * axis + r] as number);
+    }
+  }
+
+  /** The faces in the order of the tree. `frame` is what people see of the piece: objects on top stand at its edges. `skip` leaves out the objects with a 1 there: by default the guides, which are seen only while making. */
+  place(
+    program: Program,
+    values: Float64Array,
+    angle: Angle,
+    skip: Uint8Array | null = program.guides,
+    frame: { readonly width: number; readonly height: number } = program.piece.frame,
+  ): FaceList {
+    this.lay(program, values, angle, frame);
+    [this.faces, this.#before] = [this.#before, this.faces];
     const [x, y, z] = lightDirection(program.piece.light);
     const v = this.#view;
     const at = (r: number) => (v[r] as number) * x + (v[3 + r] as number) * y + (v[6 + r] as number) * z;
@@ -90,6 +127,7 @@ export class Scene {
   readonly #owner: { readonly program: Program; readonly state: RunState };
   readonly #builder = new FaceBuilder();
   #facesFresh = false;
+  #laidFresh = false;
   #hitsFresh = false;
   #hits: PointHits | null = null;
   #of: Program | null = null;
@@ -108,6 +146,7 @@ export class Scene {
   /** The pose, the angle or the frame is another. */
   changed(): void {
     this.#facesFresh = false;
+    this.#laidFresh = false;
     this.#hitsFresh = false;
   }
 
@@ -115,12 +154,52 @@ export class Scene {
   faces(): FaceList {
     if (!this.#facesFresh) {
       const { program, state } = this.#owner;
-      const [azimuth, elevation] = [state.one[AZIMUTH] as number, state.one[ELEVATION] as number];
-      const frame = { width: state.one[FRAME_WIDTH] as number, height: state.one[FRAME_HEIGHT] as number };
-      this.#builder.place(program, state.values, { azimuth, elevation }, program.guides, frame);
+      const { angle, frame } = this.#asSeen();
+      this.#builder.place(program, state.values, angle, program.guides, frame);
       this.#facesFresh = true;
+      this.#laidFresh = true;
     }
     return this.#builder.faces;
+  }
+
+  #asSeen(): { angle: Angle; frame: { width: number; height: number } } {
+    const { one } = this.#owner.state;
+    return {
+      angle: { azimuth: one[AZIMUTH] as number, elevation: one[ELEVATION] as number },
+      frame: { width: one[FRAME_WIDTH] as number, height: one[FRAME_HEIGHT] as number },
+    };
+  }
+
+  #laid(): FaceBuilder {
+    if (!this.#laidFresh) {
+      const { program, state } = this.#owner;
+      const { angle, frame } = this.#asSeen();
+      this.#builder.lay(program, state.values, angle, frame);
+      this.#laidFresh = true;
+    }
+    return this.#builder;
+  }
+
+  /** Where the pivot of an object is in the pose on screen: in the world, or on the screen (px from the middle, y up). */
+  pivot(object: number, onScreen: boolean, out: Float64Array): void {
+    this.#laid().pivotInto(this.#owner.state.values, object, onScreen, out);
+  }
+
+  /** Where one px along an axis (0, 1, 2) of an object's parent leads on the screen. */
+  axis(object: number, axis: number, out: Float64Array): void {
+    this.#laid().axisInto(this.#owner.program, object, axis, out);
+  }
+
+  /** A way in the world as the parent of an object sees it in the pose on screen; without the parent's scale. */
+  seenFromParent(object: number, way: readonly number[]): number[] {
+    const p = this.#owner.program.geometry.parent[object] as number;
+    if (p < 0) return [...way];
+    const { world } = this.#laid();
+    const inverse = new Float64Array(MAT);
+    if (!invert(inverse, 0, world, p * MAT)) return [...way];
+    return [0, 1, 2].map((r) =>
+      way.reduce((sum, n, column) => sum + n * (inverse[3 * column + r] as number), 0),
+    );
   }
 
   /** The topmost object at a point of the frame (px from its middle, y up), by number; −1 for none. */

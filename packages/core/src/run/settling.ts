@@ -4,7 +4,7 @@ import type { On } from '../model/index.ts';
 import type { Acting } from './acting.ts';
 import type { Choosing } from './choosing.ts';
 import { type Context, MAX_DEPTH, type QueuedEvent } from './context.ts';
-import { listenersTo, onMatches } from './listening.ts';
+import { isPointed, listenersTo, onMatches } from './listening.ts';
 import type { Motion } from './motion.ts';
 import type { ReactionProgram, TransitionProgram } from './program.ts';
 import { goesNoFurther, pointerMatches } from './reach.ts';
@@ -114,13 +114,14 @@ export class Settling {
   /** The lanes that may listen to this event, in document order. */
   #lanesOn(e: QueuedEvent, stop: number): readonly number[] {
     const { program } = this.#run;
-    if (!e.rec.event?.startsWith('pointer.')) return listenersTo(program.lanesOn, e.rec);
-    const byObject = program.lanesOn.get(e.rec.event);
+    const { event } = e.rec;
+    if (!event || !isPointed(event)) return listenersTo(program.lanesOn, e.rec);
+    const byObject = program.lanesOn.get(event);
     if (!byObject) return [];
     const out = new Set<number>();
     for (let o = e.object; o >= 0; o = program.geometry.parent[o] as number) {
       for (const i of byObject.get(program.objects[o]?.id ?? '') ?? []) out.add(i);
-      if (o === stop || goesNoFurther(e.rec.event)) break;
+      if (o === stop || goesNoFurther(event)) break;
     }
     return [...out].sort((a, b) => a - b);
   }
@@ -130,8 +131,9 @@ export class Settling {
     const passing: number[] = [];
     const { program } = this.#run;
     let stop = -1;
-    if (e.rec.event?.startsWith('pointer.')) {
-      const byObject = program.reactionsOn.get(e.rec.event);
+    const { event } = e.rec;
+    if (event && isPointed(event)) {
+      const byObject = program.reactionsOn.get(event);
       // Innermost object first, then its parents.
       for (let o = byObject ? e.object : -1; o >= 0 && stop < 0; o = program.geometry.parent[o] as number) {
         for (const i of byObject?.get(program.objects[o]?.id ?? '') ?? []) {
@@ -139,7 +141,7 @@ export class Settling {
           passing.push(i);
           if ((program.reactions[i] as ReactionProgram).reaction.stop) stop = o;
         }
-        if (goesNoFurther(e.rec.event)) break;
+        if (goesNoFurther(event)) break;
       }
     } else for (const i of listenersTo(program.reactionsOn, e.rec)) if (this.#passes(i, e)) passing.push(i);
     for (const i of passing) this.#acting.react(i, { rec: e.rec.id, depth: e.depth });
@@ -162,8 +164,7 @@ export class Settling {
   #means(i: number, on: On, e: QueuedEvent): boolean {
     const { program } = this.#run;
     const { reaction, object } = program.reactions[i] as ReactionProgram;
-    if (on.event.startsWith('pointer.'))
-      return pointerMatches(program, on, object, e.rec.event, e.object, -1);
+    if (isPointed(on.event)) return pointerMatches(program, on, object, e.rec.event, e.object, -1);
     return onMatches(on, e.rec, { reaction: reaction.id });
   }
 }

@@ -6,7 +6,7 @@ import { EASE_ROW, PLAY_ROW, type Playhead, writeEasing } from '../anim/index.ts
 import { grown, seedStream } from '../base/index.ts';
 import { type FadeEasing, initialValue, type Signal, type SignalValue } from '../model/index.ts';
 import type { Program } from './program.ts';
-import { MOTOR_ROW, TWEEN_ROW } from './rows.ts';
+import { DRAG_ROW, FOLLOW_ROW, MOTOR_ROW, TWEEN_ROW } from './rows.ts';
 
 /** Single numbers, by their place in `one`. */
 export const TICK = 0;
@@ -30,13 +30,30 @@ export const POINTER_PRESSED = 15;
 /** How many values are put. */
 export const PUTS = 16;
 export const DUES = 17;
-const ONES = 18;
+/** Counts presses, so that a long one is told from the next. */
+export const PRESSES = 18;
+/** Object and date of the last click that may be the first of two. */
+export const CLICKED = 19;
+export const CLICKED_T = 20;
+/** Which of the things that can be dragged the pointer holds, −1 for none; whether it has begun; where it was taken hold of. */
+export const HELD = 21;
+export const DRAGS = 22;
+export const HELD_X = 23;
+export const HELD_Y = 24;
+/** Tick of the last `drag.move`; which is to be told as dropped, −1 for none, the record that let it go, and the tick. */
+export const DRAG_TICK = 25;
+export const DROPPED = 26;
+export const DROPPED_REC = 27;
+export const DROPPED_TICK = 28;
+const ONES = 29;
 
 /** A due in its row: date, order of making, what, index, action, number of firings before, record that led to it (or −1). */
 export const DUE_ROW = 7;
 export const DUE_TIMER = 0;
 export const DUE_REACTION = 1;
 export const DUE_ACTION = 2;
+/** A press that is long if it still lasts; `index` is its number. */
+export const DUE_LONG = 3;
 
 export interface Due {
   t: number;
@@ -64,6 +81,8 @@ function rowsOf(p: Program) {
     random: p.streams.length * 4,
     tweens: p.tweenAts.length,
     motors: p.motorAts.length,
+    follows: p.follows.length,
+    drags: p.drags.length,
   };
   return [
     [ONES, Float64Array],
@@ -104,6 +123,8 @@ function rowsOf(p: Program) {
     [n.slots, Float64Array],
     [n.tweens * TWEEN_ROW, Float64Array],
     [n.motors * MOTOR_ROW, Float64Array],
+    [n.follows * FOLLOW_ROW, Float64Array],
+    [n.drags * DRAG_ROW, Float64Array],
     [n.sources, Int32Array],
     [n.pulses, Int32Array],
   ] as const;
@@ -174,6 +195,9 @@ export class RunState {
   /** Rows of tweens and of motors: see `moving.ts`. */
   readonly tweens: Float64Array;
   readonly motors: Float64Array;
+  /** Rows of follows and of what can be dragged: see `following.ts` and `dragging.ts`. */
+  readonly follows: Float64Array;
+  readonly drags: Float64Array;
   /** Per source of odds the transition drawn last, −1 for none. */
   readonly lastDrawn: Int32Array;
   /** Per pulse that a lane reads the occurrence that it has used. */
@@ -236,6 +260,8 @@ export class RunState {
       this.fadeStartV,
       this.tweens,
       this.motors,
+      this.follows,
+      this.drags,
       this.lastDrawn,
       this.pulseUsed,
     ] = rows as unknown as RowsOf<Sizes>;
@@ -462,6 +488,10 @@ export function newState(program: Program, seed: number): RunState {
   one[FRAME_HEIGHT] = program.piece.frame.height;
   one[POINTER_OVER] = -1;
   one[POINTER_PRESSED] = -1;
+  one[CLICKED] = -1;
+  one[HELD] = -1;
+  one[DROPPED] = -1;
+  for (let k = 0; k < program.drags.length; k++) s.drags[k * DRAG_ROW + 6] = -1;
   s.values.set(program.base);
   program.signals.forEach((def, i) => {
     s.writeSignal(i, initialValue(def));

@@ -1,12 +1,14 @@
 /** Who sets a property: what the layers of `layers.ts` come to for one of them. */
 import { CHANNELS, propertyInfo } from '../model/index.ts';
+import { isFollowed } from './followed.ts';
 import { laneAmount, laneGives } from './layers.ts';
 import { hasMotor } from './moving.ts';
 import type { Run } from './run.ts';
 
-/** One of those who set a property now: the base below all, then lanes with their state and the clip it plays, then a put or tween, then a motor. */
+/** One of those who set a property now: the base below all, then lanes with their state and the clip it plays, then a follow, then a put or tween, then a motor. */
 export interface Writer {
-  readonly by: 'base' | 'lane' | 'put' | 'motor';
+  readonly by: 'base' | 'lane' | 'follow' | 'put' | 'motor';
+  readonly follow?: string;
   readonly lane?: string;
   readonly state?: string;
   readonly clip?: string;
@@ -40,6 +42,8 @@ export function writersOf(run: Run, object: number, property: string): Writer[] 
       weight,
     });
   });
+  const follow = isFollowed(program, s, at) ? program.follows[program.followAt.get(at) ?? -1] : undefined;
+  if (follow) out.push({ by: 'follow', follow: follow.follow.id, weight: 1 });
   if (s.isPut(at)) out.push({ by: 'put', weight: 1 });
   if (hasMotor(program, s, at)) out.push({ by: 'motor', weight: 1 });
   return out;

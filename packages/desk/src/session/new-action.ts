@@ -39,6 +39,11 @@ export function newAction(s: Session, deed: Deed, owner: string): Action {
       easing: TWEEN_EASINGS[0]?.[1] ?? 'linear',
     };
   if (deed === 'motor') return { do: deed, object: owner, property: 'rotation.z', rate: 90 };
+  if (deed === 'face') {
+    const toward = s.store.ids('objects').find((id) => id !== owner);
+    if (toward === undefined) return newAction(s, 'toggle', owner);
+    return { do: deed, object: owner, toward, seconds: 0.4, easing: TWEEN_EASINGS[0]?.[1] ?? 'linear' };
+  }
   const made: Record<string, unknown> = { do: deed };
   for (const [field, form] of Object.entries<Form>(ACTIONS[deed].fields)) {
     if (form.optional) continue;

@@ -105,7 +105,7 @@ function sentence(store: PieceStore, says: string, fields: Fields, of: object): 
 }
 
 function fieldWords(store: PieceStore, form: AnyForm, value: unknown): string {
-  if (form.is === 'ref') return nameOf(store, value as string);
+  if (form.is === 'ref') return value === undefined ? 'anything' : nameOf(store, value as string);
   if (form.is === 'property') return propertyLabel(String(value));
   if (form.is === 'number') return `${value} s`;
   if (namesLook(form)) return lookWords(store, value as string);

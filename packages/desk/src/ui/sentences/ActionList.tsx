@@ -19,7 +19,7 @@ import { actionWords, namesLook, valueWords } from '../../session/words.ts';
 import { ColorField } from '../ColorField.tsx';
 import { NumberField, type Option, type OptionGroup, Pick, SecondsField, TextField } from '../fields.tsx';
 import { OperandField } from './ConditionList.tsx';
-import { MotorParts, TweenParts } from './MovingParts.tsx';
+import { FaceParts, MotorParts, TweenParts } from './MovingParts.tsx';
 
 const DEEDS = Object.keys(ACTIONS) as Deed[];
 
@@ -55,6 +55,7 @@ export function ActionList(props: {
           />
           <Parts a={a} onChange={(to) => put(i, to)} />
           {a.do === 'tween' && <TweenParts a={a} onChange={(to) => put(i, to)} />}
+          {a.do === 'face' && <FaceParts a={a} onChange={(to) => put(i, to)} />}
           {a.do === 'motor' && <MotorParts a={a} onChange={(to) => put(i, to)} />}
           <After a={a} onChange={(to) => put(i, to)} />
           {(actions.length > 1 || props.mayBeEmpty) && (

@@ -61,14 +61,22 @@ export function ConditionList(props: {
   );
 }
 
-/** What the condition is about: a signal, a state being active, or how far a clip is. */
+/** What the condition is about: a signal, a state being active, how far a clip is, or what the pointer does. */
 function Subject({ c, onChange }: { c: Condition; onChange: (c: Condition) => void }) {
   const s = useSession();
   const signals = useTable('signals');
   const machines = useTable('machines');
   const clips = useTable('clips');
   const lanes = machines.flatMap((m) => m.lanes);
-  const value = 'signal' in c ? c.signal : c.fact === 'state' ? c.state : c.clip;
+  const objects = useTable('objects');
+  const value =
+    'signal' in c
+      ? c.signal
+      : c.fact === 'state'
+        ? c.state
+        : c.fact === 'clip'
+          ? c.clip
+          : `${c.fact}/${c.object ?? ''}`;
   return (
     <Pick
       label="Condition"
@@ -80,16 +88,29 @@ function Subject({ c, onChange }: { c: Condition; onChange: (c: Condition) => vo
           options: l.states.map((x): Option => [x.id, x.name]),
         })),
         { group: 'How far a clip is', options: clips.map((x): Option => [x.id, x.name]) },
+        { group: 'Pointed at', options: objects.map((x): Option => [`over/${x.id}`, x.name]) },
+        {
+          group: 'Held down',
+          options: [['pressed/', 'anything'], ...objects.map((x): Option => [`pressed/${x.id}`, x.name])],
+        },
       ]}
       onChange={(id) => {
         const signal = s.store.get('signals', id);
         const lane = lanes.find((l) => l.states.some((x) => x.id === id));
         if (signal) onChange(conditionOn(signal));
         else if (lane) onChange({ fact: 'state', lane: lane.id, state: id });
-        else onChange({ fact: 'clip', clip: id, past: 0.5 });
+        else if (s.store.has('clips', id)) onChange({ fact: 'clip', clip: id, past: 0.5 });
+        else onChange(pointerFact(id));
       }}
     />
   );
+}
+
+/** `over/ID`, `pressed/ID` or `pressed/`, as they stand in the list. */
+function pointerFact(picked: string): Condition {
+  const [fact, object = ''] = picked.split('/');
+  if (fact === 'over') return { fact: 'over', object };
+  return { fact: 'pressed', ...(object === '' ? {} : { object }) };
 }
 
 function SignalPart({ c, onChange }: { c: SignalCondition; onChange: (c: Condition) => void }) {
@@ -183,20 +204,21 @@ function FactPart({
   onChange: (c: Condition) => void;
 }) {
   const s = useSession();
-  if (c.fact === 'state')
+  if (c.fact !== 'clip') {
+    const { is: _, ...rest } = c;
+    const words = { state: 'active', over: 'pointed at', pressed: 'held down' }[c.fact];
     return (
       <Pick
         label="Is"
         value={c.is === false ? 'not' : 'is'}
         options={[
-          ['is', 'is active'],
-          ['not', 'is not active'],
+          ['is', `is ${words}`],
+          ['not', `is not ${words}`],
         ]}
-        onChange={(v) =>
-          onChange({ fact: 'state', lane: c.lane, state: c.state, ...(v === 'not' ? { is: false } : {}) })
-        }
+        onChange={(v) => onChange({ ...rest, ...(v === 'not' ? { is: false } : {}) })}
       />
     );
+  }
   return (
     <>
       <span>is past</span>

@@ -19,8 +19,6 @@ export function TweenParts({ a, onChange }: { a: Tween; onChange: (a: Action) =>
     const { to: _, by: _b, toBase: _c, ...rest } = a;
     onChange({ ...rest, [m]: m === 'toBase' ? Number(value) : value } as Action);
   };
-  const easings = TWEEN_EASINGS.map(([name]): Option => [name, name]);
-  const easing = tweenEasingName(a.easing);
   return (
     <>
       {a.properties ? (
@@ -65,10 +63,42 @@ export function TweenParts({ a, onChange }: { a: Tween; onChange: (a: Action) =>
           )}
         </>
       )}
+      <Timing of="tween" a={a} onChange={onChange} />
+    </>
+  );
+}
+
+/** About which axis it turns, in how long, and how. */
+export function FaceParts({ a, onChange }: { a: Action & { do: 'face' }; onChange: (a: Action) => void }) {
+  const { axis = 'y' } = a;
+  return (
+    <>
+      <Pick
+        label="About"
+        value={axis}
+        options={(['x', 'y', 'z'] as const).map((x): Option => [x, `about ${x}`])}
+        onChange={(x) => onChange({ ...a, axis: x as typeof axis })}
+      />
+      <Timing of="turn" a={a} onChange={onChange} />
+    </>
+  );
+}
+
+/** In how long, and how: of what goes its way in time. */
+function Timing<A extends Action & { do: 'tween' | 'face' }>(props: {
+  of: string;
+  a: A;
+  onChange: (a: A) => void;
+}) {
+  const { of, a, onChange } = props;
+  const easings = TWEEN_EASINGS.map(([name]): Option => [name, name]);
+  const easing = tweenEasingName(a.easing);
+  return (
+    <>
       <span>in</span>
       <span className="flex w-14">
         <SecondsField
-          label="Seconds of the tween"
+          label={`Seconds of the ${of}`}
           axis="s"
           least={0}
           step={0.1}
@@ -77,7 +107,7 @@ export function TweenParts({ a, onChange }: { a: Tween; onChange: (a: Action) =>
         />
       </span>
       <Pick
-        label="Easing of the tween"
+        label={`Easing of the ${of}`}
         value={easing}
         options={easings.some(([e]) => e === easing) ? easings : [...easings, [easing, easing]]}
         onChange={(name) => {

@@ -1,0 +1,129 @@
+/** What follows: each tick it makes up a part of the way to its source, as it stands in the poses on screen. */
+import { PLAY_ROW } from '../anim/index.ts';
+import { clamp, SAME_DATE, TICKS_PER_SECOND } from '../base/index.ts';
+import { mapRange, toNumber } from '../logic/index.ts';
+import { type Signal, textNumber, wordsOf } from '../model/index.ts';
+import type { Context } from './context.ts';
+import type { Crossings } from './crossings.ts';
+import { wayDragged } from './dragging.ts';
+import type { FollowProgram } from './program.ts';
+import { FOLLOW_ROW } from './rows.ts';
+import type { Scene } from './scene.ts';
+import { POINTER_X, POINTER_Y } from './state.ts';
+
+const a = new Float64Array(3);
+const b = new Float64Array(3);
+const x = new Float64Array(1);
+
+export class Following {
+  readonly #run: Context;
+  readonly #scene: Scene;
+  readonly #crossings: Crossings;
+
+  constructor(run: Context, scene: Scene, crossings: Crossings) {
+    this.#run = run;
+    this.#scene = scene;
+    this.#crossings = crossings;
+  }
+
+  /** One tick; costs no memory but where words change or a cue is passed. */
+  advance(): void {
+    const { follows } = this.#run.program;
+    for (let k = 0; k < follows.length; k++) this.#advance(k, follows[k] as FollowProgram);
+  }
+
+  #advance(k: number, f: FollowProgram): void {
+    const { state } = this.#run;
+    const rows = state.follows;
+    const o = k * FOLLOW_ROW;
+    this.#read(f);
+    const source = x[0] as number;
+    if (f.words) {
+      if (rows[o] === 1 && rows[o + 2] === source) return;
+      rows[o + 1] = this.#words(f, source);
+    } else {
+      const { from, to, clamp: stays } = f.follow;
+      if (from && to) x[0] = mapped(source, from, to, stays);
+      const y = rows[o + 1] as number;
+      rows[o + 1] = rows[o] === 1 ? y + ((x[0] as number) - y) * f.part : (x[0] as number);
+    }
+    rows[o] = 1;
+    rows[o + 2] = source;
+    if (f.lane >= 0) this.#place(f, rows[o + 1] as number);
+  }
+
+  /** Writes the source's number to `x[0]`; of a signal that is words, the number that stands for them in the state. */
+  #read(f: FollowProgram): void {
+    const { state, program } = this.#run;
+    const { source } = f.follow;
+    if ('signal' in source) {
+      if (f.words || program.signals[f.signal]?.type === 'number')
+        x[0] = f.signal < 0 ? 0 : (state.signals[f.signal] as number);
+      else x[0] = toNumber(this.#run.signalValue(f.signal));
+    } else if ('pointer' in source) {
+      const isX = source.pointer === 'x';
+      x[0] = state.one[isX ? POINTER_X : POINTER_Y] as number;
+      if (f.a < 0) return;
+      this.#scene.pivot(f.a, true, a);
+      x[0] -= a[isX ? 0 : 1] as number;
+    } else if ('drag' in source) x[0] = wayDragged(this.#run, f.a, source.axis);
+    else {
+      const onScreen = f.a < 0 || f.b < 0;
+      this.#end(f.a, onScreen, a);
+      this.#end(f.b, onScreen, b);
+      const [dx, dy] = [(a[0] as number) - (b[0] as number), (a[1] as number) - (b[1] as number)];
+      const dz = onScreen ? 0 : (a[2] as number) - (b[2] as number);
+      x[0] = Math.sqrt(dx * dx + dy * dy + dz * dz);
+    }
+  }
+
+  #end(object: number, onScreen: boolean, out: Float64Array): void {
+    const { one } = this.#run.state;
+    if (object >= 0) {
+      this.#scene.pivot(object, onScreen, out);
+      return;
+    }
+    out[0] = one[POINTER_X] as number;
+    out[1] = one[POINTER_Y] as number;
+  }
+
+  /** The words that a text takes from its source. */
+  #words(f: FollowProgram, source: number): number {
+    const { state, program } = this.#run;
+    const { from, to, clamp: stays } = f.follow;
+    const def = program.signals[f.signal] as Signal | undefined;
+    const value = def ? state.signalValue(def, f.signal) : source;
+    if (from && to) return textNumber(wordsOf(mapped(toNumber(value), from, to, stays)));
+    return textNumber(wordsOf(value));
+  }
+
+  /** A clip whose place follows: it stands there, and the cues that it has passed are served. */
+  #place(f: FollowProgram, asked: number): void {
+    const run = this.#run;
+    const { state, program } = run;
+    const s = run.activeState(f.lane);
+    if (s?.clip !== f.clip) return;
+    const to = clamp(asked, 0, program.plain.duration[f.clip] as number);
+    const o = f.lane * 2 * PLAY_ROW;
+    const from = state.plays[o] as number;
+    state.plays[o + 1] = run.t;
+    if (to === from) return;
+    state.plays[o] = to;
+    // A moment told in per cent may have been reached, or left.
+    run.agenda.touch(f.lane);
+    run.agenda.mark(f.lane);
+    // In its first tick it only takes its place.
+    const before = (state.tick - 1) / TICKS_PER_SECOND + SAME_DATE;
+    if ((state.entered[f.lane] as number) <= before) this.#crossings.passed(f.lane, from, to);
+  }
+}
+
+function mapped(
+  v: number,
+  from: readonly [number, number],
+  to: readonly [number, number],
+  stays: boolean,
+): number {
+  const n = mapRange(v, from, to);
+  return stays ? clamp(n, Math.min(to[0], to[1]), Math.max(to[0], to[1])) : n;
+}

@@ -135,6 +135,7 @@ export {
   type Anchor,
   type Base,
   baseForm,
+  type Drag,
   defaultBase,
   FACES_OF,
   type FaceName,

@@ -50,4 +50,21 @@ describe('recipes', () => {
     for (const n of stood) expect([0, 120, 240]).toContain(n);
     for (let i = 1; i < stood.length; i++) expect(stood[i]).not.toBe(stood[i - 1]);
   });
+
+  it('what looks at the pointer turns to both sides; what fills stands on its foot', () => {
+    const turn = course('look', 'rotation.y');
+    expect(Math.min(...turn)).toBeLessThan(-20);
+    expect(Math.max(...turn)).toBeGreaterThan(20);
+    const high = course('fill', 'scale.y');
+    expect(high[5]).toBeCloseTo(0.5, 9);
+    expect(new Set([60, 110, 170].map((t) => Math.round(100 * (high[t] as number)))).size).toBeGreaterThan(1);
+    for (const n of high) expect(n).toBeGreaterThanOrEqual(0.1 - 1e-9);
+  });
+
+  it('what is pulled goes along, and comes back', () => {
+    const x = course('pull', 'position.x');
+    expect(x[70]).toBe(45);
+    expect(x.at(-1)).toBe(0);
+    expect(Math.min(...x)).toBeLessThan(0);
+  });
 });

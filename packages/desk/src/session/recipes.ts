@@ -5,14 +5,17 @@
 import type { IdKind } from '@apple-tick/core/base';
 import {
   type Clip,
+  type Drag,
   defaultBase,
   defaultEasing,
   Editor,
   emptyPiece,
+  type Follow,
   isSolid,
   type Lane,
   type Piece,
   PieceStore,
+  type Reaction,
   type SceneObject,
   type Signal,
   type State,
@@ -28,7 +31,11 @@ import { withPivot } from './pivot.ts';
 import type { Session } from './session.ts';
 
 /** What is done, at which second; where, px of the frame from its middle. */
-type Act = readonly [at: number, does: 'click' | 'enter' | 'leave', where?: readonly [number, number]];
+type Act = readonly [
+  at: number,
+  does: 'click' | 'enter' | 'leave' | 'press' | 'pull',
+  where?: readonly [number, number],
+];
 
 export interface Recipe {
   readonly id: string;
@@ -93,12 +100,16 @@ class Maker {
     return id;
   }
 
+  reaction(on: Reaction['on'], actions: Reaction['actions']): void {
+    this.e.add('reactions', {
+      ...{ id: this.newId('reactions'), object: this.object.id, on, when: [] },
+      ...{ after: 0, cooldown: 0, limit: 'always', actions },
+    });
+  }
+
   /** A click toggles the signal. */
   clickToggles(signal: string): void {
-    this.e.add('reactions', {
-      ...{ id: this.newId('reactions'), object: this.object.id, on: { event: 'pointer.click' }, when: [] },
-      ...{ after: 0, cooldown: 0, limit: 'always', actions: [{ do: 'toggle', signal }] },
-    });
+    this.reaction({ event: 'pointer.click' }, [{ do: 'toggle', signal }]);
   }
 
   /** A pivot in the middle becomes one at an edge: the upper one of a solid, the left one of what is flat. */
@@ -108,6 +119,33 @@ class Maker {
     const [w, h] = sizeOf(this.object);
     const edge: Vec3 = isSolid(this.object) ? [0, h / 2, 0] : [-w / 2, 0, 0];
     this.e.update('objects', this.object.id, (o) => ({ ...o, base: withPivot(o.base, edge) }));
+  }
+
+  follow(property: string, source: Follow['source'], how: Pick<Follow, 'from' | 'to' | 'smooth'>): void {
+    const target = { object: this.object.id, property };
+    this.e.add('follows', { id: this.newId('follows'), target, source, clamp: true, ...how });
+  }
+
+  dragged(drag: Drag): void {
+    this.e.update('objects', this.object.id, (o) => ({ ...o, drag }));
+  }
+
+  number(name: string, initial: number, min: number, max: number): string {
+    const taken = new Set(this.e.store.all('signals').map((x) => x.name));
+    const id = this.newId('signals');
+    const range = { initial, min, max };
+    const signal: Signal = {
+      ...{ id, name: uniqueName(name, taken), type: 'number', ...range, shared: false, note: '' },
+    };
+    this.e.add('signals', signal);
+    return id;
+  }
+
+  /** It stands on its lower edge, and grows from there. */
+  standsOnItsFoot(): void {
+    const { base } = this.object;
+    const foot: Vec3 = [base.pivot[0], -sizeOf(this.object)[1] / 2, base.pivot[2]];
+    this.e.update('objects', this.object.id, (o) => ({ ...o, base: withPivot(o.base, foot) }));
   }
 
   hint(words: string): void {
@@ -157,6 +195,7 @@ class Maker {
   }
 }
 
+type Range = [number, number];
 const click = { on: { event: 'pointer.click' } } as const;
 const done = { on: { event: 'state.done' } } as const;
 const from = (clip: string, speed = 1) => ({ clip, speed, from: 'here' as const });
@@ -328,6 +367,68 @@ export const RECIPES: readonly Recipe[] = [
       ],
     },
   },
+  {
+    id: 'look',
+    name: 'Looks at the pointer',
+    says: (n) => `${n} turns a little toward wherever the pointer is, softly.`,
+    make: (m) => {
+      const [x, y] = m.object.base.rotation;
+      const about = (now: number, by: number) => ({
+        ...{ from: [-160, 160] as Range, to: [now - by, now + by] as Range, smooth: 0.15 },
+      });
+      const { id: object } = m.object;
+      m.follow('rotation.y', { pointer: 'x', object }, about(y, 30));
+      m.follow('rotation.x', { pointer: 'y', object }, about(x, -30));
+    },
+    shown: {
+      seconds: 3.2,
+      acts: [
+        [0.2, 'enter', [-120, 40]],
+        [1, 'enter', [130, 30]],
+        [1.8, 'enter', [90, -60]],
+        [2.6, 'enter', [0, 0]],
+      ],
+    },
+  },
+  {
+    id: 'fill',
+    name: 'Fills by a number',
+    says: (n) => `${n} stands as high as a number says: a bar, a glass, a gauge.`,
+    make: (m) => {
+      m.standsOnItsFoot();
+      const signal = m.number(`${m.object.name} amount`, 50, 0, 100);
+      const high = m.object.base.scale[1];
+      m.follow('scale.y', { signal }, { from: [0, 100], to: [0, high], smooth: 0.12 });
+      m.reaction({ event: 'pointer.click' }, [{ do: 'set', signal, to: { pick: [10, 35, 60, 85, 100] } }]);
+    },
+    shown: {
+      seconds: 3,
+      acts: [
+        [0.4, 'click', [0, 20]],
+        [1.2, 'click', [0, 30]],
+        [2.1, 'click', [0, 30]],
+      ],
+    },
+  },
+  {
+    id: 'pull',
+    name: 'Pulled, and springs back',
+    says: (n) => `${n} is taken hold of and pulled aside; let go, it springs back.`,
+    make: (m) => {
+      const back = { seconds: 0.7, easing: { spring: { damping: 0.35 } } } as const;
+      m.dragged({ along: 'xy', limits: { x: [-60, 60], y: [-40, 40] }, moves: true, back });
+      m.hint(`Pull ${m.object.name}`);
+    },
+    shown: {
+      seconds: 3,
+      acts: [
+        [0.4, 'press', [0, 0]],
+        [0.6, 'pull', [25, -12]],
+        [0.8, 'pull', [45, -22]],
+        [1.4, 'enter', [45, -22]],
+      ],
+    },
+  },
 ];
 
 /** Puts a recipe on an object, as one step; its lane is then in sight. */
@@ -372,7 +473,7 @@ export function shownInputs(recipe: Recipe): ReadonlyMap<number, Input[]> {
       out.set(tick + n, [{ at: 0, pointer: p } as Input]);
     if (does === 'leave') pointer(0, null);
     else {
-      pointer(0, { x: 160 + x, y: 90 + y, down: false });
+      pointer(0, { x: 160 + x, y: 90 + y, down: does === 'press' || does === 'pull' });
       if (does === 'click') {
         pointer(1, { x: 160 + x, y: 90 + y, down: true });
         pointer(4, { x: 160 + x, y: 90 + y, down: false });

@@ -188,6 +188,15 @@ const DONE: Readonly<Record<string, string>> = {
   stopMotor: 'no longer driven',
 };
 
+/** What an object is told to have gone through; what else it goes through is known from what follows from it. */
+const TOLD: Readonly<Record<string, string>> = {
+  'pointer.click': 'was clicked',
+  'pointer.double': 'was double clicked',
+  'pointer.long': 'was pressed for long',
+  'drag.start': 'is dragged',
+  'drag.drop': 'was dropped',
+};
+
 /** One line of "What happened". Null for what only the machinery needs to know. */
 export function happened(store: PieceStore, r: TraceRecord): string | null {
   const n = (id?: string) => nameOf(store, id);
@@ -224,11 +233,8 @@ export function happened(store: PieceStore, r: TraceRecord): string | null {
         ? null
         : `By hand: ${r.input} ${n(r.object ?? r.signal ?? r.message)}${r.missed ? ' (cannot be seen)' : ''}`;
     case 'event':
-      return r.event === 'pointer.click'
-        ? `${n(r.object)} was clicked`
-        : r.event === 'piece.start'
-          ? `${store.head.name} started`
-          : null;
+      if (r.event === 'piece.start') return `${store.head.name} started`;
+      return r.event !== undefined && Object.hasOwn(TOLD, r.event) ? `${n(r.object)} ${TOLD[r.event]}` : null;
     default:
       return null;
   }

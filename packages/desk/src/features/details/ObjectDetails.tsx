@@ -25,6 +25,7 @@ import type { Session } from '../../session/session.ts';
 import { Heading, NumberField, Row, TextField } from '../../ui/fields.tsx';
 import { Rest } from '../../ui/Rest.tsx';
 import { FacesDetails } from './FacesDetails.tsx';
+import { DragDetails, FollowDetails } from './FollowDetails.tsx';
 import { LooksDetails } from './LooksDetails.tsx';
 import { HitDetails, MaskDetails, OverlayDetails } from './MaskDetails.tsx';
 import { PaintDetails } from './PaintDetails.tsx';
@@ -88,6 +89,7 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
       <Written object={object.id} />
       <Rest>
         <Reactions objects={[object]} />
+        <FollowDetails object={object} />
       </Rest>
       <hr className="border-line" />
       {vector('Place', 'position', 'Moved')}
@@ -168,6 +170,7 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
         <MaskDetails objects={[object]} />
       </Rest>
       <Rest>
+        <DragDetails object={object} />
         <OverlayDetails object={object} />
         <HitDetails object={object} />
         <Parent objects={[object]} />

@@ -8,16 +8,16 @@ export function Section(props: { title: string; note?: string; open: boolean; ch
   const [chosen, setChosen] = useState(byHand.get(props.title));
   const open = chosen ?? props.open;
   return (
-    <details
-      open={open}
-      className="border-t border-line pt-2"
-      onToggle={(e) => {
-        if (e.currentTarget.open === open) return;
-        byHand.set(props.title, e.currentTarget.open);
-        setChosen(e.currentTarget.open);
-      }}
-    >
-      <summary className="cursor-pointer flex items-baseline gap-2">
+    <details open={open} className="border-t border-line pt-2">
+      {/* Folded by the click, which Enter and Space make too: the toggle event comes later, when `open` may say the same for another reason. */}
+      <summary
+        className="cursor-pointer flex items-baseline gap-2"
+        onClick={(e) => {
+          e.preventDefault();
+          byHand.set(props.title, !open);
+          setChosen(!open);
+        }}
+      >
         <span className="font-serif font-semibold text-[13px] flex-1">{props.title}</span>
         {props.note && <span className="text-ink-2">{props.note}</span>}
       </summary>

@@ -1,12 +1,14 @@
 import { type Lane, type Machine, partsAt, type State } from '@apple-tick/core/model';
 import { useState } from 'react';
 import { runCommand } from '../../commands/registry.ts';
+import { kindOf, placeBy, placeFollow, type SourceKind } from '../../session/follows.ts';
 import { useSession, useTable } from '../../session/hooks.ts';
 import { editLane, openPanel } from '../../session/machines.ts';
 import { nameOf } from '../../session/words.ts';
 import { Heading, NumberField, type Option, Pick, Row } from '../../ui/fields.tsx';
 import { OntoDialog } from '../../ui/OntoDialog.tsx';
 import { ActionList } from '../../ui/sentences/ActionList.tsx';
+import { FollowParts, SourceKindPick } from '../../ui/sentences/FollowParts.tsx';
 
 export function StateDetails({ machine, lane, state }: { machine: Machine; lane: Lane; state: State }) {
   const s = useSession();
@@ -20,6 +22,8 @@ export function StateDetails({ machine, lane, state }: { machine: Machine; lane:
       states: l.states.map((x) => (x.id === state.id ? { ...x, ...part } : x)),
     }));
   const play = state.play;
+  useTable('follows');
+  const placed = typeof play === 'object' && placeFollow(s.store, lane.id, play.clip) !== undefined;
   const from = typeof play === 'object' ? play.from : 'start';
   const deeds = (title: string, field: 'onEntry' | 'onExit') => (
     <details open={(state[field]?.length ?? 0) > 0}>
@@ -73,69 +77,74 @@ export function StateDetails({ machine, lane, state }: { machine: Machine; lane:
       )}
       {typeof play === 'object' && (
         <>
-          <Row title="Speed">
-            {typeof play.speed === 'number' && (
-              <NumberField
-                label="Speed"
-                step={0.1}
-                value={play.speed}
-                onChange={(speed) =>
-                  change(`Changed the speed of ${state.name}`, { play: { ...play, speed } })
-                }
-              />
-            )}
-            {(numbers.length > 0 || typeof play.speed === 'object') && (
+          {!placed && (
+            <Row title="Speed">
+              {typeof play.speed === 'number' && (
+                <NumberField
+                  label="Speed"
+                  step={0.1}
+                  value={play.speed}
+                  onChange={(speed) =>
+                    change(`Changed the speed of ${state.name}`, { play: { ...play, speed } })
+                  }
+                />
+              )}
+              {(numbers.length > 0 || typeof play.speed === 'object') && (
+                <Pick
+                  label="Where the speed comes from"
+                  value={typeof play.speed === 'object' ? play.speed.signal : ''}
+                  options={[
+                    ['', 'times'],
+                    { group: 'Signals', options: numbers.map((x): Option => [x.id, x.name]) },
+                  ]}
+                  onChange={(v) =>
+                    change(`Changed the speed of ${state.name}`, {
+                      play: { ...play, speed: v === '' ? 1 : { signal: v } },
+                    })
+                  }
+                />
+              )}
+            </Row>
+          )}
+          {!placed && (
+            <Row title="Begins">
               <Pick
-                label="Where the speed comes from"
-                value={typeof play.speed === 'object' ? play.speed.signal : ''}
+                label="Begins"
+                value={typeof from === 'string' ? from : 'seconds' in from ? 'seconds' : 'percent'}
                 options={[
-                  ['', 'times'],
-                  { group: 'Signals', options: numbers.map((x): Option => [x.id, x.name]) },
+                  ['here', 'from here'],
+                  ['start', 'at the start'],
+                  ['seconds', 'at seconds'],
+                  ['percent', 'at per cent'],
                 ]}
                 onChange={(v) =>
-                  change(`Changed the speed of ${state.name}`, {
-                    play: { ...play, speed: v === '' ? 1 : { signal: v } },
-                  })
-                }
-              />
-            )}
-          </Row>
-          <Row title="Begins">
-            <Pick
-              label="Begins"
-              value={typeof from === 'string' ? from : 'seconds' in from ? 'seconds' : 'percent'}
-              options={[
-                ['here', 'from here'],
-                ['start', 'at the start'],
-                ['seconds', 'at seconds'],
-                ['percent', 'at per cent'],
-              ]}
-              onChange={(v) =>
-                change(`Changed ${state.name}`, {
-                  play: {
-                    ...play,
-                    from:
-                      v === 'seconds' ? { seconds: 0 } : v === 'percent' ? { percent: 50 } : (v as 'here'),
-                  },
-                })
-              }
-            />
-            {typeof from === 'object' && (
-              <NumberField
-                label="Begins at"
-                step={'seconds' in from ? 0.1 : 5}
-                value={'seconds' in from ? from.seconds : from.percent}
-                onChange={(n) =>
                   change(`Changed ${state.name}`, {
                     play: {
                       ...play,
-                      from: 'seconds' in from ? { seconds: Math.max(0, n) } : { percent: Math.max(0, n) },
+                      from:
+                        v === 'seconds' ? { seconds: 0 } : v === 'percent' ? { percent: 50 } : (v as 'here'),
                     },
                   })
                 }
               />
-            )}
-          </Row>
+              {typeof from === 'object' && (
+                <NumberField
+                  label="Begins at"
+                  step={'seconds' in from ? 0.1 : 5}
+                  value={'seconds' in from ? from.seconds : from.percent}
+                  onChange={(n) =>
+                    change(`Changed ${state.name}`, {
+                      play: {
+                        ...play,
+                        from: 'seconds' in from ? { seconds: Math.max(0, n) } : { percent: Math.max(0, n) },
+                      },
+                    })
+                  }
+                />
+              )}
+            </Row>
+          )}
+          <PlacedBy lane={lane.id} clip={play.clip} object={machine.object} />
           <Elsewhere
             key={play.clip}
             clip={play.clip}
@@ -176,6 +185,35 @@ export function StateDetails({ machine, lane, state }: { machine: Machine; lane:
         Delete the state
       </button>
     </div>
+  );
+}
+
+/** Whether the clip goes by time, or its place follows something. */
+function PlacedBy({ lane, clip, object }: { lane: string; clip: string; object: string }) {
+  const s = useSession();
+  const follow = placeFollow(s.store, lane, clip);
+  const kind = follow ? kindOf(follow.source) : 'time';
+  return (
+    <fieldset aria-label="Goes by" className="sentence flex flex-wrap gap-x-1 gap-y-1 items-center">
+      <span className="w-16 flex-none">Goes by</span>
+      {follow ? (
+        <FollowParts
+          follow={follow}
+          owner={object}
+          more={[['time', 'time']]}
+          onMore={() => placeBy(s, lane, clip, object, null)}
+          onChange={(f) =>
+            s.edit(`Changed what ${nameOf(s.store, clip)} follows`, (e) => e.update('follows', f.id, () => f))
+          }
+        />
+      ) : (
+        <SourceKindPick
+          value={kind}
+          more={[['time', 'time']]}
+          onKind={(k) => placeBy(s, lane, clip, object, k as SourceKind)}
+        />
+      )}
+    </fieldset>
   );
 }
 

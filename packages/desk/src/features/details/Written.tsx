@@ -60,6 +60,7 @@ function linesOf(run: Run, object: string): Line[] {
 
 function words(store: PieceStore, w: Writer): string {
   if (w.by === 'motor') return 'a motor';
+  if (w.by === 'follow') return 'what it follows';
   if (w.by === 'put') return 'put by an action';
   const part = w.weight < 1 ? ` (${Math.round(w.weight * 100)} %)` : '';
   return `${nameOf(store, w.lane)}: ${nameOf(store, w.state)}${part}`;

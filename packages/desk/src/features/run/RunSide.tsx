@@ -164,14 +164,14 @@ function Log() {
                 <button
                   type="button"
                   className="text-ink-2 underline decoration-dotted truncate max-w-[55%] flex-none"
-                  title={`Nothing hears ${words}: give it a reaction`}
+                  title={`Nothing heard that ${words}: give it a reaction`}
                   onClick={() => {
                     const id = line.clicked as string;
                     s.select({ kind: 'object', id });
                     addReactions(s, [id]);
                   }}
                 >
-                  nothing heard it · make it do something
+                  make it do something
                 </button>
               )}
               {cause && (

@@ -1,0 +1,186 @@
+import { type Drag, type Follow, propertyLabel, type SceneObject } from '@apple-tick/core/model';
+import { Plus, X } from 'lucide-react';
+import { addFollow, FOLLOWING, withTarget } from '../../session/follows.ts';
+import { useSession, useTable } from '../../session/hooks.ts';
+import { TWEEN_EASINGS, tweenEasingName } from '../../session/words.ts';
+import { NumberField, type Option, Pick, Row, SecondsField } from '../../ui/fields.tsx';
+import { FollowParts } from '../../ui/sentences/FollowParts.tsx';
+import { Section } from './Section.tsx';
+
+/** The properties of an object that go after something while it runs. */
+export function FollowDetails({ object }: { object: SceneObject }) {
+  const s = useSession();
+  const own = useTable('follows').filter(({ target: t }) => 'object' in t && t.object === object.id);
+  const change = (f: Follow) =>
+    s.edit(`Changed what ${object.name} follows`, (e) => e.update('follows', f.id, () => f));
+  return (
+    <section aria-label="Follows">
+      <div className="flex items-center">
+        <h3 className="text-[13px] flex-1">Follows</h3>
+        {own.length === 0 && <span className="text-ink-2">nothing</span>}
+        <button
+          type="button"
+          aria-label="Add what it follows"
+          className="ml-2"
+          onClick={() => addFollow(s, object.id)}
+        >
+          <Plus size={14} />
+        </button>
+      </div>
+      {own.map((f) => (
+        <fieldset
+          key={f.id}
+          aria-label={`${propertyLabel(property(f))} follows`}
+          className="border-l-2 border-line pl-2.5 mt-1.5 sentence flex flex-wrap gap-x-1 gap-y-1 items-center"
+        >
+          <Pick
+            label="What follows"
+            value={property(f)}
+            options={FOLLOWING.filter((p) => p.kind !== 'text' || object.kind === 'text').map(
+              (p): Option => [p.name, propertyLabel(p.name)],
+            )}
+            onChange={(p) => change(withTarget(s.store, f, { object: object.id, property: p }))}
+          />
+          follows
+          <FollowParts follow={f} owner={object.id} onChange={change} />
+          <span className="flex-1" />
+          <button
+            type="button"
+            aria-label="Delete what it follows"
+            onClick={() => s.edit(`${object.name} follows no more`, (e) => e.remove('follows', f.id))}
+          >
+            <X size={13} />
+          </button>
+        </fieldset>
+      ))}
+    </section>
+  );
+}
+
+const property = ({ target }: Follow) => ('object' in target ? target.property : '');
+
+const ALONG: readonly Option[] = [
+  ['', 'not dragged'],
+  ['x', 'along x'],
+  ['y', 'along y'],
+  ['z', 'along z'],
+  ['xy', 'along x and y'],
+  ['xz', 'along x and z'],
+  ['yz', 'along y and z'],
+];
+
+/** Whether a person can pull it while it runs: along which axes, how far, and what happens when it is let go. */
+export function DragDetails({ object }: { object: SceneObject }) {
+  const s = useSession();
+  const drag = object.drag ?? null;
+  const set = (to: Drag | null) =>
+    s.edit(to ? `Changed how ${object.name} is dragged` : `${object.name} is not dragged`, (e) =>
+      e.update('objects', object.id, (o) => ({ ...o, drag: to })),
+    );
+  const along = drag ? ALONG.find(([v]) => v === drag.along)?.[1] : undefined;
+  return (
+    <Section title="Drag" note={along ?? 'no'} open={drag !== null}>
+      <Row title="Dragged">
+        <Pick
+          label="Dragged"
+          value={drag?.along ?? ''}
+          options={ALONG}
+          onChange={(v) =>
+            set(v === '' ? null : { moves: true, back: null, ...drag, along: v as Drag['along'] })
+          }
+        />
+      </Row>
+      {drag && (
+        <>
+          {[...drag.along].map((c) => (
+            <Limits key={c} axis={c as 'x'} drag={drag} onChange={set} />
+          ))}
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              checked={!drag.moves}
+              onChange={(e) => set({ ...drag, moves: !e.target.checked })}
+            />
+            stays in its place: only what follows it moves
+          </label>
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              checked={drag.back !== null}
+              onChange={(e) =>
+                set({
+                  ...drag,
+                  back: e.target.checked ? { seconds: 0.4, easing: TWEEN_EASINGS[2]?.[1] ?? 'linear' } : null,
+                })
+              }
+            />
+            goes back when it is let go
+          </label>
+          {drag.back && <Back back={drag.back} onChange={(back) => set({ ...drag, back })} />}
+        </>
+      )}
+    </Section>
+  );
+}
+
+function Limits(props: { axis: 'x' | 'y' | 'z'; drag: Drag; onChange: (d: Drag) => void }) {
+  const { axis, drag, onChange } = props;
+  const now = drag.limits?.[axis];
+  const set = (to: [number, number] | null) => {
+    const { [axis]: _, ...rest } = drag.limits ?? {};
+    const limits = to ? { ...rest, [axis]: to } : rest;
+    const { limits: _old, ...others } = drag;
+    onChange({ ...others, ...(Object.keys(limits).length > 0 ? { limits } : {}) });
+  };
+  return (
+    <Row title={`Along ${axis}`}>
+      <label className="flex items-center gap-1.5">
+        <input
+          type="checkbox"
+          aria-label={`Limits along ${axis}`}
+          checked={now !== undefined}
+          onChange={(e) => set(e.target.checked ? [0, 100] : null)}
+        />
+        within
+      </label>
+      {now && (
+        <>
+          <NumberField label={`Least along ${axis}`} value={now[0]} onChange={(n) => set([n, now[1]])} />
+          to
+          <NumberField label={`Most along ${axis}`} value={now[1]} onChange={(n) => set([now[0], n])} />
+        </>
+      )}
+    </Row>
+  );
+}
+
+function Back({
+  back,
+  onChange,
+}: {
+  back: NonNullable<Drag['back']>;
+  onChange: (b: NonNullable<Drag['back']>) => void;
+}) {
+  const easing = tweenEasingName(back.easing);
+  return (
+    <Row title="Back in">
+      <SecondsField
+        label="Seconds to go back"
+        axis="s"
+        least={0}
+        step={0.1}
+        value={back.seconds}
+        onChange={(seconds) => onChange({ ...back, seconds })}
+      />
+      <Pick
+        label="Easing of going back"
+        value={easing}
+        options={TWEEN_EASINGS.map(([name]): Option => [name, name])}
+        onChange={(name) => {
+          const found = TWEEN_EASINGS.find(([n]) => n === name);
+          if (found) onChange({ ...back, easing: found[1] });
+        }}
+      />
+    </Row>
+  );
+}

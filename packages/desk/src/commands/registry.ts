@@ -16,7 +16,7 @@ import {
 } from '../session/arrange.ts';
 import { togglePlay } from '../session/clips.ts';
 import { addCue, deleteChosenKeys, keyChosen } from '../session/keys.ts';
-import { addState, addTransition } from '../session/machines.ts';
+import { addState, addTransition, duplicateState } from '../session/machines.ts';
 import { capital, DRAWN_KINDS, KIND_WORDS } from '../session/model-help.ts';
 import { newObject } from '../session/new-object.ts';
 import { putRecipe, RECIPES } from '../session/recipes.ts';
@@ -84,6 +84,15 @@ function deleteSelected(s: Session): void {
   }
   if (sel.kind === 'object') s.selectMany([]);
   else s.set({ selected: null });
+}
+
+/** A copy of what is chosen, with or without what it does and what leads to it. */
+function duplicateChosen(s: Session, along: boolean): void {
+  const sel = s.selected;
+  if (sel?.kind !== 'state') return tellOutside(s, duplicate(s, along));
+  const lane = s.store.get('machines', sel.machine)?.lanes.find((l) => l.id === sel.lane);
+  const state = lane?.states.find((x) => x.id === sel.id);
+  if (lane && state) duplicateState(s, sel.machine, lane, state, along);
 }
 
 /** A lane without a state is none: its last one stays. */
@@ -177,20 +186,20 @@ export const COMMANDS: readonly CommandInfo[] = [
   {
     id: 'duplicate',
     place: 'edit',
-    needs: 'choose an object first',
-    name: 'Duplicate with behaviour',
+    needs: 'choose an object or a state first',
+    name: 'Duplicate with behaviour, a state with its transitions',
     keys: ['Mod+d'],
-    run: (s) => tellOutside(s, duplicate(s, true)),
-    enabled: anyChosen,
+    run: (s) => duplicateChosen(s, true),
+    enabled: (s) => anyChosen(s) || s.selected?.kind === 'state',
   },
   {
     id: 'duplicate.drawing',
     place: 'edit',
-    needs: 'choose an object first',
-    name: 'Duplicate the drawing only',
+    needs: 'choose an object or a state first',
+    name: 'Duplicate the drawing only, a state alone',
     keys: ['Mod+Shift+d'],
-    run: (s) => tellOutside(s, duplicate(s, false)),
-    enabled: anyChosen,
+    run: (s) => duplicateChosen(s, false),
+    enabled: (s) => anyChosen(s) || s.selected?.kind === 'state',
   },
   {
     id: 'placement.copy',

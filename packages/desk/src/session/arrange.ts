@@ -32,7 +32,13 @@ export function renameObject(s: Session, id: string, name: string): void {
   if (!o || wanted === '' || wanted === o.name) return;
   const siblings = s.store.all('objects').filter((x) => x.parent === o.parent && x.id !== id);
   const own = uniqueName(wanted, new Set(siblings.map((x) => x.name)));
-  s.edit(`Renamed ${o.name}`, (e) => e.update('objects', id, (x) => ({ ...x, name: own })));
+  s.edit(`Renamed ${o.name}`, (e) => {
+    e.update('objects', id, (x) => ({ ...x, name: own }));
+    // A machine that is called like its object, and its lanes, go on being called so.
+    const also = <T extends { name: string }>(x: T): T => (x.name === o.name ? { ...x, name: own } : x);
+    for (const m of s.store.all('machines'))
+      if (m.object === id) e.update('machines', m.id, (x) => also({ ...x, lanes: x.lanes.map(also) }));
+  });
 }
 
 export function topmost(s: Session): string[] {

@@ -1,5 +1,16 @@
 /** Edits of machines: their lanes, states and transitions lie in one record. */
-import { type Clip, type Lane, type State, type Transition, uniqueName } from '@apple-tick/core/model';
+import {
+  type Clip,
+  type Lane,
+  type Machine,
+  propertyLabel,
+  removeWithReferences,
+  type State,
+  type Transition,
+  uniqueName,
+} from '@apple-tick/core/model';
+import { propertyValue } from '@apple-tick/core/run';
+import { keyProperty } from './properties.ts';
 import type { Session } from './session.ts';
 
 export function editLane(
@@ -66,13 +77,13 @@ export function moveState(s: Session, machine: string, lane: Lane, state: string
   });
 }
 
-/** A new state: with a new clip of its own, or holding, or resting. */
+/** A new state: with a new clip of its own, or holding, or resting. Returns its id. */
 export function addState(
   s: Session,
   machine: string,
   lane: Lane,
   play: 'rest' | 'hold' | 'clip' | { clip: string; speed: number },
-): void {
+): string | undefined {
   const m = s.store.get('machines', machine);
   if (!m) return;
   const stem =
@@ -124,6 +135,87 @@ export function addState(
     }));
   });
   s.select({ kind: 'state', machine, lane: lane.id, id });
+  return id;
+}
+
+/** Another name for a state, unless one of its lane has it. */
+export function renameState(s: Session, machine: string, lane: Lane, state: State, to: string): void {
+  const name = to.trim();
+  if (name === '' || lane.states.some((x) => x.name === name)) return;
+  editLane(s, `Renamed ${state.name}`, machine, lane.id, (l) => ({
+    ...l,
+    states: l.states.map((x) => (x.id === state.id ? { ...x, name } : x)),
+  }));
+}
+
+/** A copy of a state beside it, playing the same clip; its transitions are taken along, or left. */
+export function duplicateState(s: Session, machine: string, lane: Lane, state: State, along: boolean): void {
+  const id = s.newId('states');
+  const name = uniqueName(state.name, new Set(lane.states.map((x) => x.name)));
+  const joins = along ? lane.transitions.filter((t) => t.from === state.id || t.to === state.id) : [];
+  const other = (end: string) => (end === state.id ? id : end);
+  const copies = joins.map((t) => ({
+    ...t,
+    id: s.newId('transitions'),
+    from: other(t.from),
+    to: other(t.to),
+  }));
+  editLane(s, `Duplicated ${state.name}`, machine, lane.id, (l) => ({
+    ...l,
+    states: l.states.flatMap((x) => (x.id === state.id ? [x, { ...x, id, name }] : [x])),
+    transitions: [...l.transitions, ...copies],
+  }));
+  s.select({ kind: 'state', machine, lane: lane.id, id });
+}
+
+/** A copy of a lane after it, with states and transitions of its own. */
+export function duplicateLane(s: Session, machine: string, lane: Lane): void {
+  const m = s.store.get('machines', machine);
+  if (!m) return;
+  const states = new Map(lane.states.map((x) => [x.id, s.newId('states')]));
+  const other = (id: string) => states.get(id) ?? id;
+  const copy: Lane = {
+    ...lane,
+    id: s.newId('lanes'),
+    name: uniqueName(lane.name, new Set(m.lanes.map((l) => l.name))),
+    initial:
+      typeof lane.initial === 'string'
+        ? other(lane.initial)
+        : { draw: lane.initial.draw.map((d) => ({ ...d, state: other(d.state) })) },
+    states: lane.states.map((x) => ({ ...x, id: other(x.id) })),
+    transitions: lane.transitions.map((t) => ({
+      ...t,
+      id: s.newId('transitions'),
+      from: other(t.from),
+      to: other(t.to),
+    })),
+  };
+  s.edit(`Duplicated ${lane.name}`, (e) =>
+    e.update('machines', machine, (x) => ({
+      ...x,
+      lanes: x.lanes.flatMap((l) => (l.id === lane.id ? [l, copy] : [l])),
+    })),
+  );
+  s.set({ lane: copy.id });
+}
+
+/** Deletes a lane, or with its last lane the machine, and what refers to it. */
+export function deleteLane(s: Session, machine: Machine, lane: Lane): void {
+  const whole = machine.lanes.length < 2;
+  s.edit(`Deleted ${whole ? machine.name : lane.name}`, (e) =>
+    removeWithReferences(e, [whole ? machine.id : lane.id]),
+  );
+  s.set({ lane: null, selected: null });
+}
+
+/** Keys a property in a clip that leaves it as it is, at its start, as it then is: so the clip says it by itself. */
+export function fillGap(s: Session, clip: Clip, object: string, property: string): void {
+  const index = s.program.objectIndex.get(object);
+  const value = index === undefined ? null : propertyValue(s.program.base, index, property);
+  if (value === null) return;
+  s.edit(`Keyed ${propertyLabel(property)} in ${clip.name}`, (e) =>
+    keyProperty(e, clip.id, object, property, value, 0),
+  );
 }
 
 /** A new transition is not yet set, except from a state that plays a once-clip: then it goes when that is done. */

@@ -10,9 +10,15 @@ export function Ticket(props: {
   chosen: boolean;
   isSet: boolean;
   onSelect: () => void;
+  /** Without its words, where there is no room for any. */
+  short?: boolean;
+  /** Set smaller. */
+  small?: boolean;
+  /** Over the others. */
+  raised?: boolean;
   onPoint?: (on: boolean) => void;
 }) {
-  const { rect, chosen, isSet, onPoint } = props;
+  const { rect, chosen, isSet, short, small, raised, onPoint } = props;
   const { w, h } = rect;
   const m = h / 2;
   return (
@@ -21,7 +27,7 @@ export function Ticket(props: {
       title={props.words}
       aria-label={props.label}
       aria-pressed={chosen}
-      className={`truncate px-3 text-[11.5px] ${rect.x === undefined ? 'relative block' : 'absolute'} ${isSet ? '' : 'text-ink-2'}`}
+      className={`truncate ${short ? '' : 'px-3'} ${small ? 'text-[10.5px]' : 'text-[11.5px]'} ${raised ? 'z-10' : ''} ${rect.x === undefined ? 'relative block' : 'absolute'} ${isSet ? '' : 'text-ink-2'}`}
       style={{ left: rect.x, top: rect.y, width: w, height: h }}
       onClick={props.onSelect}
       onPointerEnter={() => onPoint?.(true)}
@@ -38,7 +44,7 @@ export function Ticket(props: {
           strokeDasharray={isSet ? undefined : '4 3'}
         />
       </svg>
-      <span className="relative">{props.words}</span>
+      {!short && <span className="relative block truncate">{props.words}</span>}
     </button>
   );
 }

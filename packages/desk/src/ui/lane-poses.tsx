@@ -14,21 +14,35 @@ import type { Session } from '../session/session.ts';
 import { drawBitmap } from './PieceThumb.tsx';
 import { askThumb, type Pose, stillPiece } from './thumbs.ts';
 
-const NARROW = 60;
-const WIDE = 124;
-export const POSE_HEIGHT = 44;
+/** The place of a state's pictures, px of the screen. */
+interface PoseBox {
+  readonly w: number;
+  readonly h: number;
+}
+/** Between two pictures, px. */
+const BETWEEN = 4;
+/** The place is rounded down to so many px, so that not each px of a drag asks for new pictures. */
+const STEP = 8;
 
 /**
  * What a state shows, in the order in which it is gone through: where its clip begins and where it leads, of one that turns
- * its start and its middle; of a rest the base; of a hold what most likely stands there.
+ * its start and its middle; of a rest the base; of a hold what most likely stands there. Without `two` the last alone.
  */
-export function posesOf(lane: Lane, state: State, clipOf: (id: string) => Clip | undefined): Pose[] {
+function posesOf(
+  lane: Lane,
+  state: State,
+  clipOf: (id: string) => Clip | undefined,
+  width: number,
+  two: boolean,
+): Pose[] {
   const clip = typeof state.play === 'object' ? clipOf(state.play.clip) : undefined;
-  if (!clip) return [{ ...held(lane, state, clipOf), width: WIDE }];
-  if (clip.duration === 0) return [{ clip: clip.id, at: 0, width: WIDE }];
+  if (!clip) return [{ ...held(lane, state, clipOf), width }];
+  if (clip.duration === 0) return [{ clip: clip.id, at: 0, width }];
   const back = typeof state.play === 'object' && typeof state.play.speed === 'number' && state.play.speed < 0;
   const [from, to] = clip.loop === 'once' ? [0, clip.duration] : [0, clip.duration / 2];
-  return (back ? [to, from] : [from, to]).map((at) => ({ clip: clip.id, at, width: NARROW }));
+  const at = back ? [to, from] : [from, to];
+  if (!two) return [{ clip: clip.id, at: at[1] as number, width }];
+  return at.map((t) => ({ clip: clip.id, at: t, width: (width - BETWEEN) / 2 }));
 }
 
 /** What a holding state most likely shows: the end of a clip whose state leads to it. */
@@ -56,21 +70,33 @@ function clipsOf(s: Session, machine: Machine, lane: Lane): Piece['clips'] {
 }
 
 /** The pictures of each state's poses, by the state's id. They are those of before until the new ones are there. */
-export function useLanePoses(machine: Machine, lane: Lane): ReadonlyMap<string, readonly ImageBitmap[]> {
+export function useLanePoses(
+  machine: Machine,
+  lane: Lane,
+  box: PoseBox,
+  two: boolean,
+): ReadonlyMap<string, readonly ImageBitmap[]> {
   const s = useSession();
+  const [width, height] = [box.w, box.h].map((n) => Math.max(STEP, Math.floor(n / STEP) * STEP)) as [
+    number,
+    number,
+  ];
   const version = useCalmVersion();
   const [made, setMade] = useState<ReadonlyMap<string, readonly ImageBitmap[]>>(NONE);
   // biome-ignore lint/correctness/useExhaustiveDependencies: the version stands for the contents of the store
   const request = useMemo(() => {
     const clips = clipsOf(s, machine, lane);
-    const states = lane.states.map((x) => ({ id: x.id, poses: posesOf(lane, x, (id) => clips[id]) }));
+    const states = lane.states.map((x) => ({
+      id: x.id,
+      poses: posesOf(lane, x, (id) => clips[id], width, two),
+    }));
     const piece = s.piece();
     return { states, piece: stillPiece(piece, piece.objects, clips) };
-  }, [s, machine, lane, version]);
+  }, [s, machine, lane, version, width, two]);
   useEffect(() => {
     const poses = request.states.flatMap((x) => x.poses);
     const ask = { piece: request.piece, object: machine.object, poses };
-    return askThumb({ ...ask, height: POSE_HEIGHT, ratio: devicePixelRatio || 1 }, (bitmaps) => {
+    return askThumb({ ...ask, height, ratio: devicePixelRatio || 1 }, (bitmaps) => {
       let at = 0;
       const byState = new Map<string, readonly ImageBitmap[]>();
       for (const x of request.states) {
@@ -79,7 +105,7 @@ export function useLanePoses(machine: Machine, lane: Lane): ReadonlyMap<string, 
       }
       setMade(byState);
     });
-  }, [request, machine.object]);
+  }, [request, machine.object, height]);
   return made;
 }
 const NONE: ReadonlyMap<string, readonly ImageBitmap[]> = new Map();

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { runCommand } from '../../commands/registry.ts';
 import { kindOf, placeBy, placeFollow, type SourceKind } from '../../session/follows.ts';
 import { useSession, useTable } from '../../session/hooks.ts';
-import { editLane, openPanel } from '../../session/machines.ts';
+import { editLane, openPanel, renameState } from '../../session/machines.ts';
 import { nameOf } from '../../session/words.ts';
 import { Heading, NumberField, type Option, Pick, Row } from '../../ui/fields.tsx';
 import { OntoDialog } from '../../ui/OntoDialog.tsx';
@@ -44,9 +44,7 @@ export function StateDetails({ machine, lane, state }: { machine: Machine; lane:
         label="Name of the state"
         name={state.name}
         kind="state"
-        onRename={(name) =>
-          !lane.states.some((x) => x.name === name) && change(`Renamed ${state.name}`, { name })
-        }
+        onRename={(name) => renameState(s, machine.id, lane, state, name)}
       />
       <Row title="Does">
         <Pick

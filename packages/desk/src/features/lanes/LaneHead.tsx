@@ -1,7 +1,14 @@
 import type { Lane, Machine } from '@apple-tick/core/model';
 import { DropdownMenu } from 'radix-ui';
 import { useCalmVersion, useSession, useUi } from '../../session/hooks.ts';
-import { addLane, addState, addTransition, editLane } from '../../session/machines.ts';
+import {
+  addLane,
+  addState,
+  addTransition,
+  deleteLane,
+  duplicateLane,
+  editLane,
+} from '../../session/machines.ts';
 import { nameOf, ticketWords } from '../../session/words.ts';
 import { Pick, TextField } from '../../ui/fields.tsx';
 import { Ticket } from '../../ui/Ticket.tsx';
@@ -86,6 +93,11 @@ export function LaneHead(props: {
               </DropdownMenu.Portal>
             </DropdownMenu.Sub>
             {item('Another lane', () => addLane(s, machine.id))}
+            <DropdownMenu.Separator className="border-t border-line my-1" />
+            {item('Duplicate this lane', () => duplicateLane(s, machine.id, lane))}
+            {item(machine.lanes.length > 1 ? 'Delete this lane' : `Delete the machine ${machine.name}`, () =>
+              deleteLane(s, machine, lane),
+            )}
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>

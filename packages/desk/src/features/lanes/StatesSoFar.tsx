@@ -1,5 +1,6 @@
 import type { Lane } from '@apple-tick/core/model';
 import { useSession, useTick } from '../../session/hooks.ts';
+import { SO_FAR } from './layout.ts';
 
 const WINDOW = 10;
 
@@ -17,7 +18,8 @@ export function StatesSoFar({ lane }: { lane: Lane }) {
   const x = (t: number) => `${((Math.max(from, t) - from) / WINDOW) * 100}%`;
   return (
     <div
-      className="relative h-5 bg-paper border-b border-line overflow-hidden text-[11px]"
+      className="absolute inset-x-0 top-0 z-20 bg-paper border-b border-line overflow-hidden text-[10.5px] leading-[14px] pointer-events-none"
+      style={{ height: SO_FAR }}
       aria-hidden="true"
     >
       {entries.map((r, i) => {

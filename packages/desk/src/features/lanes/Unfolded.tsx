@@ -7,6 +7,7 @@ import { Ticket } from '../../ui/Ticket.tsx';
 
 const TICKET = 20;
 const MOST_WIDTH = 190;
+const CHIP_POSE = { w: 64, h: 40 };
 
 /**
  * The open panel in its lane: its neighbours have shrunk to chips with their poses, and the transitions between them and
@@ -17,7 +18,7 @@ export function Unfolded(props: { machine: Machine; lane: Lane; state: State; ch
   const s = useSession();
   useVersion();
   const at = lane.states.indexOf(state);
-  const poses = useLanePoses(machine, lane);
+  const poses = useLanePoses(machine, lane, CHIP_POSE, false);
   const chip = (x: State) => (
     <button
       key={x.id}

@@ -1,12 +1,12 @@
 import { compareSiblings, fillColor, type SceneObject } from '@apple-tick/core/model';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { ChevronRight, Eye, EyeOff, Lock, LockOpen } from 'lucide-react';
-import { memo, useEffect, useRef, useState } from 'react';
+import { memo, useRef, useState } from 'react';
 import { moveInTree, renameObject, stepInTree, topmost } from '../../session/arrange.ts';
 import { useCalmTable, useSession, useUi } from '../../session/hooks.ts';
 import type { PieceStore } from '../../session/model-help.ts';
 import type { Session } from '../../session/session.ts';
-import { useDraft } from '../../ui/use-draft.ts';
+import { NameField } from '../../ui/NameField.tsx';
 import type { Folding } from './folding.ts';
 
 const ROW = 25;
@@ -323,7 +323,11 @@ function TreeItem(props: {
         style={{ background: swatchOf(o) }}
       />
       {props.renaming ? (
-        <NameField o={o} />
+        <NameField
+          name={o.name}
+          onName={(name) => renameObject(s, o.id, name)}
+          onDone={() => document.querySelector<HTMLElement>('[role="tree"]')?.focus()}
+        />
       ) : (
         <span className={`truncate flex-1 ${unseen ? 'text-ink-3 line-through' : ''}`}>{o.name}</span>
       )}
@@ -341,49 +345,6 @@ function TreeItem(props: {
         () => toggleHidden(s, o.id),
       )}
     </div>
-  );
-}
-
-/** The name, typed over where it stands: Enter keeps it, Escape leaves it as it was. */
-function NameField({ o }: { o: SceneObject }) {
-  const s = useSession();
-  const input = useRef<HTMLInputElement>(null);
-  const given = useRef(true);
-  const field = useDraft(o.name, (name) => given.current && renameObject(s, o.id, name));
-  useEffect(() => {
-    input.current?.focus();
-    input.current?.select();
-  }, []);
-  const done = () => {
-    s.set({ renaming: null });
-    document.querySelector<HTMLElement>('[role="tree"]')?.focus();
-  };
-  return (
-    <input
-      ref={input}
-      aria-label={`New name of ${o.name}`}
-      className="field flex-1 min-w-0 h-[21px]"
-      maxLength={200}
-      value={field.text}
-      data-clean={field.clean}
-      onChange={(e) => field.type(e.target.value)}
-      onBlur={() => {
-        field.settle();
-        s.set({ renaming: null });
-      }}
-      onClick={(e) => e.stopPropagation()}
-      onDoubleClick={(e) => e.stopPropagation()}
-      onKeyDown={(e) => {
-        e.stopPropagation();
-        if (e.key === 'Enter') field.settle();
-        else if (e.key === 'Escape') {
-          given.current = false;
-          field.forget();
-        } else return;
-        e.preventDefault();
-        done();
-      }}
-    />
   );
 }
 

@@ -1,0 +1,72 @@
+import type { Lane, Machine, State } from '@apple-tick/core/model';
+import { ContextMenu } from 'radix-ui';
+import type { ReactNode } from 'react';
+import { runCommand } from '../../commands/registry.ts';
+import { useSession } from '../../session/hooks.ts';
+import { addTransition, duplicateState, editLane, openPanel } from '../../session/machines.ts';
+
+/** What is done with a state where it stands; `children` is what is pressed with the other button, or by its key. */
+export function StateMenu(props: { machine: Machine; lane: Lane; state: State; children: ReactNode }) {
+  const { machine, lane, state, children } = props;
+  const s = useSession();
+  const item = (words: string, act: () => void) => (
+    <ContextMenu.Item key={words} onSelect={act}>
+      {words}
+    </ContextMenu.Item>
+  );
+  return (
+    <ContextMenu.Root
+      onOpenChange={(open) =>
+        open && s.select({ kind: 'state', machine: machine.id, lane: lane.id, id: state.id })
+      }
+    >
+      <ContextMenu.Trigger asChild disabled={s.state.readOnly}>
+        {children}
+      </ContextMenu.Trigger>
+      <ContextMenu.Portal>
+        <ContextMenu.Content
+          className="menu"
+          aria-label={`With ${state.name}`}
+          // A portal bubbles through React: without this the panel would take the click, the press and the keys.
+          onClick={(e) => e.stopPropagation()}
+          onPointerDown={(e) => e.stopPropagation()}
+          onKeyDown={(e) => e.stopPropagation()}
+        >
+          {typeof state.play === 'object' &&
+            item('Unfold its timeline', () => openPanel(s, machine.id, lane, state))}
+          {/* Once the menu is gone, which gives the focus back to the panel. */}
+          {item('Rename', () => setTimeout(() => s.set({ renaming: state.id })))}
+          {item('Duplicate', () => duplicateState(s, machine.id, lane, state, false))}
+          {item('Duplicate with its transitions', () => duplicateState(s, machine.id, lane, state, true))}
+          {lane.initial !== state.id &&
+            item('Starts here', () =>
+              editLane(s, `${state.name} comes first`, machine.id, lane.id, (l) => ({
+                ...l,
+                initial: state.id,
+              })),
+            )}
+          {lane.states.length > 1 && (
+            <ContextMenu.Sub>
+              <ContextMenu.SubTrigger>A transition to ▸</ContextMenu.SubTrigger>
+              <ContextMenu.Portal>
+                <ContextMenu.SubContent className="menu">
+                  {lane.states
+                    .filter((x) => x !== state)
+                    .map((x) => (
+                      <ContextMenu.Item
+                        key={x.id}
+                        onSelect={() => addTransition(s, machine.id, lane, state.id, x.id)}
+                      >
+                        {x.name}
+                      </ContextMenu.Item>
+                    ))}
+                </ContextMenu.SubContent>
+              </ContextMenu.Portal>
+            </ContextMenu.Sub>
+          )}
+          {lane.states.length > 1 && item('Delete', () => runCommand(s, 'delete'))}
+        </ContextMenu.Content>
+      </ContextMenu.Portal>
+    </ContextMenu.Root>
+  );
+}

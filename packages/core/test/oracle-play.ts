@@ -24,6 +24,8 @@ export interface Play {
   ended: boolean;
   /** What lies at the very start counts, and nothing has been met yet. */
   fresh: boolean;
+  /** Paused at a turn that is still to be served. */
+  turnWaits?: boolean;
   /** What each offset track adds to, by its slot. */
   starts: Map<string, number>;
 }
@@ -164,8 +166,9 @@ function goingOn(p: Play, t: number, speed: number): Play {
   const raw = snapped(p, t);
   // What lies at this very place and is not served yet is still to come.
   const waits = p.ahead.some((m) => Math.abs(m.t - t) <= SAME) || (p.fresh && raw === p.raw0);
-  const due = p.ahead.some((m) => m.what === 'turn' && Math.abs(m.t - t) <= SAME);
+  const due = p.turnWaits || p.ahead.some((m) => m.what === 'turn' && Math.abs(m.t - t) <= SAME);
   const next = begin(p.clip, raw, t, speed, way, waits, due && way === p.way);
+  if (speed === 0 && due) next.turnWaits = true;
   if (p.clip.duration === 0) return p.fresh ? next : { ...next, ahead: p.ahead, ended: p.ended };
   if (p.ended && (way > 0 ? raw >= p.clip.duration : raw <= 0)) return { ...next, ahead: [], ended: true };
   return next;

@@ -29,7 +29,7 @@ import { Oracle, type OracleInput } from './oracle.ts';
 const PIECES = Number(process.env['PIECES'] ?? 1000);
 const TICKS = 90;
 /** Seeds that once differed. */
-const FOUND = [34, 170, 235, 246, 419, 644, 1002, 1159, 1544];
+const FOUND = [34, 170, 235, 246, 419, 644, 836, 1002, 1159, 1544];
 
 type Random = () => number;
 function seeded(seed: number): Random {
@@ -58,6 +58,7 @@ class Maker {
     this.piece.seed = Math.floor(this.random() * 1e6);
     this.make();
     if (offsets) this.follow(seeded(seed + 55_001));
+    if (offsets) this.plays(seeded(seed + 77_003));
   }
 
   /** Some of the pieces with offsets follow a number, too: by a stream of their own. */
@@ -79,6 +80,37 @@ class Maker {
         smooth: random() < 0.5 ? 0 : random() / 4,
       };
     }
+  }
+  /** In some of them clips are played and stopped by themselves. */
+  private plays(random: Random): void {
+    const some = (n: number) => Math.floor(random() * n);
+    const p = this.piece;
+    const clips = Object.keys(p.clips);
+    const action = (): Action => {
+      const after = random() < 0.2 ? { after: some(30) / 60 } : {};
+      const of = { clip: clips[some(clips.length)] as string, object: 'ob_a' };
+      if (random() < 0.25) return { ...after, do: 'stop', ...of };
+      const speed = ([undefined, undefined, -1, 2, { signal: 'si_n' }] as const)[some(5)];
+      const again = ([undefined, 'restart', 'ignore', 'queue', 'queue'] as const)[some(5)];
+      return {
+        ...{ ...after, do: 'play', ...of },
+        ...(speed === undefined ? {} : { speed }),
+        ...(again === undefined ? {} : { again }),
+        ...(random() < 0.3 ? { from: 'here' as const } : {}),
+      };
+    };
+    for (let i = 0; i < some(4); i++)
+      p.reactions[`re_p${i}`] = {
+        ...{ id: `re_p${i}`, object: 'ob_a', when: [], after: 0, cooldown: 0, limit: 'always' },
+        on: [
+          { event: 'key.down', key: 'j' } as const,
+          { event: 'key.down', key: 'k' } as const,
+          { event: 'timer', every: 0.1 + some(20) / 60 } as const,
+          { event: 'clip.done' } as const,
+          { event: 'signal.change', signal: 'si_n' } as const,
+        ][some(5)] as On,
+        actions: [action(), ...(random() < 0.4 ? [action()] : [])],
+      };
   }
   private chance(p: number): boolean {
     return this.random() < p;

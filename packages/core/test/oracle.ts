@@ -124,6 +124,15 @@ function motorAdds(m: MotorNow, t: number): number {
   return m.added + m.rate * until + (a * until * until) / 2 + edge * (age - until);
 }
 
+/** A play of its own, by its clip; all are of the clip's own root. `waits`: the askings that begin when it ends. */
+interface Direct {
+  clip: string;
+  play: Play;
+  speed: number | { signal: string };
+  serial: number;
+}
+type PlayAction = Action & { do: 'play' };
+
 interface Due {
   t: number;
   seq: number;
@@ -145,6 +154,10 @@ export class Oracle {
   private readonly serial = new Map<string, number>();
   private readonly up = new Set<string>();
   private readonly lanes: LaneNow[] = [];
+  /** Direct plays in the order of their beginning, the last on top. */
+  private directs: Direct[] = [];
+  private readonly waits = new Map<string, PlayAction[]>();
+  private serials = 0;
   private readonly puts = new Map<string, Held>();
   private readonly motors = new Map<string, MotorNow>();
   /** Where each follow stands; those that have not begun are not in it. */
@@ -296,9 +309,10 @@ export class Oracle {
     let best = Number.POSITIVE_INFINITY;
     for (const d of this.dues) best = Math.min(best, d.t);
     for (const l of this.lanes) best = Math.min(best, this.nextMet(l)?.t ?? best, this.nextMoment(l));
+    for (const d of this.directs) best = Math.min(best, d.play.ahead[0]?.t ?? best);
     return best;
   }
-  private nextMet(l: LaneNow): Met | undefined {
+  private nextMet(l: { play: Play | null }): Met | undefined {
     return l.play?.ahead[0];
   }
   private nextMoment(l: LaneNow): number {
@@ -321,14 +335,21 @@ export class Oracle {
     this.actDues();
     this.settle();
     for (;;) {
+      // In the order of their beginning; one that begins anew meanwhile comes again.
+      for (let n = 0; ; ) {
+        const d = this.directs.find((x) => x.serial > n);
+        if (!d) break;
+        n = d.serial;
+        this.meetDirect(d);
+      }
       for (const l of this.lanes) this.meet(l);
       for (const l of this.lanes) l.asked = t;
       this.settle();
       const any = this.actDues();
       if (any) this.settle();
-      const more = this.lanes.some(
-        (l) => (this.nextMet(l)?.t ?? 1e99) <= t + SAME || this.nextMoment(l) <= t + SAME,
-      );
+      const more =
+        this.directs.some((d) => (this.nextMet(d)?.t ?? 1e99) <= t + SAME) ||
+        this.lanes.some((l) => (this.nextMet(l)?.t ?? 1e99) <= t + SAME || this.nextMoment(l) <= t + SAME);
       if (!any && !more && !this.dues.some((d) => d.t <= t + SAME)) return;
     }
   }
@@ -437,8 +458,8 @@ export class Oracle {
       let is = false;
       if (c.fact === 'state') is = this.lanes.find((x) => x.lane.id === c.lane)?.state?.id === c.state;
       else if (c.fact === 'clip')
-        is = this.lanes.some(
-          (x) => x.play?.clip.id === c.clip && x.state && placeOf(x.play, this.t) >= c.past - SAME,
+        is = [...this.lanes.filter((x) => x.state), ...this.directs].some(
+          ({ play }) => play?.clip.id === c.clip && placeOf(play, this.t) >= c.past - SAME,
         );
       return is === (c.is ?? true);
     }
@@ -611,33 +632,123 @@ export class Oracle {
     return Math.max(-1000, Math.min(1000, v));
   }
 
+  // Direct plays.
+  private play(a: PlayAction): void {
+    const d = this.directs.find((x) => x.clip === a.clip);
+    const again = a.again ?? 'restart';
+    if (d && !d.play.ended && again !== 'restart') {
+      if (again === 'queue') this.waits.set(a.clip, [...(this.waits.get(a.clip) ?? []), a]);
+      this.raise({ kind: 'action', action: 'play', clip: a.clip, object: a.object });
+      return;
+    }
+    this.playNow(a);
+  }
+  private playNow(a: PlayAction): void {
+    this.begin(a, this.cut(a.clip, a.object));
+  }
+  private begin(a: PlayAction, here: number | null): void {
+    const clip = this.piece.clips[a.clip] as Clip;
+    const starts = new Map(offsetsOf(clip).map((slot) => [slot, this.shown(slot, this.t)]));
+    for (const slot of keysOf(clip)) this.puts.delete(slot);
+    const speed = this.factor(a.speed ?? 1);
+    const start = speed < 0 ? clip.duration : 0;
+    const raw = a.from === 'here' ? (here ?? start) : start;
+    const play = begin(clip, raw, this.t, speed, speed < 0 ? -1 : 1, true);
+    const still = { ...play, starts: new Map() };
+    for (const [slot, v] of starts) play.starts.set(slot, v - gained(still, slot, this.t));
+    this.directs = this.directs.filter((x) => x.clip !== a.clip);
+    this.directs.push({ clip: a.clip, play, speed: a.speed ?? 1, serial: ++this.serials });
+    this.raise({ kind: 'event', event: 'clip.start', clip: a.clip, object: a.object }, true);
+  }
+  /** What a play of this clip has come to an end with, if it was under way: its place. */
+  private cut(clip: string, object: string): number | null {
+    const d = this.directs.find((x) => x.clip === clip);
+    if (!d) return null;
+    const runs = !d.play.ended;
+    if (runs) this.raise({ kind: 'event', event: 'clip.stopped', clip, object }, true);
+    for (const slot of offsetsOf(d.play.clip)) {
+      const over = this.directs.slice(this.directs.indexOf(d) + 1).some((x) => keysOf(x.play.clip).has(slot));
+      const above = over || this.followed(slot) !== undefined || this.anyLane(this.lanes, slot);
+      if (!this.puts.has(slot) && !above) this.puts.set(slot, held(this.shown(slot, this.t)));
+    }
+    return runs ? placeOf(d.play, this.t) : null;
+  }
+  private stopDirect(clip: string, object: string): void {
+    const d = this.directs.find((x) => x.clip === clip);
+    const under = this.cut(clip, object);
+    if (under === null) this.raise({ kind: 'action', action: 'stop', clip, object });
+    const [next, ...rest] = this.waits.get(clip) ?? [];
+    if (d && d.play.clip.loop !== 'once' && next) {
+      this.waits.set(clip, rest);
+      this.begin(next, under);
+      return;
+    }
+    this.waits.delete(clip);
+    this.directs = this.directs.filter((x) => x !== d);
+  }
+  private factor(speed: number | { signal: string }): number {
+    const v = typeof speed === 'number' ? speed : Number(this.signals.get(speed.signal));
+    return Math.max(-1000, Math.min(1000, v));
+  }
+  private anyLane(lanes: readonly LaneNow[], slot: string): boolean {
+    return lanes.some((x) => this.gives(x, slot, this.t).w * (x.lane.amount as number) > 0);
+  }
+  private meetDirect(d: Direct): void {
+    const where = { clip: d.clip, object: d.play.clip.root };
+    this.meetAll(
+      () => (this.directs.includes(d) ? d.play : null),
+      where,
+      () => {
+        this.raise({ kind: 'event', event: 'clip.loop', ...where }, true);
+      },
+      () => {
+        this.raise({ kind: 'done', event: 'clip.done', ...where }, true);
+        const [next, ...rest] = this.waits.get(d.clip) ?? [];
+        if (!next) return;
+        this.waits.set(d.clip, rest);
+        this.playNow(next);
+      },
+    );
+  }
+
   /** Serves the cues and ends of a lane's clip that lie at this date. */
   private meet(l: LaneNow): void {
     const { entry } = l;
-    for (let m = this.nextMet(l); m && m.t <= this.t + SAME && l.entry === entry; m = this.nextMet(l)) {
-      const p = l.play as Play;
+    const where = { clip: l.play?.clip.id, lane: l.lane.id };
+    this.meetAll(
+      () => (l.entry === entry ? l.play : null),
+      where,
+      () => {
+        l.turned = this.t;
+        this.raise({ kind: 'event', event: 'clip.loop', ...where }, true);
+      },
+      () => {
+        this.raise({ kind: 'done', event: 'clip.done', ...where }, true);
+        this.raise({ kind: 'done', event: 'state.done', lane: l.lane.id, state: l.state?.id }, true, l.entry);
+      },
+    );
+  }
+  /** `of`: the play, null once it is another or none. */
+  private meetAll(of: () => Play | null, where: object, turns: () => void, done: () => void): void {
+    for (let m = of()?.ahead[0]; m && m.t <= this.t + SAME; m = of()?.ahead[0]) {
+      const p = of() as Play;
       p.ahead.shift();
       p.fresh = false;
-      const where = { clip: p.clip.id, lane: l.lane.id };
       const cues = (list: readonly number[]) => {
         for (const n of list) {
-          if (l.entry !== entry) return;
+          if (of() === null) return;
           const cue = p.clip.cues[n] as Clip['cues'][number];
           this.raise({ kind: 'cue', event: 'cue', cue: cue.id, ...where }, true);
           this.actAll(cue.actions, cue.id);
         }
       };
-      if (m.what === 'cue') {
-        cues(m.cues);
-        continue;
-      }
       const { way } = p;
       cues(m.cues);
-      if (l.entry !== entry) return;
-      const now = l.play as Play;
+      if (m.what === 'cue') continue;
+      const now = of();
+      if (!now) return;
       if (m.what === 'turn') {
-        l.turned = this.t;
-        this.raise({ kind: 'event', event: 'clip.loop', ...where }, true);
+        turns();
         if (now.way === way) cues(m.start);
       } else {
         // A cue there may have turned it round: then it runs back.
@@ -645,8 +756,7 @@ export class Oracle {
           now.ended = true;
           now.ahead = [];
         }
-        this.raise({ kind: 'done', event: 'clip.done', ...where }, true);
-        this.raise({ kind: 'done', event: 'state.done', lane: l.lane.id, state: l.state?.id }, true, l.entry);
+        done();
       }
     }
   }
@@ -734,6 +844,10 @@ export class Oracle {
         this.motors.delete(`${a.object}/${a.property}`);
         this.raise({ kind: 'action', action: 'release', object: a.object, property: a.property });
         return;
+      case 'play':
+        return this.play(a);
+      case 'stop':
+        return this.stopDirect(a.clip, a.object);
       case 'go': {
         const l = this.lanes.find((x) => x.lane.id === a.lane) as LaneNow;
         this.raise({ kind: 'transition', lane: a.lane, from: l.state?.id, to: a.state });
@@ -765,6 +879,9 @@ export class Oracle {
     if (to === this.signals.get(id)) return;
     this.signals.set(id, to);
     this.raise({ kind: 'signal', event: 'signal.change', signal: id, to }, true);
+    for (const d of this.directs)
+      if (typeof d.speed === 'object' && d.speed.signal === id)
+        d.play = turned(d.play, this.t, this.factor(d.speed));
     for (const l of this.lanes) {
       const fades = l.fading?.state.play;
       if (
@@ -827,8 +944,7 @@ export class Oracle {
   /** Whether a lane after this one gives anything for the slot. */
   private above(l: LaneNow, slot: string): boolean {
     if (this.followed(slot) !== undefined) return true;
-    const later = this.lanes.slice(this.lanes.indexOf(l) + 1);
-    return later.some((x) => this.gives(x, slot, this.t).w * (x.lane.amount as number) > 0);
+    return this.anyLane(this.lanes.slice(this.lanes.indexOf(l) + 1), slot);
   }
   /** What an offset track that begins now adds to: what is shown; an adding lane goes on from its own part of that. */
   private standing(l: LaneNow, slot: string): number {
@@ -839,6 +955,7 @@ export class Oracle {
   /** What the base and the first `count` lanes come to. */
   private below(slot: string, t: number, count: number): number {
     let below = baseOf(slot);
+    for (const { play } of this.directs) if (keysOf(play.clip).has(slot)) below = sample(play, slot, t);
     for (const l of this.lanes.slice(0, count)) {
       const { v, w } = this.gives(l, slot, t);
       const amount = l.lane.amount as number;

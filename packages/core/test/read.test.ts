@@ -119,9 +119,9 @@ it('10,000 seeded edits, undone and redone, come back to equal pieces', () => {
 it.each<[string, string, string, unknown, string]>([
   [
     'an action',
-    'Direct plays come',
+    'Captions come',
     'reactions.re_click.actions.0',
-    { do: 'play', clip: 'cl_a' },
+    { do: 'caption', object: 'ob_a', text: 'x', seconds: 1 },
     'actions[0].do',
   ],
   ['an event', 'Zones come', 'reactions.re_click.on', { event: 'zone.enter' }, 'on.event'],

@@ -7,8 +7,6 @@ import type { Problem } from '../base/result.ts';
 type Words = Readonly<Record<string, string>>;
 
 const ACTIONS: Words = {
-  play: 'Direct plays',
-  stop: 'Direct plays',
   sheet: 'Cue sheets',
   stopSheet: 'Cue sheets',
   burst: 'Bursts',

@@ -1,4 +1,4 @@
-import type { PropertyInfo, TweenEasing } from '../model/index.ts';
+import type { PlayFrom, PropertyInfo, Speed, TweenEasing } from '../model/index.ts';
 
 /** The numbers that stand for ids in a compiled piece; −1 for what is not there. */
 export interface Lookup {
@@ -14,6 +14,9 @@ export interface Names extends Lookup {
   /** Makes room for tweens, or a motor, of a property of an object. */
   tweens(object: number, property: PropertyInfo): void;
   motors(object: number, property: PropertyInfo): void;
+  /** The lane that plays a clip on an object by itself, and its state that plays it so; −1 where one is not there. */
+  direct(clip: string, object: string): number;
+  directState(lane: number, speed: Speed, from: PlayFrom): number;
   /** The place of a tween's curve; −1 for hold, −2 for linear. */
   curve(easing: TweenEasing): number;
 }

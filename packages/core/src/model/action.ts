@@ -24,6 +24,7 @@ import {
 } from '../grammar/index.ts';
 import { type Said, seconds } from './common.ts';
 import { fadeEasingForm, tweenEasingForm } from './easing.ts';
+import { fromForm, speedForm } from './play.ts';
 
 /** A constant, a signal (perhaps mapped from one range to another), an arithmetic, or a random pick. */
 export type Value =
@@ -149,6 +150,16 @@ export const ACTIONS = {
     seconds,
     easing: tweenEasingForm,
   }),
+  /** A play of its own, below all lanes; one of each clip and object. */
+  play: kind('play a clip', 'play {clip} on {object}', {
+    clip: ref('clips'),
+    object: ref('objects'),
+    speed: maybe(speedForm),
+    from: maybe(fromForm),
+    /** What happens where it runs already; without it, it begins anew. */
+    again: maybe(oneOf(['restart', 'ignore', 'queue'])),
+  }),
+  stop: kind('stop a clip', 'stop {clip} on {object}', { clip: ref('clips'), object: ref('objects') }),
   go: kind('go to the state', 'go to {state}', {
     lane: ref('lanes'),
     state: ref('states'),

@@ -85,7 +85,7 @@ export {
   withoutKeys,
 } from './keys.ts';
 export { baseLook, drawn, editDrawing, withLook, withWholeLook } from './look.ts';
-export type { ClipPlay, Lane, Machine, NotBefore, PlayFrom, State, Transition } from './machine.ts';
+export type { Lane, Machine, NotBefore, State, Transition } from './machine.ts';
 export { namer, uniqueName } from './names.ts';
 export { ANCHORS, compareSiblings, fillColor, treeOrder } from './objects.ts';
 export { orderBetween } from './order.ts';
@@ -105,6 +105,7 @@ export {
   type TableName,
   type Tag,
 } from './piece.ts';
+export type { ClipPlay, PlayFrom, Speed } from './play.ts';
 export {
   CH_FILL,
   CH_LOOK,

@@ -18,20 +18,7 @@ import {
 import { actionsForm, crossfadeForm } from './action.ts';
 import { name, seconds } from './common.ts';
 import { conditionForm, onForm } from './event.ts';
-
-const percent = number({ min: 0, max: 100000 });
-const fromForm = union(oneOf(['start', 'here']), record({ seconds }), record({ percent }));
-export type PlayFrom = Of<typeof fromForm>;
-
-const bySignal = record({ signal: ref('signals', 'number') });
-/** What a state can play, besides resting and holding. */
-const clipPlayForm = record({
-  clip: ref('clips'),
-  /** Factor on time; negative plays backwards, 0 pauses; or a number signal. */
-  speed: elseBecomes(preset(union(number({ min: -1000, max: 1000 }), bySignal), 1), 1),
-  from: preset(fromForm, 'start'),
-});
-export type ClipPlay = Of<typeof clipPlayForm>;
+import { bySignal, clipPlayForm } from './play.ts';
 
 const stateForm = record({
   id: own('states'),
@@ -43,7 +30,11 @@ const stateForm = record({
 });
 export type State = Of<typeof stateForm>;
 
-const notBeforeForm = union(record({ seconds }), record({ percent }), oneOf(['loopEnd']));
+const notBeforeForm = union(
+  record({ seconds }),
+  record({ percent: number({ min: 0, max: 100000 }) }),
+  oneOf(['loopEnd']),
+);
 export type NotBefore = Of<typeof notBeforeForm>;
 
 const odds = number({ min: 0, max: 1e6, low: 'must not be negative' });

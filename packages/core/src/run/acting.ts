@@ -285,6 +285,13 @@ export class Acting implements Deeds {
     run.raise({ kind: 'action', action: 'face', object: id, property: `rotation.${'xyz'[axis]}` }, cause);
   }
 
+  play(lane: number, state: number, again: 'restart' | 'ignore' | 'queue', cause: Cause): void {
+    this.#motion.play(lane, state, again, cause);
+  }
+  stop(lane: number, cause: Cause): void {
+    this.#motion.stop(lane, cause);
+  }
+
   sound(sound: string, cause: Cause): void {
     this.#run.raise({ kind: 'sound', sound }, cause);
   }

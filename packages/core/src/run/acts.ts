@@ -94,6 +94,16 @@ const ACTS: { [K in Action['do']]: Compile<Extract<Action, { do: K }>> } = {
     const how = { seconds: a.seconds, curve: names.curve(a.easing), fromNow: true };
     return (d, cause) => d.face(object, toward, axis, how, cause);
   },
+  play: (a, names) => {
+    const lane = names.direct(a.clip, a.object);
+    if (lane < 0) return nothing;
+    const state = names.directState(lane, a.speed ?? 1, a.from ?? 'start');
+    return (d, cause) => d.play(lane, state, a.again ?? 'restart', cause);
+  },
+  stop: (a, names) => {
+    const lane = names.direct(a.clip, a.object);
+    return lane < 0 ? nothing : (d, cause) => d.stop(lane, cause);
+  },
   go: (a, names) => {
     const lane = names.lane(a.lane);
     const state = names.state(lane, a.state);

@@ -3,13 +3,14 @@ import { EASE_ROW, MAX_SPEED, newPlay, PLAY_ROW } from '../anim/index.ts';
 import { clamp, tickTime } from '../base/index.ts';
 import { CHANNELS, fitsSignal, type Piece } from '../model/index.ts';
 import { compileAgain } from './compile-again.ts';
-import { gainOfPlay } from './layers.ts';
+import { directsOf, gainOfPlay } from './layers.ts';
 import type { LaneProgram, Program, StateProgram } from './program.ts';
 import { DRAG_ROW, FOLLOW_ROW, MOTOR_ROW, TWEEN_ROW } from './rows.ts';
 import type { Run } from './run.ts';
 import {
   type Carried,
   CLICKED,
+  DIRECTS,
   DRAGS,
   DROPPED,
   DUE_ACTION,
@@ -19,6 +20,7 @@ import {
   FRAME_HEIGHT,
   FRAME_WIDTH,
   HELD,
+  MOST_ASKED,
   newState,
   POINTER_OVER,
   POINTER_PRESSED,
@@ -66,6 +68,7 @@ class Carrying {
     one.set(s.one);
     one[PUTS] = 0;
     one[DUES] = 0;
+    one[DIRECTS] = 0;
     // The frame follows its piece where it was shown as it is.
     if (s.one[FRAME_WIDTH] === old.piece.frame.width && s.one[FRAME_HEIGHT] === old.piece.frame.height) {
       one[FRAME_WIDTH] = next.piece.frame.width;
@@ -201,6 +204,10 @@ class Carrying {
     next.lanes.forEach((lane, i) => {
       const from = old.laneIndex.get(lane.lane.id);
       const before = from === undefined ? undefined : old.lanes[from];
+      if (lane.direct) {
+        if (from !== undefined && before) this.direct(from, i, before, lane);
+        return;
+      }
       if (from === undefined || !before) {
         fresh.push(i);
         return;
@@ -211,7 +218,27 @@ class Carrying {
       else this.lane(from, i, before, lane, target);
       this.pulsesUsed(before, lane);
     });
+    const { state } = this;
+    for (const j of directsOf(s)) {
+      const i = next.laneIndex.get(old.lanes[j]?.lane.id ?? '') ?? -1;
+      if ((state.active[i] ?? 0) > 0) state.directList[(state.one[DIRECTS] as number)++] = i;
+    }
     return fresh;
+  }
+
+  /** A direct play goes on; one in a way that no action asks for any more is over. */
+  private direct(j: number, i: number, from: LaneProgram, to: LaneProgram): void {
+    const { s, state, old, next } = this;
+    const stateOf = (k: number) => to.stateIndex.get(from.states[k]?.state.id ?? '') ?? 0;
+    const target = stateOf(s.active[j] as number);
+    if (target === 0) return;
+    this.lane(j, i, from, to, target);
+    const [k, was] = [i - next.firstDirect, j - old.firstDirect];
+    state.begun[k] = s.begun[was] as number;
+    for (let n = 0; n < (s.asked[was] as number); n++) {
+      const asked = stateOf(s.askings[was * MOST_ASKED + n] as number);
+      if (asked > 0) state.askDirect(k, asked);
+    }
   }
 
   private pulsesUsed(from: LaneProgram, to: LaneProgram): void {

@@ -21,11 +21,13 @@ import {
   type Follow,
   type Lane,
   type Piece,
+  type PlayFrom,
   type PropertyInfo,
   propertyInfo,
   type Reaction,
   type SceneObject,
   type Signal,
+  type Speed,
   type State,
   type Transition,
   type TweenEasing,
@@ -132,6 +134,25 @@ class Compiler implements Names {
     return easing === 'linear' ? LINEAR : this.#pool.offset(JSON.stringify(easing), curveOf(easing));
   }
 
+  /** Direct plays that actions ask for: in lanes of their own, after those of the machines. */
+  readonly #directs: { clip: string; object: string; states: { speed: Speed; from: PlayFrom }[] }[] = [];
+  direct(clip: string, object: string): number {
+    if (this.clip(clip) < 0 || this.object(object) < 0) return -1;
+    const id = `${clip}/${object}`;
+    const known = this.#laneIndex.get(id);
+    if (known !== undefined) return known;
+    const lane = this.#stateIndex.length + this.#directs.length;
+    this.#laneIndex.set(id, lane);
+    this.#directs.push({ clip, object, states: [] });
+    return lane;
+  }
+  directState(lane: number, speed: Speed, from: PlayFrom): number {
+    const states = this.#directs[lane - this.#stateIndex.length]?.states ?? [];
+    const text = JSON.stringify([speed, from]);
+    const at = states.findIndex((x) => JSON.stringify([x.speed, x.from]) === text);
+    return at < 0 ? states.push({ speed, from }) : at + 1;
+  }
+
   /** Numbers of the follows that give the place in a clip, by lane and clip. */
   readonly #places = new Map<string, number>();
 
@@ -148,6 +169,8 @@ class Compiler implements Names {
     for (const m of Object.values(p.machines))
       for (const lane of m.lanes) lanes.push(this.#laneProgram(lane, lanes.length, m.id, m.object, clips));
     const reactions = Object.values(p.reactions).map((r) => this.#reaction(r));
+    const firstDirect = lanes.length;
+    for (const d of this.#directs) lanes.push(this.#directLane(d, clips));
     const followAts = follows.flatMap((f) => (f.at < 0 ? [] : [f.at]));
     const asked = [...this.#tweenRows.keys(), ...this.#motorRows.keys()];
     const written = Int32Array.from(new Set([...lanes.flatMap((l) => [...l.slots]), ...asked, ...followAts]));
@@ -164,6 +187,7 @@ class Compiler implements Names {
       signalIndex: this.#signalIndex,
       lanes,
       laneIndex: this.#laneIndex,
+      firstDirect,
       plain: plainPlays(lanes, clips),
       laneWriters: laneWritersOf(lanes, clips, asked),
       tweenAts: [...this.#tweenRows.keys()],
@@ -325,6 +349,7 @@ class Compiler implements Names {
     this.#pulseCount += pulses.length;
     return {
       lane,
+      direct: null,
       machine,
       object,
       states,
@@ -340,6 +365,63 @@ class Compiler implements Names {
       firstSlot,
       firstSource,
       firstPulse,
+    };
+  }
+
+  /** The lane of a direct play: its first state is that it does not play, each other one a way of playing. */
+  #directLane(
+    {
+      clip,
+      object,
+      states: ways,
+    }: { clip: string; object: string; states: { speed: Speed; from: PlayFrom }[] },
+    clips: readonly ClipProgram[],
+  ): LaneProgram {
+    const id = `${clip}/${object}`;
+    const number = this.clip(clip);
+    const at = this.object(object);
+    const slots = new SlotTable();
+    const trackSlots = this.#bind((clips[number] as ClipProgram).clip, at, slots);
+    const trackValues = trackSlots.map((slot) => slots.values[slot] ?? -1);
+    const none: State = { id, name: '', play: 'rest' };
+    const idle = { follow: -1, entryActions: -1, exitActions: -1, ways: [] };
+    const states: StateProgram[] = [
+      {
+        ...{ ...idle, state: none, kind: REST, clip: -1, speed: 1, speedSignal: -1, from: 'start' },
+        ...{ trackSlots: NO_SLOTS, trackValues: NO_SLOTS, keyed: keyedSlots(NO_SLOTS, slots) },
+      },
+      ...ways.map(
+        ({ speed, from }): StateProgram => ({
+          ...idle,
+          state: { id: `${id}/${JSON.stringify([speed, from])}`, name: '', play: { clip, speed, from } },
+          kind: PLAY,
+          clip: number,
+          speed: typeof speed === 'number' ? speed : 1,
+          speedSignal: typeof speed === 'number' ? -1 : this.signal(speed.signal),
+          from,
+          trackSlots,
+          trackValues,
+          keyed: keyedSlots(trackSlots, slots),
+        }),
+      ),
+    ];
+    const [firstSlot, firstSource, firstPulse] = [this.#slotCount, this.#sourceCount, this.#pulseCount];
+    this.#slotCount += slots.values.length;
+    this.#sourceCount += states.length + 1;
+    return {
+      lane: {
+        ...{ id, name: '', initial: id, unkeyed: 'base', amount: 1, blend: 'replace' },
+        ...{ states: states.map((x) => x.state), transitions: [] },
+      },
+      direct: { clip, object },
+      machine: '',
+      object: at,
+      states,
+      stateIndex: numbered(states.map((x) => x.state)),
+      slots: Int32Array.from(slots.values),
+      slotMode: Uint8Array.from(slots.modes),
+      ...{ keeps: false, adds: false, amount: 1, amountSignal: -1, stream: 0, pulses: NO_SLOTS },
+      ...{ firstSlot, firstSource, firstPulse },
     };
   }
 
@@ -427,6 +509,8 @@ function reactionsByEvent(reactions: readonly ReactionProgram[]): Listeners {
   });
   return table.table;
 }
+
+const NO_SLOTS = new Int32Array(0);
 
 class SlotTable {
   readonly values: number[] = [];

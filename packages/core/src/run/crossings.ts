@@ -9,8 +9,12 @@ export class Crossings {
   readonly #run: Context;
   readonly #play = newPlay(0, 0, 0);
 
-  constructor(run: Context) {
+  /** What follows on the end of a direct play. */
+  readonly #next: (i: number, cause: Cause) => void;
+
+  constructor(run: Context, next: (i: number, cause: Cause) => void) {
     this.#run = run;
+    this.#next = next;
   }
 
   /** The date of the next cue or end in lane i's clip; infinite when there is none. */
@@ -70,7 +74,7 @@ export class Crossings {
     p.mark = raw;
     p.incl = true;
     state.writePlay(row, p);
-    const where = { clip: c.clip.id, lane: lane.lane.id };
+    const where = lane.direct ?? { clip: c.clip.id, lane: lane.lane.id };
     if (c.clip.loop === 'once' || d === 0) {
       if (!met) this.#cuesAt(i, c, raw, forward, false, cause);
       if (state.entry[i] !== entry || !(d === 0 || (forward ? raw >= d : raw <= 0))) return;
@@ -78,7 +82,9 @@ export class Crossings {
       state.readPlay(row, p);
       p.ended = d === 0 || p.way > 0 === forward;
       state.writePlay(row, p);
-      run.queueEvent(run.raise({ kind: 'done', event: 'clip.done', ...where }, cause), cause);
+      const clipDone = run.raise({ kind: 'done', event: 'clip.done', ...where }, cause);
+      run.queueEvent(clipDone, cause);
+      if (lane.direct) return this.#next(i, { rec: clipDone.id, depth });
       const done = run.raise(
         { kind: 'done', event: 'state.done', lane: lane.lane.id, state: s.state.id },
         cause,
@@ -129,9 +135,10 @@ export class Crossings {
 
   #cue(i: number, c: ClipProgram, n: number, cause: Cause): void {
     const run = this.#run;
-    const lane = run.lane(i).lane.id;
+    const lane = run.lane(i);
     const cue = c.clip.cues[n]?.id as string;
-    const rec = run.raise({ kind: 'cue', event: 'cue', cue, clip: c.clip.id, lane }, cause);
+    const where = lane.direct ?? { clip: c.clip.id, lane: lane.lane.id };
+    const rec = run.raise({ kind: 'cue', event: 'cue', cue, ...where }, cause);
     run.queueEvent(rec, cause);
     run.actAll(c.cueActions[n] as number, { rec: rec.id, depth: cause.depth }, false);
   }

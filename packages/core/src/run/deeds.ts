@@ -35,5 +35,8 @@ export interface Deeds extends ValueSource {
   /** Turns about an axis (0, 1, 2) until it points at the pivot of another. */
   face(object: number, toward: number, axis: number, how: TweenHow, cause: Cause): void;
   sound(sound: string, cause: Cause): void;
+  /** Plays a clip by itself, in this lane of its own, as this state of it says; `again`: what happens where it runs. */
+  play(lane: number, state: number, again: 'restart' | 'ignore' | 'queue', cause: Cause): void;
+  stop(lane: number, cause: Cause): void;
   go(lane: number, state: number, fade: Fade, cause: Cause): void;
 }

@@ -1,5 +1,6 @@
 /**
- * Who writes a property: layers, lowest first. The base, then the lanes in order, then what follows, then what was put. A lane gives per
+ * Who writes a property: layers, lowest first. The base, then direct plays in the order of their beginning (in lanes of
+ * their own), then the lanes of machines in order, then what follows, then what was put. A lane gives per
  * slot weight × value and weight; weight 0 lets through what lies below, so resting, unkeyed properties and crossfades
  * to and from them are one and the same mix.
  */
@@ -24,7 +25,7 @@ import { CH_OPACITY, CHANNELS, type Clip } from '../model/index.ts';
 import { isFollowed, poseFollows } from './followed.ts';
 import { poseMotors, poseTweens } from './moving.ts';
 import { HOLD, type LaneProgram, PLAY, type Program, REST, type StateProgram } from './program.ts';
-import { PUTS, type RunState } from './state.ts';
+import { DIRECTS, PUTS, type RunState } from './state.ts';
 
 type Loop = Clip['loop'];
 
@@ -223,7 +224,7 @@ export function laneAmount(program: Program, s: RunState, lane: LaneProgram): nu
 /** All values at date `clock[0]`; costs no memory. */
 export function poseValues(program: Program, s: RunState, clock: Float64Array): void {
   const { values } = s;
-  const { base, written, lanes, amounts } = program;
+  const { base, written, amounts } = program;
   for (let k = 0; k < written.length; k++) {
     const at = written[k] as number;
     values[at] = base[at] as number;
@@ -233,7 +234,13 @@ export function poseValues(program: Program, s: RunState, clock: Float64Array): 
     values[at] = base[at] as number;
   }
   s.loose.length = 0;
-  for (let i = 0; i < lanes.length; i++) if (!layPlain(program, s, i, clock)) layLane(program, s, i, clock);
+  const directs = s.one[DIRECTS] as number;
+  for (let k = 0; k < directs; k++) {
+    const i = s.directList[k] as number;
+    if (!layPlain(program, s, i, clock)) layLane(program, s, i, clock);
+  }
+  const { firstDirect } = program;
+  for (let i = 0; i < firstDirect; i++) if (!layPlain(program, s, i, clock)) layLane(program, s, i, clock);
   poseFollows(program, s);
   poseTweens(program, s, clock);
   const puts = s.one[PUTS] as number;
@@ -314,12 +321,19 @@ export function belowLane(
   clock: Float64Array,
 ): number {
   one[0] = program.base[at] as number;
-  for (const i of program.laneWriters.get(at) ?? []) {
-    if (i >= end || !ready(program, s, i, clock)) continue;
+  const writers = program.laneWriters.get(at) ?? [];
+  const lay = (i: number) => {
+    if (!ready(program, s, i, clock)) return;
     const lane = program.lanes[i] as LaneProgram;
     laySlot(program, lane, lane.slots.indexOf(at), one, 0);
-  }
+  };
+  for (const i of directsOf(s)) if (writers.includes(i)) lay(i);
+  for (const i of writers) if (i < Math.min(end, program.firstDirect)) lay(i);
   return one[0] as number;
+}
+/** The lanes of the direct plays that are there, in the order of their beginning. */
+export function directsOf(s: RunState): Int32Array {
+  return s.directList.subarray(0, s.one[DIRECTS] as number);
 }
 const one = new Float64Array(1);
 
@@ -332,8 +346,12 @@ export function heldAbove(
   clock: Float64Array,
 ): boolean {
   if (isFollowed(program, s, at)) return true;
+  const directs = directsOf(s);
+  const own = directs.indexOf(i);
   for (const j of program.laneWriters.get(at) ?? []) {
-    if (j <= i || !ready(program, s, j, clock)) continue;
+    // Direct plays lie below all lanes, the one begun last on top.
+    const isAbove = j < program.firstDirect ? own >= 0 || j > i : own >= 0 && directs.indexOf(j) > own;
+    if (!isAbove || !ready(program, s, j, clock)) continue;
     const slot = (program.lanes[j] as LaneProgram).slots.indexOf(at);
     if ((laneW[slot] as number) * (amount[0] as number) > 0) return true;
   }

@@ -74,6 +74,90 @@ export class Motion {
     this.#leave(i, target, { rec: rec.id, depth: cause.depth }, fade);
   }
 
+  /** The action `play`. Where the clip runs there already it begins anew, or is left alone, or begins again at its end. */
+  play(i: number, target: number, again: 'restart' | 'ignore' | 'queue', cause: Cause): void {
+    const run = this.#run;
+    if (!run.mayGoOn(cause)) return;
+    const runs = run.activeState(i)?.kind === PLAY && !run.state.hasEnded(i * 2);
+    if (!runs || again === 'restart') return this.#playDirect(i, target, cause);
+    if (again === 'queue') run.state.askDirect(i - run.program.firstDirect, target);
+    run.raise({ kind: 'action', action: 'play', ...run.lane(i).direct }, cause);
+  }
+
+  /** The action `stop`. Of a loop the next one that was asked for begins; else none that was. */
+  stop(i: number, cause: Cause): void {
+    const run = this.#run;
+    const { state, program } = run;
+    const k = i - program.firstDirect;
+    const old = run.activeState(i);
+    const loops = old?.kind === PLAY && program.plain.loop[old.clip] !== 'once';
+    if (!this.#cut(i, cause)) run.raise({ kind: 'action', action: 'stop', ...run.lane(i).direct }, cause);
+    const next = loops ? state.takeAsked(k) : 0;
+    if (next > 0) return this.#beginDirect(i, next, cause);
+    state.asked[k] = 0;
+    state.active[i] = 0;
+    state.entry[i] = (state.entry[i] as number) + 1;
+    state.endDirect(i);
+    run.agenda.touch(i);
+  }
+
+  /** A direct play has come to its end: the next one that was asked for begins there. */
+  playNext(i: number, cause: Cause): void {
+    const next = this.#run.state.takeAsked(i - this.#run.program.firstDirect);
+    if (next > 0) this.#playDirect(i, next, cause);
+  }
+
+  #playDirect(i: number, target: number, cause: Cause): void {
+    this.#cut(i, cause);
+    this.#beginDirect(i, target, cause);
+  }
+
+  /** What lane i plays directly is over; whether it was under way, which is told. */
+  #cut(i: number, cause: Cause): boolean {
+    const run = this.#run;
+    const { state, program, t } = run;
+    const old = run.activeState(i);
+    state.hereClip[i] = -1;
+    if (old?.kind !== PLAY) return false;
+    const c = program.clips[old.clip] as ClipProgram;
+    const play = this.#play;
+    state.readPlay(i * 2, play);
+    const runs = !play.ended;
+    if (runs) {
+      const { duration } = c.data;
+      state.hereClip[i] = old.clip;
+      state.here[i] = fold(
+        standAt(play, t, duration, c.clip.loop, c.cueTimes),
+        duration,
+        c.clip.loop,
+        play.way,
+      );
+      const stopped = { kind: 'event', event: 'clip.stopped', ...run.lane(i).direct } as const;
+      run.queueEvent(run.raise(stopped, cause), cause);
+    }
+    this.#keepGained(i, old);
+    return runs;
+  }
+
+  #beginDirect(i: number, target: number, cause: Cause): void {
+    const run = this.#run;
+    const { state } = run;
+    const lane = run.lane(i);
+    const next = lane.states[target] as StateProgram;
+    const starts = this.#standing(i, next);
+    this.#dropPuts(i, next);
+    this.#beginPlay(i, next, starts);
+    state.active[i] = target;
+    state.entered[i] = run.t;
+    state.entry[i] = (state.entry[i] as number) + 1;
+    state.beginDirect(i, i - run.program.firstDirect);
+    run.agenda.touch(i);
+    const rec = run.raise({ kind: 'event', event: 'clip.start', ...lane.direct }, cause);
+    state.entryRec[i] = rec.id;
+    state.entryDepth[i] = cause.depth;
+    run.queueEvent(rec, cause);
+  }
+
   #leave(i: number, target: number, cause: Cause, fade: Fade): void {
     const run = this.#run;
     const { state } = run;

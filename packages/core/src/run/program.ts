@@ -73,6 +73,8 @@ export interface TransitionProgram {
 
 export interface LaneProgram {
   readonly lane: Lane;
+  /** Of a lane that an action plays a clip in, on an object, by itself: both by id. Its first state is that it does not. */
+  readonly direct: { readonly clip: string; readonly object: string } | null;
   readonly machine: string;
   /** Number of the machine's object. */
   readonly object: number;
@@ -158,6 +160,8 @@ export interface Program {
   readonly signalIndex: ReadonlyMap<string, number>;
   readonly lanes: readonly LaneProgram[];
   readonly laneIndex: ReadonlyMap<string, number>;
+  /** Where the lanes of direct plays begin, after all those of machines, below which they lie. */
+  readonly firstDirect: number;
   readonly plain: PlainPlays;
   /** The values that are words, and the slots of lanes that write such. */
   readonly words: readonly number[];

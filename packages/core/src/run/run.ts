@@ -41,6 +41,8 @@ export interface RunOptions {
   readonly trace?: boolean;
 }
 
+/** More than any number of beginnings. */
+const LANES_LATER = 2 ** 50;
 const NO_INPUTS: readonly Input[] = [];
 
 export class Run {
@@ -66,8 +68,8 @@ export class Run {
     this.#context.tracing = options.trace ?? true;
     this.#dateOf = dateOf;
     this.#choosing = new Choosing(this.#context);
-    this.#crossings = new Crossings(this.#context);
     this.#motion = new Motion(this.#context);
+    this.#crossings = new Crossings(this.#context, (i, cause) => this.#motion.playNext(i, cause));
     this.scene = new Scene(this.#context);
     this.#acting = new Acting(this.#context, this.#motion, this.scene);
     this.#context.actAll = (list, cause, inState) => this.#acting.actAll(list, cause, inState);
@@ -155,9 +157,7 @@ export class Run {
     program.reactions.forEach((r, i) => {
       if (r.reaction.on.event === 'timer') this.#acting.addTimer(i, 0);
     });
-    program.lanes.forEach((_, i) => {
-      this.#motion.enterInitial(i);
-    });
+    for (let i = 0; i < program.firstDirect; i++) this.#motion.enterInitial(i);
   }
 
   /** The dates between the tick before and this one, in order. */
@@ -205,13 +205,13 @@ export class Run {
     const context = this.#context;
     let most = asking;
     for (const [who, n] of this.#asked) if (n > (this.#asked.get(most) ?? 0)) most = who;
-    const lane = program.lanes[most]?.lane.id;
+    const lane = program.lanes[most];
     let due: Due | undefined;
     for (let i = 0; i < state.dueCount && !due; i++)
       if (state.dueAt(i).index === -1 - most) due = state.dueAt(i);
     const list = due?.what === DUE_ACTION ? program.lists[due.index]?.key : undefined;
     const reaction = list ?? (due && program.reactions[due.index]?.reaction.id);
-    const who = lane !== undefined ? { lane } : reaction !== undefined ? { reaction } : {};
+    const who = lane ? (lane.direct ?? { lane: lane.lane.id }) : reaction !== undefined ? { reaction } : {};
     context.raise({ kind: 'storm', why: 'dates', ...who }, NO_CAUSE);
   }
 
@@ -271,7 +271,18 @@ export class Run {
   readonly #ready = new LeastFirst();
   readonly #reached: number[] = [];
 
-  /** The cues and ends of all lanes at the present date, in document order, then the moments that are reached. */
+  /** Whose turn comes first at one date: direct plays in the order of their beginning, then lanes in document order. */
+  #turnOf(lane: number): number {
+    const { firstDirect } = this.program;
+    return lane < firstDirect ? LANES_LATER + lane : (this.state.begun[lane - firstDirect] as number);
+  }
+  #inTurn(turn: number): number {
+    if (turn >= LANES_LATER) return turn - LANES_LATER;
+    const k = this.state.begun.indexOf(turn);
+    return k < 0 ? -1 : this.program.firstDirect + k;
+  }
+
+  /** The cues and ends of all lanes at the present date, in turn, then the moments that are reached. */
   #serveLanes(): void {
     const context = this.#context;
     const ready = this.#ready;
@@ -279,15 +290,18 @@ export class Run {
     const { agenda, limit } = context;
     const { one } = context.state;
     if (agenda.isDue(limit)) {
-      while (agenda.isDue(limit)) ready.add(agenda.take());
+      while (agenda.isDue(limit)) ready.add(this.#turnOf(agenda.take()));
       while (ready.size > 0) {
-        const i = ready.take();
+        const turn = ready.take();
+        const i = this.#inTurn(turn);
+        // Begun anew meanwhile, it has another turn.
+        if (i < 0) continue;
         this.#crossings.serve(i);
         reached.push(i);
         // What it does may bring others here; those before it have had their turn.
         while (agenda.isDue(limit)) {
           const other = agenda.take();
-          if (other > i) ready.add(other);
+          if (this.#turnOf(other) > turn) ready.add(this.#turnOf(other));
           else reached.push(other);
         }
       }

@@ -45,7 +45,12 @@ export const DRAG_TICK = 25;
 export const DROPPED = 26;
 export const DROPPED_REC = 27;
 export const DROPPED_TICK = 28;
-const ONES = 29;
+/** How many direct plays there are, and the number of the one begun last. */
+export const DIRECTS = 29;
+export const BEGUN = 30;
+const ONES = 31;
+/** So many askings of a direct play wait at most until it ends. */
+export const MOST_ASKED = 64;
 
 /** A due in its row: date, order of making, what, index, action, number of firings before, record that led to it (or −1). */
 export const DUE_ROW = 7;
@@ -83,6 +88,7 @@ function rowsOf(p: Program) {
     motors: p.motorAts.length,
     follows: p.follows.length,
     drags: p.drags.length,
+    directs: p.lanes.length - p.firstDirect,
   };
   return [
     [ONES, Float64Array],
@@ -127,6 +133,10 @@ function rowsOf(p: Program) {
     [n.drags * DRAG_ROW, Float64Array],
     [n.sources, Int32Array],
     [n.pulses, Int32Array],
+    [n.directs, Int32Array],
+    [n.directs, Float64Array],
+    [n.directs, Int32Array],
+    [n.directs * MOST_ASKED, Uint8Array],
   ] as const;
 }
 
@@ -202,6 +212,14 @@ export class RunState {
   readonly lastDrawn: Int32Array;
   /** Per pulse that a lane reads the occurrence that it has used. */
   readonly pulseUsed: Int32Array;
+  /**
+   * The lanes of direct plays that are there, in the order in which they began; and, by their place after `firstDirect`,
+   * which beginning it was, how many askings wait, and the states that these ask for.
+   */
+  readonly directList: Int32Array;
+  readonly begun: Float64Array;
+  readonly asked: Int32Array;
+  readonly askings: Uint8Array;
 
   /** What is due, as a heap by date and order of making; it grows, so it has a buffer of its own while it runs. */
   dues: Float64Array;
@@ -264,6 +282,10 @@ export class RunState {
       this.drags,
       this.lastDrawn,
       this.pulseUsed,
+      this.directList,
+      this.begun,
+      this.asked,
+      this.askings,
     ] = rows as unknown as RowsOf<Sizes>;
     this.dues = new Float64Array(8 * DUE_ROW);
   }
@@ -344,6 +366,44 @@ export class RunState {
     this.putAt[moved] = place + 1;
     this.putAt[at] = 0;
     this.one[PUTS] = last;
+  }
+
+  // Direct plays. `k`: the place of the lane after `firstDirect`.
+
+  /** The play in lane `lane` begins: it goes on top of the others. */
+  beginDirect(lane: number, k: number): void {
+    this.endDirect(lane);
+    this.directList[this.one[DIRECTS] as number] = lane;
+    this.one[DIRECTS] = (this.one[DIRECTS] as number) + 1;
+    this.one[BEGUN] = (this.one[BEGUN] as number) + 1;
+    this.begun[k] = this.one[BEGUN] as number;
+  }
+
+  endDirect(lane: number): void {
+    const n = this.one[DIRECTS] as number;
+    const at = this.directList.subarray(0, n).indexOf(lane);
+    if (at < 0) return;
+    this.directList.copyWithin(at, at + 1, n);
+    this.one[DIRECTS] = n - 1;
+  }
+
+  /** Another asking waits; too many are not kept. */
+  askDirect(k: number, state: number): void {
+    const n = this.asked[k] as number;
+    if (n >= MOST_ASKED) return;
+    this.askings[k * MOST_ASKED + n] = state;
+    this.asked[k] = n + 1;
+  }
+
+  /** The state that the next asking is for; 0 when none waits. */
+  takeAsked(k: number): number {
+    const n = this.asked[k] as number;
+    if (n === 0) return 0;
+    const first = k * MOST_ASKED;
+    const state = this.askings[first] as number;
+    this.askings.copyWithin(first, first + 1, first + n);
+    this.asked[k] = n - 1;
+    return state;
   }
 
   // Signals.
@@ -502,6 +562,7 @@ export function newState(program: Program, seed: number): RunState {
   });
   s.cooldownUntil.fill(Number.NEGATIVE_INFINITY);
   s.active.fill(-1);
+  s.active.fill(0, program.firstDirect);
   s.entryRec.fill(-1);
   s.hereClip.fill(-1);
   s.turnT.fill(Number.NEGATIVE_INFINITY);

@@ -1,13 +1,14 @@
 /** Who sets a property: what the layers of `layers.ts` come to for one of them. */
 import { CHANNELS, propertyInfo } from '../model/index.ts';
 import { isFollowed } from './followed.ts';
-import { laneAmount, laneGives } from './layers.ts';
+import { directsOf, laneAmount, laneGives } from './layers.ts';
 import { hasMotor } from './moving.ts';
+import type { LaneProgram } from './program.ts';
 import type { Run } from './run.ts';
 
-/** One of those who set a property now: the base below all, then lanes with their state and the clip it plays, then a follow, then a put or tween, then a motor. */
+/** One of those who set a property now: the base below all, then direct plays, then lanes with their state and the clip it plays, then a follow, then a put or tween, then a motor. */
 export interface Writer {
-  readonly by: 'base' | 'lane' | 'follow' | 'put' | 'motor';
+  readonly by: 'base' | 'play' | 'lane' | 'follow' | 'put' | 'motor';
   readonly follow?: string;
   readonly lane?: string;
   readonly state?: string;
@@ -24,24 +25,28 @@ export function writersOf(run: Run, object: number, property: string): Writer[] 
   if (!info || object < 0 || object >= program.objects.length) return [];
   const at = object * CHANNELS + info.channel;
   const out: Writer[] = [{ by: 'base', weight: 1 }];
-  program.lanes.forEach((lane, i) => {
+  const lanes = [...directsOf(s), ...program.lanes.keys()].filter((i, n, all) => all.indexOf(i) === n);
+  for (const i of lanes) {
+    const lane = program.lanes[i] as LaneProgram;
     const slot = lane.slots.indexOf(at);
-    if (slot < 0) return;
+    if (slot < 0) continue;
     const n = lane.slots.length;
     const [v, w] = [new Float64Array(n), new Float64Array(n)];
     laneGives(program, s, i, clock, v, w);
     const weight = (w[slot] as number) * laneAmount(program, s, lane);
-    if (weight === 0) return;
+    if (weight === 0) continue;
     const active = lane.states[s.active[i] as number];
     const clip = program.clips[active?.clip ?? -1]?.clip.id;
-    out.push({
-      by: 'lane',
-      lane: lane.lane.id,
-      ...(active ? { state: active.state.id } : {}),
-      ...(clip === undefined ? {} : { clip }),
-      weight,
-    });
-  });
+    if (lane.direct) out.push({ by: 'play', clip: lane.direct.clip, weight });
+    else
+      out.push({
+        by: 'lane',
+        lane: lane.lane.id,
+        ...(active ? { state: active.state.id } : {}),
+        ...(clip === undefined ? {} : { clip }),
+        weight,
+      });
+  }
   const follow = isFollowed(program, s, at) ? program.follows[program.followAt.get(at) ?? -1] : undefined;
   if (follow) out.push({ by: 'follow', follow: follow.follow.id, weight: 1 });
   if (s.isPut(at)) out.push({ by: 'put', weight: 1 });

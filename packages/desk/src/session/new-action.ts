@@ -73,13 +73,18 @@ function firstFor(
   const lane = store.all('machines').flatMap((m) => m.lanes)[0];
   switch (form.to) {
     case 'objects':
-      return owner;
+      // A clip is played on what it was made for.
+      return store.get('clips', String(made['clip']))?.root ?? owner;
     case 'signals': {
       if (form.only) return firstSignal(s, form.only as SignalType, wishFor(s, form.only, owner));
       return store.all('signals').find((x) => x.type !== 'pulse')?.id ?? firstSignal(s, 'switch', 'on');
     }
     case 'messages':
       return store.ids('messages')[0] ?? addMessage(s, 'ready');
+    case 'clips': {
+      const clips = store.all('clips');
+      return (clips.find((c) => c.root === owner) ?? clips[0])?.id;
+    }
     case 'lanes':
       return lane?.states[0] && lane.id;
     case 'states':

@@ -188,6 +188,14 @@ const DONE: Readonly<Record<string, string>> = {
   stopMotor: 'no longer driven',
 };
 
+/** What became of a clip that is played by itself. */
+const PLAYED: Readonly<Record<string, string>> = {
+  'clip.start': 'began',
+  'clip.stopped': 'was cut short',
+  play: 'was asked for again',
+  stop: 'was stopped',
+};
+
 /** What an object is told to have gone through; what else it goes through is known from what follows from it. */
 const TOLD: Readonly<Record<string, string>> = {
   'pointer.click': 'was clicked',
@@ -200,6 +208,9 @@ const TOLD: Readonly<Record<string, string>> = {
 /** One line of "What happened". Null for what only the machinery needs to know. */
 export function happened(store: PieceStore, r: TraceRecord): string | null {
   const n = (id?: string) => nameOf(store, id);
+  /** A clip that is played by itself; on another object than its own with that. */
+  const played = ({ clip = '', object }: TraceRecord) =>
+    store.get('clips', clip)?.root === object ? n(clip) : `${n(clip)} on ${n(object)}`;
   const value = r.to === true ? 'on' : r.to === false ? 'off' : String(r.to);
   switch (r.kind) {
     case 'start':
@@ -223,8 +234,11 @@ export function happened(store: PieceStore, r: TraceRecord): string | null {
         ? `${n(r.state)} was done`
         : r.event === 'lane.done'
           ? `${n(r.lane)} finished`
-          : null;
+          : r.object === undefined
+            ? null
+            : `${played(r)} was done`;
     case 'action': {
+      if (r.clip !== undefined) return `${played(r)} ${PLAYED[r.action ?? '']}`;
       const what = propertyLabel(r.property ?? '');
       return `${n(r.object)} ${what} ${DONE[r.action ?? ''] ?? r.action}`.replace(/ {2,}/, ' ');
     }
@@ -233,6 +247,10 @@ export function happened(store: PieceStore, r: TraceRecord): string | null {
         ? null
         : `By hand: ${r.input} ${n(r.object ?? r.signal ?? r.message)}${r.missed ? ' (cannot be seen)' : ''}`;
     case 'event':
+      if (r.clip !== undefined)
+        return r.object === undefined || !Object.hasOwn(PLAYED, r.event ?? '')
+          ? null
+          : `${played(r)} ${PLAYED[r.event ?? '']}`;
       if (r.event === 'piece.start') return `${store.head.name} started`;
       return r.event !== undefined && Object.hasOwn(TOLD, r.event) ? `${n(r.object)} ${TOLD[r.event]}` : null;
     default:

@@ -62,6 +62,7 @@ function words(store: PieceStore, w: Writer): string {
   if (w.by === 'motor') return 'a motor';
   if (w.by === 'follow') return 'what it follows';
   if (w.by === 'put') return 'put by an action';
+  if (w.by === 'play') return `${nameOf(store, w.clip)}, played by itself`;
   const part = w.weight < 1 ? ` (${Math.round(w.weight * 100)} %)` : '';
   return `${nameOf(store, w.lane)}: ${nameOf(store, w.state)}${part}`;
 }

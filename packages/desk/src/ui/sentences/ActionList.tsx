@@ -15,11 +15,12 @@ import { Fragment } from 'react';
 import { useSession, useTable } from '../../session/hooks.ts';
 import { newAction } from '../../session/new-action.ts';
 import { plainValue } from '../../session/signals.ts';
-import { actionWords, namesLook, valueWords } from '../../session/words.ts';
+import { actionWords, nameOf, namesLook, valueWords } from '../../session/words.ts';
 import { ColorField } from '../ColorField.tsx';
 import { NumberField, type Option, type OptionGroup, Pick, SecondsField, TextField } from '../fields.tsx';
 import { OperandField } from './ConditionList.tsx';
 import { FaceParts, MotorParts, TweenParts } from './MovingParts.tsx';
+import { PlayParts } from './PlayParts.tsx';
 
 const DEEDS = Object.keys(ACTIONS) as Deed[];
 
@@ -34,6 +35,8 @@ export function ActionList(props: {
   const { actions, owner, onChange } = props;
   const s = useSession();
   const sounds = useTable('sounds').length > 0;
+  const clips = useTable('clips').length > 0;
+  const isThere = (d: Deed) => (d === 'sound' ? sounds : d === 'play' || d === 'stop' ? clips : true);
   const put = (i: number, a: Action) => onChange(actions.map((x, n) => (n === i ? a : x)));
   return (
     <div className="space-y-1.5">
@@ -47,15 +50,13 @@ export function ActionList(props: {
           <Pick
             label="Action"
             value={a.do}
-            options={DEEDS.filter((d) => d !== 'sound' || d === a.do || sounds).map((d) => [
-              d,
-              ACTIONS[d].pick,
-            ])}
+            options={DEEDS.filter((d) => d === a.do || isThere(d)).map((d) => [d, ACTIONS[d].pick])}
             onChange={(d) => s.step('Changed an action', () => put(i, newAction(s, d as Deed, owner)))}
           />
           <Parts a={a} onChange={(to) => put(i, to)} />
           {a.do === 'tween' && <TweenParts a={a} onChange={(to) => put(i, to)} />}
           {a.do === 'face' && <FaceParts a={a} onChange={(to) => put(i, to)} />}
+          {a.do === 'play' && <PlayParts a={a} onChange={(to) => put(i, to)} />}
           {a.do === 'motor' && <MotorParts a={a} onChange={(to) => put(i, to)} />}
           <After a={a} onChange={(to) => put(i, to)} />
           {(actions.length > 1 || props.mayBeEmpty) && (
@@ -104,6 +105,7 @@ const LABELS: Partial<Record<RefKind, string>> = {
   signals: 'Signal',
   messages: 'Message',
   sounds: 'Sound',
+  clips: 'Clip',
   states: 'State',
 };
 
@@ -164,12 +166,17 @@ function RefPart(props: {
   const s = useSession();
   const machines = useTable('machines');
   const records = useTable(
-    to === 'states' ? 'machines' : (to as 'objects' | 'signals' | 'messages' | 'sounds'),
+    to === 'states' ? 'machines' : (to as 'objects' | 'signals' | 'messages' | 'sounds' | 'clips'),
   );
   const put = (part: object) => onChange({ ...a, ...part } as Action);
   const options = (): (Option | OptionGroup)[] => {
     if (to === 'states')
       return machines.flatMap((m) => m.lanes).map((l) => ({ group: l.name, options: l.states.map(named) }));
+    if (to === 'clips') {
+      const roots = [...new Set(s.store.all('clips').map((c) => c.root))];
+      const of = (root: string) => s.store.all('clips').filter((c) => c.root === root);
+      return roots.map((r) => ({ group: nameOf(s.store, r), options: of(r).map(named) }));
+    }
     if (to !== 'signals') return records.map(named);
     const fits = (x: Signal) => (only === undefined ? x.type !== 'pulse' : x.type === only);
     return s.store.all('signals').filter(fits).map(named);
@@ -178,6 +185,11 @@ function RefPart(props: {
     if (to === 'states') {
       const lane = machines.flatMap((m) => m.lanes).find((l) => l.states.some((x) => x.id === id));
       if (lane) put({ lane: lane.id, [field]: id });
+      return;
+    }
+    const clip = to === 'clips' ? s.store.get('clips', id) : undefined;
+    if (clip) {
+      put({ [field]: id, object: clip.root });
       return;
     }
     const signal = to === 'signals' && a.do === 'set' ? s.store.get('signals', id) : undefined;

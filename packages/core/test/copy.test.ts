@@ -2,7 +2,15 @@ import { readFileSync } from 'node:fs';
 import { expect, it } from 'vitest';
 import type { IdKind } from '../src/base/index.ts';
 import { checkIntegrity, readPiece } from '../src/check/index.ts';
-import { emptyPiece, excerpt, History, insertExcerpt, type Piece, PieceStore } from '../src/model/index.ts';
+import {
+  clipsPlayed,
+  emptyPiece,
+  excerpt,
+  History,
+  insertExcerpt,
+  type Piece,
+  PieceStore,
+} from '../src/model/index.ts';
 
 const chute = (): Piece => {
   const r = readPiece(
@@ -36,8 +44,7 @@ it('a duplicate with its behaviour points into itself, and shares its signals wi
   expect(outside).toEqual([]);
   const machine = store.all('machines').find((m) => m.object === roots[0]);
   const original = store.all('machines').find((m) => m.object === 'ob_chute');
-  const clip = (m: typeof machine) =>
-    m?.lanes[0]?.states.flatMap((s) => (typeof s.play === 'object' ? [s.play.clip] : []))[0];
+  const clip = (m: typeof machine) => m?.lanes[0]?.states.flatMap((s) => clipsPlayed(s.play))[0];
   expect(clip(machine)).not.toBe(clip(original));
   expect(store.get('clips', clip(machine) as string)?.root).toBe(roots[0]);
   expect(machine?.lanes[0]?.transitions[0]?.when).toEqual(original?.lanes[0]?.transitions[0]?.when);

@@ -56,7 +56,7 @@ export function gained(p: Play, slot: string, t: number): number {
 }
 
 /** Linear and held segments only. */
-function keyed(clip: Clip, slot: string, at: number): number {
+export function keyed(clip: Clip, slot: string, at: number): number {
   const keys = clip.tracks.find((k) => `${k.object}/${k.property}` === slot)?.keys ?? [];
   const i = Math.max(
     0,

@@ -57,8 +57,31 @@ class Maker {
     this.piece = emptyPiece('p', 'Random');
     this.piece.seed = Math.floor(this.random() * 1e6);
     this.make();
+    if (offsets) this.blends(seeded(seed + 33_007));
     if (offsets) this.follow(seeded(seed + 55_001));
     if (offsets) this.plays(seeded(seed + 77_003));
+  }
+
+  /** Some states blend clips instead of playing one. */
+  private blends(random: Random): void {
+    const some = (n: number) => Math.floor(random() * n);
+    const clips = Object.keys(this.piece.clips);
+    const clip = () => clips[some(clips.length)] as string;
+    for (const lane of this.piece.machines['ma_a']?.lanes ?? [])
+      lane.states.forEach((state, i) => {
+        if (random() > 0.25) return;
+        const n = 1 + some(3);
+        const range = {
+          signal: 'si_n',
+          points: Array.from({ length: n }, () => ({ clip: clip(), at: some(13) / 2 - 3 })),
+          phase: random() < 0.5 ? ('own' as const) : ('common' as const),
+        };
+        const stack = Array.from({ length: n }, () => ({
+          clip: clip(),
+          amount: random() < 0.5 ? { signal: 'si_n' } : some(5) / 4,
+        }));
+        lane.states[i] = { ...state, play: random() < 0.7 ? { range } : { stack } };
+      });
   }
 
   /** Some of the pieces with offsets follow a number, too: by a stream of their own. */
@@ -70,10 +93,15 @@ class Maker {
       const clips = Object.keys(p.clips);
       const clip = clips[some(clips.length)] as string;
       const onClip = lane !== undefined && random() < 0.4;
+      const onBlend = lane !== undefined && random() < 0.2;
       const object = ['ob_a', 'ob_b'][some(2)] as string;
       p.follows[`fo_${i}`] = {
         id: `fo_${i}`,
-        target: onClip ? { lane: lane.id, clip } : { object, property: PROPERTIES[some(3)] as string },
+        target: onBlend
+          ? { lane: lane.id, blend: true }
+          : onClip
+            ? { lane: lane.id, clip }
+            : { object, property: PROPERTIES[some(3)] as string },
         source: { signal: 'si_n' },
         ...(random() < 0.8 ? { from: [-2, 3], to: onClip ? [0, 0.7] : [90, -20 * some(5)] } : {}),
         clamp: random() < 0.5,

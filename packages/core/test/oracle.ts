@@ -19,9 +19,11 @@ import type {
   Transition,
   Value,
 } from '../src/model/index.ts';
+import { clipsPlayed, onePlay } from '../src/model/index.ts';
 import {
   begin,
   gained,
+  keyed,
   keysOf,
   type Met,
   near,
@@ -72,7 +74,19 @@ type Gives = (slot: string, t: number) => Given;
 
 interface Fading {
   state: State;
-  play: Play;
+  play: Play | null;
+  blend: BlendNow | null;
+}
+/** Several clips at once: each with its play, which with a common phase is one of a clip that lasts 1. */
+interface BlendNow {
+  play: Exclude<State['play'], string | { clip: string }>;
+  clips: Clip[];
+  plays: Play[];
+  common: boolean;
+  heavy: number;
+  /** When all of them have ended; infinite when one loops. */
+  end: () => number;
+  done: boolean;
 }
 interface LaneNow {
   lane: Lane;
@@ -81,6 +95,7 @@ interface LaneNow {
   entry: number;
   finished: boolean;
   play: Play | null;
+  blend: BlendNow | null;
   here: { clip: string; place: number } | null;
   held: Gives;
   fade: { from: number; length: number; easing: 'linear' | 'hold'; old: Gives } | null;
@@ -183,6 +198,7 @@ export class Oracle {
           entry: 0,
           finished: false,
           play: null,
+          blend: null,
           here: null,
           held: NOTHING,
           fade: null,
@@ -237,6 +253,10 @@ export class Oracle {
       const { target } = f;
       if (!('lane' in target)) continue;
       const l = this.lanes.find((k) => k.lane.id === target.lane) as LaneNow;
+      if (!('clip' in target)) {
+        this.reweigh(l);
+        continue;
+      }
       const p = l.play;
       if (!p || p.clip.id !== target.clip) continue;
       const from = p.raw0;
@@ -263,7 +283,7 @@ export class Oracle {
   }
   private isPlaced(lane: string, clip: string): boolean {
     return Object.values(this.piece.follows).some(
-      ({ target }) => 'lane' in target && target.lane === lane && target.clip === clip,
+      ({ target }) => 'clip' in target && target.lane === lane && target.clip === clip,
     );
   }
 
@@ -308,12 +328,20 @@ export class Oracle {
   private nextDate(): number {
     let best = Number.POSITIVE_INFINITY;
     for (const d of this.dues) best = Math.min(best, d.t);
-    for (const l of this.lanes) best = Math.min(best, this.nextMet(l)?.t ?? best, this.nextMoment(l));
+    for (const l of this.lanes)
+      best = Math.min(best, this.nextMet(l)?.t ?? best, this.nextMoment(l), this.blendEnd(l));
     for (const d of this.directs) best = Math.min(best, d.play.ahead[0]?.t ?? best);
     return best;
   }
-  private nextMet(l: { play: Play | null }): Met | undefined {
-    return l.play?.ahead[0];
+  private nextMet(l: { play: Play | null; blend?: BlendNow | null }): Met | undefined {
+    return this.metPlay(l)?.ahead[0];
+  }
+  /** The play whose cues and ends are met: of a blend that of the clip that counts most. */
+  private metPlay(l: { play: Play | null; blend?: BlendNow | null }): Play | null {
+    return l.blend ? (l.blend.plays[l.blend.heavy] as Play) : l.play;
+  }
+  private blendEnd(l: LaneNow): number {
+    return l.blend && !l.blend.done ? l.blend.end() : Number.POSITIVE_INFINITY;
   }
   private nextMoment(l: LaneNow): number {
     let best = Number.POSITIVE_INFINITY;
@@ -349,7 +377,12 @@ export class Oracle {
       if (any) this.settle();
       const more =
         this.directs.some((d) => (this.nextMet(d)?.t ?? 1e99) <= t + SAME) ||
-        this.lanes.some((l) => (this.nextMet(l)?.t ?? 1e99) <= t + SAME || this.nextMoment(l) <= t + SAME);
+        this.lanes.some(
+          (l) =>
+            (this.nextMet(l)?.t ?? 1e99) <= t + SAME ||
+            this.nextMoment(l) <= t + SAME ||
+            this.blendEnd(l) <= t + SAME,
+        );
       if (!any && !more && !this.dues.some((d) => d.t <= t + SAME)) return;
     }
   }
@@ -458,9 +491,10 @@ export class Oracle {
       let is = false;
       if (c.fact === 'state') is = this.lanes.find((x) => x.lane.id === c.lane)?.state?.id === c.state;
       else if (c.fact === 'clip')
-        is = [...this.lanes.filter((x) => x.state), ...this.directs].some(
-          ({ play }) => play?.clip.id === c.clip && placeOf(play, this.t) >= c.past - SAME,
-        );
+        is =
+          [...this.lanes.filter((x) => x.state), ...this.directs].some(
+            ({ play }) => play?.clip.id === c.clip && placeOf(play, this.t) >= c.past - SAME,
+          ) || this.lanes.some((l) => l.blend && this.blendPast(l, l.blend, c.clip, c.past));
       return is === (c.is ?? true);
     }
     const a = value(c.signal);
@@ -487,7 +521,7 @@ export class Oracle {
     const nb = w.notBefore;
     if (nb === null || nb === 'loopEnd') return null;
     if ('seconds' in nb) return near(l.entered + nb.seconds);
-    const p = l.play;
+    const p = this.metPlay(l);
     if (!p || p.clip.duration === 0) return l.entered;
     const along = (p.clip.duration * nb.percent) / 100;
     const gone = p.way < 0 ? p.clip.duration - p.raw0 : p.raw0;
@@ -526,10 +560,10 @@ export class Oracle {
     if (e && w.on && !this.hears(w.on, e, l, null)) return false;
     const asked = e ? this.t : l.asked;
     if (w.notBefore === 'loopEnd') {
-      const p = l.play;
+      const p = this.metPlay(l);
       if (p) {
         if (p.clip.loop === 'once' || p.clip.duration === 0) {
-          if (!p.ended) return false;
+          if (l.blend ? !l.blend.done : !p.ended) return false;
         } else if (Math.abs(l.turned - this.t) >= SAME || (!e && l.asked < this.t - SAME)) return false;
       }
     }
@@ -555,6 +589,11 @@ export class Oracle {
       for (const slot of offsetsOf(l.play.clip))
         if (!this.puts.has(slot) && !this.above(l, slot)) this.puts.set(slot, held(this.shown(slot, this.t)));
     }
+    if (l.blend) {
+      const clip = (l.blend.clips[l.blend.heavy] as Clip).id;
+      if (!l.blend.done) this.raise({ kind: 'event', event: 'clip.stopped', clip, ...where }, true);
+      l.here = null;
+    }
     if (old.onExit) this.actAll(old.onExit, old.id);
     this.enter(l, to, fade);
   }
@@ -564,25 +603,26 @@ export class Oracle {
     const next = l.lane.states.find((s) => s.id === to) as State;
     const stood = this.frozen(l, t);
     const starts = new Map<string, number>();
-    for (const slot of typeof next.play === 'object'
-      ? offsetsOf(this.piece.clips[next.play.clip] as Clip)
-      : [])
-      starts.set(slot, this.standing(l, slot));
+    const one = onePlay(next.play);
+    const clip = one ? (this.piece.clips[one.clip] as Clip) : null;
+    for (const slot of clip ? offsetsOf(clip) : []) starts.set(slot, this.standing(l, slot));
     let length = 0;
     if (l.state && fade) {
       if ('seconds' in fade) length = fade.seconds;
-      else if (l.play && l.play.speed !== 0)
-        length = ((l.play.clip.duration / Math.abs(l.play.speed)) * fade.percent) / 100;
+      else {
+        const p = this.metPlay(l);
+        if (p && p.speed !== 0) length = ((p.clip.duration / Math.abs(p.speed)) * fade.percent) / 100;
+      }
     }
-    const plays = l.state && l.play && !this.fading(l, t) && next.play !== 'hold';
-    l.fading = plays ? { state: l.state as State, play: l.play as Play } : null;
+    const plays = l.state && (l.play || l.blend) && !this.fading(l, t) && next.play !== 'hold';
+    l.fading = plays ? { state: l.state as State, play: l.play, blend: l.blend } : null;
     const old = l.fading ? this.ofState(l, l.fading) : stood;
     l.fade =
       length > 0 ? { from: t, length, easing: fade?.easing === 'hold' ? 'hold' : 'linear', old } : null;
     l.mustFinish = length > 0 && (fade?.mustFinish ?? false);
     l.over = new Map();
-    const clip = typeof next.play === 'object' ? (this.piece.clips[next.play.clip] as Clip) : null;
-    for (const slot of clip ? keysOf(clip) : []) {
+    const all = clipsPlayed(next.play).map((id) => this.piece.clips[id] as Clip);
+    for (const slot of new Set(all.flatMap((c) => [...keysOf(c)]))) {
       const put = this.puts.get(slot);
       if (put === undefined) continue;
       this.puts.delete(slot);
@@ -591,11 +631,13 @@ export class Oracle {
     if (next.play === 'hold' || l.lane.unkeyed === 'keep') l.held = stood;
     if (next.play === 'rest') l.here = null;
     l.play = null;
-    if (clip && typeof next.play === 'object') {
+    l.blend = null;
+    if (typeof next.play === 'object' && !('clip' in next.play)) l.blend = this.beginBlend(l, next.play);
+    if (clip && one) {
       const speed = this.speedOf(next);
       const d = clip.duration;
       const start = speed < 0 ? d : 0;
-      const { from } = next.play;
+      const { from } = one;
       let raw = start;
       if (from === 'here') raw = l.here?.clip === clip.id ? l.here.place : start;
       else if (typeof from === 'object')
@@ -614,7 +656,8 @@ export class Oracle {
     l.turned = OFF;
     l.finished = false;
     const where = { lane: l.lane.id, state: next.id };
-    if (clip) this.raise({ kind: 'event', event: 'clip.start', clip: clip.id, ...where }, true);
+    const met = l.blend ? l.blend.clips[l.blend.heavy] : clip;
+    if (met) this.raise({ kind: 'event', event: 'clip.start', clip: met.id, ...where }, true);
     this.raise({ kind: 'event', event: 'state.enter', ...where }, true);
     const { entry } = l;
     if (next.onEntry) this.actAll(next.onEntry, next.id);
@@ -624,12 +667,130 @@ export class Oracle {
     }
   }
   private speedOf(s: State): number {
-    if (typeof s.play !== 'object') return 0;
+    const play = onePlay(s.play);
+    if (!play) return 0;
     const owner = this.lanes.find((l) => l.lane.states.includes(s));
     // What follows goes by its source.
-    if (owner && this.isPlaced(owner.lane.id, s.play.clip)) return 0;
-    const v = typeof s.play.speed === 'number' ? s.play.speed : Number(this.signals.get(s.play.speed.signal));
-    return Math.max(-1000, Math.min(1000, v));
+    if (owner && this.isPlaced(owner.lane.id, play.clip)) return 0;
+    return this.factor(play.speed);
+  }
+
+  // Blends.
+  private weights(lane: string, b: { play: BlendNow['play']; clips: Clip[] }): number[] {
+    if ('stack' in b.play)
+      return b.play.stack.map(({ amount }) => {
+        if (typeof amount === 'number') return amount;
+        const def = this.piece.signals[amount.signal] as Signal & { type: 'number' };
+        const [min, max] = [def.min ?? 0, def.max ?? 1];
+        return Math.min(1, Math.max(0, (Number(this.signals.get(def.id)) - min) / (max - min)));
+      });
+    const { signal, points } = b.play.range;
+    const follow = Object.values(this.piece.follows).findLast(
+      ({ target }) => 'blend' in target && target.lane === lane,
+    );
+    const x = (follow && this.follows.get(follow.id)) ?? Number(this.signals.get(signal));
+    const sorted = points.map((p, k) => ({ at: p.at, k })).sort((p, q) => p.at - q.at || p.k - q.k);
+    const out = points.map(() => 0);
+    const below = sorted.filter((p) => p.at <= x).at(-1);
+    const above = sorted.find((p) => p.at > x);
+    const part = below && above ? (x - below.at) / (above.at - below.at) : 0;
+    if (below) out[below.k] = above ? 1 - part : 1;
+    if (above) out[above.k] = below ? part : 1;
+    return out;
+  }
+  /** Of those that count equally the last on the range, or in the stack. */
+  private heaviest(lane: string, b: { play: BlendNow['play']; clips: Clip[] }): number {
+    const w = this.weights(lane, b);
+    const most = Math.max(...w);
+    const order = w.map((_, k) => k);
+    if ('range' in b.play) {
+      const { points } = b.play.range;
+      order.sort((p, q) => (points[p]?.at ?? 0) - (points[q]?.at ?? 0) || p - q);
+    }
+    return order.findLast((k) => w[k] === most) as number;
+  }
+  private rate(lane: string, b: { play: BlendNow['play']; clips: Clip[] }): number {
+    const w = this.weights(lane, b);
+    const d = b.clips.reduce((n, c, k) => n + (w[k] as number) * c.duration, 0);
+    return d > 0 ? Math.min(1000, 1 / d) : 0;
+  }
+  private beginBlend(l: LaneNow, play: BlendNow['play']): BlendNow {
+    const clips = clipsPlayed(play).map((id) => this.piece.clips[id] as Clip);
+    const longest = Math.max(...clips.map((c) => c.duration));
+    const common = 'range' in play && play.range.phase === 'common' && longest > 0;
+    const once = clips.every((c) => c.loop === 'once');
+    const { t } = this;
+    const whole = (c: Clip): Clip => ({
+      ...c,
+      duration: 1,
+      loop: once ? 'once' : 'loop',
+      cues: c.cues.map((q) => ({ ...q, t: c.duration > 0 ? q.t / c.duration : 0 })),
+    });
+    const b: BlendNow = {
+      ...{ play, clips, common, done: false, heavy: 0, plays: [] },
+      end: () => {
+        if (!once) return Number.POSITIVE_INFINITY;
+        if (longest === 0) return t;
+        if (!common) return near(t + longest);
+        const [p] = b.plays as [Play];
+        return p.speed === 0 ? Number.POSITIVE_INFINITY : near(p.t0 + (1 - p.raw0) / p.speed);
+      },
+    };
+    const lane = l.lane.id;
+    b.plays = clips.map((c) =>
+      common ? begin(whole(c), 0, t, this.rate(lane, b), 1, true) : begin(c, 0, t, 1, 1, true),
+    );
+    b.heavy = this.heaviest(lane, b);
+    return b;
+  }
+  /** What a lane blends by may have changed. */
+  private reweigh(l: LaneNow): void {
+    for (const b of [l.blend, this.fading(l, this.t) ? (l.fading?.blend ?? null) : null]) {
+      if (!b) continue;
+      // Of those that are not met an end that is past is past.
+      for (const [k, p] of b.plays.entries())
+        if (k !== b.heavy && p.clip.loop === 'once' && placeOf(p, this.t) >= p.clip.duration - SAME)
+          Object.assign(p, { ended: true, ahead: [], fresh: false });
+      if (b.common) b.plays = b.plays.map((p) => turned(p, this.t, this.rate(l.lane.id, b)));
+      const now = this.heaviest(l.lane.id, b);
+      if (now === b.heavy) continue;
+      b.heavy = now;
+      // What it would have met until now is over.
+      const p = b.plays[now] as Play;
+      p.ahead = p.ahead.filter((m) => m.t > this.t + SAME);
+      p.fresh = false;
+    }
+  }
+  private blendPast(l: LaneNow, b: BlendNow, clip: string, past: number): boolean {
+    const w = this.weights(l.lane.id, b);
+    const k = this.ordered(b).find((n) => b.clips[n]?.id === clip && (w[n] as number) > 0);
+    return k !== undefined && this.placeInBlend(b, k, this.t) >= past - SAME;
+  }
+  private ordered(b: BlendNow): number[] {
+    const order = b.clips.map((_, k) => k);
+    if (!('range' in b.play)) return order;
+    const { points } = b.play.range;
+    return order.sort((p, q) => (points[p]?.at ?? 0) - (points[q]?.at ?? 0) || p - q);
+  }
+  private placeInBlend(b: BlendNow, k: number, t: number): number {
+    const at = placeOf(b.plays[k] as Play, t);
+    return b.common ? at * (b.clips[k] as Clip).duration : at;
+  }
+  private blended(l: LaneNow, b: BlendNow, slot: string, t: number): Given {
+    const w = this.weights(l.lane.id, b);
+    let [v, sum] = [0, 0];
+    b.clips.forEach((clip, k) => {
+      const track = clip.tracks.find((x) => `${x.object}/${x.property}` === slot);
+      if (!track || w[k] === 0) return;
+      const adds = track.mode === 'offset' ? baseOf(slot) : 0;
+      const value = keyed(clip, slot, this.placeInBlend(b, k, t)) + adds;
+      if ('stack' in b.play) v += (w[k] as number) * (value - baseOf(slot));
+      else {
+        v += (w[k] as number) * value;
+        sum += w[k] as number;
+      }
+    });
+    return { v, w: sum };
   }
 
   // Direct plays.
@@ -691,12 +852,16 @@ export class Oracle {
     return Math.max(-1000, Math.min(1000, v));
   }
   private anyLane(lanes: readonly LaneNow[], slot: string): boolean {
-    return lanes.some((x) => this.gives(x, slot, this.t).w * (x.lane.amount as number) > 0);
+    return lanes.some((x) => {
+      const { v, w } = this.gives(x, slot, this.t);
+      return (v !== 0 || w !== 0) && (x.lane.amount as number) > 0;
+    });
   }
   private meetDirect(d: Direct): void {
     const where = { clip: d.clip, object: d.play.clip.root };
     this.meetAll(
       () => (this.directs.includes(d) ? d.play : null),
+      () => true,
       where,
       () => {
         this.raise({ kind: 'event', event: 'clip.loop', ...where }, true);
@@ -714,9 +879,14 @@ export class Oracle {
   /** Serves the cues and ends of a lane's clip that lie at this date. */
   private meet(l: LaneNow): void {
     const { entry } = l;
-    const where = { clip: l.play?.clip.id, lane: l.lane.id };
+    const id = this.metPlay(l)?.clip.id;
+    const where = { clip: id, lane: l.lane.id };
+    const { blend } = l;
+    const heavy = blend?.heavy;
     this.meetAll(
-      () => (l.entry === entry ? l.play : null),
+      () => (l.entry !== entry ? null : blend ? (blend.plays[heavy as number] as Play) : l.play),
+      // What is met is met whole, whatever it changes.
+      () => blend?.heavy === heavy,
       where,
       () => {
         l.turned = this.t;
@@ -724,13 +894,27 @@ export class Oracle {
       },
       () => {
         this.raise({ kind: 'done', event: 'clip.done', ...where }, true);
-        this.raise({ kind: 'done', event: 'state.done', lane: l.lane.id, state: l.state?.id }, true, l.entry);
+        if (!blend) this.stateDone(l);
       },
     );
+    if (!blend || l.entry !== entry) return;
+    if (blend.heavy !== heavy) return this.meet(l);
+    if (this.blendEnd(l) > this.t + SAME) return;
+    blend.done = true;
+    this.stateDone(l);
+  }
+  private stateDone(l: LaneNow): void {
+    this.raise({ kind: 'done', event: 'state.done', lane: l.lane.id, state: l.state?.id }, true, l.entry);
   }
   /** `of`: the play, null once it is another or none. */
-  private meetAll(of: () => Play | null, where: object, turns: () => void, done: () => void): void {
-    for (let m = of()?.ahead[0]; m && m.t <= this.t + SAME; m = of()?.ahead[0]) {
+  private meetAll(
+    of: () => Play | null,
+    goesOn: () => boolean,
+    where: object,
+    turns: () => void,
+    done: () => void,
+  ): void {
+    for (let m = of()?.ahead[0]; m && m.t <= this.t + SAME && goesOn(); m = of()?.ahead[0]) {
       const p = of() as Play;
       p.ahead.shift();
       p.fresh = false;
@@ -883,18 +1067,14 @@ export class Oracle {
       if (typeof d.speed === 'object' && d.speed.signal === id)
         d.play = turned(d.play, this.t, this.factor(d.speed));
     for (const l of this.lanes) {
-      const fades = l.fading?.state.play;
-      if (
-        l.fading &&
-        typeof fades === 'object' &&
-        typeof fades.speed === 'object' &&
-        fades.speed.signal === id
-      )
+      this.reweigh(l);
+      const by = (state: State | null | undefined) => {
+        const speed = state && onePlay(state.play)?.speed;
+        return typeof speed === 'object' && speed?.signal === id;
+      };
+      if (l.fading?.play && by(l.fading.state))
         l.fading.play = turned(l.fading.play, this.t, this.speedOf(l.fading.state));
-      const play = l.state?.play;
-      if (!l.play || typeof play !== 'object' || typeof play.speed !== 'object' || play.speed.signal !== id)
-        continue;
-      l.play = turned(l.play, this.t, this.speedOf(l.state as State));
+      if (l.play && l.state && by(l.state)) l.play = turned(l.play, this.t, this.speedOf(l.state));
     }
   }
   private pulse(id: string): void {
@@ -907,11 +1087,16 @@ export class Oracle {
     return l.fade !== null && t < l.fade.from + l.fade.length - SAME;
   }
   /** What the active state gives, without any crossfade, as a function of time that outlives the state. */
-  private ofState(l: LaneNow, from: { play: Play | null } = l): Gives {
-    const { play, held } = { play: from.play, held: l.held };
+  private ofState(l: LaneNow, from: { play: Play | null; blend: BlendNow | null } = l): Gives {
+    const { play, blend, held } = { play: from.play, blend: from.blend, held: l.held };
     const keeps = l.lane.unkeyed === 'keep';
     const state = l.state;
     if (!state || state.play === 'rest') return NOTHING;
+    if (blend) {
+      const keys = new Set(blend.clips.flatMap((c) => [...keysOf(c)]));
+      return (slot, t) =>
+        keys.has(slot) ? this.blended(l, blend, slot, t) : keeps ? held(slot, t) : NOTHING(slot, t);
+    }
     if (state.play === 'hold' || !play) return held;
     const keys = keysOf(play.clip);
     return (slot, t) =>
@@ -925,7 +1110,11 @@ export class Oracle {
     const state = l.state;
     const now = this.ofState(l)(slot, t);
     if (!l.fade || !this.fading(l, t) || state?.play === 'hold') return now;
-    const keys = l.play ? keysOf(l.play.clip) : null;
+    const keys = l.blend
+      ? new Set(l.blend.clips.flatMap((c) => [...keysOf(c)]))
+      : l.play
+        ? keysOf(l.play.clip)
+        : null;
     if (keys && l.lane.unkeyed === 'keep' && !keys.has(slot)) return now;
     const k = l.fade.easing === 'hold' ? 0 : (t - l.fade.from) / l.fade.length;
     const put = l.over.get(slot);
@@ -936,9 +1125,8 @@ export class Oracle {
   private frozen(l: LaneNow, t: number): Gives {
     const stood = new Map<string, Given>();
     for (const s of l.lane.states)
-      if (typeof s.play === 'object')
-        for (const slot of keysOf(this.piece.clips[s.play.clip] as Clip))
-          stood.set(slot, this.gives(l, slot, t));
+      for (const id of clipsPlayed(s.play))
+        for (const slot of keysOf(this.piece.clips[id] as Clip)) stood.set(slot, this.gives(l, slot, t));
     return (slot) => stood.get(slot) ?? { v: 0, w: 0 };
   }
   /** Whether a lane after this one gives anything for the slot. */

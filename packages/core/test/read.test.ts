@@ -126,13 +126,6 @@ it.each<[string, string, string, unknown, string]>([
   ],
   ['an event', 'Zones come', 'reactions.re_click.on', { event: 'zone.enter' }, 'on.event'],
   ['a fact', 'Nearness comes', 'reactions.re_click.when.0', { fact: 'near', of: 'x' }, 'when[0].fact'],
-  [
-    'a blend',
-    'Range blends come',
-    'machines.ma_chute.lanes.0.states.0.play',
-    { range: {} },
-    'states[0].play',
-  ],
   ['a table', 'Cue sheets come', 'cueSheets', { cs_a: {} }, 'cueSheets'],
   ['the visitor', 'The visitor comes', 'visitor', { object: 'ob_a' }, 'visitor'],
   ['a kind', 'Templates come', 'objects.ob_flap.kind', 'instance', 'ob_flap.kind'],

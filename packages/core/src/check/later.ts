@@ -32,7 +32,6 @@ const FACTS: Words = {
   near: 'Nearness',
   speed: "The visitor's speed",
 };
-const PLAYS: Words = { range: 'Range blends', stack: 'Stacked blends' };
 const TABLES: Words = {
   cueSheets: 'Cue sheets',
   effects: 'Effects',
@@ -60,21 +59,21 @@ export function findLater(file: Record<string, unknown>): Later[] {
   };
   for (const [key, what] of Object.entries(TABLES)) if (isFull(file[key])) add(key, what);
   if (file['visitor'] !== null && file['visitor'] !== undefined) add('visitor', 'The visitor');
-  const stack: { value: object; path: string; key: string }[] = [{ value: file, path: '', key: '' }];
+  const stack: { value: object; path: string }[] = [{ value: file, path: '' }];
   for (let top = stack.pop(); top && out.length < MAX_FOUND; top = stack.pop()) {
-    const { value, path, key } = top;
-    if (!Array.isArray(value)) inRecord(value as Record<string, unknown>, path, key, add);
+    const { value, path } = top;
+    if (!Array.isArray(value)) inRecord(value as Record<string, unknown>, path, add);
     const below = Object.entries(value).filter(([k]) => path !== '' || !Object.hasOwn(TABLES, k));
     for (const [k, child] of below.reverse()) {
       if (typeof child !== 'object' || child === null) continue;
       const at = Array.isArray(value) ? `${path}[${k}]` : path === '' ? k : `${path}.${k}`;
-      stack.push({ value: child, path: at, key: k });
+      stack.push({ value: child, path: at });
     }
   }
   return out;
 }
 
-function inRecord(r: Record<string, unknown>, path: string, key: string, add: Add): void {
+function inRecord(r: Record<string, unknown>, path: string, add: Add): void {
   const named = (field: string, words: Words) => {
     const name = r[field];
     if (typeof name === 'string' && Object.hasOwn(words, name))
@@ -83,10 +82,6 @@ function inRecord(r: Record<string, unknown>, path: string, key: string, add: Ad
   named('do', ACTIONS);
   named('event', EVENTS);
   named('fact', FACTS);
-  const formOf = (words: Words) => Object.keys(r).find((k) => Object.hasOwn(words, k));
-  const form = key === 'play' ? PLAYS : null;
-  const found = form && formOf(form);
-  if (form && found) add(path, form[found] as string);
   if (r['kind'] === 'instance') add(`${path}.kind`, 'Templates');
   if (r['remember'] !== undefined && r['type'] === 'pulse') add(`${path}.remember`, 'Remembered pulses');
   if (r['do'] === 'send' && r['to'] !== undefined) add(`${path}.to`, 'Messages to other peers');

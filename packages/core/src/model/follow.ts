@@ -25,6 +25,8 @@ export const followForm = record(
     target: union(
       record({ object: ref('objects'), property }),
       record({ lane: ref('lanes'), clip: ref('clips') }),
+      /** The number by which states of the lane blend. */
+      record({ lane: ref('lanes'), blend: oneOf([true]) }),
     ),
     source: union(
       record({ signal: ref('signals') }),

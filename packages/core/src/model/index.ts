@@ -105,7 +105,7 @@ export {
   type TableName,
   type Tag,
 } from './piece.ts';
-export type { ClipPlay, PlayFrom, Speed } from './play.ts';
+export { type ClipPlay, clipsPlayed, onePlay, type Play, type PlayFrom, type Speed } from './play.ts';
 export {
   CH_FILL,
   CH_LOOK,

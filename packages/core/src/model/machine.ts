@@ -18,12 +18,12 @@ import {
 import { actionsForm, crossfadeForm } from './action.ts';
 import { name, seconds } from './common.ts';
 import { conditionForm, onForm } from './event.ts';
-import { bySignal, clipPlayForm } from './play.ts';
+import { bySignal, playForm } from './play.ts';
 
 const stateForm = record({
   id: own('states'),
   name,
-  play: elseBecomes(union(oneOf(['rest', 'hold']), clipPlayForm), 'rest'),
+  play: elseBecomes(playForm, 'rest'),
   onEntry: maybe(actionsForm),
   onExit: maybe(actionsForm),
   final: maybe(toggle),

@@ -1,5 +1,5 @@
 /** How a clip is played: by a state, or by an action. */
-import { elseBecomes, number, type Of, oneOf, preset, record, ref, union } from '../grammar/index.ts';
+import { elseBecomes, list, number, type Of, oneOf, preset, record, ref, union } from '../grammar/index.ts';
 import { seconds } from './common.ts';
 
 const percent = number({ min: 0, max: 100000 });
@@ -18,3 +18,37 @@ export const clipPlayForm = record({
   from: preset(fromForm, 'start'),
 });
 export type ClipPlay = Of<typeof clipPlayForm>;
+
+/** Clips by the place of a number among theirs: between two of them both, beyond the last of them that one. */
+const rangePlayForm = record({
+  range: record({
+    signal: ref('signals', 'number'),
+    points: list(record({ clip: ref('clips'), at: number() }), { min: 1, max: 50, needed: true }),
+    /** Whether all of them go through their clips together, each at its own length, or each by itself. */
+    phase: preset(oneOf(['own', 'common']), 'own'),
+  }),
+});
+/** Clips added to what lies below, each by its amount: how far it leads from the base. */
+const stackPlayForm = record({
+  stack: list(
+    record({
+      clip: ref('clips'),
+      amount: elseBecomes(preset(union(number({ min: 0, max: 1 }), bySignal), 1), 1),
+    }),
+    { min: 1, max: 50, needed: true },
+  ),
+});
+export const playForm = union(oneOf(['rest', 'hold']), clipPlayForm, rangePlayForm, stackPlayForm);
+export type Play = Of<typeof playForm>;
+
+/** What plays one clip alone; null for what rests, holds or blends. */
+export function onePlay(play: Play): ClipPlay | null {
+  return typeof play === 'object' && 'clip' in play ? play : null;
+}
+
+/** The clips that are played, in the order in which they are written. */
+export function clipsPlayed(play: Play): readonly string[] {
+  if (typeof play !== 'object') return [];
+  if ('clip' in play) return [play.clip];
+  return ('range' in play ? play.range.points : play.stack).map((x) => x.clip);
+}

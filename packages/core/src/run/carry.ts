@@ -1,7 +1,8 @@
 /** State of a run carried over to a program compiled after an edit: everything is found again by its id. */
 import { EASE_ROW, MAX_SPEED, newPlay, PLAY_ROW } from '../anim/index.ts';
 import { clamp, tickTime } from '../base/index.ts';
-import { CHANNELS, fitsSignal, type Piece } from '../model/index.ts';
+import { CHANNELS, fitsSignal, onePlay, type Piece } from '../model/index.ts';
+import { heaviest, passRate } from './blending.ts';
 import { compileAgain } from './compile-again.ts';
 import { directsOf, gainOfPlay } from './layers.ts';
 import type { LaneProgram, Program, StateProgram } from './program.ts';
@@ -270,7 +271,11 @@ class Carrying {
       const speed = clamp(asked, -MAX_SPEED, MAX_SPEED);
       Object.assign(play, newPlay(speed < 0 ? newClip.duration : 0, this.now, speed));
     } else if (newClip && newClip.loop === 'once' && play.p0 > newClip.duration) play.p0 = newClip.duration;
-    if (newClip && newClip.loop !== oldClip?.loop) play.ended = false;
+    if (is.blend && (!was?.blend || blendText(was) !== blendText(is))) {
+      Object.assign(play, newPlay(0, this.now, is.blend.common ? passRate(next, state, is.blend) : 1));
+      state.heavy[i] = heaviest(next, state, is.blend);
+    }
+    if (newClip ? newClip.loop !== oldClip?.loop : is.blend && !is.blend.once) play.ended = false;
     state.writePlay(i * 2, play);
     this.starts(i, to, is, anew ? undefined : was);
     const hereClip = old.clips[s.hereClip[j] as number]?.clip.id;
@@ -279,7 +284,12 @@ class Carrying {
     const goesOn = fading ? (to.stateIndex.get(fading.state.id) ?? -1) : -1;
     state.fadeState[i] = goesOn;
     if (goesOn < 0) return;
-    if (old.clips[fading?.clip ?? -1]?.clip.id === next.clips[to.states[goesOn]?.clip ?? -1]?.clip.id) return;
+    const fades = to.states[goesOn];
+    const isSame =
+      fading?.blend || fades?.blend
+        ? blendText(fading) === blendText(fades)
+        : old.clips[fading?.clip ?? -1]?.clip.id === next.clips[fades?.clip ?? -1]?.clip.id;
+    if (isSame) return;
     state.fadeState[i] = -1;
     state.fadeLength[i] = 0;
   }
@@ -329,10 +339,14 @@ const LANE_ROWS = [
   'fadeStart',
   'fadeLength',
   'mustFinish',
+  'heavy',
 ] as const;
 const SLOT_ROWS = ['heldV', 'heldW', 'fromV', 'fromW', 'overV', 'overSet', 'startV', 'fadeStartV'] as const;
 
 function speedText(s: StateProgram | undefined): string {
-  const play = s?.state.play;
-  return typeof play === 'object' ? JSON.stringify(play.speed) : '';
+  return JSON.stringify(s ? onePlay(s.state.play)?.speed : undefined) ?? '';
+}
+/** What a blend is made of, all in all. */
+function blendText(s: StateProgram | undefined): string {
+  return JSON.stringify(s?.state.play ?? null);
 }

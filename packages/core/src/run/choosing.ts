@@ -3,10 +3,11 @@ import { newPlay, percentDate } from '../anim/index.ts';
 import { SAME_DATE, snapDate } from '../base/index.ts';
 import { drawWeighted, type Facts, type Test } from '../logic/index.ts';
 import type { SignalValue } from '../model/index.ts';
+import { metIn, placeInBlend } from './blending.ts';
 import type { Context, QueuedEvent } from './context.ts';
 import { playPlace } from './layers.ts';
 import { isPointed, onMatches } from './listening.ts';
-import { type ClipProgram, PLAY, type StateProgram, type TransitionProgram } from './program.ts';
+import { PLAY, type StateProgram, type TransitionProgram } from './program.ts';
 import { isPressed, isWithin, pointerMatches } from './reach.ts';
 import { MOMENT, PHASE, POINTER_OVER, POINTER_PRESSED } from './state.ts';
 
@@ -44,8 +45,10 @@ export class Choosing implements Facts {
     const { program, state, clock } = this.#run;
     for (let i = 0; i < program.lanes.length; i++) {
       const s = this.#run.activeState(i);
-      if (s?.kind !== PLAY || s.clip !== clip) continue;
-      if (object >= 0 && this.#run.lane(i).object !== object) continue;
+      if (!s || (object >= 0 && this.#run.lane(i).object !== object)) continue;
+      if (s.blend && placeInBlend(program, state, s.blend, clip, i * 2, clock) >= seconds - SAME_DATE)
+        return true;
+      if (s.kind !== PLAY || s.clip !== clip) continue;
       if (playPlace(program, state, i * 2, clip, clock) >= seconds - SAME_DATE) return true;
     }
     return false;
@@ -148,8 +151,8 @@ export class Choosing implements Facts {
     if (nb === null) return true;
     const { state, t, program } = this.#run;
     if (nb === 'loopEnd') {
-      if (s.kind !== PLAY) return true;
-      const c = program.clips[s.clip] as ClipProgram;
+      const c = metIn(program, state, i, s);
+      if (!c) return true;
       if (c.clip.loop === 'once' || c.data.duration === 0) return state.hasEnded(i * 2);
       return (
         Math.abs((state.turnT[i] as number) - t) < SAME_DATE &&
@@ -165,8 +168,8 @@ export class Choosing implements Facts {
     if (nb === null || nb === 'loopEnd') return Number.NEGATIVE_INFINITY;
     const entered = this.#run.state.entered[i] as number;
     if ('seconds' in nb) return snapDate(entered + nb.seconds);
-    if (s.kind !== PLAY) return entered;
-    const c = this.#run.program.clips[s.clip] as ClipProgram;
+    const c = metIn(this.#run.program, this.#run.state, i, s);
+    if (!c) return entered;
     if (c.data.duration === 0) return entered;
     this.#run.state.readPlay(i * 2, this.#play);
     return Math.max(entered, percentDate(this.#play, nb.percent, c.data.duration, c.clip.loop));

@@ -17,10 +17,14 @@ import {
   CH_TEXT,
   CHANNELS,
   type Clip,
+  type ClipPlay,
   canOffset,
+  clipsPlayed,
   type Follow,
   type Lane,
+  onePlay,
   type Piece,
+  type Play,
   type PlayFrom,
   type PropertyInfo,
   propertyInfo,
@@ -41,6 +45,8 @@ import { askingOf, laneWritersOf, plainPlays } from './lane-tables.ts';
 import { type Listeners, ListenerTable, subjectOf } from './listening.ts';
 import {
   type ActionList,
+  BLEND,
+  type BlendProgram,
   type ClipProgram,
   type DragProgram,
   type FollowProgram,
@@ -153,13 +159,13 @@ class Compiler implements Names {
     return at < 0 ? states.push({ speed, from }) : at + 1;
   }
 
-  /** Numbers of the follows that give the place in a clip, by lane and clip. */
+  /** Numbers of the follows that give the place in a clip, by lane and clip; without a clip, the number of its blends. */
   readonly #places = new Map<string, number>();
 
   program(): Program {
     const p = this.#piece;
     Object.values(p.follows).forEach(({ target }, k) => {
-      if ('lane' in target) this.#places.set(`${target.lane}/${target.clip}`, k);
+      if ('lane' in target) this.#places.set(`${target.lane}/${'clip' in target ? target.clip : ''}`, k);
     });
     const follows = Object.values(p.follows).map((f) => this.#follow(f));
     const drags = this.#drags();
@@ -239,7 +245,7 @@ class Compiler implements Names {
       at: isFit ? object * CHANNELS + info.channel : -1,
       words: info?.kind === 'text',
       lane: 'lane' in target ? this.lane(target.lane) : -1,
-      clip: 'lane' in target ? this.clip(target.clip) : -1,
+      clip: 'clip' in target ? this.clip(target.clip) : -1,
       signal: 'signal' in source ? this.signal(source.signal) : -1,
       a: end(a),
       b: end(b),
@@ -315,20 +321,28 @@ class Compiler implements Names {
     for (const { on } of lane.transitions)
       if (on) this.#lanesOn.add(on.event, subjectOf(on, { object: objectId, lane: lane.id }), number);
     const slots = new SlotTable();
-    const clipOf = (s: State) => (typeof s.play === 'object' ? this.clip(s.play.clip) : -1);
     // All states are bound first: only then it is known how many slots the lane has.
-    const bound = lane.states.map((s) => {
-      const clip = clips[clipOf(s)];
-      return clip ? this.#bind(clip.clip, object, slots) : new Int32Array(0);
-    });
+    const bound = lane.states.map((s) =>
+      clipsPlayed(s.play).map((id) => {
+        const clip = clips[this.clip(id)];
+        return clip ? this.#bind(clip.clip, object, slots) : NO_SLOTS;
+      }),
+    );
     const states = lane.states.map((state, i): StateProgram => {
-      const clip = clipOf(state);
-      const trackSlots = bound[i] as Int32Array;
-      const play = typeof state.play === 'object' ? state.play : null;
+      const own = bound[i] as Int32Array[];
+      const trackSlots =
+        own.length === 1 ? (own[0] as Int32Array) : Int32Array.from(own.flatMap((x) => [...x]));
+      const play = onePlay(state.play);
+      const clip = play ? this.clip(play.clip) : -1;
+      const blend =
+        typeof state.play !== 'object' || 'clip' in state.play
+          ? null
+          : this.#blend(state.play, lane.id, clips, own);
       const follow = play ? (this.#places.get(`${lane.id}/${play.clip}`) ?? -1) : -1;
       return {
         state,
-        kind: state.play === 'hold' ? HOLD : clip < 0 ? REST : PLAY,
+        kind: state.play === 'hold' ? HOLD : blend ? BLEND : clip < 0 ? REST : PLAY,
+        blend,
         clip,
         // What follows goes by its source, not by time.
         follow,
@@ -368,6 +382,40 @@ class Compiler implements Names {
     };
   }
 
+  #blend(
+    play: Exclude<Play, string | ClipPlay>,
+    lane: string,
+    clips: readonly ClipProgram[],
+    slots: readonly Int32Array[],
+  ): BlendProgram {
+    const ids = clipsPlayed(play);
+    const range = 'range' in play ? play.range : null;
+    // In the order of the range: its points may be written in any.
+    const order = ids.map((_, k) => k);
+    if (range) order.sort((a, b) => (range.points[a]?.at ?? 0) - (range.points[b]?.at ?? 0) || a - b);
+    const amount = (k: number) => ('stack' in play ? play.stack[k]?.amount : undefined) ?? 1;
+    const blended = order.map((k) => clips[this.clip(ids[k] as string)] as ClipProgram);
+    const longest = Math.max(...blended.map((c) => c.data.duration));
+    const common = range?.phase === 'common' && longest > 0;
+    const once = blended.every((c) => c.clip.loop === 'once');
+    return {
+      clips: Int32Array.from(order, (k) => this.clip(ids[k] as string)),
+      at: range ? Float64Array.from(order, (k) => range.points[k]?.at ?? 0) : null,
+      signal: range ? this.signal(range.signal) : -1,
+      follow: range ? (this.#places.get(`${lane}/`) ?? -1) : -1,
+      amounts: Float64Array.from(order, (k) => (typeof amount(k) === 'number' ? (amount(k) as number) : 1)),
+      amountSignals: Int32Array.from(order, (k) => {
+        const by = amount(k);
+        return typeof by === 'number' ? -1 : this.signal(by.signal);
+      }),
+      common,
+      slots: order.map((k) => slots[k] as Int32Array),
+      met: common ? blended.map((c) => asWhole(c, once)) : blended,
+      once,
+      longest,
+    };
+  }
+
   /** The lane of a direct play: its first state is that it does not play, each other one a way of playing. */
   #directLane(
     {
@@ -384,7 +432,7 @@ class Compiler implements Names {
     const trackSlots = this.#bind((clips[number] as ClipProgram).clip, at, slots);
     const trackValues = trackSlots.map((slot) => slots.values[slot] ?? -1);
     const none: State = { id, name: '', play: 'rest' };
-    const idle = { follow: -1, entryActions: -1, exitActions: -1, ways: [] };
+    const idle = { follow: -1, blend: null, entryActions: -1, exitActions: -1, ways: [] };
     const states: StateProgram[] = [
       {
         ...{ ...idle, state: none, kind: REST, clip: -1, speed: 1, speedSignal: -1, from: 'start' },
@@ -511,6 +559,18 @@ function reactionsByEvent(reactions: readonly ReactionProgram[]): Listeners {
 }
 
 const NO_SLOTS = new Int32Array(0);
+
+/** A clip as one that lasts 1, which a common phase goes through. */
+function asWhole(c: ClipProgram, once: boolean): ClipProgram {
+  const part = (t: number) => (c.data.duration > 0 ? t / c.data.duration : 0);
+  const cues = c.clip.cues.map((q) => ({ ...q, t: part(q.t) }));
+  return {
+    ...c,
+    clip: { ...c.clip, duration: 1, loop: once ? 'once' : 'loop', cues },
+    data: { ...c.data, duration: 1 },
+    cueTimes: c.cueTimes.map(part),
+  };
+}
 
 class SlotTable {
   readonly values: number[] = [];

@@ -1,8 +1,9 @@
 /** The clip that a lane plays: the dates of its cues and ends, and what they raise. */
 import { crossingPosition, dateOf, fold, meets, newPlay, skipTo } from '../anim/index.ts';
 import { SAME_DATE } from '../base/index.ts';
+import { metIn } from './blending.ts';
 import type { Context } from './context.ts';
-import { type ClipProgram, PLAY, type StateProgram } from './program.ts';
+import type { BlendProgram, ClipProgram, StateProgram } from './program.ts';
 import type { Cause } from './trace.ts';
 
 export class Crossings {
@@ -17,18 +18,36 @@ export class Crossings {
     this.#next = next;
   }
 
-  /** The date of the next cue or end in lane i's clip; infinite when there is none. */
+  /** The date of the next cue or end in lane i's play; infinite when there is none. */
   nextCrossing(i: number): number {
-    const { state, program } = this.#run;
     const s = this.#run.activeState(i);
-    if (s?.kind !== PLAY) return Number.POSITIVE_INFINITY;
-    const c = program.clips[s.clip] as ClipProgram;
+    return s?.blend ? Math.min(this.#nextMet(i, s), this.#blendEnd(i, s.blend)) : this.#nextMet(i, s);
+  }
+
+  #nextMet(i: number, s: StateProgram | undefined): number {
+    const { state, program } = this.#run;
+    const c = metIn(program, state, i, s);
+    if (!c) return Number.POSITIVE_INFINITY;
     const play = this.#play;
     state.readPlay(i * 2, play);
+    const { duration } = c.data;
+    // Of a blend each clip ends for itself.
+    if (s?.blend && play.incl && (duration === 0 || (c.clip.loop === 'once' && play.mark >= duration)))
+      return Number.POSITIVE_INFINITY;
     // A pose is done at once, whatever its speed.
-    if (c.data.duration === 0) return play.ended ? Number.POSITIVE_INFINITY : (state.entered[i] as number);
-    const raw = crossingPosition(play, c.data.duration, c.clip.loop, c.cueTimes);
+    if (duration === 0) return play.ended ? Number.POSITIVE_INFINITY : (state.entered[i] as number);
+    const raw = crossingPosition(play, duration, c.clip.loop, c.cueTimes);
     return Number.isNaN(raw) ? Number.POSITIVE_INFINITY : dateOf(play, raw);
+  }
+
+  /** The date at which all clips of a blend have ended, if none of them loops. */
+  #blendEnd(i: number, b: BlendProgram): number {
+    const { state } = this.#run;
+    if (!b.once || state.hasEnded(i * 2)) return Number.POSITIVE_INFINITY;
+    if (b.longest === 0) return state.entered[i] as number;
+    state.readPlay(i * 2, this.#play);
+    const end = b.common ? 1 : b.longest;
+    return this.#play.speed === 0 ? Number.POSITIVE_INFINITY : dateOf(this.#play, end);
   }
 
   /** Serves the cues and ends of lane i that lie at the present date. */
@@ -44,8 +63,9 @@ export class Crossings {
   /** Passes over the cues and ends of lane i up to date t, unserved. */
   passOver(i: number, t: number): void {
     if (!(this.nextCrossing(i) <= t)) return;
-    const c = this.#run.program.clips[this.#run.activeState(i)?.clip ?? -1];
+    const c = metIn(this.#run.program, this.#run.state, i, this.#run.activeState(i));
     if (!c) return;
+    this.#run.state.readPlay(i * 2, this.#play);
     skipTo(this.#play, t, c.data.duration, c.clip.loop);
     this.#run.state.writePlay(i * 2, this.#play);
   }
@@ -55,7 +75,7 @@ export class Crossings {
     const { state } = run;
     const lane = run.lane(i);
     const s = run.activeState(i) as StateProgram;
-    const c = run.program.clips[s.clip] as ClipProgram;
+    const c = metIn(run.program, state, i, s) as ClipProgram;
     const d = c.data.duration;
     const row = i * 2;
     const p = newPlay(0, 0, 0);
@@ -66,6 +86,12 @@ export class Crossings {
     const atEntry = Math.abs(run.t - (state.entered[i] as number)) < SAME_DATE;
     const depth = atEntry ? (state.entryDepth[i] as number) + 1 : 0;
     const cause: Cause = { rec: entryRec < 0 ? null : entryRec, depth };
+    if (s.blend && this.#blendEnd(i, s.blend) < this.#nextMet(i, s)) {
+      p.ended = true;
+      state.writePlay(row, p);
+      this.#stateDone(i, s, cause);
+      return;
+    }
     const forward = p.way > 0;
     const raw = d === 0 ? 0 : crossingPosition(p, d, c.clip.loop, c.cueTimes);
     const starts = raw === p.mark && !p.incl;
@@ -80,16 +106,12 @@ export class Crossings {
       if (state.entry[i] !== entry || !(d === 0 || (forward ? raw >= d : raw <= 0))) return;
       // A cue at the end may have turned the play round: it has come to its end, and runs back from there.
       state.readPlay(row, p);
-      p.ended = d === 0 || p.way > 0 === forward;
+      p.ended = !s.blend && (d === 0 || p.way > 0 === forward);
       state.writePlay(row, p);
       const clipDone = run.raise({ kind: 'done', event: 'clip.done', ...where }, cause);
       run.queueEvent(clipDone, cause);
       if (lane.direct) return this.#next(i, { rec: clipDone.id, depth });
-      const done = run.raise(
-        { kind: 'done', event: 'state.done', lane: lane.lane.id, state: s.state.id },
-        cause,
-      );
-      run.queueEvent(done, cause, -1, entry);
+      if (!s.blend) this.#stateDone(i, s, cause);
       return;
     }
     const thereAndBack = c.clip.loop === 'there-and-back';
@@ -113,6 +135,13 @@ export class Crossings {
       if (thereAndBack || p.way > 0 !== forward) return;
     }
     this.#cuesAt(i, c, start, thereAndBack ? start === 0 : forward, false, cause);
+  }
+
+  #stateDone(i: number, s: StateProgram, cause: Cause): void {
+    const run = this.#run;
+    const where = { lane: run.lane(i).lane.id, state: s.state.id };
+    const done = run.raise({ kind: 'done', event: 'state.done', ...where }, cause);
+    run.queueEvent(done, cause, -1, run.state.entry[i]);
   }
 
   /** A clip whose place follows has gone from one place to another: the cues between, `to` included. */

@@ -3,6 +3,7 @@ import { newPlay, percentDate } from '../anim/index.ts';
 import { SAME_DATE } from '../base/index.ts';
 import { compileCondition, type Facts, type Lookup } from '../logic/index.ts';
 import type { Transition } from '../model/index.ts';
+import { metIn, placeInBlend } from './blending.ts';
 import { fadeRuns, playPlace } from './layers.ts';
 import { type LaneProgram, PLAY, type Program } from './program.ts';
 import { isPressed, isWithin } from './reach.ts';
@@ -53,7 +54,7 @@ function reached(run: Run, i: number, { notBefore }: Transition): Part {
   const { program, state, time } = run;
   const entered = state.entered[i] as number;
   const active = (program.lanes[i] as LaneProgram).states[state.active[i] as number];
-  const clip = active?.kind === PLAY ? program.clips[active.clip] : undefined;
+  const clip = metIn(program, state, i, active);
   const at = (date: number): Part => {
     const left = Math.max(entered, date) - time;
     return {
@@ -88,7 +89,9 @@ function factsOf({ program, state, time }: Run, lane: LaneProgram): Facts {
     clipPast: (clip, object, seconds) =>
       program.lanes.some((l, i) => {
         const s = l.states[state.active[i] as number];
-        if (s?.kind !== PLAY || s.clip !== clip || (object >= 0 && l.object !== object)) return false;
+        if (!s || (object >= 0 && l.object !== object)) return false;
+        if (s.blend) return placeInBlend(program, state, s.blend, clip, i * 2, clock) >= seconds - SAME_DATE;
+        if (s.kind !== PLAY || s.clip !== clip) return false;
         return playPlace(program, state, i * 2, clip, clock) >= seconds - SAME_DATE;
       }),
     over: (object) => isWithin(program, state.one[POINTER_OVER] as number, object),

@@ -19,11 +19,14 @@ export class Following {
   readonly #run: Context;
   readonly #scene: Scene;
   readonly #crossings: Crossings;
+  readonly #reweigh: (lane: number) => void;
 
-  constructor(run: Context, scene: Scene, crossings: Crossings) {
+  /** `reweigh`: called when the number that a lane blends by may have changed. */
+  constructor(run: Context, scene: Scene, crossings: Crossings, reweigh: (lane: number) => void) {
     this.#run = run;
     this.#scene = scene;
     this.#crossings = crossings;
+    this.#reweigh = reweigh;
   }
 
   /** One tick; costs no memory but where words change or a cue is passed. */
@@ -49,7 +52,8 @@ export class Following {
     }
     rows[o] = 1;
     rows[o + 2] = source;
-    if (f.lane >= 0) this.#place(f, rows[o + 1] as number);
+    if (f.clip >= 0) this.#place(f, rows[o + 1] as number);
+    else if (f.lane >= 0) this.#reweigh(f.lane);
   }
 
   /** Writes the source's number to `x[0]`; of a signal that is words, the number that stands for them in the state. */

@@ -67,6 +67,7 @@ export function askingOf(lanes: readonly LaneProgram[], signals: number): Asking
   lanes.forEach((lane, i) => {
     for (const s of lane.states) {
       if (s.speedSignal >= 0) add(speedOf[s.speedSignal], i);
+      if (s.blend) for (const signal of [s.blend.signal, ...s.blend.amountSignals]) add(speedOf[signal], i);
       for (const { transition, reads } of s.ways) {
         if (transition.on !== null) continue;
         for (const signal of reads.signals) add(bySignal[signal], i);

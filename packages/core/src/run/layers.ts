@@ -22,9 +22,10 @@ import {
 } from '../anim/index.ts';
 import { SAME_DATE } from '../base/index.ts';
 import { CH_OPACITY, CHANNELS, type Clip } from '../model/index.ts';
+import { amountBy, sampleBlend } from './blending.ts';
 import { isFollowed, poseFollows } from './followed.ts';
 import { poseMotors, poseTweens } from './moving.ts';
-import { HOLD, type LaneProgram, PLAY, type Program, REST, type StateProgram } from './program.ts';
+import { BLEND, HOLD, type LaneProgram, PLAY, type Program, REST, type StateProgram } from './program.ts';
 import { DIRECTS, PUTS, type RunState } from './state.ts';
 
 type Loop = Clip['loop'];
@@ -74,6 +75,8 @@ export function playPlace(
   placeOfPlay(program, s, row, clip, clock, place);
   return place[0] as number;
 }
+
+const plays = (x: StateProgram) => x.kind === PLAY || x.kind === BLEND;
 
 /**
  * What offset track k of a play has come to since the play began, without what it adds to: its value, and what all the
@@ -158,32 +161,23 @@ export function laneGives(
   const first = lane.firstSlot;
   room(n);
   const active = lane.states[s.active[i] as number];
-  const held = active !== undefined && (active.kind === HOLD || (active.kind === PLAY && lane.keeps));
+  const held = active !== undefined && (active.kind === HOLD || (plays(active) && lane.keeps));
   for (let k = 0; k < n; k++) {
     outV[k] = held ? (s.heldV[first + k] as number) : 0;
     outW[k] = held ? (s.heldW[first + k] as number) : 0;
   }
-  if (active?.kind === PLAY) samplePlay(program, s, lane, active, i * 2, clock, outV, outW, s.startV);
+  if (active?.blend) sampleBlend(program, s, lane, active.blend, i * 2, clock, outV, outW);
+  else if (active?.kind === PLAY) samplePlay(program, s, lane, active, i * 2, clock, outV, outW, s.startV);
   // What a holding state keeps, it keeps from the first instant: there is nothing to fade.
   if (active?.kind === HOLD || !fadeRuns(s, i, clock)) return;
-  const keeps = lane.keeps && active?.kind === PLAY ? active.keyed : null;
+  const keeps = lane.keeps && active && plays(active) ? active.keyed : null;
   for (let k = 0; k < n; k++) {
     oldV[k] = s.fromV[first + k] as number;
     oldW[k] = s.fromW[first + k] as number;
   }
-  const fading = s.fadeState[i] as number;
-  if (fading >= 0)
-    samplePlay(
-      program,
-      s,
-      lane,
-      lane.states[fading] as StateProgram,
-      i * 2 + 1,
-      clock,
-      oldV,
-      oldW,
-      s.fadeStartV,
-    );
+  const fading = lane.states[s.fadeState[i] as number];
+  if (fading?.blend) sampleBlend(program, s, lane, fading.blend, i * 2 + 1, clock, oldV, oldW);
+  else if (fading) samplePlay(program, s, lane, fading, i * 2 + 1, clock, oldV, oldW, s.fadeStartV);
   fadeProgress(s, i, clock);
   const f = progress[0] as number;
   const bounded = f < 0 ? 0 : Math.min(f, 1);
@@ -212,13 +206,7 @@ export function laneGives(
 export function laneAmount(program: Program, s: RunState, lane: LaneProgram): number {
   const i = lane.amountSignal;
   if (i < 0) return lane.amount;
-  const def = program.signals[i];
-  if (def?.type !== 'number') return 0;
-  const min = def.min ?? 0;
-  const max = def.max ?? 1;
-  if (!(max > min)) return 1;
-  const k = ((s.signals[i] as number) - min) / (max - min);
-  return k < 0 ? 0 : Math.min(k, 1);
+  return amountBy(program, s, i);
 }
 
 /** All values at date `clock[0]`; costs no memory. */
@@ -353,7 +341,8 @@ export function heldAbove(
     const isAbove = j < program.firstDirect ? own >= 0 || j > i : own >= 0 && directs.indexOf(j) > own;
     if (!isAbove || !ready(program, s, j, clock)) continue;
     const slot = (program.lanes[j] as LaneProgram).slots.indexOf(at);
-    if ((laneW[slot] as number) * (amount[0] as number) > 0) return true;
+    // What a stack adds has no weight.
+    if ((laneW[slot] !== 0 || laneV[slot] !== 0) && (amount[0] as number) > 0) return true;
   }
   return false;
 }

@@ -1,13 +1,31 @@
 /** How lanes move: leaving and entering states, and what is kept of the old side. */
-import { fold, MAX_SPEED, MIX_COLOR, newPlay, rebase, standAt, startPosition } from '../anim/index.ts';
+import {
+  fold,
+  MAX_SPEED,
+  MIX_COLOR,
+  newPlay,
+  type Playhead,
+  rebase,
+  standAt,
+  startPosition,
+} from '../anim/index.ts';
 import { clamp } from '../base/index.ts';
 import { drawWeighted } from '../logic/index.ts';
+import { heaviest, metIn, passRate } from './blending.ts';
 import type { Context } from './context.ts';
 import type { Fade } from './fade.ts';
 import { belowLane, fadeRuns, gainOfPlay, heldAbove, laneGives } from './layers.ts';
 import { letGo, putNow } from './moving.ts';
 import { onScreen } from './on-screen.ts';
-import { type ClipProgram, HOLD, PLAY, REST, type StateProgram, type TransitionProgram } from './program.ts';
+import {
+  type BlendProgram,
+  type ClipProgram,
+  HOLD,
+  PLAY,
+  REST,
+  type StateProgram,
+  type TransitionProgram,
+} from './program.ts';
 import { PHASE } from './state.ts';
 import { type Cause, NO_CAUSE } from './trace.ts';
 
@@ -179,6 +197,13 @@ export class Motion {
         state.here[i] = fold(raw, duration, c.clip.loop, play.way);
         this.#keepGained(i, old);
       }
+      if (old.blend) {
+        if (!state.hasEnded(i * 2)) {
+          const clip = (metIn(run.program, state, i, old) as ClipProgram).clip.id;
+          run.queueEvent(run.raise({ kind: 'event', event: 'clip.stopped', clip, ...left }, cause), cause);
+        }
+        state.hereClip[i] = -1;
+      }
       if (old.exitActions >= 0) {
         const entry = state.entry[i];
         run.actAll(old.exitActions, cause, true);
@@ -198,6 +223,7 @@ export class Motion {
     this.#keepOldSide(i, next, fade);
     if (next.kind === REST) state.hereClip[i] = -1;
     if (next.kind === PLAY) this.#beginPlay(i, next, starts);
+    if (next.blend) this.#beginBlend(i, next.blend);
     state.active[i] = target;
     state.entered[i] = run.t;
     state.entry[i] = (state.entry[i] as number) + 1;
@@ -210,8 +236,9 @@ export class Motion {
     run.agenda.mark(i);
     run.agenda.markThose(run.program.asking.byLane[i]);
     const where = { lane: lane.lane.id, state: next.state.id };
-    if (next.kind === PLAY) {
-      const clip = (run.program.clips[next.clip] as ClipProgram).clip.id;
+    const met = metIn(run.program, state, i, next);
+    if (met) {
+      const clip = met.clip.id;
       run.queueEvent(run.raise({ kind: 'event', event: 'clip.start', clip, ...where }, cause), cause);
     }
     run.queueEvent(run.raise({ kind: 'event', event: 'state.enter', ...where }, cause), cause);
@@ -237,7 +264,7 @@ export class Motion {
     const mixedW = new Float64Array(n);
     if (old) laneGives(program, s, i, clock, mixedV, mixedW);
     if (length > 0 && old && fade) {
-      if (next.kind !== HOLD && old.kind === PLAY && !fadeRuns(s, i, clock)) {
+      if (next.kind !== HOLD && (old.kind === PLAY || old.blend) && !fadeRuns(s, i, clock)) {
         s.fadeState[i] = s.active[i] as number;
         s.copyPlay(i * 2 + 1, i * 2);
         s.fadeStartV.set(s.startV.subarray(first, first + n), first);
@@ -260,7 +287,7 @@ export class Motion {
       s.mustFinish[i] = 0;
     }
     s.overSet.fill(0, first, first + n);
-    if (next.kind === PLAY) this.#dropPuts(i, next);
+    if (next.kind === PLAY || next.blend) this.#dropPuts(i, next);
     if (next.kind === HOLD || lane.keeps) {
       s.heldV.set(mixedV, first);
       s.heldW.set(mixedW, first);
@@ -271,8 +298,9 @@ export class Motion {
     if (!Number.isNaN(fade.seconds)) return fade.seconds;
     const play = this.#play;
     this.#run.state.readPlay(i * 2, play);
-    if (old.kind !== PLAY || play.speed === 0) return 0;
-    const d = (this.#run.program.clips[old.clip] as ClipProgram).data.duration;
+    const met = metIn(this.#run.program, this.#run.state, i, old);
+    if (!met || play.speed === 0) return 0;
+    const d = met.data.duration;
     return ((d / Math.abs(play.speed)) * fade.percent) / 100;
   }
 
@@ -333,10 +361,54 @@ export class Motion {
     }
   }
 
+  #beginBlend(i: number, b: BlendProgram): void {
+    const { state, program, t } = this.#run;
+    state.heavy[i] = heaviest(program, state, b);
+    const speed = b.common ? Math.min(passRate(program, state, b), MAX_SPEED) : 1;
+    state.writePlay(i * 2, newPlay(0, t, speed));
+  }
+
+  /** What lane i blends by has changed: a common phase goes on at another rate, and another clip may count most. */
+  reweigh(i: number): void {
+    const { program, state, clock, agenda } = this.#run;
+    const b = this.#run.activeState(i)?.blend;
+    if (b) {
+      const met = b.met[state.heavy[i] as number] as ClipProgram;
+      const play = this.#play;
+      state.readPlay(i * 2, play);
+      this.#rerate(play, b, met);
+      const now = heaviest(program, state, b);
+      if (now !== state.heavy[i]) {
+        // What this one would have met before is over.
+        state.heavy[i] = now;
+        const { clip, data, cueTimes } = b.met[now] as ClipProgram;
+        play.mark = standAt(play, this.#run.t, data.duration, clip.loop, cueTimes);
+        play.incl = true;
+      }
+      state.writePlay(i * 2, play);
+      agenda.touch(i);
+      agenda.mark(i);
+    }
+    const fading = fadeRuns(state, i, clock)
+      ? this.#run.lane(i).states[state.fadeState[i] as number]?.blend
+      : null;
+    if (!fading) return;
+    state.readPlay(i * 2 + 1, this.#play);
+    this.#rerate(this.#play, fading, fading.met[0] as ClipProgram);
+    state.writePlay(i * 2 + 1, this.#play);
+  }
+
+  #rerate(play: Playhead, b: BlendProgram, { clip, data, cueTimes }: ClipProgram): void {
+    if (!b.common) return;
+    const rate = Math.min(passRate(this.#run.program, this.#run.state, b), MAX_SPEED);
+    rebase(play, this.#run.t, rate, data.duration, clip.loop, cueTimes);
+  }
+
   /** A number signal changed: plays whose speed it is go on from where they are. */
   speedChanged(signal: number): void {
     const { program, state, clock, agenda } = this.#run;
     for (const i of program.asking.speedOf[signal] ?? []) {
+      this.reweigh(i);
       this.#rebasePlay(i * 2, this.#run.activeState(i), signal);
       const fading = fadeRuns(state, i, clock) ? (state.fadeState[i] as number) : -1;
       this.#rebasePlay(i * 2 + 1, this.#run.lane(i).states[fading], signal);

@@ -23,6 +23,7 @@ export const HOLD = 1;
 export const PLAY = 2;
 /** In `PlainPlays` only: a clip with offset tracks. */
 export const PLAY_OFFSET = 3;
+export const BLEND = 4;
 
 export interface ClipProgram {
   readonly clip: Clip;
@@ -32,10 +33,33 @@ export interface ClipProgram {
   readonly cueActions: readonly number[];
 }
 
+/** Several clips at once, by weights. */
+export interface BlendProgram {
+  readonly clips: Int32Array;
+  /** Of a range the places of its clips on it, rising; null of a stack. */
+  readonly at: Float64Array | null;
+  /** The number signal of a range, and the follow that gives its number instead; −1 for none. */
+  readonly signal: number;
+  readonly follow: number;
+  /** Of a stack the amounts, and the number signals that give them instead, −1 for none. */
+  readonly amounts: Float64Array;
+  readonly amountSignals: Int32Array;
+  /** All are gone through together: the play counts passes, one a whole. */
+  readonly common: boolean;
+  /** By clip, the slot of each of its tracks. */
+  readonly slots: readonly Int32Array[];
+  /** What is met of each clip; with a common phase as of one that lasts 1. */
+  readonly met: readonly ClipProgram[];
+  /** Whether none of them loops, and the length of the longest. */
+  readonly once: boolean;
+  readonly longest: number;
+}
+
 export interface StateProgram {
   readonly state: State;
-  readonly kind: typeof REST | typeof HOLD | typeof PLAY;
-  /** Number of the clip, −1 for rest and hold. */
+  readonly kind: typeof REST | typeof HOLD | typeof PLAY | typeof BLEND;
+  readonly blend: BlendProgram | null;
+  /** Number of the clip, −1 for what plays none alone. */
   readonly clip: number;
   /** Factor on time, and the number signal that gives it instead, −1 for none. */
   readonly speed: number;
@@ -124,7 +148,7 @@ export interface FollowProgram {
   readonly at: number;
   /** Its value is words. */
   readonly words: boolean;
-  /** Lane and clip whose place follows; −1 for none. */
+  /** Lane and clip whose place follows, or lane alone whose blend does; −1 for none. */
   readonly lane: number;
   readonly clip: number;
   /** Numbers of what the source names: a signal, or objects; −1 for none, and for the pointer. */
@@ -228,6 +252,6 @@ export interface Asking {
   readonly always: readonly number[];
   /** Those that ask for what the pointer is over or pressed on. */
   readonly pointer: readonly number[];
-  /** Those that play a clip at the speed of a signal. */
+  /** Those that play a clip at the speed of a signal, or blend by it. */
   readonly speedOf: readonly (readonly number[])[];
 }

@@ -75,7 +75,9 @@ export class Run {
     this.#context.actAll = (list, cause, inState) => this.#acting.actAll(list, cause, inState);
     this.#settling = new Settling(this.#context, this.#choosing, this.#motion, this.#acting);
     this.#dragging = new Dragging(this.#context, this.scene);
-    this.#following = new Following(this.#context, this.scene, this.#crossings);
+    this.#following = new Following(this.#context, this.scene, this.#crossings, (i) =>
+      this.#motion.reweigh(i),
+    );
     this.#pointer = new Pointer(this.#context, this.#acting, this.scene, this.#dragging, (object) =>
       this.aim(object),
     );

@@ -119,6 +119,7 @@ function rowsOf(p: Program) {
     [n.lanes * EASE_ROW, Float64Array],
     [n.lanes, Int32Array],
     [n.lanes, Uint8Array],
+    [n.lanes, Int32Array],
     [n.slots, Float64Array],
     [n.slots, Float64Array],
     [n.slots, Float64Array],
@@ -190,6 +191,8 @@ export class RunState {
   /** Number of the source state whose play fades out, or −1: it fades from the frozen `from…`. */
   readonly fadeState: Int32Array;
   readonly mustFinish: Uint8Array;
+  /** Of a blend the place of the clip that counts most. */
+  readonly heavy: Int32Array;
 
   // By slot: what a holding state (or the unkeyed part of a keeping lane) gives as weight × value and weight, what
   // a crossfade comes from, and the put values that the newest state took over, which count as its old side.
@@ -268,6 +271,7 @@ export class RunState {
       this.fadeEase,
       this.fadeState,
       this.mustFinish,
+      this.heavy,
       this.heldV,
       this.heldW,
       this.fromV,

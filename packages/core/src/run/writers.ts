@@ -33,7 +33,9 @@ export function writersOf(run: Run, object: number, property: string): Writer[] 
     const n = lane.slots.length;
     const [v, w] = [new Float64Array(n), new Float64Array(n)];
     laneGives(program, s, i, clock, v, w);
-    const weight = (w[slot] as number) * laneAmount(program, s, lane);
+    // What a stack adds has no weight of its own.
+    const own = w[slot] === 0 && v[slot] !== 0 ? 1 : (w[slot] as number);
+    const weight = own * laneAmount(program, s, lane);
     if (weight === 0) continue;
     const active = lane.states[s.active[i] as number];
     const clip = program.clips[active?.clip ?? -1]?.clip.id;

@@ -1,6 +1,12 @@
 /** The way from a thing to its motion: what is missing is made, unfolded, and keyed into. */
-import type { Clip, Machine, SceneObject, State } from '@apple-tick/core/model';
-import { uniqueName } from '@apple-tick/core/model';
+import {
+  type Clip,
+  type Machine,
+  onePlay,
+  type SceneObject,
+  type State,
+  uniqueName,
+} from '@apple-tick/core/model';
 import { newLane, newTransition } from './machines.ts';
 import { ancestorsOf } from './model-help.ts';
 import type { Session } from './session.ts';
@@ -27,8 +33,7 @@ export function motionsOf(s: Session, object: string): Motion[] {
   return machines.flatMap((machine) =>
     machine.lanes.flatMap((lane) =>
       lane.states.flatMap((state): Motion[] => {
-        const id = typeof state.play === 'object' ? state.play.clip : null;
-        const clip = id === null ? undefined : s.store.get('clips', id);
+        const clip = s.store.get('clips', onePlay(state.play)?.clip ?? '');
         // A clip that several states play is listed once.
         if (!clip || seen.has(clip.id)) return [];
         seen.add(clip.id);

@@ -30,7 +30,8 @@ export function rangeOf(store: PieceStore, source: Source): Range {
 
 /** What a target usually goes through, about where its base is. */
 export function targetRange(store: PieceStore, target: Target): Range {
-  if ('lane' in target) return [0, store.get('clips', target.clip)?.duration ?? 1];
+  if ('clip' in target) return [0, store.get('clips', target.clip)?.duration ?? 1];
+  if ('lane' in target) return [0, 100];
   const [kind, axis] = target.property.split('.');
   const base = store.get('objects', target.object)?.base;
   const k = 'xyz'.indexOf(axis ?? '');
@@ -119,5 +120,5 @@ export function placeBy(
 
 /** What gives the place in a clip that states of a lane play. */
 export function placeFollow(store: PieceStore, lane: string, clip: string): Follow | undefined {
-  return store.all('follows').findLast(({ target: t }) => 'lane' in t && t.lane === lane && t.clip === clip);
+  return store.all('follows').findLast(({ target: t }) => 'clip' in t && t.lane === lane && t.clip === clip);
 }

@@ -1,8 +1,10 @@
 /** Edits of machines: their lanes, states and transitions lie in one record. */
 import {
   type Clip,
+  clipsPlayed,
   type Lane,
   type Machine,
+  onePlay,
   propertyLabel,
   removeWithReferences,
   type State,
@@ -218,10 +220,18 @@ export function fillGap(s: Session, clip: Clip, object: string, property: string
   );
 }
 
+/** Whether what a state plays comes to an end: a clip that does not loop, or a blend of such. */
+export function endsByItself(s: Session, state: State | undefined): boolean {
+  const clips = clipsPlayed(state?.play ?? 'rest');
+  return clips.length > 0 && clips.every((id) => s.store.get('clips', id)?.loop === 'once');
+}
+
 /** A new transition is not yet set, except from a state that plays a once-clip: then it goes when that is done. */
 export function addTransition(s: Session, machine: string, lane: Lane, from: string, to: string): void {
-  const play = lane.states.find((x) => x.id === from)?.play;
-  const once = typeof play === 'object' && s.store.get('clips', play.clip)?.loop === 'once';
+  const once = endsByItself(
+    s,
+    lane.states.find((x) => x.id === from),
+  );
   const t = newTransition(s, from, to, once);
   editLane(s, 'Added a transition', machine, lane.id, (l) => ({ ...l, transitions: [...l.transitions, t] }));
   s.select({ kind: 'transition', machine, lane: lane.id, id: t.id });
@@ -246,9 +256,10 @@ export function newTransition(s: Session, from: string, to: string, once = false
 }
 
 export function openPanel(s: Session, machine: string, lane: Lane, state: State): void {
-  if (typeof state.play !== 'object') return;
+  const play = onePlay(state.play);
+  if (!play) return;
   // A clip in which nothing is keyed yet is there to be keyed, from its end: its start is as things stand.
-  const clip = s.store.get('clips', state.play.clip);
+  const clip = s.store.get('clips', play.clip);
   const fresh = clip?.tracks.length === 0;
   s.set({
     openState: state.id,

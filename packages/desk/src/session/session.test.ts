@@ -1,6 +1,14 @@
 import 'fake-indexeddb/auto';
 import { checkIntegrity } from '@apple-tick/core/check';
-import { type Clip, emptyPiece, History, type Lane, PieceStore, type Vec3 } from '@apple-tick/core/model';
+import {
+  type Clip,
+  emptyPiece,
+  History,
+  type Lane,
+  onePlay,
+  PieceStore,
+  type Vec3,
+} from '@apple-tick/core/model';
 import { compile, propertyValue } from '@apple-tick/core/run';
 import { viewMatrix } from '@apple-tick/core/world';
 import { beforeEach, describe, expect, it } from 'vitest';
@@ -113,11 +121,7 @@ describe('machines', () => {
       ['moving', 'once'],
       ['moving 2', 'once'],
     ]);
-    expect(lane().states.map((x) => (typeof x.play === 'object' ? x.play.from : x.play))).toEqual([
-      'rest',
-      'here',
-      'here',
-    ]);
+    expect(lane().states.map((x) => onePlay(x.play)?.from ?? x.play)).toEqual(['rest', 'here', 'here']);
   });
 
   it('states move in their row and stay within it; lanes get names of their own', () => {

@@ -9,6 +9,7 @@ import {
   type Lane,
   type Machine,
   type ObjectKind,
+  onePlay,
   type SceneObject,
   type State,
   touchedIds,
@@ -276,8 +277,9 @@ export class Session {
     const machine = openState === null ? undefined : this.machine;
     for (const lane of machine?.lanes ?? [])
       for (const state of lane.states) {
-        if (state.id !== openState || typeof state.play !== 'object') continue;
-        const clip = this.store.get('clips', state.play.clip);
+        const play = onePlay(state.play);
+        if (state.id !== openState || !play) continue;
+        const clip = this.store.get('clips', play.clip);
         return machine && clip ? { clip, at: { machine, lane, state } } : null;
       }
     const alone = openClip === null ? undefined : this.store.get('clips', openClip);

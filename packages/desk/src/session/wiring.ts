@@ -1,6 +1,6 @@
 /** Making a transition in one act: what most likely sets it off, and perhaps the way back. One step of the history. */
 import { isSet, type Lane, type Machine, type Transition } from '@apple-tick/core/model';
-import { editLane, newTransition } from './machines.ts';
+import { editLane, endsByItself, newTransition } from './machines.ts';
 import type { Session } from './session.ts';
 import { firstSignal } from './signals.ts';
 import { nameOf } from './words.ts';
@@ -17,8 +17,10 @@ export interface Likely {
 /** What most likely leads from one state to another, the likeliest first. */
 export function likelyEvents(s: Session, machine: Machine, lane: Lane, from: string): Likely[] {
   const it = nameOf(s.store, machine.object);
-  const play = lane.states.find((x) => x.id === from)?.play;
-  const ends = typeof play === 'object' && s.store.get('clips', play.clip)?.loop === 'once';
+  const ends = endsByItself(
+    s,
+    lane.states.find((x) => x.id === from),
+  );
   const known = s.store.all('signals').find((x) => x.type === 'switch');
   const signal = () => firstSignal(s, 'switch', `${it} on`);
   const click = (): Why => ({ on: { event: 'pointer.click' } });

@@ -2,8 +2,10 @@
 import {
   type Clip,
   clipOnto,
+  clipsPlayed,
   type Lane,
   type Machine,
+  onePlay,
   type Piece,
   partsAt,
   type State,
@@ -21,6 +23,8 @@ interface PoseBox {
 }
 /** Between two pictures, px. */
 const BETWEEN = 4;
+/** Of a blend so many clips are shown. */
+const MOST = 5;
 /** The place is rounded down to so many px, so that not each px of a drag asks for new pictures. */
 const STEP = 8;
 
@@ -35,10 +39,21 @@ function posesOf(
   width: number,
   two: boolean,
 ): Pose[] {
-  const clip = typeof state.play === 'object' ? clipOf(state.play.clip) : undefined;
+  const blended = clipsPlayed(state.play).flatMap((id) => clipOf(id) ?? []);
+  if (!onePlay(state.play) && blended.length > 0) {
+    const shown = blended.slice(0, two ? MOST : 1);
+    const each = (width - BETWEEN * (shown.length - 1)) / shown.length;
+    return shown.map((c) => ({
+      clip: c.id,
+      at: c.loop === 'once' ? c.duration : c.duration / 2,
+      width: each,
+    }));
+  }
+  const [clip] = blended;
   if (!clip) return [{ ...held(lane, state, clipOf), width }];
   if (clip.duration === 0) return [{ clip: clip.id, at: 0, width }];
-  const back = typeof state.play === 'object' && typeof state.play.speed === 'number' && state.play.speed < 0;
+  const { speed } = onePlay(state.play) ?? {};
+  const back = typeof speed === 'number' && speed < 0;
   const [from, to] = clip.loop === 'once' ? [0, clip.duration] : [0, clip.duration / 2];
   const at = back ? [to, from] : [from, to];
   if (!two) return [{ clip: clip.id, at: at[1] as number, width }];
@@ -49,9 +64,9 @@ function posesOf(
 function held(lane: Lane, state: State, clipOf: (id: string) => Clip | undefined): Omit<Pose, 'width'> {
   if (state.play === 'hold')
     for (const t of lane.transitions) {
-      const from = lane.states.find((x) => x.id === t.from)?.play;
-      const clip = t.to === state.id && typeof from === 'object' ? clipOf(from.clip) : undefined;
-      if (clip && typeof from === 'object')
+      const from = onePlay(lane.states.find((x) => x.id === t.from)?.play ?? 'rest');
+      const clip = t.to === state.id && from ? clipOf(from.clip) : undefined;
+      if (clip && from)
         return { clip: clip.id, at: typeof from.speed === 'number' && from.speed < 0 ? 0 : clip.duration };
     }
   return { clip: null, at: 0 };
@@ -60,8 +75,8 @@ function held(lane: Lane, state: State, clipOf: (id: string) => Clip | undefined
 /** The clips of a lane by id, those of other objects as they are found by name at this one. */
 function clipsOf(s: Session, machine: Machine, lane: Lane): Piece['clips'] {
   const out: Piece['clips'] = {};
-  for (const { play } of lane.states) {
-    const clip = typeof play === 'object' ? s.store.get('clips', play.clip) : undefined;
+  for (const id of lane.states.flatMap((x) => clipsPlayed(x.play))) {
+    const clip = s.store.get('clips', id);
     if (!clip) continue;
     const at = clip.root === machine.object ? null : partsAt(s.store.all('objects'), clip, machine.object);
     out[clip.id] = at ? clipOnto(clip, machine.object, at) : clip;

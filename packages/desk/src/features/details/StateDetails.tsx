@@ -1,6 +1,7 @@
-import { type Lane, type Machine, partsAt, type State } from '@apple-tick/core/model';
+import { type Lane, type Machine, onePlay, partsAt, type State } from '@apple-tick/core/model';
 import { useState } from 'react';
 import { runCommand } from '../../commands/registry.ts';
+import { blendState } from '../../session/blends.ts';
 import { kindOf, placeBy, placeFollow, type SourceKind } from '../../session/follows.ts';
 import { useSession, useTable } from '../../session/hooks.ts';
 import { editLane, openPanel, renameState } from '../../session/machines.ts';
@@ -9,6 +10,10 @@ import { Heading, NumberField, type Option, Pick, Row } from '../../ui/fields.ts
 import { OntoDialog } from '../../ui/OntoDialog.tsx';
 import { ActionList } from '../../ui/sentences/ActionList.tsx';
 import { FollowParts, SourceKindPick } from '../../ui/sentences/FollowParts.tsx';
+import { BlendDetails } from './BlendDetails.tsx';
+
+/** Stand in the list of clips for what plays several. */
+const [RANGE, STACK] = ['(range)', '(stack)'];
 
 export function StateDetails({ machine, lane, state }: { machine: Machine; lane: Lane; state: State }) {
   const s = useSession();
@@ -22,9 +27,10 @@ export function StateDetails({ machine, lane, state }: { machine: Machine; lane:
       states: l.states.map((x) => (x.id === state.id ? { ...x, ...part } : x)),
     }));
   const play = state.play;
+  const one = onePlay(play);
   useTable('follows');
-  const placed = typeof play === 'object' && placeFollow(s.store, lane.id, play.clip) !== undefined;
-  const from = typeof play === 'object' ? play.from : 'start';
+  const placed = one !== null && placeFollow(s.store, lane.id, one.clip) !== undefined;
+  const from = one?.from ?? 'start';
   const deeds = (title: string, field: 'onEntry' | 'onExit') => (
     <details open={(state[field]?.length ?? 0) > 0}>
       <summary className="cursor-pointer font-serif font-semibold text-[13px]">{title}</summary>
@@ -49,10 +55,12 @@ export function StateDetails({ machine, lane, state }: { machine: Machine; lane:
       <Row title="Does">
         <Pick
           label="What the state does"
-          value={typeof play === 'object' ? play.clip : play}
+          value={one ? one.clip : typeof play !== 'object' ? play : 'range' in play ? RANGE : STACK}
           options={[
             ['rest', 'rests'],
             ['hold', 'holds'],
+            [RANGE, 'blends by a number'],
+            [STACK, 'adds clips up'],
             ...clips.map((c): Option => [c.id, `plays ${c.name}`]),
             {
               group: 'Clips of other objects',
@@ -60,9 +68,11 @@ export function StateDetails({ machine, lane, state }: { machine: Machine; lane:
             },
           ]}
           onChange={(v) =>
-            change(`Changed ${state.name}`, {
-              play: v === 'rest' || v === 'hold' ? v : { clip: v, speed: 1, from: 'here' },
-            })
+            v === RANGE || v === STACK
+              ? blendState(s, machine, lane, state, v === RANGE)
+              : change(`Changed ${state.name}`, {
+                  play: v === 'rest' || v === 'hold' ? v : { clip: v, speed: 1, from: 'here' },
+                })
           }
         />
       </Row>
@@ -73,31 +83,39 @@ export function StateDetails({ machine, lane, state }: { machine: Machine; lane:
             : 'It holds: everything stays as it was when the state was entered.'}
         </p>
       )}
-      {typeof play === 'object' && (
+      {typeof play === 'object' && !('clip' in play) && (
+        <BlendDetails
+          machine={machine}
+          lane={lane}
+          play={play}
+          onChange={(to) => change(`Changed ${state.name}`, { play: to })}
+        />
+      )}
+      {one && (
         <>
           {!placed && (
             <Row title="Speed">
-              {typeof play.speed === 'number' && (
+              {typeof one.speed === 'number' && (
                 <NumberField
                   label="Speed"
                   step={0.1}
-                  value={play.speed}
+                  value={one.speed}
                   onChange={(speed) =>
-                    change(`Changed the speed of ${state.name}`, { play: { ...play, speed } })
+                    change(`Changed the speed of ${state.name}`, { play: { ...one, speed } })
                   }
                 />
               )}
-              {(numbers.length > 0 || typeof play.speed === 'object') && (
+              {(numbers.length > 0 || typeof one.speed === 'object') && (
                 <Pick
                   label="Where the speed comes from"
-                  value={typeof play.speed === 'object' ? play.speed.signal : ''}
+                  value={typeof one.speed === 'object' ? one.speed.signal : ''}
                   options={[
                     ['', 'times'],
                     { group: 'Signals', options: numbers.map((x): Option => [x.id, x.name]) },
                   ]}
                   onChange={(v) =>
                     change(`Changed the speed of ${state.name}`, {
-                      play: { ...play, speed: v === '' ? 1 : { signal: v } },
+                      play: { ...one, speed: v === '' ? 1 : { signal: v } },
                     })
                   }
                 />
@@ -118,7 +136,7 @@ export function StateDetails({ machine, lane, state }: { machine: Machine; lane:
                 onChange={(v) =>
                   change(`Changed ${state.name}`, {
                     play: {
-                      ...play,
+                      ...one,
                       from:
                         v === 'seconds' ? { seconds: 0 } : v === 'percent' ? { percent: 50 } : (v as 'here'),
                     },
@@ -133,7 +151,7 @@ export function StateDetails({ machine, lane, state }: { machine: Machine; lane:
                   onChange={(n) =>
                     change(`Changed ${state.name}`, {
                       play: {
-                        ...play,
+                        ...one,
                         from: 'seconds' in from ? { seconds: Math.max(0, n) } : { percent: Math.max(0, n) },
                       },
                     })
@@ -142,12 +160,12 @@ export function StateDetails({ machine, lane, state }: { machine: Machine; lane:
               )}
             </Row>
           )}
-          <PlacedBy lane={lane.id} clip={play.clip} object={machine.object} />
+          <PlacedBy lane={lane.id} clip={one.clip} object={machine.object} />
           <Elsewhere
-            key={play.clip}
-            clip={play.clip}
+            key={one.clip}
+            clip={one.clip}
             object={machine.object}
-            onMade={(clip) => change(`Changed ${state.name}`, { play: { ...play, clip } })}
+            onMade={(clip) => change(`Changed ${state.name}`, { play: { ...one, clip } })}
           />
           <button type="button" className="btn" onClick={() => openPanel(s, machine.id, lane, state)}>
             Unfold its timeline

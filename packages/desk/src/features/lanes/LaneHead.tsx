@@ -1,4 +1,4 @@
-import type { Lane, Machine } from '@apple-tick/core/model';
+import { type Lane, type Machine, onePlay } from '@apple-tick/core/model';
 import { DropdownMenu } from 'radix-ui';
 import { useCalmVersion, useSession, useUi } from '../../session/hooks.ts';
 import {
@@ -24,7 +24,7 @@ export function LaneHead(props: {
   const s = useSession();
   useCalmVersion();
   const selected = useUi((u) => u.selected);
-  const played = lane.states.flatMap((x) => (typeof x.play === 'object' ? [x.play] : []))[0];
+  const played = lane.states.flatMap((x) => onePlay(x.play) ?? [])[0];
   const anywhere = lane.transitions.filter((t) => t.from === '*');
   const item = (words: string, run: () => void) => (
     <DropdownMenu.Item key={words} onSelect={run}>

@@ -1,7 +1,9 @@
 import {
   type Clip,
+  clipsPlayed,
   type Lane,
   type Machine,
+  onePlay,
   propertyLabel,
   propertyUnit,
   type Track,
@@ -93,11 +95,11 @@ function WhoGoesWhere({ machine, lane }: { machine: Machine; lane: Lane }) {
 function WhoKeysWhat({ lane }: { lane: Lane }) {
   const s = useSession();
   const clips = useCalmTable('clips');
-  const clipOf = (x: Lane['states'][number]) =>
-    typeof x.play === 'object' ? clips.find((c) => c.id === (x.play as { clip: string }).clip) : undefined;
+  const clipOf = (x: Lane['states'][number]) => clips.find((c) => c.id === onePlay(x.play)?.clip);
+  const allOf = (x: Lane['states'][number]) => clips.filter((c) => clipsPlayed(x.play).includes(c.id));
   const columns = new Map<string, { object: string; property: string }>();
   for (const x of lane.states)
-    for (const { object, property } of clipOf(x)?.tracks ?? [])
+    for (const { object, property } of allOf(x).flatMap((c) => c.tracks))
       columns.set(`${object} ${property}`, { object, property });
   if (columns.size === 0) return <p className="text-ink-2">No state of this lane keys anything yet.</p>;
   const gap = lane.unkeyed === 'base' ? 'goes back' : 'stays';
@@ -123,6 +125,7 @@ function WhoKeysWhat({ lane }: { lane: Lane }) {
               {[...columns.values()].map(({ object, property }) => (
                 <td key={`${object} ${property}`} className={`${CELL} whitespace-nowrap`}>
                   <Keyed
+                    blended={allOf(x)}
                     state={x.name}
                     play={x.play}
                     clip={clip}
@@ -144,15 +147,24 @@ function Keyed(props: {
   state: string;
   play: Lane['states'][number]['play'];
   clip: Clip | undefined;
+  /** All clips that it plays at once. */
+  blended: readonly Clip[];
   object: string;
   property: string;
   gap: string;
 }) {
-  const { state, play, clip, object, property, gap } = props;
+  const { state, play, clip, blended, object, property, gap } = props;
   const s = useSession();
   const track = clip?.tracks.find((t) => t.object === object && t.property === property);
-  const back = typeof play === 'object' && typeof play.speed === 'number' && play.speed < 0;
+  const { speed } = onePlay(play) ?? {};
+  const back = typeof speed === 'number' && speed < 0;
   if (track) return <span className="num">{wayOf(track, back)}</span>;
+  if (blended.length > 1) {
+    const n = blended.filter((c) =>
+      c.tracks.some((t) => t.object === object && t.property === property),
+    ).length;
+    return <span className="num">{n === 0 ? gap : `in ${n} of ${blended.length}`}</span>;
+  }
   if (!clip) return <span className="text-ink-2">{play === 'hold' ? 'as it was' : 'goes back'}</span>;
   return (
     <span className="flex items-center gap-1.5 text-ink-2">

@@ -1,10 +1,12 @@
 import { type ClipData, sampleTrack } from '@apple-tick/core/anim';
-import type { Clip, Lane, Machine, State } from '@apple-tick/core/model';
+import { type Clip, type Lane, type Machine, onePlay, type State } from '@apple-tick/core/model';
 import { type Program, placeIn, type Run } from '@apple-tick/core/run';
 import { DropdownMenu } from 'radix-ui';
 import { useRef, useState } from 'react';
+import { type Blend, signalRange } from '../../session/blends.ts';
 import { useCalmVersion, useRun, useSession, useUi } from '../../session/hooks.ts';
 import { renameState } from '../../session/machines.ts';
+import { nameOf } from '../../session/words.ts';
 import { PosePicture } from '../../ui/lane-poses.tsx';
 import { NameField } from '../../ui/NameField.tsx';
 import { panelParts, type Rect } from './layout.ts';
@@ -32,15 +34,21 @@ export function Panel(props: {
   const { pad, curve, wide } = panelParts(rect);
   const inner = rect.w - 2 * pad - 2;
   const play = state.play;
-  const clip = typeof play === 'object' ? s.store.get('clips', play.clip) : undefined;
-  const speed = typeof play === 'object' && typeof play.speed === 'number' ? play.speed : 1;
+  const one = onePlay(play);
+  const clip = one ? s.store.get('clips', one.clip) : undefined;
+  const speed = typeof one?.speed === 'number' ? one.speed : 1;
+  const blend = typeof play === 'object' && !('clip' in play) ? play : null;
   const words = clip
     ? speed === 1
       ? `${clip.duration.toFixed(2)} s${clip.loop === 'once' ? '' : ', loops'}`
       : `${clip.name} × ${String(speed).replace('-', '−')}`
-    : play === 'rest'
-      ? 'rests'
-      : 'holds';
+    : blend
+      ? 'range' in blend
+        ? `by ${nameOf(s.store, blend.range.signal)}`
+        : `${blend.stack.length} added`
+      : play === 'rest'
+        ? 'rests'
+        : 'holds';
   const renaming = useUi((u) => u.renaming === state.id);
   const self = useRef<HTMLDivElement>(null);
   return (
@@ -132,7 +140,9 @@ export function Panel(props: {
           </div>
           {curve > 0 && (
             <svg width={inner} height="16" aria-hidden="true" className="block flex-none">
-              {clip ? (
+              {blend ? (
+                <BlendRuler blend={blend} width={inner} />
+              ) : clip ? (
                 <>
                   <path
                     d={clipCurve(clip, s.program, speed < 0, inner)}
@@ -189,6 +199,45 @@ export function Panel(props: {
         </DropdownMenu.Root>
       </div>
     </StateMenu>
+  );
+}
+
+/** Of a range where its clips stand on it, and the number as a bead; of a stack how much of each is added. */
+function BlendRuler({ blend, width }: { blend: Blend; width: number }) {
+  const s = useSession();
+  const of = 'range' in blend ? blend.range.signal : '';
+  const signal = s.store.get('signals', of);
+  const initial = signal?.type === 'number' ? signal.initial : 0;
+  const value = useRun((run) => Number(run.signalValue(of))) ?? initial;
+  if ('stack' in blend) {
+    const each = width / blend.stack.length;
+    return blend.stack.map((x, i) => (
+      <rect
+        // biome-ignore lint/suspicious/noArrayIndexKey: one clip may be added twice
+        key={i}
+        x={i * each}
+        y="7"
+        width={Math.max(2, (each - 4) * (typeof x.amount === 'number' ? x.amount : 1))}
+        height="5"
+        rx="2"
+        fill={typeof x.amount === 'number' ? 'var(--ink-2)' : 'var(--line)'}
+        stroke="var(--ink-2)"
+      />
+    ));
+  }
+  const places = blend.range.points.map((p) => p.at);
+  const [low, high] = signalRange(s, of);
+  const [from, to] = [Math.min(low, ...places), Math.max(high, ...places)];
+  const x = (n: number) => 4 + ((Math.max(from, Math.min(to, n)) - from) / (to - from || 1)) * (width - 8);
+  return (
+    <>
+      <line x1="4" x2={width - 4} y1="9.5" y2="9.5" stroke="var(--ink-2)" />
+      {places.map((at, i) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: two may stand at one place
+        <line key={i} x1={x(at)} x2={x(at)} y1="5" y2="14" stroke="var(--ink-2)" strokeWidth="1.5" />
+      ))}
+      <circle cx={x(value)} cy="9.5" r="4" fill="var(--leaf)" stroke="var(--card)" />
+    </>
   );
 }
 

@@ -1,4 +1,4 @@
-import type { Lane, Machine, State } from '@apple-tick/core/model';
+import { type Lane, type Machine, onePlay, type State } from '@apple-tick/core/model';
 import { ContextMenu } from 'radix-ui';
 import type { ReactNode } from 'react';
 import { runCommand } from '../../commands/registry.ts';
@@ -32,8 +32,7 @@ export function StateMenu(props: { machine: Machine; lane: Lane; state: State; c
           onPointerDown={(e) => e.stopPropagation()}
           onKeyDown={(e) => e.stopPropagation()}
         >
-          {typeof state.play === 'object' &&
-            item('Unfold its timeline', () => openPanel(s, machine.id, lane, state))}
+          {onePlay(state.play) && item('Unfold its timeline', () => openPanel(s, machine.id, lane, state))}
           {/* Once the menu is gone, which gives the focus back to the panel. */}
           {item('Rename', () => setTimeout(() => s.set({ renaming: state.id })))}
           {item('Duplicate', () => duplicateState(s, machine.id, lane, state, false))}

@@ -105,7 +105,8 @@ export {
   type TableName,
   type Tag,
 } from './piece.ts';
-export { type ClipPlay, clipsPlayed, onePlay, type Play, type PlayFrom, type Speed } from './play.ts';
+export type { ClipPlay, Play, PlayFrom, Speed } from './play.ts';
+export { clipsPlayed, onePlay } from './plays.ts';
 export {
   CH_FILL,
   CH_LOOK,

@@ -40,15 +40,3 @@ const stackPlayForm = record({
 });
 export const playForm = union(oneOf(['rest', 'hold']), clipPlayForm, rangePlayForm, stackPlayForm);
 export type Play = Of<typeof playForm>;
-
-/** What plays one clip alone; null for what rests, holds or blends. */
-export function onePlay(play: Play): ClipPlay | null {
-  return typeof play === 'object' && 'clip' in play ? play : null;
-}
-
-/** The clips that are played, in the order in which they are written. */
-export function clipsPlayed(play: Play): readonly string[] {
-  if (typeof play !== 'object') return [];
-  if ('clip' in play) return [play.clip];
-  return ('range' in play ? play.range.points : play.stack).map((x) => x.clip);
-}

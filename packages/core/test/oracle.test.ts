@@ -57,6 +57,8 @@ class Maker {
     this.piece = emptyPiece('p', 'Random');
     this.piece.seed = Math.floor(this.random() * 1e6);
     this.make();
+    if (offsets && seed % 3 === 0)
+      Object.assign(this.piece.signals['si_p'] ?? {}, { remember: (seed % 7) / 10 });
     if (offsets) this.blends(seeded(seed + 33_007));
     if (offsets) this.follow(seeded(seed + 55_001));
     if (offsets) this.plays(seeded(seed + 77_003));

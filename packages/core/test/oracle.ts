@@ -167,7 +167,8 @@ export class Oracle {
   private readonly streams = new Map<string, Stream>();
   private readonly signals = new Map<string, SignalValue>();
   private readonly serial = new Map<string, number>();
-  private readonly up = new Set<string>();
+  /** The pulses that are up, with the date until which they are remembered. */
+  private readonly up = new Map<string, number>();
   private readonly lanes: LaneNow[] = [];
   /** Direct plays in the order of their beginning, the last on top. */
   private directs: Direct[] = [];
@@ -234,7 +235,7 @@ export class Oracle {
     this.date(now, inputs);
     this.follow();
     if (this.queue.length > 0) this.date(now, null);
-    this.up.clear();
+    for (const [id, until] of this.up) if (!(this.kept(id) > 0 && until > now + SAME)) this.up.delete(id);
   }
 
   /** Each follow makes up its part of the way to its source; a clip that follows passes what lies between. */
@@ -436,7 +437,10 @@ export class Oracle {
     } while (this.queue.length > 0);
   }
   private serve(e: Raised): void {
-    if (e.line['event'] === 'pulse') this.up.add(e.line['signal'] as string);
+    if (e.line['event'] === 'pulse') {
+      const id = e.line['signal'] as string;
+      this.up.set(id, this.t + this.kept(id));
+    }
     const passing = Object.values(this.piece.reactions).filter((r) => this.passes(r, e));
     for (const r of passing) this.react(r);
     this.goAll(this.lanes.map((l) => this.choose(l, e)));
@@ -484,9 +488,7 @@ export class Oracle {
 
   private holds(c: Condition, l: LaneNow | null): boolean {
     const value = (id: string): SignalValue =>
-      this.piece.signals[id]?.type === 'pulse'
-        ? this.up.has(id) && !(l && l.used.get(id) === this.serial.get(id))
-        : (this.signals.get(id) as SignalValue);
+      this.piece.signals[id]?.type === 'pulse' ? this.isUp(id, l) : (this.signals.get(id) as SignalValue);
     if ('fact' in c) {
       let is = false;
       if (c.fact === 'state') is = this.lanes.find((x) => x.lane.id === c.lane)?.state?.id === c.state;
@@ -509,6 +511,21 @@ export class Oracle {
     if (c.atMost !== undefined) return numbers(c.atMost, (x, y) => x <= y);
     if (c.above !== undefined) return numbers(c.above, (x, y) => x > y);
     return c.below !== undefined && numbers(c.below, (x, y) => x < y);
+  }
+
+  private kept(id: string): number {
+    const def = this.piece.signals[id];
+    return def?.type === 'pulse' ? (def.remember ?? 0) : 0;
+  }
+  private isUp(id: string, l: LaneNow | null): boolean {
+    const until = this.up.get(id);
+    if (until === undefined || (this.kept(id) > 0 && this.t > until + SAME)) return false;
+    return !(l?.used.has(id) && l.used.get(id) === this.serial.get(id));
+  }
+  /** The remembered pulse that a transition waits for: it then goes as an eventless one. */
+  private keptPulse(w: Transition): string | null {
+    const id = w.on?.event === 'pulse' ? w.on.signal : undefined;
+    return id !== undefined && this.kept(id) > 0 ? id : null;
   }
 
   /** The active state's transitions first, then those from anywhere. */
@@ -554,7 +571,15 @@ export class Oracle {
     return way;
   }
   private ready(l: LaneNow, w: Transition, e: Raised | null): boolean {
-    if (!w.enabled || !w.set || w.odds === 0 || (e === null) !== (w.on === null)) return false;
+    if (
+      !w.enabled ||
+      !w.set ||
+      w.odds === 0 ||
+      (e === null) !== (w.on === null || this.keptPulse(w) !== null)
+    )
+      return false;
+    const kept = this.keptPulse(w);
+    if (kept !== null && !this.isUp(kept, l)) return false;
     if (w.from === '*' && w.to === l.state?.id && !w.reenter)
       if (w.odds === null || w.on === null || !w.mayRepeat) return false;
     if (e && w.on && !this.hears(w.on, e, l, null)) return false;
@@ -576,6 +601,8 @@ export class Oracle {
     for (const c of w.when)
       if ('signal' in c && this.piece.signals[c.signal]?.type === 'pulse')
         l.used.set(c.signal, this.serial.get(c.signal) ?? 0);
+    const kept = this.keptPulse(w);
+    if (kept !== null) l.used.set(kept, this.serial.get(kept) ?? 0);
     this.leave(l, w.to, w.crossfade);
   }
   private leave(l: LaneNow, to: string, fade: Crossfade | null): void {

@@ -83,7 +83,6 @@ function inRecord(r: Record<string, unknown>, path: string, add: Add): void {
   named('event', EVENTS);
   named('fact', FACTS);
   if (r['kind'] === 'instance') add(`${path}.kind`, 'Templates');
-  if (r['remember'] !== undefined && r['type'] === 'pulse') add(`${path}.remember`, 'Remembered pulses');
   if (r['do'] === 'send' && r['to'] !== undefined) add(`${path}.to`, 'Messages to other peers');
   if (r['do'] === 'send' && r['tags'] !== undefined) add(`${path}.tags`, 'Messages to what has a tag');
   if (isFull(r['colliders']) && 'kind' in r) add(`${path}.colliders`, 'Zones and blockers');

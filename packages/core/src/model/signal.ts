@@ -12,14 +12,20 @@ import {
   text,
   toggle,
 } from '../grammar/index.ts';
-import { name, note } from './common.ts';
+import { name, note, seconds } from './common.ts';
 
 const common = { id: own('signals'), name, shared: preset(toggle, false), note: preset(note, '') };
 
 export const signalForm = kinds(
   'type',
   record({ ...common, type: oneOf(['switch']), initial: toggle }),
-  record({ ...common, type: oneOf(['pulse']), initial: maybe(oneOf([false])) }),
+  record({
+    ...common,
+    type: oneOf(['pulse']),
+    initial: maybe(oneOf([false])),
+    /** Seconds for which it is kept for a lane that could not go yet. */
+    remember: maybe(seconds),
+  }),
   record({
     ...common,
     type: oneOf(['choice']),

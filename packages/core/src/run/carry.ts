@@ -158,6 +158,10 @@ class Carrying {
       if (fitsSignal(def, value)) state.writeSignal(i, value);
       state.signalRec[i] = s.signalRec[from] as number;
       state.pulseSerial[i] = s.pulseSerial[from] as number;
+      if ((next.remember[i] as number) > 0) {
+        state.pulseUp[i] = s.pulseUp[from] as number;
+        state.pulseUntil[i] = s.pulseUntil[from] as number;
+      }
     });
   }
 

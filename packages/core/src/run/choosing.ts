@@ -9,7 +9,7 @@ import { playPlace } from './layers.ts';
 import { isPointed, onMatches } from './listening.ts';
 import { PLAY, type StateProgram, type TransitionProgram } from './program.ts';
 import { isPressed, isWithin, pointerMatches } from './reach.ts';
-import { MOMENT, PHASE, POINTER_OVER, POINTER_PRESSED } from './state.ts';
+import { isUp, MOMENT, PHASE, POINTER_OVER, POINTER_PRESSED } from './state.ts';
 
 export class Choosing implements Facts {
   readonly #run: Context;
@@ -31,7 +31,7 @@ export class Choosing implements Facts {
   signal(i: number): SignalValue {
     const { program, state } = this.#run;
     if (program.signals[i]?.type !== 'pulse') return this.#run.signalValue(i);
-    if (state.pulseUp[i] !== 1) return false;
+    if (!isUp(program, state, i, this.#run.t)) return false;
     const lane = program.lanes[this.#asking];
     const at = lane ? lane.pulses.indexOf(i) : -1;
     return !lane || at < 0 || state.pulseUsed[lane.firstPulse + at] !== state.pulseSerial[i];
@@ -95,7 +95,9 @@ export class Choosing implements Facts {
   #ready(i: number, s: StateProgram, way: TransitionProgram, e: QueuedEvent | null, stop: number): boolean {
     const t = way.transition;
     if (!t.enabled || !t.set || t.odds === 0) return false;
-    if (e === null ? t.on !== null : t.on === null) return false;
+    if ((e === null) !== way.eventless) return false;
+    this.#asking = i;
+    if (way.pulse >= 0 && !this.signal(way.pulse)) return false;
     if (way.source === 0 && way.target === this.#run.state.active[i] && !t.reenter) {
       if (t.odds === null || t.on === null || !t.mayRepeat) return false;
     }
@@ -198,6 +200,7 @@ export class Choosing implements Facts {
   eventlessCause(i: number, way: TransitionProgram): number | null {
     const { state } = this.#run;
     let rec = state.entryRec[i] as number;
+    if (way.pulse >= 0) rec = Math.max(rec, state.signalRec[way.pulse] as number);
     for (const signal of way.reads.signals) rec = Math.max(rec, state.signalRec[signal] as number);
     for (const lane of way.reads.lanes) rec = Math.max(rec, state.entryRec[lane] as number);
     return rec < 0 ? null : rec;

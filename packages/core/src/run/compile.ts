@@ -191,6 +191,7 @@ class Compiler implements Names {
       clipIndex: this.#clipIndex,
       signals: this.#signals,
       signalIndex: this.#signalIndex,
+      remember: Float64Array.from(this.#signals, (_, i) => this.#remember(i)),
       lanes,
       laneIndex: this.#laneIndex,
       firstDirect,
@@ -318,8 +319,11 @@ class Compiler implements Names {
     const stateIndex = this.#stateIndex[number] as ReadonlyMap<string, number>;
     const pulses: number[] = [];
     const ways = lane.transitions.map((t, i) => this.#transition(t, i, stateIndex, pulses));
-    for (const { on } of lane.transitions)
-      if (on) this.#lanesOn.add(on.event, subjectOf(on, { object: objectId, lane: lane.id }), number);
+    for (const { transition, eventless } of ways) {
+      const { on } = transition;
+      if (on && !eventless)
+        this.#lanesOn.add(on.event, subjectOf(on, { object: objectId, lane: lane.id }), number);
+    }
     const slots = new SlotTable();
     // All states are bound first: only then it is known how many slots the lane has.
     const bound = lane.states.map((s) =>
@@ -481,9 +485,11 @@ class Compiler implements Names {
     pulses: number[],
   ): TransitionProgram {
     const { when, on, from, to } = transition;
-    const own = when
-      .map((c) => ('signal' in c ? this.signal(c.signal) : -1))
-      .filter((i) => this.#signals[i]?.type === 'pulse');
+    const kept = on?.event === 'pulse' ? this.signal(on.signal ?? '') : -1;
+    const pulse = this.#remember(kept) > 0 ? kept : -1;
+    const own = [...when.map((c) => ('signal' in c ? this.signal(c.signal) : -1)), pulse].filter(
+      (i) => this.#signals[i]?.type === 'pulse',
+    );
     for (const p of own) if (!pulses.includes(p)) pulses.push(p);
     return {
       transition,
@@ -493,9 +499,16 @@ class Compiler implements Names {
       onKey: on === null ? '' : JSON.stringify(Object.entries(on).sort()),
       when: compileConditions(when, this),
       reads: readsOf(when, this),
+      eventless: on === null || pulse >= 0,
+      pulse,
       pulses: own.map((p) => pulses.indexOf(p)),
       fade: compileFade(transition.crossfade),
     };
+  }
+
+  #remember(signal: number): number {
+    const def = this.#signals[signal];
+    return def?.type === 'pulse' ? (def.remember ?? 0) : 0;
   }
 
   /** Which slot each track of a clip writes when it is played at `root`. */

@@ -8,7 +8,7 @@ import { fadeRuns, playPlace } from './layers.ts';
 import { type LaneProgram, PLAY, type Program } from './program.ts';
 import { isPressed, isWithin } from './reach.ts';
 import type { Run } from './run.ts';
-import { POINTER_OVER, POINTER_PRESSED } from './state.ts';
+import { isUp, POINTER_OVER, POINTER_PRESSED } from './state.ts';
 
 /** One of the things that must come together. */
 export type Part =
@@ -16,8 +16,8 @@ export type Part =
   | { readonly of: 'able'; readonly holds: boolean }
   /** The lane is in the state that it leads out of, and has not finished. */
   | { readonly of: 'state'; readonly holds: boolean }
-  /** An event that it waits for: it comes at an instant, so it never holds by itself. */
-  | { readonly of: 'event'; readonly holds: false }
+  /** An event that it waits for: it comes at an instant, so only a pulse that is remembered holds. */
+  | { readonly of: 'event'; readonly holds: boolean }
   | { readonly of: 'condition'; readonly at: number; readonly holds: boolean }
   /** `left`: seconds until it is reached; null where that cannot be told. */
   | { readonly of: 'notBefore'; readonly holds: boolean; readonly left: number | null }
@@ -40,8 +40,9 @@ export function explain(run: Run, transition: string): Part[] {
     { of: 'able', holds: t.enabled && t.set && t.odds !== 0 },
     { of: 'state', holds: isFrom && !again && state.finished[i] === 0 },
   ];
-  if (t.on) out.push({ of: 'event', holds: false });
   const facts = factsOf(run, lane);
+  const pulse = lane.states.flatMap((x) => x.ways).find((w) => w.transition.id === t.id)?.pulse ?? -1;
+  if (t.on) out.push({ of: 'event', holds: pulse >= 0 && facts.signal(pulse) === true });
   t.when.forEach((c, at) => {
     out.push({ of: 'condition', at, holds: compileCondition(c, lookupOf(program))(facts) });
   });
@@ -83,7 +84,7 @@ function factsOf({ program, state, time }: Run, lane: LaneProgram): Facts {
       if (def.type !== 'pulse') return state.signalValue(def, i);
       const at = lane.pulses.indexOf(i);
       const isUsed = at >= 0 && state.pulseUsed[lane.firstPulse + at] === state.pulseSerial[i];
-      return state.pulseUp[i] === 1 && !isUsed;
+      return isUp(program, state, i, time) && !isUsed;
     },
     stateActive: (l, s) => state.active[l] === s,
     clipPast: (clip, object, seconds) =>

@@ -68,8 +68,9 @@ export function askingOf(lanes: readonly LaneProgram[], signals: number): Asking
     for (const s of lane.states) {
       if (s.speedSignal >= 0) add(speedOf[s.speedSignal], i);
       if (s.blend) for (const signal of [s.blend.signal, ...s.blend.amountSignals]) add(speedOf[signal], i);
-      for (const { transition, reads } of s.ways) {
-        if (transition.on !== null) continue;
+      for (const { eventless, pulse, reads } of s.ways) {
+        if (!eventless) continue;
+        if (pulse >= 0) add(bySignal[pulse], i);
         for (const signal of reads.signals) add(bySignal[signal], i);
         for (const other of reads.lanes) add(byLane[other], i);
         if (reads.time) add(always, i);

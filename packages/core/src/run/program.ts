@@ -90,7 +90,11 @@ export interface TransitionProgram {
   readonly onKey: string;
   readonly when: Test;
   readonly reads: Reads;
-  /** The pulses that its conditions ask, as places in the lane's list of them. */
+  /** Whether it goes without an event: it waits for none, or for a remembered pulse. */
+  readonly eventless: boolean;
+  /** Number of the remembered pulse that it waits for; −1 for none. */
+  readonly pulse: number;
+  /** The pulses that its conditions ask, and that one, as places in the lane's list of them. */
   readonly pulses: readonly number[];
   readonly fade: Fade;
 }
@@ -181,6 +185,8 @@ export interface Program {
   readonly clips: readonly ClipProgram[];
   readonly clipIndex: ReadonlyMap<string, number>;
   readonly signals: readonly Signal[];
+  /** Seconds for which a pulse is remembered, 0 for none. */
+  readonly remember: Float64Array;
   readonly signalIndex: ReadonlyMap<string, number>;
   readonly lanes: readonly LaneProgram[];
   readonly laneIndex: ReadonlyMap<string, number>;

@@ -24,6 +24,7 @@ import {
   DUE_ACTION,
   DUE_TIMER,
   type Due,
+  isKept,
   MOMENT,
   newState,
   PHASE,
@@ -142,7 +143,7 @@ export class Run {
     if (context.queue.length > 0) this.#processDate(null);
     const up = state.pulseUp;
     for (let i = 0; i < up.length; i++) {
-      if (up[i] === 0) continue;
+      if (up[i] === 0 || isKept(program, state, i, context.t)) continue;
       up[i] = 0;
       context.agenda.markThose(program.asking.bySignal[i]);
     }

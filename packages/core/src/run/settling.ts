@@ -52,6 +52,7 @@ export class Settling {
     if (e.rec.event === 'pulse') {
       const signal = run.program.signalIndex.get(e.rec.signal as string) as number;
       run.state.pulseUp[signal] = 1;
+      run.state.pulseUntil[signal] = run.t + (run.program.remember[signal] as number);
       run.agenda.markThose(run.program.asking.bySignal[signal]);
     }
     const stop = this.#serveReactions(e);

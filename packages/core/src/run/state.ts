@@ -3,7 +3,7 @@
  * out from it (dates, marks, who waits) is not part of it. Values of choices and texts stand in it as numbers of strings.
  */
 import { EASE_ROW, PLAY_ROW, type Playhead, writeEasing } from '../anim/index.ts';
-import { grown, seedStream } from '../base/index.ts';
+import { grown, SAME_DATE, seedStream } from '../base/index.ts';
 import { type FadeEasing, initialValue, type Signal, type SignalValue } from '../model/index.ts';
 import type { Program } from './program.ts';
 import { DRAG_ROW, FOLLOW_ROW, MOTOR_ROW, TWEEN_ROW } from './rows.ts';
@@ -100,6 +100,7 @@ function rowsOf(p: Program) {
     [n.signals, Float64Array],
     [n.signals, Float64Array],
     [n.signals, Uint8Array],
+    [n.signals, Float64Array],
     [n.random, Uint32Array],
     [n.reactions, Float64Array],
     [n.reactions, Uint8Array],
@@ -161,6 +162,8 @@ export class RunState {
   /** Occurrence number of each pulse, and whether it is up until this tick ends. */
   readonly pulseSerial: Float64Array;
   readonly pulseUp: Uint8Array;
+  /** Date until which a remembered one is. */
+  readonly pulseUntil: Float64Array;
   readonly random: Uint32Array;
   /** Event before which a reaction hears nothing (cooldown), and whether its `limit` is used up. */
   readonly cooldownUntil: Float64Array;
@@ -252,6 +255,7 @@ export class RunState {
       this.signalRec,
       this.pulseSerial,
       this.pulseUp,
+      this.pulseUntil,
       this.random,
       this.cooldownUntil,
       this.spent,
@@ -497,6 +501,17 @@ export class RunState {
       dues[b * DUE_ROW + k] = x;
     }
   }
+}
+
+/** Whether a pulse is remembered beyond date t. */
+export function isKept(program: Program, s: RunState, pulse: number, t: number): boolean {
+  return (program.remember[pulse] as number) > 0 && (s.pulseUntil[pulse] as number) > t + SAME_DATE;
+}
+
+/** Whether a pulse is up at date t: until its tick ends, or for as long as it is remembered. */
+export function isUp(program: Program, s: RunState, pulse: number, t: number): boolean {
+  if (s.pulseUp[pulse] !== 1) return false;
+  return program.remember[pulse] === 0 || t <= (s.pulseUntil[pulse] as number) + SAME_DATE;
 }
 
 /** A state carried over to a program compiled after an edit. */

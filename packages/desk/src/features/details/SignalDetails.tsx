@@ -2,7 +2,7 @@ import type { Message, Signal } from '@apple-tick/core/model';
 import { uniqueName } from '@apple-tick/core/model';
 import { runCommand } from '../../commands/registry.ts';
 import { useSession } from '../../session/hooks.ts';
-import { Heading, NumberField, type Option, Pick, Row, TextField } from '../../ui/fields.tsx';
+import { Heading, NumberField, type Option, Pick, Row, SecondsField, TextField } from '../../ui/fields.tsx';
 
 /** A signal: its name everywhere, what it is before anything sets it, and its range. */
 export function SignalDetails({ signal }: { signal: Signal }) {
@@ -44,7 +44,26 @@ export function SignalDetails({ signal }: { signal: Signal }) {
 function Initial({ signal, onChange }: { signal: Signal; onChange: (part: object) => void }) {
   switch (signal.type) {
     case 'pulse':
-      return <p className="text-ink-2">A pulse is up for a moment, then down again.</p>;
+      return (
+        <>
+          <p className="text-ink-2">A pulse is up for a moment, then down again.</p>
+          <Row title="Kept for">
+            <SecondsField
+              label="Seconds for which it is remembered"
+              axis="s"
+              least={0}
+              step={0.1}
+              value={signal.remember ?? 0}
+              onChange={(n) => onChange({ remember: n > 0 ? n : undefined })}
+            />
+          </Row>
+          <p className="text-ink-2">
+            {signal.remember
+              ? 'A lane that could not go at once goes as soon as it can, for so long.'
+              : 'A lane that cannot go at that moment misses it.'}
+          </p>
+        </>
+      );
     case 'switch':
       return (
         <Row title="Begins">

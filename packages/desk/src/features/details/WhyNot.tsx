@@ -42,7 +42,7 @@ function partWords(store: PieceStore, p: Part, t: Transition, owner: string): st
     case 'state':
       return t.from === '*' ? 'the lane may go there' : `in ${nameOf(store, t.from)}`;
     case 'event':
-      return `waits for: ${t.on ? eventWords(store, t.on, owner) : ''}`;
+      return `${p.holds ? 'remembered' : 'waits for'}: ${t.on ? eventWords(store, t.on, owner) : ''}`;
     case 'condition': {
       const c = t.when[p.at];
       return c ? conditionWords(store, c) : '';

@@ -129,8 +129,10 @@ export class Runtime {
     const { run } = this.player;
     const { sounds, assets } = run.program.piece;
     for (const r of records) {
-      const asset = r.kind === 'sound' && r.sound ? assets[sounds[r.sound]?.asset ?? ''] : undefined;
+      const sound = r.kind === 'sound' && r.sound ? sounds[r.sound] : undefined;
+      const asset = assets[sound?.asset ?? ''];
       if (asset?.kind === 'sound') void this.#options.sounds.play(asset.hash);
+      else if (sound?.synth !== undefined) void this.#options.sounds.playMade(sound.synth);
     }
     this.#options.onTicks(records, run.program.objects[run.state.over]);
   }

@@ -1,8 +1,9 @@
-/** Sounds that were brought in, decoded once by their hash; several at once are mixed. */
+/** Sounds that were brought in, decoded once by their hash, and those that are made by a name; several at once are mixed. */
+import { synthesized } from './synth.ts';
 
 export class SoundPlayer {
   #context: AudioContext | null = null;
-  /** By hash; null while it cannot be heard. */
+  /** By hash, or the name of its making; null while it cannot be heard. */
   readonly #decoded = new Map<string, Promise<AudioBuffer | null>>();
   readonly #load: (hash: string) => Promise<ArrayBuffer | null>;
 
@@ -11,19 +12,34 @@ export class SoundPlayer {
     this.#load = load;
   }
 
-  /** Plays the sound from its start. Returns whether it could be heard. */
-  async play(hash: string): Promise<boolean> {
+  /** Plays the sound of a file from its start. Returns whether it could be heard. */
+  play(hash: string): Promise<boolean> {
+    return this.#play(hash, (to) => this.#decode(to, hash));
+  }
+
+  /** Plays a sound that is made by its name, likewise. */
+  playMade(name: string): Promise<boolean> {
+    return this.#play(`made/${name}`, async (to) => {
+      const samples = synthesized(name, to.sampleRate);
+      if (!samples) return null;
+      const buffer = new AudioBuffer({ length: samples.length, sampleRate: to.sampleRate });
+      buffer.copyToChannel(samples, 0);
+      return buffer;
+    });
+  }
+
+  async #play(key: string, make: (to: AudioContext) => Promise<AudioBuffer | null>): Promise<boolean> {
     // A page may make sound only after somebody has done something on it, so this is made late.
     this.#context ??= new AudioContext();
     const context = this.#context;
-    let buffer = this.#decoded.get(hash);
+    let buffer = this.#decoded.get(key);
     if (!buffer) {
-      buffer = this.#decode(context, hash);
-      this.#decoded.set(hash, buffer);
+      buffer = make(context);
+      this.#decoded.set(key, buffer);
     }
     const data = await buffer;
     if (!data) {
-      this.#decoded.delete(hash);
+      this.#decoded.delete(key);
       return false;
     }
     const source = new AudioBufferSourceNode(context, { buffer: data });

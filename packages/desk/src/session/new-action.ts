@@ -4,6 +4,7 @@ import { ACTIONS, type Action, type Deed, type SignalType, type TableName } from
 import { chosenWords } from './arrange.ts';
 import type { Session } from './session.ts';
 import { addMessage, firstSignal, plainValue } from './signals.ts';
+import { addMade } from './sounds.ts';
 import { namesLook, TWEEN_EASINGS } from './words.ts';
 
 /** A reaction to a click for each of the objects, as one step. */
@@ -48,7 +49,7 @@ export function newAction(s: Session, deed: Deed, owner: string): Action {
   for (const [field, form] of Object.entries<Form>(ACTIONS[deed].fields)) {
     if (form.optional) continue;
     const value = firstFor(s, form as AnyForm, made, owner, deed);
-    // There is no sound, or no state, that it could be about.
+    // There is no state, or no clip, that it could be about.
     if (value === undefined) return newAction(s, 'toggle', owner);
     made[field] = value;
   }
@@ -85,6 +86,8 @@ function firstFor(
       const clips = store.all('clips');
       return (clips.find((c) => c.root === owner) ?? clips[0])?.id;
     }
+    case 'sounds':
+      return store.ids('sounds')[0] ?? addMade(s, 'bell');
     case 'lanes':
       return lane?.states[0] && lane.id;
     case 'states':

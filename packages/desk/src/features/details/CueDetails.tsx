@@ -52,22 +52,20 @@ export function CueDetails({ clip, cue }: { clip: Clip; cue: ClipCue }) {
       <h3 className="text-[13px]">Does</h3>
       {cue.actions.length === 0 && (
         <div className="flex flex-wrap gap-1.5" role="group" aria-label="What usually stands there">
-          {USUAL.filter(([deed]) => deed !== 'sound' || s.store.ids('sounds').length > 0).map(
-            ([deed, words]) => (
-              <button
-                key={deed}
-                type="button"
-                className="btn"
-                onClick={() =>
-                  s.step(`A cue that ${words}`, () =>
-                    change(`A cue that ${words}`, { actions: [newAction(s, deed, clip.root)] }),
-                  )
-                }
-              >
-                {words}
-              </button>
-            ),
-          )}
+          {USUAL.map(([deed, words]) => (
+            <button
+              key={deed}
+              type="button"
+              className="btn"
+              onClick={() =>
+                s.step(`A cue that ${words}`, () =>
+                  change(`A cue that ${words}`, { actions: [newAction(s, deed, clip.root)] }),
+                )
+              }
+            >
+              {words}
+            </button>
+          ))}
         </div>
       )}
       <ActionList

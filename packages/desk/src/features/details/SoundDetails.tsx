@@ -1,9 +1,10 @@
 import { type Sound, uniqueName } from '@apple-tick/core/model';
+import { SYNTHS } from '@apple-tick/player';
 import { Play } from 'lucide-react';
 import { runCommand } from '../../commands/registry.ts';
 import { useSession } from '../../session/hooks.ts';
-import { sounds } from '../../session/sounds.ts';
-import { Heading } from '../../ui/fields.tsx';
+import { listen } from '../../session/sounds.ts';
+import { Heading, type Option, Pick, Row } from '../../ui/fields.tsx';
 
 /** A sound: its name, how long it is, and what it sounds like. */
 export function SoundDetails({ sound }: { sound: Sound }) {
@@ -29,21 +30,32 @@ export function SoundDetails({ sound }: { sound: Sound }) {
             <span className="num">{file.seconds.toFixed(2)} s</span>, {file.mime.slice(6)}. Reactions, cues
             and states play it: choose “play the sound” among what they do.
           </p>
-          <button
-            type="button"
-            className="btn inline-flex items-center gap-1"
-            onClick={() =>
-              void sounds.play(file.hash).then((heard) => {
-                if (!heard) s.set({ notice: `The file of ${sound.name} is not kept in this browser.` });
-              })
-            }
-          >
-            <Play size={12} aria-hidden="true" /> Listen
-          </button>
         </>
       ) : (
-        <p className="text-ink-2">Made by the name “{sound.synth}”, which this version does not play yet.</p>
+        <Row title="Made as">
+          <Pick
+            label="What it is made as"
+            value={sound.synth ?? ''}
+            options={[...new Set([...SYNTHS, sound.synth ?? ''])].map((x): Option => [x, x])}
+            onChange={(synth) =>
+              s.edit(`Changed ${sound.name}`, (e) => e.update('sounds', sound.id, (x) => ({ ...x, synth })))
+            }
+          />
+        </Row>
       )}
+      <button
+        type="button"
+        className="btn inline-flex items-center gap-1"
+        onClick={() =>
+          void listen(s, sound).then((heard) => {
+            if (heard) return;
+            const why = file ? 'its file is not kept in this browser' : 'it is made in a way unknown here';
+            s.set({ notice: `${sound.name} cannot be heard: ${why}.` });
+          })
+        }
+      >
+        <Play size={12} aria-hidden="true" /> Listen
+      </button>
       <div>
         <button type="button" className="btn" onClick={() => runCommand(s, 'delete')}>
           Delete the sound

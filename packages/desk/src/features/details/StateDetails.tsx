@@ -172,16 +172,7 @@ export function StateDetails({ machine, lane, state }: { machine: Machine; lane:
           </button>
         </>
       )}
-      <label className="flex items-center gap-2">
-        <input
-          type="checkbox"
-          checked={lane.initial === state.id}
-          onChange={() =>
-            editLane(s, `Starts in ${state.name}`, machine.id, lane.id, (l) => ({ ...l, initial: state.id }))
-          }
-        />
-        starts here
-      </label>
+      <Starts machine={machine} lane={lane} state={state} />
       <label className="flex items-center gap-2">
         <input
           type="checkbox"
@@ -200,6 +191,60 @@ export function StateDetails({ machine, lane, state }: { machine: Machine; lane:
       >
         Delete the state
       </button>
+    </div>
+  );
+}
+
+/** Where the lane starts: in one state, or in one that is drawn by odds. */
+function Starts({ machine, lane, state }: { machine: Machine; lane: Lane; state: State }) {
+  const s = useSession();
+  const set = (name: string, initial: Lane['initial']) =>
+    editLane(s, name, machine.id, lane.id, (l) => ({ ...l, initial }));
+  const draw = typeof lane.initial === 'object' ? lane.initial.draw : null;
+  const odds = draw?.find((d) => d.state === state.id)?.odds ?? 0;
+  const total = draw?.reduce((n, d) => n + d.odds, 0) ?? 0;
+  return (
+    <div className="flex items-center gap-2 flex-wrap">
+      <label className="flex items-center gap-2">
+        <input
+          type="checkbox"
+          checked={draw ? odds > 0 : lane.initial === state.id}
+          disabled={draw !== null}
+          onChange={() => set(`Starts in ${state.name}`, state.id)}
+        />
+        starts here
+      </label>
+      {draw && (
+        <span className="flex w-20">
+          <NumberField
+            label="Odds of starting here"
+            axis="odds"
+            value={odds}
+            onChange={(n) =>
+              set(`Changed the odds of ${state.name}`, {
+                draw: lane.states.map((x) => ({
+                  state: x.id,
+                  odds: x.id === state.id ? Math.max(0, n) : (draw.find((d) => d.state === x.id)?.odds ?? 0),
+                })),
+              })
+            }
+          />
+        </span>
+      )}
+      {draw && total > 0 && <span className="text-ink-2">{Math.round((odds / total) * 100)} %</span>}
+      {(draw || lane.states.length > 1) && (
+        <button
+          type="button"
+          className="btn"
+          onClick={() =>
+            draw
+              ? set(`Starts in ${state.name}`, state.id)
+              : set('Starts by odds', { draw: lane.states.map((x) => ({ state: x.id, odds: 1 })) })
+          }
+        >
+          {draw ? 'always here' : 'draw by odds'}
+        </button>
+      )}
     </div>
   );
 }

@@ -2,6 +2,7 @@ import type { SignalType, Sound } from '@apple-tick/core/model';
 import { Plus } from 'lucide-react';
 import { useCalmTable, useSession, useUi } from '../../session/hooks.ts';
 import { addMessage, addSignal } from '../../session/signals.ts';
+import { addMade } from '../../session/sounds.ts';
 import { AddMenu } from '../../ui/AddMenu.tsx';
 
 const KINDS = [
@@ -11,20 +12,22 @@ const KINDS = [
   ['number', 'Number'],
   ['text', 'Text'],
   ['message', 'Message'],
+  ['sound', 'Sound'],
 ] as const;
 const WISH = { switch: 'on', pulse: 'go', choice: 'choice', number: 'amount', text: 'words' };
 
-/** What the outside may set and hear: the piece's signals and messages; and the sounds that were brought in. */
+/** What the outside may set and hear: the piece's signals and messages; and its sounds. */
 export function SignalList() {
   const s = useSession();
   const signals = useCalmTable('signals');
   const messages = useCalmTable('messages');
   const sounds = useCalmTable('sounds');
   const selected = useUi((u) => u.selected);
-  const add = (kind: string) =>
-    kind === 'message'
-      ? s.select({ kind: 'message', id: addMessage(s, 'ready') })
-      : s.select({ kind: 'signal', id: addSignal(s, kind as SignalType, WISH[kind as SignalType]) });
+  const add = (kind: string) => {
+    if (kind === 'message') s.select({ kind, id: addMessage(s, 'ready') });
+    else if (kind === 'sound') s.select({ kind, id: addMade(s, 'bell') });
+    else s.select({ kind: 'signal', id: addSignal(s, kind as SignalType, WISH[kind as SignalType]) });
+  };
   const row = (kind: 'signal' | 'message' | 'sound', id: string, name: string, word: string) => {
     const chosen = selected?.kind === kind && selected.id === id;
     return (
@@ -43,7 +46,11 @@ export function SignalList() {
   };
   const length = (x: Sound) => {
     const asset = s.store.get('assets', x.asset ?? '');
-    return asset?.kind === 'sound' ? `${asset.seconds.toFixed(1)} s` : '';
+    return asset?.kind === 'sound'
+      ? `${asset.seconds.toFixed(1)} s`
+      : x.synth === x.name
+        ? ''
+        : (x.synth ?? '');
   };
   return (
     <section

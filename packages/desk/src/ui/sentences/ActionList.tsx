@@ -10,11 +10,13 @@ import {
   type Signal,
   type Value,
 } from '@apple-tick/core/model';
+import { SYNTHS } from '@apple-tick/player';
 import { Plus, X } from 'lucide-react';
 import { Fragment } from 'react';
 import { useSession, useTable } from '../../session/hooks.ts';
 import { newAction } from '../../session/new-action.ts';
 import { plainValue } from '../../session/signals.ts';
+import { addMade } from '../../session/sounds.ts';
 import { actionWords, nameOf, namesLook, valueWords } from '../../session/words.ts';
 import { ColorField } from '../ColorField.tsx';
 import { NumberField, type Option, type OptionGroup, Pick, SecondsField, TextField } from '../fields.tsx';
@@ -34,9 +36,8 @@ export function ActionList(props: {
 }) {
   const { actions, owner, onChange } = props;
   const s = useSession();
-  const sounds = useTable('sounds').length > 0;
   const clips = useTable('clips').length > 0;
-  const isThere = (d: Deed) => (d === 'sound' ? sounds : d === 'play' || d === 'stop' ? clips : true);
+  const isThere = (d: Deed) => (d === 'play' || d === 'stop' ? clips : true);
   const put = (i: number, a: Action) => onChange(actions.map((x, n) => (n === i ? a : x)));
   return (
     <div className="space-y-1.5">
@@ -98,6 +99,8 @@ function Parts({ a, onChange }: { a: Action; onChange: (a: Action) => void }) {
   ));
 }
 
+/** Before the name of what is made when it is picked. */
+const NEW = '(new) ';
 const named = (x: { id: string; name: string }): Option => [x.id, x.name];
 /** What a list of such things is called. */
 const LABELS: Partial<Record<RefKind, string>> = {
@@ -177,6 +180,8 @@ function RefPart(props: {
       const of = (root: string) => s.store.all('clips').filter((c) => c.root === root);
       return roots.map((r) => ({ group: nameOf(s.store, r), options: of(r).map(named) }));
     }
+    if (to === 'sounds')
+      return [...records.map(named), { group: 'New', options: SYNTHS.map((x): Option => [NEW + x, x]) }];
     if (to !== 'signals') return records.map(named);
     const fits = (x: Signal) => (only === undefined ? x.type !== 'pulse' : x.type === only);
     return s.store.all('signals').filter(fits).map(named);
@@ -185,6 +190,10 @@ function RefPart(props: {
     if (to === 'states') {
       const lane = machines.flatMap((m) => m.lanes).find((l) => l.states.some((x) => x.id === id));
       if (lane) put({ lane: lane.id, [field]: id });
+      return;
+    }
+    if (id.startsWith(NEW)) {
+      s.step('Changed an action', () => put({ [field]: addMade(s, id.slice(NEW.length)) }));
       return;
     }
     const clip = to === 'clips' ? s.store.get('clips', id) : undefined;

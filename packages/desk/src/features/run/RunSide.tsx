@@ -1,10 +1,13 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { Slider } from 'radix-ui';
-import { useRef } from 'react';
+import { lazy, Suspense, useRef, useState } from 'react';
 import { useHappened, useSession, useTable } from '../../session/hooks.ts';
 import { addReactions } from '../../session/new-action.ts';
 import type { LogLine } from '../../session/run-log.ts';
 import { NumberField, Pick, TextField } from '../../ui/fields.tsx';
+
+/** The library of the chart is loaded when one is first asked for. */
+const SignalChart = lazy(() => import('./SignalChart.tsx'));
 
 /** While running: a live control for each signal, and what happened with its cause. */
 export function RunSide() {
@@ -12,10 +15,23 @@ export function RunSide() {
   const signals = useTable('signals');
   const messages = useTable('messages');
   useHappened();
+  const [chart, setChart] = useState(false);
   return (
     <div className="flex flex-col h-full">
       <section className="p-3.5 border-b border-line" aria-label="Signals">
-        <h2 className="text-[14px] mb-2">Signals</h2>
+        <div className="flex items-baseline mb-2">
+          <h2 className="text-[14px] flex-1">Signals</h2>
+          {signals.some((x) => x.type === 'number') && (
+            <button type="button" className="btn" aria-pressed={chart} onClick={() => setChart(!chart)}>
+              chart
+            </button>
+          )}
+        </div>
+        {chart && (
+          <Suspense fallback={<div className="h-[120px]" />}>
+            <SignalChart />
+          </Suspense>
+        )}
         {signals.length === 0 && <p className="text-ink-2">There are none yet.</p>}
         {signals.map((x) => {
           const value = s.player?.run.signalValue(x.id);

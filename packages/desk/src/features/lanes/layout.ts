@@ -53,6 +53,8 @@ const WIDEST = 240;
 /** The width in which panels are read without effort: more states than fit are scrolled at this width. */
 const READABLE = 112;
 const LEAST_GAP = 22;
+/** Panels are no lower where arcs would be cut short. */
+const LOW = 70;
 const MARGIN = 14;
 /** No two ends of arcs on one edge are closer than this. */
 const END_GAP = 12;
@@ -126,10 +128,12 @@ export function layoutLane(lane: LaneShape, room: Room): LaneLayout {
   const lowest = Math.max(58, Math.min(110, 28 + 0.55 * width));
   const size = SIZES.find((z) => needed(sides, endX, fullWidth, z) + lowest <= room.height) ?? SIZES[1];
   const nameOf = (i: number) => lane.states[i]?.name ?? '';
-  const placed = placeSides(sides, endX, fullWidth, size, room.height - lowest, nameOf);
+  // Before arcs are cut short the panels give what they can.
+  const low = Math.min(lowest, LOW);
+  const placed = placeSides(sides, endX, fullWidth, size, room.height - low, nameOf);
   const [over, under] = placed.map((side, k) => roomOf(side, size, k === 0)) as [number, number];
   const left = room.height - over - under;
-  const h = Math.max(lowest, Math.min(left, 190, 60 + 0.68 * width));
+  const h = Math.max(low, Math.min(left, 190, 60 + 0.68 * width));
   const y = over + Math.max(0, (left - h) / 2);
   const panels: Record<string, Rect> = {};
   lane.states.forEach((s, i) => {

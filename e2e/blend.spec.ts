@@ -6,7 +6,10 @@ test('C8: a state blends poses by a number: made from nothing, posed, run by its
 }) => {
   await newPiece(page);
   await addKind(page, 'Rectangle');
-  await page.getByRole('button', { name: /^Add a machine to/ }).first().click();
+  await page
+    .getByRole('button', { name: /^Add a machine to/ })
+    .first()
+    .click();
   const state = () => page.getByRole('button', { name: /^State at rest,/ });
   await state().click();
   await page.getByLabel('What the state does').selectOption('blends by a number');

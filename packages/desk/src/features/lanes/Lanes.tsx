@@ -117,7 +117,10 @@ function MachineLine({ machine }: { machine: Machine }) {
       className="flex items-center gap-3 w-full px-3 border-b border-line bg-paper text-left hover:bg-chosen"
       style={{ height: LINE }}
       aria-label={`Machine ${machine.name}`}
-      onClick={() => s.set({ machine: machine.id, lane: null, object: machine.object })}
+      onClick={() => {
+        s.select({ kind: 'object', id: machine.object });
+        s.set({ machine: machine.id, lane: null });
+      }}
     >
       <span className="font-serif font-semibold text-[13px] w-[140px] truncate flex-none">
         {machine.name}

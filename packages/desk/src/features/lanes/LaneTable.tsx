@@ -183,7 +183,7 @@ function Keyed(props: {
   );
 }
 
-/** From what to what, and how many keys. */
+/** From what to what, or between what and what where it comes back to its start; and how many keys. */
 function wayOf({ keys, property, mode }: Track, back: boolean): string {
   const words = (v: number | boolean | string | undefined) =>
     typeof v === 'number'
@@ -195,6 +195,9 @@ function wayOf({ keys, property, mode }: Track, back: boolean): string {
           : String(v ?? '');
   const ends = [words(keys[0]?.value), words(keys.at(-1)?.value)];
   const [first, last] = back ? ends.reverse() : ends;
+  const numbers = keys.flatMap((k) => (typeof k.value === 'number' ? [k.value] : []));
+  if (keys.length > 2 && first === last && numbers.length === keys.length)
+    return `${words(Math.min(...numbers))} … ${words(Math.max(...numbers))} · ${keys.length} keys`;
   return keys.length === 1
     ? String(first)
     : `${first} → ${last}${keys.length > 2 ? ` · ${keys.length} keys` : ''}`;

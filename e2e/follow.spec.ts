@@ -118,3 +118,31 @@ test('D1: a double click and a long press are picked, heard and told', async ({ 
   await expect(page.getByText('Rectangle was pressed for long').first()).toBeVisible();
   await page.mouse.up();
 });
+
+test('D2: a run gives the keyboard to a piece that listens to it, and the pointer says what can be done', async ({
+  page,
+}) => {
+  await newPiece(page);
+  await addKind(page, 'Rectangle');
+  await page.getByRole('button', { name: 'Add a reaction' }).click();
+  await page.locator('body').press('r');
+  // Nothing listens to the keyboard: its keys stay those of the desk.
+  await page.locator('body').press('r');
+  await page.getByRole('button', { name: 'Add a reaction' }).click();
+  await page.getByLabel('Event', { exact: true }).nth(1).selectOption('key.down');
+  await page.locator('body').press('r');
+  const frame = page.getByLabel('Live frame');
+  await expect(frame).toBeFocused();
+  const { x, y } = await frameMiddle(page);
+  await page.mouse.move(x, y);
+  await expect(frame).toHaveCSS('cursor', 'pointer');
+  await page.mouse.move(x + 280, y);
+  await expect(frame).toHaveCSS('cursor', 'default');
+  await page.keyboard.press('Escape');
+  await page.locator('body').press('r');
+  await page.locator('summary', { hasText: /^Drag/ }).click();
+  await page.getByLabel('Dragged', { exact: true }).selectOption('x');
+  await page.getByRole('button', { name: 'Run', exact: true }).click();
+  await page.mouse.move(x, y);
+  await expect(frame).toHaveCSS('cursor', 'grab');
+});

@@ -21,6 +21,7 @@ import { createStore } from 'zustand/vanilla';
 import { settleDrafts } from './drafts.ts';
 import { Keeper, type KeepState } from './keeper.ts';
 import { chosenKeys, keepingChosenKeys } from './keys.ts';
+import { type Hand, handOver } from './live.ts';
 import type { Kept } from './loading.ts';
 import {
   type Editor,
@@ -104,6 +105,8 @@ export interface UiState {
   readOnly: boolean;
   keep: KeepState;
   hint: string;
+  /** What a hand can do with what it is over. */
+  hand: Hand;
   /** A sentence shown over the view until it is read, or ''. */
   notice: string;
   /** A change that was refused since it would not be seen, where it was tried. */
@@ -191,6 +194,7 @@ export class Session {
       readOnly,
       keep: { kind: 'kept', at: Date.now() },
       hint: '',
+      hand: '',
       notice: '',
       refused: null,
       offered: null,
@@ -449,7 +453,7 @@ export class Session {
       sounds,
       onTicks: (records, over) => this.took(records, over),
     });
-    this.set({ running: true, paused: false, playing: false, hint: '', choseInRun: false });
+    this.set({ running: true, paused: false, playing: false, hint: '', hand: '', choseInRun: false });
     this.took([], undefined);
   }
 
@@ -460,7 +464,8 @@ export class Session {
     this.clock.setState({ tick: run?.tick ?? 0, happened: this.log.records.at(-1)?.id ?? 0 });
     if (over === this.over || !run) return;
     this.over = over;
-    this.set({ hint: hintOf(run.program.piece, over) });
+    const { piece } = run.program;
+    this.set({ hint: hintOf(piece, over), hand: handOver(piece, over) });
   }
   private over: SceneObject | undefined;
 
@@ -468,7 +473,7 @@ export class Session {
     this.runtime?.stop();
     this.runtime = null;
     this.clock.setState({ tick: 0, happened: 0 });
-    this.set({ running: false, paused: false, hint: '' });
+    this.set({ running: false, paused: false, hint: '', hand: '' });
   }
 }
 

@@ -3,6 +3,7 @@ import { uniqueName } from '@apple-tick/core/model';
 import { runCommand } from '../../commands/registry.ts';
 import { useSession } from '../../session/hooks.ts';
 import { Heading, NumberField, type Option, Pick, Row, SecondsField, TextField } from '../../ui/fields.tsx';
+import { Uses } from './Uses.tsx';
 
 /** A signal: its name everywhere, what it is before anything sets it, and its range. */
 export function SignalDetails({ signal }: { signal: Signal }) {
@@ -34,6 +35,7 @@ export function SignalDetails({ signal }: { signal: Signal }) {
           onChange={(note) => change(changed, { note })}
         />
       </Row>
+      <Uses id={signal.id} verb="Set" heard="Goes by it" />
       <button type="button" className="btn" onClick={() => runCommand(s, 'delete')}>
         Delete the signal
       </button>
@@ -175,6 +177,7 @@ export function MessageDetails({ message }: { message: Message }) {
       <p className="text-ink-2">
         A happening with a name: actions send it, reactions and transitions hear it.
       </p>
+      <Uses id={message.id} verb="Sent" heard="Heard by" />
       <button type="button" className="btn" onClick={() => runCommand(s, 'delete')}>
         Delete the message
       </button>

@@ -5,6 +5,7 @@ import { runCommand } from '../../commands/registry.ts';
 import { useSession } from '../../session/hooks.ts';
 import { listen } from '../../session/sounds.ts';
 import { Heading, type Option, Pick, Row } from '../../ui/fields.tsx';
+import { Uses } from './Uses.tsx';
 
 /** A sound: its name, how long it is, and what it sounds like. */
 export function SoundDetails({ sound }: { sound: Sound }) {
@@ -56,6 +57,7 @@ export function SoundDetails({ sound }: { sound: Sound }) {
       >
         <Play size={12} aria-hidden="true" /> Listen
       </button>
+      <Uses id={sound.id} verb="Played" heard="Named by" />
       <div>
         <button type="button" className="btn" onClick={() => runCommand(s, 'delete')}>
           Delete the sound

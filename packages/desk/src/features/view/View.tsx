@@ -13,6 +13,7 @@ import { DrawShape } from './DrawShape.tsx';
 import type { Posed } from './drag.ts';
 import { paintGhosts } from './ghosts.ts';
 import { Handles } from './Handles.tsx';
+import { LiveHand } from './LiveHand.tsx';
 import { LiveKeys } from './LiveKeys.tsx';
 import { MotionPath } from './MotionPath.tsx';
 import { dragChosen, nudge } from './move.ts';
@@ -179,6 +180,7 @@ export function View() {
           }}
         />
         <ViewMessages screen={screen} width={f.w} height={f.h} />
+        {run && <LiveHand canvas={canvas} />}
         {run && <LiveKeys />}
         {!run && (
           <svg className="absolute inset-0 pointer-events-none w-full h-full" aria-hidden="true">

@@ -8,15 +8,16 @@ import {
   propertyLabel,
   type RefKind,
   type Signal,
+  type SignalType,
   type Value,
 } from '@apple-tick/core/model';
 import { SYNTHS } from '@apple-tick/player';
 import { Plus, X } from 'lucide-react';
 import { Fragment } from 'react';
 import { useSession, useTable } from '../../session/hooks.ts';
+import { offered, offeredSounds, picked } from '../../session/made-on-the-way.ts';
 import { newAction } from '../../session/new-action.ts';
 import { plainValue } from '../../session/signals.ts';
-import { addMade } from '../../session/sounds.ts';
 import { actionWords, nameOf, namesLook, valueWords } from '../../session/words.ts';
 import { ColorField } from '../ColorField.tsx';
 import { NumberField, type Option, type OptionGroup, Pick, SecondsField, TextField } from '../fields.tsx';
@@ -99,8 +100,6 @@ function Parts({ a, onChange }: { a: Action; onChange: (a: Action) => void }) {
   ));
 }
 
-/** Before the name of what is made when it is picked. */
-const NEW = '(new) ';
 const named = (x: { id: string; name: string }): Option => [x.id, x.name];
 /** What a list of such things is called. */
 const LABELS: Partial<Record<RefKind, string>> = {
@@ -180,20 +179,19 @@ function RefPart(props: {
       const of = (root: string) => s.store.all('clips').filter((c) => c.root === root);
       return roots.map((r) => ({ group: nameOf(s.store, r), options: of(r).map(named) }));
     }
-    if (to === 'sounds')
-      return [...records.map(named), { group: 'New', options: SYNTHS.map((x): Option => [NEW + x, x]) }];
+    if (to === 'sounds') return [...records.map(named), offeredSounds(SYNTHS)];
+    if (to === 'messages') return [...records.map(named), offered('message')];
     if (to !== 'signals') return records.map(named);
     const fits = (x: Signal) => (only === undefined ? x.type !== 'pulse' : x.type === only);
-    return s.store.all('signals').filter(fits).map(named);
+    const kinds =
+      only === undefined ? (['switch', 'number', 'choice', 'text'] as const) : [only as SignalType];
+    return [...s.store.all('signals').filter(fits).map(named), offered(...kinds)];
   };
-  const pick = (id: string) => {
+  const pick = (value: string) => s.step('Changed an action', () => take(picked(s, value)));
+  const take = (id: string) => {
     if (to === 'states') {
       const lane = machines.flatMap((m) => m.lanes).find((l) => l.states.some((x) => x.id === id));
       if (lane) put({ lane: lane.id, [field]: id });
-      return;
-    }
-    if (id.startsWith(NEW)) {
-      s.step('Changed an action', () => put({ [field]: addMade(s, id.slice(NEW.length)) }));
       return;
     }
     const clip = to === 'clips' ? s.store.get('clips', id) : undefined;

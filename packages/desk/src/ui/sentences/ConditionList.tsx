@@ -1,6 +1,7 @@
 import type { Comparison, Condition, Signal, SignalCondition } from '@apple-tick/core/model';
 import { Plus, X } from 'lucide-react';
 import { useSession, useTable } from '../../session/hooks.ts';
+import { offered, picked } from '../../session/made-on-the-way.ts';
 import { comparisonOf, conditionOn, firstSignal, likeSignals } from '../../session/signals.ts';
 import { nameOf } from '../../session/words.ts';
 import { NumberField, type Option, Pick, SecondsField, TextField } from '../fields.tsx';
@@ -83,6 +84,7 @@ function Subject({ c, onChange }: { c: Condition; onChange: (c: Condition) => vo
       value={value}
       options={[
         { group: 'Signals', options: signals.map((x): Option => [x.id, x.name]) },
+        offered('switch', 'number', 'pulse'),
         ...lanes.map((l) => ({
           group: `State of ${l.name}`,
           options: l.states.map((x): Option => [x.id, x.name]),
@@ -94,16 +96,17 @@ function Subject({ c, onChange }: { c: Condition; onChange: (c: Condition) => vo
           options: [['pressed/', 'anything'], ...objects.map((x): Option => [`pressed/${x.id}`, x.name])],
         },
       ]}
-      onChange={(id) => {
-        const signal = s.store.get('signals', id);
-        const lane = lanes.find((l) => l.states.some((x) => x.id === id));
-        if (signal) onChange(conditionOn(signal));
-        else if (lane) onChange({ fact: 'state', lane: lane.id, state: id });
-        else if (s.store.has('clips', id)) onChange({ fact: 'clip', clip: id, past: 0.5 });
-        else onChange(pointerFact(id));
-      }}
+      onChange={(value) => s.step('Changed a condition', () => take(picked(s, value)))}
     />
   );
+  function take(id: string) {
+    const signal = s.store.get('signals', id);
+    const lane = lanes.find((l) => l.states.some((x) => x.id === id));
+    if (signal) onChange(conditionOn(signal));
+    else if (lane) onChange({ fact: 'state', lane: lane.id, state: id });
+    else if (s.store.has('clips', id)) onChange({ fact: 'clip', clip: id, past: 0.5 });
+    else onChange(pointerFact(id));
+  }
 }
 
 /** `over/ID`, `pressed/ID` or `pressed/`, as they stand in the list. */

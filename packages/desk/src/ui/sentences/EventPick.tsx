@@ -1,5 +1,6 @@
 import { EVENT_NAMES, EVENTS, type EventName, type On } from '@apple-tick/core/model';
 import { useSession, useTable } from '../../session/hooks.ts';
+import { offered, picked } from '../../session/made-on-the-way.ts';
 import type { Session } from '../../session/session.ts';
 import { addMessage, firstSignal } from '../../session/signals.ts';
 import { cueName } from '../../session/words.ts';
@@ -113,7 +114,9 @@ function Target({ on, owner, onChange }: { on: On; owner: string; onChange: (on:
       label={label}
       value={on[field] ?? (field === 'object' ? owner : '')}
       options={on[field] === undefined && field !== 'object' ? [['', 'any'], ...options] : options}
-      onChange={(v) => v !== '' && onChange({ event: on.event, [field]: v })}
+      onChange={(v) =>
+        v !== '' && s.step('Changed an event', () => onChange({ event: on.event, [field]: picked(s, v) }))
+      }
     />
   );
   const named = (x: { id: string; name: string }): Option => [x.id, x.name];
@@ -122,11 +125,17 @@ function Target({ on, owner, onChange }: { on: On; owner: string; onChange: (on:
     case 'object':
       return list('Object of the event', 'object', objects.map(named));
     case 'signal':
-      return list('Signal of the event', 'signal', signals.filter((x) => x.type !== 'pulse').map(named));
+      return list('Signal of the event', 'signal', [
+        ...signals.filter((x) => x.type !== 'pulse').map(named),
+        offered('switch', 'number'),
+      ]);
     case 'pulse':
-      return list('Pulse of the event', 'signal', signals.filter((x) => x.type === 'pulse').map(named));
+      return list('Pulse of the event', 'signal', [
+        ...signals.filter((x) => x.type === 'pulse').map(named),
+        offered('pulse'),
+      ]);
     case 'message':
-      return list('Message of the event', 'message', messages.map(named));
+      return list('Message of the event', 'message', [...messages.map(named), offered('message')]);
     case 'state':
       return list(
         'State of the event',

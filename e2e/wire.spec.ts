@@ -340,3 +340,27 @@ test('odds: what is drawn says how likely it is; from anywhere a state may be en
   await page.getByLabel('also from a third on itself').check();
   await expect(page.getByRole('button', { name: 'Undo “Changed a transition”' })).toBeVisible();
 });
+
+test('what is missing is made where it is picked: a number in a condition, a message, a sound; each one step', async ({
+  page,
+}) => {
+  await newPiece(page);
+  await addKind(page, 'Rectangle');
+  await page.getByRole('button', { name: 'Add a reaction' }).click();
+  await page.getByLabel('Action', { exact: true }).selectOption('send');
+  await page.getByLabel('Message', { exact: true }).selectOption('a new message');
+  await expect(page.getByLabel('Message', { exact: true })).toContainText('ready 2');
+  await page.getByLabel('Action', { exact: true }).selectOption('sound');
+  await page.getByLabel('Sound', { exact: true }).selectOption('splash');
+  await page.getByText('only if, how often').click();
+  await page.getByRole('button', { name: 'condition', exact: true }).click();
+  await page.getByLabel('Condition', { exact: true }).selectOption('a new number');
+  const list = page.getByRole('region', { name: 'Signals, messages and sounds' });
+  await expect(list.getByRole('button', { name: /^amount/ })).toBeVisible();
+  await page.locator('body').press('ControlOrMeta+z');
+  await expect(list.getByRole('button', { name: /^amount/ })).toHaveCount(0);
+  // Who sets it and who goes by it lead there.
+  await list.getByRole('button', { name: /^splash/ }).click();
+  await page.getByRole('region', { name: 'Played by' }).getByRole('button').click();
+  await expect(page.getByLabel('Sound', { exact: true })).toBeVisible();
+});

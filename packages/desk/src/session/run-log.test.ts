@@ -54,3 +54,36 @@ it('a click that nothing heard is told apart from one that led to something', ()
   log.add([click(1), click(2), change(3, 2)]);
   expect(log.lines.map((l) => log.isUnheard(l))).toEqual([true, false, false]);
 });
+
+it('each line is of a sort, and about the object of its lane or its own', () => {
+  const store = new PieceStore({
+    ...p,
+    machines: {
+      ma_a: {
+        id: 'ma_a',
+        name: 'm',
+        object: 'ob_a',
+        lanes: [
+          {
+            ...{ id: 'la_a', name: 'l', initial: 'st_a', unkeyed: 'base', amount: 1, blend: 'replace' },
+            states: [{ id: 'st_a', name: 'a', play: 'rest' }],
+            transitions: [],
+          },
+        ],
+      },
+    },
+  });
+  const log = new RunLog(store);
+  log.add([
+    record(1, null, { event: 'pointer.click', object: 'ob_b' }),
+    record(2, 1, { kind: 'transition', lane: 'la_a', from: 'st_a', to: 'st_a' }),
+    change(3, 2),
+    record(4, 3, { kind: 'reaction', reaction: 're_a', object: 'ob_b' }),
+  ]);
+  expect(log.lines.map((l) => [l.group, l.about])).toEqual([
+    ['hand', 'ob_b'],
+    ['states', 'ob_a'],
+    ['signals', null],
+    ['doings', 'ob_b'],
+  ]);
+});

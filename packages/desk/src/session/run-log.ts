@@ -11,11 +11,34 @@ export interface LogLine {
   readonly lane: string | null;
   /** What else belongs to it: of the start, where each lane begins. */
   readonly more: readonly string[];
+  /** What sort of happening it is. */
+  readonly group: LogGroup;
+  /** The object that it is about, as far as it is about one. */
+  readonly about: string | null;
   /** The object that was clicked, of a click. */
   readonly clicked: string | null;
   /** The nearest cause that is a line, too. */
   readonly cause: LogLine | undefined;
 }
+
+/** Sorts of happenings, as they are picked to be shown alone. */
+export const LOG_GROUPS = {
+  states: 'states and lanes',
+  signals: 'signals and messages',
+  hand: 'what was done by hand',
+  doings: 'what reacted and acted',
+} as const;
+export type LogGroup = keyof typeof LOG_GROUPS;
+
+const GROUPS: Partial<Record<TraceRecord['kind'], LogGroup>> = {
+  start: 'states',
+  transition: 'states',
+  done: 'states',
+  signal: 'signals',
+  message: 'signals',
+  input: 'hand',
+  event: 'hand',
+};
 
 /** So many of the newest records and lines stay. */
 const MAX = 2000;
@@ -40,6 +63,20 @@ export class RunLog {
     return line.clicked !== null && !this.heard.has(line.id);
   }
 
+  /** The object that a lane's machine drives. */
+  private objectOf(lane: string | undefined): string | null {
+    if (lane === undefined) return null;
+    const version = this.store.tableVersion('machines');
+    if (this.owners.version !== version) {
+      const machines = this.store.all('machines');
+      const of = new Map(machines.flatMap((m) => m.lanes.map((l) => [l.id, m.object] as const)));
+      this.owners = { version, of };
+    }
+    return this.owners.of.get(lane) ?? null;
+  }
+  /** By lane the object of its machine, as the machines last were. */
+  private owners: { version: number; of: ReadonlyMap<string, string> } = { version: -1, of: new Map() };
+
   /** The line of the piece's start, to which the lanes' first states are added. */
   private started: (LogLine & { more: string[] }) | null = null;
 
@@ -56,7 +93,9 @@ export class RunLog {
       }
       const lane = r.kind === 'transition' || r.kind === 'start' ? nameOf(this.store, r.lane) : null;
       const clicked = r.event === 'pointer.click' ? (r.object ?? null) : null;
-      const made = { id: r.id, t: r.t, words: words ?? '', lane, more: [], clicked, cause };
+      const group = GROUPS[r.kind] ?? 'doings';
+      const about = r.object ?? this.objectOf(r.lane);
+      const made = { id: r.id, t: r.t, words: words ?? '', lane, more: [], group, about, clicked, cause };
       if (r.event === 'piece.start') this.started = made;
       const line = words === null ? cause : made;
       if (line) this.lineOf.set(r.id, line);

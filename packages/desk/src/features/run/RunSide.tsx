@@ -1,9 +1,10 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { Slider } from 'radix-ui';
 import { lazy, Suspense, useRef, useState } from 'react';
-import { useHappened, useSession, useTable } from '../../session/hooks.ts';
+import { useHappened, useSession, useTable, useUi } from '../../session/hooks.ts';
 import { addReactions } from '../../session/new-action.ts';
-import type { LogLine } from '../../session/run-log.ts';
+import { LOG_GROUPS, type LogGroup, type LogLine } from '../../session/run-log.ts';
+import { nameOf } from '../../session/words.ts';
 import { NumberField, Pick, TextField } from '../../ui/fields.tsx';
 
 /** The library of the chart is loaded when one is first asked for. */
@@ -114,7 +115,12 @@ function Log() {
   const s = useSession();
   useHappened();
   const box = useRef<HTMLUListElement>(null);
-  const lines = s.log.lines;
+  const [only, setOnly] = useState<LogGroup | 'all' | 'chosen'>('all');
+  const chosen = useUi((u) => u.object);
+  const all = s.log.lines;
+  const lines =
+    only === 'all' ? all : all.filter((l) => (only === 'chosen' ? l.about === chosen : l.group === only));
+  const hidden = all.length - lines.length;
   const lineAt = (i: number) => lines[lines.length - 1 - i] as LogLine;
   const rows = useVirtualizer({
     count: lines.length,
@@ -125,14 +131,31 @@ function Log() {
   });
   const show = (line: LogLine) => {
     const at = lines.lastIndexOf(line);
-    if (at < 0) return;
+    // What is hidden is shown again, so that the way leads there.
+    if (at < 0) {
+      setOnly('all');
+      return;
+    }
     rows.scrollToIndex(lines.length - 1 - at);
     // It may be made only then.
     requestAnimationFrame(() => box.current?.querySelector<HTMLElement>(`[data-rec="${line.id}"]`)?.focus());
   };
   return (
     <section className="flex-1 min-h-0 flex flex-col p-3.5 pr-0" aria-label="What happened">
-      <h2 className="text-[14px] mb-1">What happened</h2>
+      <div className="flex items-baseline gap-2 mb-1 pr-3.5">
+        <h2 className="text-[14px] flex-1 whitespace-nowrap">What happened</h2>
+        <Pick
+          label="What is told"
+          value={only}
+          options={[
+            ['all', 'all of it'],
+            ...(chosen === null ? [] : [['chosen', `of ${nameOf(s.store, chosen)}`] as const]),
+            ...Object.entries(LOG_GROUPS),
+          ]}
+          onChange={(v) => setOnly(v as typeof only)}
+        />
+      </div>
+      {hidden > 0 && <p className="text-ink-2 text-[11.5px] pb-1">{hidden} others are not shown</p>}
       <ul
         ref={box}
         className="overflow-auto flex-1 pr-3.5"

@@ -1,0 +1,32 @@
+/** Lists in which what is missing can be made: a new signal, message or sound is picked like one that is there. */
+import type { SignalType } from '@apple-tick/core/model';
+import type { Session } from './session.ts';
+import { addMessage, addSignal } from './signals.ts';
+import { addMade } from './sounds.ts';
+
+/** Before what is to be made, where the others have their ids. */
+const NEW = '(new) ';
+const WISH: Record<SignalType, string> = {
+  switch: 'on',
+  pulse: 'go',
+  choice: 'choice',
+  number: 'amount',
+  text: 'words',
+};
+
+/** What a list offers to make: signals of these types, or a message. */
+export function offered(...kinds: readonly (SignalType | 'message')[]) {
+  return { group: 'New', options: kinds.map((k) => [NEW + k, `a new ${k}`] as const) };
+}
+/** Likewise sounds, by the names of how they are made. */
+export function offeredSounds(synths: readonly string[]) {
+  return { group: 'New', options: synths.map((x) => [`${NEW}sound ${x}`, x] as const) };
+}
+
+/** The id of what was picked, which is made if it is to be. Within a step, so that it is one with what picks it. */
+export function picked(s: Session, value: string): string {
+  if (!value.startsWith(NEW)) return value;
+  const [kind, synth] = value.slice(NEW.length).split(' ') as [SignalType | 'message' | 'sound', string?];
+  if (kind === 'message') return addMessage(s, 'ready');
+  return kind === 'sound' ? addMade(s, synth ?? 'bell') : addSignal(s, kind, WISH[kind]);
+}

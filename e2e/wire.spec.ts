@@ -332,9 +332,11 @@ test('odds: what is drawn says how likely it is; from anywhere a state may be en
   await page.getByRole('button', { name: 'recipes' }).click();
   await page.getByRole('button', { name: /^Draws by odds/ }).click();
   await page.getByRole('button', { name: /^Transition from anywhere to a third on/ }).click();
-  await expect(page.getByText('50 % when all 3 that are drawn with it are ready.')).toBeVisible();
+  const drawn = page.getByRole('list', { name: 'Drawn among' }).getByRole('listitem');
+  await expect(drawn).toHaveCount(3);
+  await expect(drawn.filter({ has: page.getByLabel('Odds', { exact: true }) })).toContainText('50 %');
   await commit(page, 'Odds', '6');
-  await expect(page.getByText('75 % when all 3')).toBeVisible();
+  await expect(drawn.filter({ has: page.getByLabel('Odds', { exact: true }) })).toContainText('75 %');
   await page.getByLabel('may come twice in a row').check();
   await page.getByLabel('Whether it is drawn').selectOption('no');
   await page.getByLabel('also from a third on itself').check();

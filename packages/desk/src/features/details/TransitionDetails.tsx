@@ -60,7 +60,7 @@ export function TransitionDetails({
       <ConditionList when={t.when} first={t.on === null ? '' : 'and'} onChange={(when) => change({ when })} />
       <NotBeforeField value={t.notBefore} onChange={(notBefore) => change({ notBefore })} />
       <CrossfadeField value={t.crossfade} onChange={(crossfade) => change({ crossfade })} />
-      <OddsField transition={t} lane={lane} onChange={change} />
+      <OddsField transition={t} machine={machine} lane={lane} onChange={change} />
       <label className="flex items-center gap-2">
         <input type="checkbox" checked={t.enabled} onChange={(e) => change({ enabled: e.target.checked })} />
         switched on
@@ -72,19 +72,26 @@ export function TransitionDetails({
   );
 }
 
-/** Its weight in a draw among those that are ready with it, and how likely that makes it. */
+/** Whether it is drawn; then the weights of all that are drawn together, and how likely these make each. */
 function OddsField(props: {
   transition: Transition;
+  machine: Machine;
   lane: Lane;
   onChange: (part: Partial<Transition>) => void;
 }) {
-  const { transition: t, lane, onChange } = props;
-  const { store } = useSession();
+  const { transition: t, machine, lane, onChange } = props;
+  const s = useSession();
+  const { store } = s;
   const alike = lane.transitions.filter(
     (x) => x.from === t.from && x.odds !== null && JSON.stringify(x.on) === JSON.stringify(t.on),
   );
   const total = alike.reduce((n, x) => n + (x.odds ?? 0), 0);
-  const share = t.odds !== null && total > 0 ? Math.round((100 * t.odds) / total) : null;
+  const share = (odds: number) => (total > 0 ? `${Math.round((100 * odds) / total)} %` : '');
+  const putOdds = (id: string, odds: number) =>
+    editLane(s, 'Changed the odds', machine.id, lane.id, (l) => ({
+      ...l,
+      transitions: l.transitions.map((x) => (x.id === id ? { ...x, odds } : x)),
+    }));
   return (
     <>
       <Row title="Odds">
@@ -97,20 +104,34 @@ function OddsField(props: {
           ]}
           onChange={(v) => onChange({ odds: v === 'no' ? null : 1 })}
         />
-        {t.odds !== null && (
-          <NumberField
-            label="Odds"
-            value={t.odds}
-            least={0}
-            most={1_000_000}
-            onChange={(odds) => onChange({ odds })}
-          />
-        )}
       </Row>
-      {share !== null && (
-        <p className="text-ink-2">
-          {share} % when all {alike.length} that are drawn with it are ready.
-        </p>
+      {t.odds !== null && (
+        <ul aria-label="Drawn among" className="space-y-1">
+          {alike.map((x) => (
+            <li
+              key={x.id}
+              className={`flex items-center gap-2 pl-2 border-l-[3px] ${x.id === t.id ? 'border-brass' : 'border-transparent'}`}
+            >
+              <button
+                type="button"
+                className="flex-1 min-w-0 truncate text-left hover:underline"
+                onClick={() => s.select({ kind: 'transition', machine: machine.id, lane: lane.id, id: x.id })}
+              >
+                → {nameOf(store, x.to)}
+              </button>
+              <span className="flex w-20">
+                <NumberField
+                  label={x.id === t.id ? 'Odds' : `Odds of ${nameOf(store, x.to)}`}
+                  value={x.odds ?? 0}
+                  least={0}
+                  most={1_000_000}
+                  onChange={(odds) => putOdds(x.id, odds)}
+                />
+              </span>
+              <span className="num text-ink-2 w-10 text-right">{share(x.odds ?? 0)}</span>
+            </li>
+          ))}
+        </ul>
       )}
       {t.odds !== null && (
         <label className="flex items-center gap-2">

@@ -104,7 +104,7 @@ export function Panel(props: {
               role="img"
               aria-label="starts here"
             >
-              <path d="M1.5 15V1L12 5L1.5 9" fill="var(--ink)" stroke="var(--card)" />
+              <path d="M1.5 15V1L12 5L1.5 9" fill="#20302a" stroke="#e9e8d4" />
             </svg>
           )}
           <div

@@ -17,6 +17,8 @@ export function RunSide() {
   const messages = useTable('messages');
   useHappened();
   const [chart, setChart] = useState(false);
+  const waiting = useRef(new Map<string, { tick: number | undefined; to: boolean | number | string }>());
+  const [, askedAgain] = useState(0);
   return (
     <div className="flex flex-col h-full">
       <section className="p-3.5 border-b border-line" aria-label="Signals">
@@ -35,8 +37,15 @@ export function RunSide() {
         )}
         {signals.length === 0 && <p className="text-ink-2">There are none yet.</p>}
         {signals.map((x) => {
-          const value = s.player?.run.signalValue(x.id);
-          const set = (v: boolean | number | string) => s.player?.input({ set: { [x.id]: v } });
+          const run = s.player?.run;
+          // What was asked for since the last tick is shown, so that steps in quick succession add up.
+          const asked = waiting.current.get(x.id);
+          const value = asked && asked.tick === run?.tick ? asked.to : run?.signalValue(x.id);
+          const set = (to: boolean | number | string) => {
+            waiting.current.set(x.id, { tick: run?.tick, to });
+            s.player?.input({ set: { [x.id]: to } });
+            askedAgain((n) => n + 1);
+          };
           return (
             <div key={x.id} className="flex items-center gap-2 mb-1.5">
               <span className="w-28 truncate">{x.name}</span>

@@ -145,7 +145,7 @@ test('a sound is brought in, played by a reaction, handed over, and one that is 
   await page.getByRole('button', { name: 'Add a box' }).click();
   await page.getByRole('button', { name: 'Add a reaction' }).click();
   await page.getByLabel('Action', { exact: true }).selectOption({ label: 'play the sound' });
-  await expect(page.getByLabel('Sound', { exact: true })).toHaveText('Creak');
+  await expect(page.getByLabel('Sound', { exact: true }).locator('option:checked')).toHaveText('Creak');
   await page.getByRole('button', { name: 'Run', exact: true }).click();
   const view = await page.locator('canvas').first().boundingBox();
   await page.mouse.click((view?.x ?? 0) + (view?.width ?? 0) / 2, (view?.y ?? 0) + (view?.height ?? 0) / 2);

@@ -15,6 +15,7 @@ import {
   useUi,
   useUiParts,
 } from '../session/hooks.ts';
+import { showMachine } from '../session/machines.ts';
 import { Pick } from '../ui/fields.tsx';
 
 export const Deck = memo(function Deck() {
@@ -78,7 +79,7 @@ export const Deck = memo(function Deck() {
               label="Machine"
               value={s.machine?.id ?? ''}
               options={machines.map((m) => [m.id, m.name] as const)}
-              onChange={(machine) => s.set({ machine, lane: null })}
+              onChange={(machine) => showMachine(s, machine)}
             />
           </span>
         )}

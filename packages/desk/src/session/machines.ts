@@ -41,6 +41,14 @@ export function addMachine(s: Session, object: string): void {
   s.set({ machine: id, lane: lane.id });
 }
 
+/** Brings a machine, with the thing that it is on. */
+export function showMachine(s: Session, id: string): void {
+  const machine = s.store.get('machines', id);
+  if (!machine) return;
+  s.select({ kind: 'object', id: machine.object });
+  s.set({ machine: id, lane: null });
+}
+
 /** A lane begins with one state, at rest. */
 export function newLane(s: Session, name: string): Lane {
   const state = s.newId('states');

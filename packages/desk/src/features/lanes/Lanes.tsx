@@ -3,7 +3,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useEffect, useRef } from 'react';
 import { CLIP_TYPE } from '../../session/dragged.ts';
 import { useCalmTable, useRun, useSession, useUi } from '../../session/hooks.ts';
-import { addMachine, addState } from '../../session/machines.ts';
+import { addMachine, addState, showMachine } from '../../session/machines.ts';
 import { useHeight } from '../../ui/use-width.ts';
 import { activeIn } from './active.ts';
 import { LaneRow } from './LaneRow.tsx';
@@ -117,10 +117,7 @@ function MachineLine({ machine }: { machine: Machine }) {
       className="flex items-center gap-3 w-full px-3 border-b border-line bg-paper text-left hover:bg-chosen"
       style={{ height: LINE }}
       aria-label={`Machine ${machine.name}`}
-      onClick={() => {
-        s.select({ kind: 'object', id: machine.object });
-        s.set({ machine: machine.id, lane: null });
-      }}
+      onClick={() => showMachine(s, machine.id)}
     >
       <span className="font-serif font-semibold text-[13px] w-[140px] truncate flex-none">
         {machine.name}

@@ -7,7 +7,7 @@ test('C13: a click plays a clip by itself, waits its turn when asked again, and 
   await newPiece(page);
   await addKind(page, 'Rectangle');
   await page.getByRole('button', { name: 'Animate', exact: true }).click();
-  await page.getByLabel('Place x', { exact: true }).fill('120');
+  await page.getByLabel('Place x', { exact: true }).fill('20');
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: 'Fold', exact: true }).click();
   // The machine that came with it goes: the clip stays.

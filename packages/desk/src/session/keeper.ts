@@ -201,6 +201,10 @@ export class Keeper {
     try {
       // It dies with the page, and takes along what comes after it.
       if (this.writing?.active) this.writing.abort();
+    } catch {
+      // It is being committed just now, which no page can take back, and nothing waits for it any more.
+    }
+    try {
       const all = db.backendDB().transaction('last', 'readwrite', { durability: 'strict' });
       for (const r of written) all.objectStore('last').put(r);
       // A page that is only put aside may come back and go on.

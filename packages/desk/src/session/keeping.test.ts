@@ -171,6 +171,27 @@ it('what a page writes while it is left needs not wait for a write under way, an
   expect(await db.last.count()).toBe(0);
 });
 
+it('a page that is left while a write is being committed, which cannot be given up, writes what came after it', async () => {
+  const a = await open();
+  a.history.edit('One', (e) => e.add('signals', signal('si_a')));
+  const writing = a.keeper.flush();
+  await vi.waitFor(() => expect(a.keeper['writing']?.active).toBe(true), { interval: 0 });
+  const abort = vi.spyOn(IDBTransaction.prototype, 'abort').mockImplementation(() => {
+    throw new DOMException('it is committing', 'InvalidStateError');
+  });
+  try {
+    a.history.edit('Two', (e) => e.add('signals', signal('si_b')));
+    a.keeper.leave();
+    expect(abort).toHaveBeenCalled();
+  } finally {
+    abort.mockRestore();
+  }
+  await writing;
+  await vi.waitFor(async () => expect(await db.last.count()).toBe(2));
+  const b = await open();
+  expect(b.history.state.undo.map((e) => e.name)).toEqual(['One', 'Two']);
+});
+
 it('a deleted piece is put back whole, with what could be undone; only then it is there', async () => {
   const a = await open();
   a.history.edit('One', (e) => e.add('signals', signal('si_a')));

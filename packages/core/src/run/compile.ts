@@ -6,10 +6,8 @@ import {
   curveOf,
   HOLD as HOLD_CURVE,
   LINEAR,
-  MIX_COLOR,
   mixOf,
 } from '../anim/index.ts';
-import { exp, TICKS_PER_SECOND } from '../base/index.ts';
 import { compileConditions, type Names, readsOf } from '../logic/index.ts';
 import {
   type Action,
@@ -17,14 +15,10 @@ import {
   CH_TEXT,
   CHANNELS,
   type Clip,
-  type ClipPlay,
-  canOffset,
   clipsPlayed,
-  type Follow,
   type Lane,
   onePlay,
   type Piece,
-  type Play,
   type PlayFrom,
   type PropertyInfo,
   propertyInfo,
@@ -39,17 +33,15 @@ import {
 } from '../model/index.ts';
 import { compileObjects } from '../world/index.ts';
 import { compileAction } from './acts.ts';
-import { AXES } from './dragging.ts';
+import { compileBlend } from './compile-blend.ts';
+import { compileDrags, compileFollow } from './compile-follows.ts';
 import { compileFade } from './fade.ts';
 import { askingOf, laneWritersOf, plainPlays } from './lane-tables.ts';
 import { type Listeners, ListenerTable, subjectOf } from './listening.ts';
 import {
   type ActionList,
   BLEND,
-  type BlendProgram,
   type ClipProgram,
-  type DragProgram,
-  type FollowProgram,
   HOLD,
   type LaneProgram,
   PLAY,
@@ -59,6 +51,7 @@ import {
   type StateProgram,
   type TransitionProgram,
 } from './program.ts';
+import { keyedSlots, NO_SLOTS, SlotTable } from './slots.ts';
 
 /** Objects in the order of the tree, and their numbers. */
 export interface Order {
@@ -167,8 +160,8 @@ class Compiler implements Names {
     Object.values(p.follows).forEach(({ target }, k) => {
       if ('lane' in target) this.#places.set(`${target.lane}/${'clip' in target ? target.clip : ''}`, k);
     });
-    const follows = Object.values(p.follows).map((f) => this.#follow(f));
-    const drags = this.#drags();
+    const follows = Object.values(p.follows).map((f) => compileFollow(f, this));
+    const drags = compileDrags(this.#objects, Object.values(p.follows), this);
     const clips = Object.values(p.clips).map((c) => this.#clipProgram(c));
     const { base, geometry } = compileObjects(this.#objects, this.#objectIndex, p.assets);
     const lanes: LaneProgram[] = [];
@@ -225,60 +218,6 @@ class Compiler implements Names {
       streams: this.#streams,
       streamIndex: this.#streamIndex,
     };
-  }
-
-  #follow(f: Follow): FollowProgram {
-    const { target, source } = f;
-    const object = 'object' in target ? this.object(target.object) : -1;
-    const info = 'object' in target ? propertyInfo(target.property) : undefined;
-    const isFit = object >= 0 && info !== undefined && (canOffset(info) || info.kind === 'text');
-    const end = (x: string | undefined) => (x === undefined ? -1 : this.object(x));
-    const [a, b] =
-      'distance' in source
-        ? source.distance
-        : 'drag' in source
-          ? [source.drag]
-          : 'pointer' in source
-            ? [source.object]
-            : [];
-    return {
-      follow: f,
-      at: isFit ? object * CHANNELS + info.channel : -1,
-      words: info?.kind === 'text',
-      lane: 'lane' in target ? this.lane(target.lane) : -1,
-      clip: 'clip' in target ? this.clip(target.clip) : -1,
-      signal: 'signal' in source ? this.signal(source.signal) : -1,
-      a: end(a),
-      b: end(b),
-      part: f.smooth > 0 ? 1 - exp(-1 / (TICKS_PER_SECOND * f.smooth)) : 1,
-    };
-  }
-
-  /** What can be dragged: what says so, and what something follows the dragging of. */
-  #drags(): DragProgram[] {
-    const out: DragProgram[] = [];
-    this.#objects.forEach((o, object) => {
-      const { drag } = o;
-      const followed = Object.values(this.#piece.follows).flatMap(({ source }) =>
-        'drag' in source && source.drag === o.id ? [AXES[source.axis]] : [],
-      );
-      if (!drag && followed.length === 0) return;
-      const axes = drag ? [...drag.along].map((c) => AXES[c as 'x' | 'y' | 'z']) : [...new Set(followed)];
-      const { limits } = drag ?? {};
-      if (drag?.back && drag.moves)
-        for (const axis of axes) this.tweens(object, propertyInfo(`position.${'xyz'[axis]}`) as PropertyInfo);
-      out.push({
-        object,
-        axes: axes.sort(),
-        limits: (['x', 'y', 'z'] as const).flatMap((axis) => {
-          const [low, high] = limits?.[axis] ?? [Number.NEGATIVE_INFINITY, Number.POSITIVE_INFINITY];
-          return [Math.min(low, high), Math.max(low, high)];
-        }),
-        moves: drag?.moves ?? false,
-        back: drag?.back ? { seconds: drag.back.seconds, curve: this.curve(drag.back.easing) } : null,
-      });
-    });
-    return out;
   }
 
   #stream(consumer: string): number {
@@ -341,7 +280,7 @@ class Compiler implements Names {
       const blend =
         typeof state.play !== 'object' || 'clip' in state.play
           ? null
-          : this.#blend(state.play, lane.id, clips, own);
+          : compileBlend(state.play, this.#places.get(`${lane.id}/`) ?? -1, this, clips, own);
       const follow = play ? (this.#places.get(`${lane.id}/${play.clip}`) ?? -1) : -1;
       return {
         state,
@@ -383,40 +322,6 @@ class Compiler implements Names {
       firstSlot,
       firstSource,
       firstPulse,
-    };
-  }
-
-  #blend(
-    play: Exclude<Play, string | ClipPlay>,
-    lane: string,
-    clips: readonly ClipProgram[],
-    slots: readonly Int32Array[],
-  ): BlendProgram {
-    const ids = clipsPlayed(play);
-    const range = 'range' in play ? play.range : null;
-    // In the order of the range: its points may be written in any.
-    const order = ids.map((_, k) => k);
-    if (range) order.sort((a, b) => (range.points[a]?.at ?? 0) - (range.points[b]?.at ?? 0) || a - b);
-    const amount = (k: number) => ('stack' in play ? play.stack[k]?.amount : undefined) ?? 1;
-    const blended = order.map((k) => clips[this.clip(ids[k] as string)] as ClipProgram);
-    const longest = Math.max(...blended.map((c) => c.data.duration));
-    const common = range?.phase === 'common' && longest > 0;
-    const once = blended.every((c) => c.clip.loop === 'once');
-    return {
-      clips: Int32Array.from(order, (k) => this.clip(ids[k] as string)),
-      at: range ? Float64Array.from(order, (k) => range.points[k]?.at ?? 0) : null,
-      signal: range ? this.signal(range.signal) : -1,
-      follow: range ? (this.#places.get(`${lane}/`) ?? -1) : -1,
-      amounts: Float64Array.from(order, (k) => (typeof amount(k) === 'number' ? (amount(k) as number) : 1)),
-      amountSignals: Int32Array.from(order, (k) => {
-        const by = amount(k);
-        return typeof by === 'number' ? -1 : this.signal(by.signal);
-      }),
-      common,
-      slots: order.map((k) => slots[k] as Int32Array),
-      met: common ? blended.map((c) => asWhole(c, once)) : blended,
-      once,
-      longest,
     };
   }
 
@@ -569,48 +474,6 @@ function reactionsByEvent(reactions: readonly ReactionProgram[]): Listeners {
     if (typeof r.limit === 'object') table.add(r.limit.onceUntil.event, subjectOf(r.limit.onceUntil, own), i);
   });
   return table.table;
-}
-
-const NO_SLOTS = new Int32Array(0);
-
-/** A clip as one that lasts 1, which a common phase goes through. */
-function asWhole(c: ClipProgram, once: boolean): ClipProgram {
-  const part = (t: number) => (c.data.duration > 0 ? t / c.data.duration : 0);
-  const cues = c.clip.cues.map((q) => ({ ...q, t: part(q.t) }));
-  return {
-    ...c,
-    clip: { ...c.clip, duration: 1, loop: once ? 'once' : 'loop', cues },
-    data: { ...c.data, duration: 1 },
-    cueTimes: c.cueTimes.map(part),
-  };
-}
-
-class SlotTable {
-  readonly values: number[] = [];
-  readonly modes: number[] = [];
-  readonly #known = new Map<number, number>();
-
-  slot(object: number, info: PropertyInfo): number {
-    const value = object * CHANNELS + info.channel;
-    let at = this.#known.get(value);
-    if (at === undefined) {
-      at = this.values.length;
-      this.#known.set(value, at);
-      for (let i = 0; i < info.width; i++) {
-        this.values.push(value + i);
-        this.modes.push(mixOf(info));
-      }
-    }
-    return at;
-  }
-}
-
-/** 1 for each slot that a state's tracks write; a colour's track writes three. */
-function keyedSlots(trackSlots: Int32Array, slots: SlotTable): Uint8Array {
-  const out = new Uint8Array(slots.values.length);
-  for (const slot of trackSlots)
-    if (slot >= 0) out.fill(1, slot, slot + (slots.modes[slot] === MIX_COLOR ? 3 : 1));
-  return out;
 }
 
 const compiledClips = new WeakMap<Clip, ClipData>();

@@ -1,19 +1,11 @@
 /** Lists in which what is missing can be made: a new signal, message or sound is picked like one that is there. */
 import type { SignalType } from '@apple-tick/core/model';
 import type { Session } from './session.ts';
-import { addMessage, addSignal } from './signals.ts';
+import { addMessage, addSignal, WISH } from './signals.ts';
 import { addMade } from './sounds.ts';
 
 /** Before what is to be made, where the others have their ids. */
 const NEW = '(new) ';
-const WISH: Record<SignalType, string> = {
-  switch: 'on',
-  pulse: 'go',
-  choice: 'choice',
-  number: 'amount',
-  text: 'words',
-};
-
 /** What a list offers to make: signals of these types, or a message. */
 export function offered(...kinds: readonly (SignalType | 'message')[]) {
   return { group: 'New', options: kinds.map((k) => [NEW + k, `a new ${k}`] as const) };

@@ -30,6 +30,15 @@ export function newSignal(id: string, name: string, type: SignalType): Signal {
 }
 
 /** Adds a signal and returns its id; the name gets a number when it is taken. */
+/** What a new signal of a type is called. */
+export const WISH: Record<SignalType, string> = {
+  switch: 'on',
+  pulse: 'go',
+  choice: 'choice',
+  number: 'amount',
+  text: 'words',
+};
+
 export function addSignal(s: Session, type: SignalType, wish: string): string {
   const id = s.newId('signals');
   const name = uniqueName(wish, new Set(s.store.all('signals').map((x) => x.name)));

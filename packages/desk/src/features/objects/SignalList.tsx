@@ -1,7 +1,7 @@
 import type { SignalType, Sound } from '@apple-tick/core/model';
 import { Plus } from 'lucide-react';
 import { useCalmTable, useSession, useUi } from '../../session/hooks.ts';
-import { addMessage, addSignal } from '../../session/signals.ts';
+import { addMessage, addSignal, WISH } from '../../session/signals.ts';
 import { addMade } from '../../session/sounds.ts';
 import { AddMenu } from '../../ui/AddMenu.tsx';
 
@@ -14,7 +14,6 @@ const KINDS = [
   ['message', 'Message'],
   ['sound', 'Sound'],
 ] as const;
-const WISH = { switch: 'on', pulse: 'go', choice: 'choice', number: 'amount', text: 'words' };
 
 /** What the outside may set and hear: the piece's signals and messages; and its sounds. */
 export function SignalList() {

@@ -241,6 +241,8 @@ test('a piece deleted in another tab is not called kept; it can be kept again, o
   await kept(page);
   await expect(shelf.getByRole('button', { name: /^Binned 2 objects/ })).toBeVisible();
   await remove();
+  // What is still on its way to the database when a page goes is not done.
+  await expect(page.getByText('Deleted in another tab')).toBeVisible();
   await shelf.reload();
   await shelf.getByRole('button', { name: 'Put back' }).click();
   await shelf.getByRole('button', { name: /^Binned 2 objects/ }).click();

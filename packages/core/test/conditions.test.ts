@@ -17,12 +17,15 @@ const names: Lookup = {
   state: (lane, id) => (lane === 0 ? ['st_a', 'st_b'].indexOf(id) : -1),
   clip: (id) => ['cl_a'].indexOf(id),
   object: () => -1,
+  collider: (id) => ['co_a'].indexOf(id),
+  tagged: (tag) => (tag === 'ta_fruit' ? [1, 2] : []),
 };
 const facts: Facts = {
   signal: (i) => Object.values(values)[i] ?? false,
   stateActive: (lane, state) => lane === 0 && state === 0,
   over: () => false,
   pressed: () => false,
+  noticed: (_, only) => [1, 5].filter((i) => only === null || only.has(i)).length,
   clipPast: (clip, object, seconds) => clip === 0 && object === -1 && seconds <= 0.5,
 };
 const conditionHolds = (c: Condition, of: Facts) => compileCondition(c, names)(of);
@@ -58,6 +61,25 @@ describe('conditions', () => {
     expect(conditionHolds({ ...state, state: 'st_b', is: false }, facts)).toBe(true);
     expect(conditionHolds({ fact: 'clip', clip: 'cl_a', past: 0.5 }, facts)).toBe(true);
     expect(conditionHolds({ fact: 'clip', clip: 'cl_a', past: 0.6 }, facts)).toBe(false);
+  });
+
+  it('a zone is asked what it has noticed: a thing, things with tags, how many', () => {
+    const zone = { collider: 'co_a' };
+    const cases: [object, boolean][] = [
+      [{ fact: 'inside', ...zone }, true],
+      [{ fact: 'inside', ...zone, is: false }, false],
+      // Of what has the tag, 1 is in it and 2 is not.
+      [{ fact: 'near', ...zone, tags: ['ta_fruit'] }, true],
+      [{ fact: 'inside', ...zone, tags: ['ta_none'] }, false],
+      [{ fact: 'count', ...zone, is: 2 }, true],
+      [{ fact: 'count', ...zone, tags: ['ta_fruit'], atLeast: 2 }, false],
+      [{ fact: 'count', ...zone, tags: ['ta_fruit'], below: 2 }, true],
+      [{ fact: 'inside', collider: 'co_gone', is: false }, true],
+    ];
+    for (const [c, holds] of cases)
+      expect(conditionHolds(toZod(conditionForm).parse(c), facts), JSON.stringify(c)).toBe(holds);
+    expect(toZod(conditionForm).safeParse({ fact: 'count', ...zone }).success).toBe(false);
+    expect(toZod(conditionForm).safeParse({ fact: 'count', ...zone, is: 1, above: 0 }).success).toBe(false);
   });
 
   it('all must hold; none asked hold', () => {

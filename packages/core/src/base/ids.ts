@@ -12,6 +12,7 @@ export const ID_PREFIX = {
   reactions: 're',
   follows: 'fo',
   sounds: 'so',
+  colliders: 'co',
   cues: 'cu',
   looks: 'lo',
   assets: 'as',

@@ -92,40 +92,38 @@ export function transformPoint(
 
 /** out = inverse of m. Returns false (and leaves `out` alone) when m is singular. */
 export function invert(out: Float64Array, o: number, m: Float64Array, i: number): boolean {
-  const [a, b, c, d, e, f, g, h, k] = Array.from(m.subarray(i, i + 9)) as [
-    number,
-    number,
-    number,
-    number,
-    number,
-    number,
-    number,
-    number,
-    number,
-  ];
+  const a = m[i] as number;
+  const b = m[i + 1] as number;
+  const c = m[i + 2] as number;
+  const d = m[i + 3] as number;
+  const e = m[i + 4] as number;
+  const f = m[i + 5] as number;
+  const g = m[i + 6] as number;
+  const h = m[i + 7] as number;
+  const k = m[i + 8] as number;
+  const tx = m[i + 9] as number;
+  const ty = m[i + 10] as number;
+  const tz = m[i + 11] as number;
   const A = e * k - f * h;
   const B = f * g - d * k;
   const C = d * h - e * g;
   const det = a * A + b * B + c * C;
   if (!(Math.abs(det) > 1e-300)) return false;
-  const r = [
-    A / det,
-    (c * h - b * k) / det,
-    (b * f - c * e) / det,
-    B / det,
-    (a * k - c * g) / det,
-    (c * d - a * f) / det,
-    C / det,
-    (b * g - a * h) / det,
-    (a * e - b * d) / det,
-  ];
-  const tx = m[i + 9] as number;
-  const ty = m[i + 10] as number;
-  const tz = m[i + 11] as number;
-  for (let n = 0; n < 9; n++) out[o + n] = r[n] as number;
-  for (let n = 0; n < 3; n++) {
-    out[o + 9 + n] = -((r[n] as number) * tx + (r[3 + n] as number) * ty + (r[6 + n] as number) * tz);
-  }
+  out[o] = A / det;
+  out[o + 1] = (c * h - b * k) / det;
+  out[o + 2] = (b * f - c * e) / det;
+  out[o + 3] = B / det;
+  out[o + 4] = (a * k - c * g) / det;
+  out[o + 5] = (c * d - a * f) / det;
+  out[o + 6] = C / det;
+  out[o + 7] = (b * g - a * h) / det;
+  out[o + 8] = (a * e - b * d) / det;
+  for (let n = 0; n < 3; n++)
+    out[o + 9 + n] = -(
+      (out[o + n] as number) * tx +
+      (out[o + 3 + n] as number) * ty +
+      (out[o + 6 + n] as number) * tz
+    );
   return true;
 }
 

@@ -34,6 +34,7 @@ const KIND_WORD: Record<RefKind, string> = {
   reactions: 'reaction',
   follows: 'follow',
   sounds: 'sound',
+  colliders: 'zone',
   lanes: 'lane',
   states: 'state',
   transitions: 'transition',
@@ -68,6 +69,7 @@ export function checkIntegrity(piece: Piece): Problem[] {
     }
   }
   checkTree(piece, add);
+  checkZones(piece, add);
   for (const o of Object.values(piece.objects))
     o.looks?.forEach((l, i) => {
       const problem = lookProblem(o, l);
@@ -132,6 +134,18 @@ function collectIds(piece: Piece, add: Add): Record<RefKind, Set<string>> {
         known[kind].add(id);
       });
   return known;
+}
+
+/** A zone belongs to one object alone. */
+function checkZones(piece: Piece, add: Add): void {
+  const owners = new Map<string, string>();
+  for (const o of Object.values(piece.objects))
+    o.colliders?.forEach((id, i) => {
+      const other = owners.get(id);
+      if (other !== undefined)
+        add('owner', `objects.${o.id}.colliders[${i}]`, `The zone "${id}" belongs to "${other}" already.`);
+      owners.set(id, o.name);
+    });
 }
 
 /** Objects that a piece may hold: what more there is could not be worked on. */

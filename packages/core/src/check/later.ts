@@ -16,26 +16,18 @@ const ACTIONS: Words = {
   shake: 'Shakes',
 };
 const EVENTS: Words = {
-  'zone.enter': 'Zones',
-  'zone.leave': 'Zones',
   'touch.begin': 'Blockers',
   'touch.end': 'Blockers',
-  'near.enter': 'Nearness',
-  'near.leave': 'Nearness',
   'caption.answer': 'Captions',
   'sheet.start': 'Cue sheets',
   'sheet.done': 'Cue sheets',
 };
 const FACTS: Words = {
-  zone: 'Zones',
-  count: 'Counts of what is in a zone',
-  near: 'Nearness',
   speed: "The visitor's speed",
 };
 const TABLES: Words = {
   cueSheets: 'Cue sheets',
   effects: 'Effects',
-  colliders: 'Zones and blockers',
   templates: 'Templates',
 };
 
@@ -85,7 +77,7 @@ function inRecord(r: Record<string, unknown>, path: string, add: Add): void {
   if (r['kind'] === 'instance') add(`${path}.kind`, 'Templates');
   if (r['do'] === 'send' && r['to'] !== undefined) add(`${path}.to`, 'Messages to other peers');
   if (r['do'] === 'send' && r['tags'] !== undefined) add(`${path}.tags`, 'Messages to what has a tag');
-  if (isFull(r['colliders']) && 'kind' in r) add(`${path}.colliders`, 'Zones and blockers');
+  if (r['role'] === 'blocker') add(`${path}.role`, 'Blockers', path);
 }
 
 /** Whether a list or table holds anything. */

@@ -15,6 +15,7 @@ export type RefKind =
   | 'reactions'
   | 'follows'
   | 'sounds'
+  | 'colliders'
   | 'assets'
   | 'lanes'
   | 'states'

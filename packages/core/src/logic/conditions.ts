@@ -22,6 +22,8 @@ export interface Facts {
   /** Whether the pointer is over, or pressed on, an object or what lies below it; `object` −1: pressed at all. */
   over(object: number): boolean;
   pressed(object: number): boolean;
+  /** How many things, of these objects by number (null: whichever), a zone has in it or near. */
+  noticed(collider: number, only: ReadonlySet<number> | null): number;
 }
 
 export type Test = (facts: Facts) => boolean;
@@ -46,16 +48,44 @@ const FACTS: { [K in Fact]: (c: Extract<Condition, { fact: K }>, names: Lookup) 
     const object = names.object(c.object);
     return object < 0 ? never : (f) => f.over(object);
   },
+  inside: (c, names) => noticed(c, names),
+  near: (c, names) => noticed(c, names),
+  count: (c, names) => {
+    const collider = names.collider(c.collider);
+    const only = tagged(c.tags, names);
+    for (const how of COMPARISONS) {
+      const n = c[how];
+      if (n !== undefined) return collider < 0 ? never : (f) => compare(f.noticed(collider, only), how, n);
+    }
+    return never;
+  },
   pressed: (c, names) => {
     const object = c.object === undefined ? -1 : names.object(c.object);
     return c.object !== undefined && object < 0 ? never : (f) => f.pressed(object);
   },
 };
 
+type Noticed = Extract<Condition, { fact: 'inside' | 'near' }>;
+
+function noticed({ collider: id, other, tags }: Noticed, names: Lookup): Test {
+  const collider = names.collider(id);
+  let only = tagged(tags, names);
+  if (other !== undefined) {
+    const object = names.object(other);
+    only = new Set(only === null || only.has(object) ? [object] : []);
+  }
+  return collider < 0 ? never : (f) => f.noticed(collider, only) > 0;
+}
+
+/** The objects that have one of these tags. */
+function tagged(tags: readonly string[] | undefined, names: Lookup): ReadonlySet<number> | null {
+  return tags === undefined ? null : new Set(tags.flatMap((t) => names.tagged(t)));
+}
+
 export function compileCondition(c: Condition, names: Lookup): Test {
   if ('signal' in c) return signalTest(c, names);
   const test = FACTS[c.fact](c as never, names);
-  return (c.is ?? true) ? test : (f) => !test(f);
+  return c.is === false ? (f) => !test(f) : test;
 }
 
 export function compileConditions(list: readonly Condition[], names: Lookup): Test {
@@ -105,7 +135,14 @@ export interface Reads {
   time: boolean;
   /** It asks what the pointer is over or pressed on. */
   pointer: boolean;
+  /** Zones that it asks. */
+  colliders: number[];
 }
+
+const asksZone = (c: { readonly collider: string }, names: Lookup, out: Reads) => {
+  const collider = names.collider(c.collider);
+  if (collider >= 0) out.colliders.push(collider);
+};
 
 const READS: { [K in Fact]: (c: Extract<Condition, { fact: K }>, names: Lookup, out: Reads) => void } = {
   state: (c, names, out) => {
@@ -121,10 +158,13 @@ const READS: { [K in Fact]: (c: Extract<Condition, { fact: K }>, names: Lookup, 
   pressed: (_, _names, out) => {
     out.pointer = true;
   },
+  inside: asksZone,
+  near: asksZone,
+  count: asksZone,
 };
 
 export function readsOf(list: readonly Condition[], names: Lookup): Reads {
-  const out: Reads = { signals: [], lanes: [], time: false, pointer: false };
+  const out: Reads = { signals: [], lanes: [], time: false, pointer: false, colliders: [] };
   for (const c of list) {
     if (!('signal' in c)) {
       READS[c.fact](c as never, names, out);

@@ -7,10 +7,15 @@ export interface Lookup {
   state(lane: number, id: string): number;
   clip(id: string): number;
   object(id: string): number;
+  collider(id: string): number;
+  /** The objects that have a tag. */
+  tagged(tag: string): readonly number[];
 }
 
 /** What actions are compiled with: the numbers, and room for what they set going. */
 export interface Names extends Lookup {
+  /** All that the thing of an event may be: whatever a zone notices, or can be dragged. */
+  readonly others: readonly number[];
   /** Makes room for tweens, or a motor, of a property of an object. */
   tweens(object: number, property: PropertyInfo): void;
   motors(object: number, property: PropertyInfo): void;

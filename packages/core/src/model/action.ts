@@ -96,6 +96,9 @@ const oneGoal: ActionRule = {
   says: 'needs one of "to", "by" and "toBase"',
 };
 
+/** An object, or the thing of the event: what a zone has noticed, or what was dropped into it. */
+const thing = union(oneOf(['other']), ref('objects')) as Form<string>;
+
 /** `to` of a look is its id, or '' for the object's own drawing. */
 export const ACTIONS = {
   toggle: kind('toggle', 'toggle {signal}', { signal: ref('signals', 'switch') }),
@@ -104,7 +107,7 @@ export const ACTIONS = {
   pulse: kind('pulse', 'pulse {signal}', { signal: ref('signals', 'pulse') }),
   send: kind('send the message', 'send {message}', { message: ref('messages') }),
   put: kind('put a property', 'put {object} {property} to {to}', {
-    object: ref('objects'),
+    object: thing,
     property,
     to: valueForm,
   }),
@@ -113,7 +116,7 @@ export const ACTIONS = {
     'tween',
     'tween {object} {property}',
     {
-      object: ref('objects'),
+      object: thing,
       property: maybe(property),
       ...goal,
       properties: maybe(list(record({ property, ...goal }, oneGoal), { min: 1, max: 50 })),
@@ -124,27 +127,27 @@ export const ACTIONS = {
     [tweenRule],
   ),
   motor: kind('motor', 'run a motor on {object} {property} at {rate} a second', {
-    object: ref('objects'),
+    object: thing,
     property,
     rate: valueForm,
     acceleration: maybe(valueForm),
     limit: maybe(valueForm),
   }),
   stopMotor: kind('stop a motor', 'stop the motor on {object} {property}', {
-    object: ref('objects'),
+    object: thing,
     property,
     return: maybe(toggle),
   }),
-  release: kind('release a property', 'release {object} {property}', { object: ref('objects'), property }),
-  show: kind('show', 'show {object}', { object: ref('objects') }),
-  hide: kind('hide', 'hide {object}', { object: ref('objects') }),
+  release: kind('release a property', 'release {object} {property}', { object: thing, property }),
+  show: kind('show', 'show {object}', { object: thing }),
+  hide: kind('hide', 'hide {object}', { object: thing }),
   look: kind('give a look to', 'give {object} the look {to}', {
-    object: ref('objects'),
+    object: thing,
     to: union(oneOf(['']), ref('looks')) as Form<string>,
   }),
   /** Turns the shortest way until +Z (about z: +X) points to the pivot of `toward`. */
   face: kind('face toward', '{object} faces {toward}', {
-    object: ref('objects'),
+    object: thing,
     toward: ref('objects'),
     axis: maybe(oneOf(['x', 'y', 'z'])),
     seconds,

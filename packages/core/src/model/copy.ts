@@ -24,15 +24,16 @@ export interface Excerpt {
     | 'reactions'
     | 'follows'
     | 'sounds'
+    | 'colliders'
     | 'assets'
   >;
 }
 
-const OWNED = ['clips', 'machines', 'reactions', 'follows'] as const;
+const OWNED = ['clips', 'machines', 'reactions', 'follows', 'colliders'] as const;
 /** What a copy shares with the original when it stays in the same piece, and brings along into another. */
 const SHARED = ['tags', 'signals', 'messages', 'sounds', 'assets'] as const;
 
-/** The objects `ids` with all below them; with their behaviour (clips, machines, reactions) or as drawings only. */
+/** The objects `ids` with all below them; with their behaviour (clips, machines, reactions, zones) or as drawings only. */
 export function excerpt(store: PieceStore, ids: readonly string[], withBehaviour: boolean): Excerpt {
   const asked = new Set(ids);
   const roots = [...asked].filter((id) => store.has('objects', id) && !isBelow(store, id, asked));
@@ -47,10 +48,18 @@ export function excerpt(store: PieceStore, ids: readonly string[], withBehaviour
     reactions: {},
     follows: {},
     sounds: {},
+    colliders: {},
     assets: {},
   };
-  for (const o of store.all('objects')) if (inside.has(o.id)) records.objects[o.id] = o;
+  for (const o of store.all('objects'))
+    if (inside.has(o.id))
+      records.objects[o.id] = withBehaviour || !o.colliders?.length ? o : { ...o, colliders: [] };
   if (withBehaviour) {
+    for (const o of Object.values(records.objects))
+      for (const id of o.colliders ?? []) {
+        const zone = store.get('colliders', id);
+        if (zone) records.colliders[id] = zone;
+      }
     for (const c of store.all('clips')) if (inside.has(c.root)) records.clips[c.id] = c;
     for (const m of store.all('machines')) if (inside.has(m.object)) records.machines[m.id] = m;
     for (const r of store.all('reactions')) if (inside.has(r.object)) records.reactions[r.id] = r;

@@ -2,11 +2,13 @@
 import {
   type Fields,
   type Form,
+  list,
   maybe,
   number,
   type Of,
   type OfFields,
   oneOf,
+  type Rule,
   record,
   ref,
   text,
@@ -14,7 +16,7 @@ import {
   union,
 } from '../grammar/index.ts';
 import { type Said, seconds } from './common.ts';
-import { COMPARISONS } from './comparisons.ts';
+import { COMPARISONS, type Comparison } from './comparisons.ts';
 
 /** All that an event can be told by; which of them belong to which event, its descriptor says. */
 const onFields = {
@@ -27,6 +29,10 @@ const onFields = {
   state: maybe(ref('states')),
   clip: maybe(ref('clips')),
   cue: maybe(ref('cues')),
+  collider: maybe(ref('colliders')),
+  /** The thing that is noticed, and the tags one of which it has. */
+  other: maybe(ref('objects')),
+  tags: maybe(list(ref('tags'), { min: 1, max: 64, needed: true })),
   /** Timers only, seconds: the first at `after` (else `every`), then each `every`, give or take `jitter`. */
   after: maybe(seconds),
   every: maybe(number({ min: 0.001, max: 86400, low: 'must be at least 0.001 seconds' })),
@@ -41,7 +47,7 @@ interface EventKind extends Said {
   readonly by: readonly OnField[];
 }
 type EventRow = readonly [pick: string, says: string, ...by: OnField[]];
-/** Events of one group. `{it}` stands for what the event happens to. */
+/** Events of one group. `{it}` stands for what the event happens to, `{thing}` for what a zone notices. */
 function events<const R extends Readonly<Record<string, EventRow>>>(group: string, rows: R) {
   const made = Object.entries(rows).map(([name, [pick, says, ...by]]) => [name, { group, pick, says, by }]);
   return Object.fromEntries(made) as { readonly [K in keyof R]: EventKind };
@@ -59,7 +65,24 @@ export const EVENTS = {
     'pointer.leave': ['is no longer pointed at', '{it} no longer pointed at', 'object'],
     'drag.start': ['begins to be dragged', '{it} begins to be dragged', 'object'],
     'drag.move': ['is dragged', '{it} dragged', 'object'],
-    'drag.drop': ['is dropped', '{it} dropped', 'object'],
+    'drag.drop': ['is dropped', '{it} dropped', 'object', 'collider'],
+  }),
+  ...events('Zones', {
+    'zone.enter': [
+      'something comes into a zone',
+      '{thing} comes into {it}',
+      'collider',
+      'object',
+      'other',
+      'tags',
+    ],
+    'zone.leave': ['something leaves a zone', '{thing} leaves {it}', 'collider', 'object', 'other', 'tags'],
+    'near.enter': ['something comes near', '{thing} comes near {it}', 'collider', 'object', 'other', 'tags'],
+    'near.leave': [
+      'something is near no more',
+      '{thing} is no longer near {it}',
+      ...(['collider', 'object', 'other', 'tags'] as const),
+    ],
   }),
   ...events('Keyboard', {
     'key.down': ['a keyboard key goes down', '{it} goes down', 'key'],
@@ -96,6 +119,11 @@ export type On = Of<typeof onForm>;
 
 const operand = union(number(), toggle, text({ max: 10000 }), record({ signal: ref('signals') }));
 
+const comparesOnce = {
+  holds: (c: { readonly [K in Comparison]?: unknown }) =>
+    COMPARISONS.filter((k) => c[k] !== undefined).length === 1,
+  says: 'must compare in exactly one way (is, not, atLeast, atMost, above or below)',
+};
 const signalConditionForm = record(
   {
     signal: ref('signals'),
@@ -106,17 +134,29 @@ const signalConditionForm = record(
     above: maybe(operand),
     below: maybe(operand),
   },
-  {
-    holds: (c) => COMPARISONS.filter((k) => c[k] !== undefined).length === 1,
-    says: 'must compare in exactly one way (is, not, atLeast, atMost, above or below)',
-  },
+  comparesOnce,
 );
 export type SignalCondition = Of<typeof signalConditionForm>;
 
 interface FactKind extends Said {
   readonly fields: Fields;
+  // biome-ignore lint/suspicious/noExplicitAny: what it holds for is its fact's own
+  readonly rule?: Rule<any>;
 }
-const fact = <const F extends Fields>(pick: string, says: string, fields: F) => ({ pick, says, fields });
+const fact = <const F extends Fields>(pick: string, says: string, fields: F, rule?: FactKind['rule']) => ({
+  pick,
+  says,
+  fields,
+  ...(rule ? { rule } : {}),
+});
+
+/** What a zone has noticed: a certain thing, or things with one of these tags; without them whatever it has. */
+const noticed = {
+  other: maybe(ref('objects')),
+  tags: maybe(list(ref('tags'), { min: 1, max: 64, needed: true })),
+};
+const so = maybe(number({ min: 0, max: 1e6 }));
+const counts = { is: so, not: so, atLeast: so, atMost: so, above: so, below: so };
 
 /** `{not}` stands for "not " where the fact is asked against. */
 export const FACTS = {
@@ -127,6 +167,25 @@ export const FACTS = {
     past: seconds,
   }),
   over: fact('is pointed at', '{object} {not}pointed at', { object: ref('objects') }),
+  inside: fact('has something in it', '{thing} {not}in {collider}', {
+    collider: ref('colliders'),
+    ...noticed,
+  }),
+  near: fact('has something near', '{thing} {not}near {collider}', {
+    collider: ref('colliders'),
+    ...noticed,
+  }),
+  /** How many things are in a zone, or near. */
+  count: fact(
+    'holds so many',
+    '{how} {thing} in {collider}',
+    {
+      collider: ref('colliders'),
+      tags: noticed.tags,
+      ...counts,
+    },
+    comparesOnce,
+  ),
   /** Without an object: anything, or nothing at all, is pressed. */
   pressed: fact('is held down', '{object} {not}held down', { object: maybe(ref('objects')) }),
 } as const satisfies Record<string, FactKind>;
@@ -135,12 +194,13 @@ export type Fact = keyof typeof FACTS;
 /** The form of a condition on signals or these facts. */
 export function conditionOf(facts: Readonly<Record<string, FactKind>>): Form {
   const each = Object.entries(facts).map(([k, f]) =>
-    record({ fact: oneOf([k]), ...f.fields, is: maybe(toggle) }),
+    record({ fact: oneOf([k]), is: maybe(toggle), ...f.fields }, ...(f.rule ? [f.rule] : [])),
   );
   return union(signalConditionForm, ...each);
 }
+type Asked<F extends Fields> = 'is' extends keyof F ? unknown : { is?: boolean | undefined };
 export type FactCondition = {
-  [K in Fact]: { fact: K; is?: boolean | undefined } & OfFields<(typeof FACTS)[K]['fields']>;
+  [K in Fact]: { fact: K } & Asked<(typeof FACTS)[K]['fields']> & OfFields<(typeof FACTS)[K]['fields']>;
 }[Fact];
 export type Condition = SignalCondition | FactCondition;
 export const conditionForm = conditionOf(FACTS) as Form<Condition>;

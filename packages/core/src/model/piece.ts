@@ -18,6 +18,7 @@ import {
 } from '../grammar/index.ts';
 import { type Asset, assetForm } from './asset.ts';
 import { type Clip, clipForm } from './clip.ts';
+import { type Collider, colliderForm } from './collider.ts';
 import { color, name } from './common.ts';
 import { type Follow, followForm } from './follow.ts';
 import { type Machine, machineForm } from './machine.ts';
@@ -51,6 +52,7 @@ export const RECORDS = {
   reactions: reactionForm as Form<Reaction>,
   follows: followForm as Form<Follow>,
   sounds: soundForm as Form<Sound>,
+  colliders: colliderForm as Form<Collider>,
   assets: assetForm as Form<Asset>,
 } as const;
 export type TableName = keyof typeof RECORDS;
@@ -102,9 +104,9 @@ export const pieceForm = record({
   reactions: preset(table(RECORDS.reactions), {}),
   follows: preset(table(RECORDS.follows), {}),
   sounds: preset(table(RECORDS.sounds), {}),
+  colliders: preset(table(RECORDS.colliders), {}),
   cueSheets: later,
   effects: later,
-  colliders: later,
   templates: later,
   assets: preset(table(RECORDS.assets), {}),
 });
@@ -136,6 +138,7 @@ export function emptyPiece(id: string, name: string): Piece {
     reactions: {},
     follows: {},
     sounds: {},
+    colliders: {},
     assets: {},
   };
 }

@@ -33,7 +33,7 @@ export function subtreesOf(store: PieceStore, roots: readonly string[]): Set<str
 }
 
 /**
- * Removes the records `ids` (objects with all below them, and the machines and clips they own) and mends what
+ * Removes the records `ids` (objects with all below them, and the machines, clips and zones they own) and mends what
  * pointed at any of them, so that the piece has no reference that leads nowhere.
  */
 export function removeWithReferences(e: Editor, ids: Iterable<string>): void {
@@ -42,10 +42,11 @@ export function removeWithReferences(e: Editor, ids: Iterable<string>): void {
   for (const id of subtreesOf(store, [...ids])) gone.add(id);
   for (const c of store.all('clips')) if (gone.has(c.root)) gone.add(c.id);
   for (const m of store.all('machines')) if (gone.has(m.object)) gone.add(m.id);
+  for (const o of store.all('objects')) if (gone.has(o.id)) for (const c of o.colliders ?? []) gone.add(c);
   for (const table of TABLES)
     for (const r of store.all(table))
       if (gone.has(r.id)) visitOwnIds(table, r as never, (_, id) => void gone.add(id));
-  for (const table of ['reactions', 'follows', 'machines', 'clips', 'objects'] as const)
+  for (const table of ['reactions', 'follows', 'machines', 'clips', 'colliders', 'objects'] as const)
     for (const r of store.all(table)) {
       const left = gone.has(r.id) ? null : without(table, r, gone);
       if (left === null) gone.add(r.id);

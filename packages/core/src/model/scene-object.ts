@@ -7,7 +7,6 @@ import {
   lazy,
   list,
   maybe,
-  nothing,
   number,
   type Of,
   type OfFields,
@@ -117,8 +116,17 @@ const dragForm = record({
   limits: maybe(record({ x: limits, y: limits, z: limits })),
   /** False: it stays, and only the way is counted, for what follows it. */
   moves: preset(toggle, true),
-  /** It goes back to its base when it is let go. */
-  back: preset(orNull(record({ seconds, easing: preset(tweenEasingForm, 'linear') })), null),
+  /** It goes back to its base when it is let go, unless it is dropped into one of these zones. */
+  back: preset(
+    orNull(
+      record({
+        seconds,
+        easing: preset(tweenEasingForm, 'linear'),
+        unless: maybe(list(ref('colliders'), { max: 64 })),
+      }),
+    ),
+    null,
+  ),
 });
 export type Drag = Of<typeof dragForm>;
 
@@ -147,8 +155,8 @@ const common = {
   looks: maybe(lazy((): Form<Look[]> => list(lookForm, { max: 200 }))),
   mask: maybe(elseBecomes(orNull(maskForm), null)),
   drag: maybe(orNull(dragForm)),
-  // What later versions of the format fill; only its empty value is read so far.
-  colliders: maybe(list(nothing('zones and blockers are not read by this version'))),
+  /** Its zones, each of which belongs to it alone. */
+  colliders: maybe(list(ref('colliders'), { max: 64 })),
 };
 const flatSize = tuple(extent, extent);
 const solidSize = tuple(extent, extent, extent);

@@ -58,7 +58,14 @@ export class Acting implements Deeds {
   }
 
   #delay(what: number, index: number, action: number, cause: Cause, seconds: number): void {
-    this.#addDue(snapDate(this.#run.t + seconds), what, index, action, 0, cause.rec ?? -1);
+    this.#addDue(
+      snapDate(this.#run.t + seconds),
+      what,
+      index,
+      action,
+      1 + (cause.other ?? -1),
+      cause.rec ?? -1,
+    );
   }
 
   /** Lays the nth firing of a reaction's timer on its grid, give or take its jitter. */
@@ -83,7 +90,8 @@ export class Acting implements Deeds {
   }
 
   due(d: Due): void {
-    const cause: Cause = { rec: d.cause < 0 ? null : d.cause, depth: 0 };
+    const other = d.what === DUE_ACTION || d.what === DUE_REACTION ? d.n - 1 : -1;
+    const cause: Cause = { rec: d.cause < 0 ? null : d.cause, depth: 0, other };
     if (d.what === DUE_ACTION) this.#act(d.index, d.action, cause);
     else if (d.what === DUE_REACTION) this.#reactNow(d.index, cause);
     else if (d.what === DUE_LONG) this.#long(d.index, cause);
@@ -122,7 +130,7 @@ export class Acting implements Deeds {
   #reactNow(index: number, cause: Cause): void {
     const { reaction, actions } = this.#run.program.reactions[index] as ReactionProgram;
     const rec = this.#run.raise({ kind: 'reaction', reaction: reaction.id, object: reaction.object }, cause);
-    this.actAll(actions, { rec: rec.id, depth: cause.depth }, false);
+    this.actAll(actions, { ...cause, rec: rec.id }, false);
   }
 
   /** All actions of a list; `inState`: of an onEntry or onExit, where a `go` counts one deeper, like an event. */
@@ -131,7 +139,7 @@ export class Acting implements Deeds {
     for (let i = 0; i < after.length; i++) {
       const seconds = after[i] as number;
       if (seconds > 0) this.#delay(DUE_ACTION, list, i, cause, seconds);
-      else this.#act(list, i, inState && goes[i] ? { rec: cause.rec, depth: cause.depth + 1 } : cause);
+      else this.#act(list, i, inState && goes[i] ? { ...cause, depth: cause.depth + 1 } : cause);
     }
   }
 
@@ -160,6 +168,7 @@ export class Acting implements Deeds {
     }
     const to = intoRange(def, value);
     if (to === null || to === run.state.signalValue(def, i)) return;
+    run.jumps.touchSignal(i);
     run.state.writeSignal(i, to);
     const rec = run.raise({ kind: 'signal', event: 'signal.change', signal: def.id, to }, cause);
     run.state.signalRec[i] = rec.id;
@@ -190,6 +199,7 @@ export class Acting implements Deeds {
     if (id === undefined || !fitsProperty(property, value)) return;
     const at = object * CHANNELS + property.channel;
     writeValue(property, property.kind === 'amount' ? clamp(value as number, 0, 1) : value, written, 0);
+    run.jumps.touch(at);
     for (let k = 0; k < property.width; k++)
       hold(run.program, run.state, at + k, written[k] as number, run.clock);
     const what = { action: 'put', object: id, property: property.name, to: value };
@@ -198,7 +208,9 @@ export class Acting implements Deeds {
 
   release(object: number, property: PropertyInfo, cause: Cause): void {
     const run = this.#run;
+    if (object < 0) return;
     const at = object * CHANNELS + property.channel;
+    run.jumps.touch(at);
     for (let k = 0; k < property.width; k++) letGo(run.program, run.state, at + k);
     stopMotor(run.program, run.state, at, true, run.clock);
     const id = run.program.objects[object]?.id as string;
@@ -212,6 +224,7 @@ export class Acting implements Deeds {
     if (id === undefined) return;
     // All goals are worked out from what stands now, then all begin.
     const begun = goals.flatMap((g) => this.#goalsOf(object, g, how.fromNow));
+    for (const { at } of begun) run.jumps.touch(at);
     for (const { at, from, to } of begun)
       beginTween(program, state, at, { from, to, seconds: how.seconds, curve: how.curve }, clock);
     const [only] = goals;
@@ -260,6 +273,7 @@ export class Acting implements Deeds {
     const run = this.#run;
     const id = run.program.objects[object]?.id;
     if (id === undefined) return;
+    run.jumps.touch(object * CHANNELS + property.channel);
     stopMotor(run.program, run.state, object * CHANNELS + property.channel, goes, run.clock);
     run.raise({ kind: 'action', action: 'stopMotor', object: id, property: property.name }, cause);
   }
@@ -280,6 +294,7 @@ export class Acting implements Deeds {
     // Turned about x, +Z goes to (−y, z); about y to (x, z); about z it is +X that goes to (y, x).
     const wanted = axis === 0 ? atan2Deg(-y, z) : axis === 1 ? atan2Deg(x, z) : atan2Deg(y, x);
     const from = allOnScreen(program, state, at, clock);
+    run.jumps.touch(at);
     const turn = (((wanted - from) % 360) + 540) % 360;
     beginTween(program, state, at, { from, to: from + turn - 180, ...how }, clock);
     run.raise({ kind: 'action', action: 'face', object: id, property: `rotation.${'xyz'[axis]}` }, cause);

@@ -35,23 +35,22 @@ const ACTS: { [K in Action['do']]: Compile<Extract<Action, { do: K }>> } = {
   send: (a) => (d, cause) => d.send(a.message, cause),
   put: (a, names, stream) => {
     const to = compileValue(a.to, names, stream);
-    return about(names, a, (object, property) => (d, cause) => d.put(object, property, to(d), cause));
+    return about(names, a, (the, property) => (d, cause) => d.put(the(cause), property, to(d), cause));
   },
   tween: (a, names, stream) => {
-    const object = names.object(a.object);
+    const the = thing(names, a.object);
     const asked = a.properties ?? [{ property: a.property ?? '', to: a.to, by: a.by, toBase: a.toBase }];
     const goals = asked.flatMap((x) => {
       const property = propertyInfo(x.property);
       const mode = x.to !== undefined ? 'to' : x.by !== undefined ? 'by' : 'toBase';
       const read = compileValue(x.to ?? x.by ?? x.toBase ?? 0, names, stream);
-      if (property && object >= 0) names.tweens(object, property);
+      if (property) for (const object of possible(names, a.object)) names.tweens(object, property);
       return property ? [{ property, mode, read } as const] : [];
     });
     const how = { seconds: a.seconds, curve: names.curve(a.easing), fromNow: a.fromNow ?? false };
-    if (object < 0) return nothing;
     return (d, cause) =>
       d.tween(
-        object,
+        the(cause),
         goals.map(({ property, mode, read }) => ({ property, mode, value: () => read(d) })),
         how,
         cause,
@@ -61,15 +60,15 @@ const ACTS: { [K in Action['do']]: Compile<Extract<Action, { do: K }>> } = {
     const rate = compileValue(a.rate, names, stream);
     const acceleration = compileValue(a.acceleration ?? 0, names, stream);
     const limit = compileValue(a.limit ?? Number.POSITIVE_INFINITY, names, stream);
-    return about(names, a, (object, property) => {
-      if (canOffset(property)) names.motors(object, property);
+    return about(names, a, (the, property) => {
+      if (canOffset(property)) for (const object of possible(names, a.object)) names.motors(object, property);
       return (d, cause) => {
         const motor = {
           rate: toNumber(rate(d)),
           acceleration: toNumber(acceleration(d)),
           limit: toNumber(limit(d)),
         };
-        d.motor(object, property, motor, cause);
+        d.motor(the(cause), property, motor, cause);
       };
     });
   },
@@ -77,22 +76,23 @@ const ACTS: { [K in Action['do']]: Compile<Extract<Action, { do: K }>> } = {
     return about(
       names,
       a,
-      (object, property) => (d, cause) => d.stopMotor(object, property, a.return ?? false, cause),
+      (the, property) => (d, cause) => d.stopMotor(the(cause), property, a.return ?? false, cause),
     );
   },
   release: (a, names) => {
-    return about(names, a, (object, property) => (d, cause) => d.release(object, property, cause));
+    return about(names, a, (the, property) => (d, cause) => d.release(the(cause), property, cause));
   },
   show: (a, names) => put(names, a.object, 'shown', true),
   hide: (a, names) => put(names, a.object, 'shown', false),
   look: (a, names) => put(names, a.object, 'look', a.to),
   face: (a, names) => {
-    const [object, toward] = [names.object(a.object), names.object(a.toward)];
+    const [the, toward] = [thing(names, a.object), names.object(a.toward)];
     const axis = 'xyz'.indexOf(a.axis ?? 'y');
-    if (object < 0 || toward < 0) return nothing;
-    names.tweens(object, propertyInfo(`rotation.${a.axis ?? 'y'}`) as PropertyInfo);
+    if (toward < 0) return nothing;
+    for (const object of possible(names, a.object))
+      names.tweens(object, propertyInfo(`rotation.${a.axis ?? 'y'}`) as PropertyInfo);
     const how = { seconds: a.seconds, curve: names.curve(a.easing), fromNow: true };
-    return (d, cause) => d.face(object, toward, axis, how, cause);
+    return (d, cause) => d.face(the(cause), toward, axis, how, cause);
   },
   play: (a, names) => {
     const lane = names.direct(a.clip, a.object);
@@ -114,18 +114,33 @@ const ACTS: { [K in Action['do']]: Compile<Extract<Action, { do: K }>> } = {
 };
 
 function put(names: Names, object: string, property: string, value: boolean | string): Act {
-  return about(names, { object, property }, (o, p) => (d, cause) => d.put(o, p, value, cause));
+  return about(names, { object, property }, (the, p) => (d, cause) => d.put(the(cause), p, value, cause));
 }
 
-/** What is about a property of an object; nothing where one of them is not there. */
+/** The number of what is acted on, −1 for nothing: it may be the thing of the event. */
+type The = (cause: Cause) => number;
+
+function thing(names: Names, id: string): The {
+  if (id === 'other') return (cause) => cause.other ?? -1;
+  const object = names.object(id);
+  return () => object;
+}
+
+/** All that it may be. */
+function possible(names: Names, id: string): readonly number[] {
+  if (id === 'other') return names.others;
+  const object = names.object(id);
+  return object < 0 ? [] : [object];
+}
+
+/** What is about a property of an object; nothing where there is no such property. */
 function about(
   names: Names,
   of: { readonly object: string; readonly property: string },
-  act: (object: number, property: PropertyInfo) => Act,
+  act: (the: The, property: PropertyInfo) => Act,
 ): Act {
-  const object = names.object(of.object);
   const property = propertyInfo(of.property);
-  return object < 0 || !property ? nothing : act(object, property);
+  return property ? act(thing(names, of.object), property) : nothing;
 }
 
 export function compileAction(a: Action, names: Names, stream: number): Act {

@@ -6,7 +6,7 @@ import { heaviest, passRate } from './blending.ts';
 import { compileAgain } from './compile-again.ts';
 import { directsOf, gainOfPlay } from './layers.ts';
 import type { LaneProgram, Program, StateProgram } from './program.ts';
-import { DRAG_ROW, FOLLOW_ROW, MOTOR_ROW, TWEEN_ROW } from './rows.ts';
+import { DRAG_ROW, FOLLOW_ROW, MOTOR_ROW, NODE_ROW, TWEEN_ROW } from './rows.ts';
 import type { Run } from './run.ts';
 import {
   type Carried,
@@ -58,6 +58,7 @@ class Carrying {
     this.puts();
     this.signals();
     this.holding();
+    this.meeting();
     const timers = this.reactions();
     this.dues();
     return { state: this.state, fresh: this.lanes(), timers };
@@ -96,6 +97,28 @@ class Carrying {
     });
     for (const at of [HELD, DROPPED]) state.one[at] = dragOf(s.one[at] as number);
     if (state.one[HELD] === -1) state.one[DRAGS] = 0;
+  }
+
+  /** Who is in which zone, and where all was at the last noticing. */
+  private meeting(): void {
+    const { s, state, old, next } = this;
+    const { meeting: before } = old;
+    const wasNode = (object: number) =>
+      before.nodeOf.get(old.objectIndex.get(next.objects[object]?.id ?? '') ?? -1) ?? -1;
+    next.meeting.nodes.forEach((object, k) => {
+      const j = wasNode(object);
+      if (j >= 0) state.nodes.set(s.nodes.subarray(j * NODE_ROW, (j + 1) * NODE_ROW), k * NODE_ROW);
+    });
+    next.meeting.colliders.forEach((c, n) => {
+      const from = before.colliders[before.index.get(c.collider.id) ?? -1];
+      if (!from) return;
+      state.zoneRec[n] = s.zoneRec[before.index.get(c.collider.id) as number] as number;
+      next.meeting.nodes.forEach((object, k) => {
+        const [rank, was] = [c.rank[k] as number, from.rank[wasNode(object)] ?? -1];
+        if (rank >= 0 && was >= 0)
+          state.noticed[c.firstPair + rank] = s.noticed[from.firstPair + was] as number;
+      });
+    });
   }
 
   /** The new number of an object; −1 when it is gone. */
@@ -199,7 +222,9 @@ class Carrying {
       if (index === undefined) continue;
       if (d.what === DUE_ACTION && !next.lists[index]?.acts[d.action]) continue;
       if (d.what === DUE_TIMER && next.reactions[index]?.reaction.on.event !== 'timer') continue;
-      state.addDue({ ...d, index });
+      // The thing of an event has another number now.
+      const isDelayed = d.what !== DUE_TIMER && d.what !== DUE_LONG;
+      state.addDue({ ...d, index, ...(isDelayed ? { n: 1 + this.objectOf(d.n - 1) } : {}) });
     }
   }
 

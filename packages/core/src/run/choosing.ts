@@ -6,9 +6,9 @@ import type { SignalValue } from '../model/index.ts';
 import { metIn, placeInBlend } from './blending.ts';
 import type { Context, QueuedEvent } from './context.ts';
 import { playPlace } from './layers.ts';
-import { isPointed, onMatches } from './listening.ts';
+import { isNoticed, isPointed, onMatches } from './listening.ts';
 import { PLAY, type StateProgram, type TransitionProgram } from './program.ts';
-import { isPressed, isWithin, pointerMatches } from './reach.ts';
+import { isPressed, isWithin, noticedBy, noticedMatches, pointerMatches } from './reach.ts';
 import { isUp, MOMENT, PHASE, POINTER_OVER, POINTER_PRESSED } from './state.ts';
 
 export class Choosing implements Facts {
@@ -56,6 +56,10 @@ export class Choosing implements Facts {
 
   over(object: number): boolean {
     return isWithin(this.#run.program, this.#run.state.one[POINTER_OVER] as number, object);
+  }
+
+  noticed(collider: number, only: ReadonlySet<number> | null): number {
+    return noticedBy(this.#run.program, this.#run.state, collider, only);
   }
 
   pressed(object: number): boolean {
@@ -110,8 +114,8 @@ export class Choosing implements Facts {
     const { on } = way.transition;
     if (on === null) return false;
     const lane = this.#run.lane(i);
-    if (isPointed(on.event))
-      return pointerMatches(this.#run.program, on, lane.object, e.rec.event, e.object, stop);
+    if (isNoticed(on.event)) return noticedMatches(this.#run.program, on, lane.object, e.rec, e.other);
+    if (isPointed(on.event)) return pointerMatches(this.#run.program, on, lane.object, e.rec, e.object, stop);
     // A state is done: of this lane without a name, its present entry.
     const own = on.event === 'state.done' && on.state === undefined && e.rec.lane === lane.lane.id;
     if (own && this.#run.state.entry[i] !== e.entry) return false;
@@ -202,6 +206,7 @@ export class Choosing implements Facts {
     let rec = state.entryRec[i] as number;
     if (way.pulse >= 0) rec = Math.max(rec, state.signalRec[way.pulse] as number);
     for (const signal of way.reads.signals) rec = Math.max(rec, state.signalRec[signal] as number);
+    for (const zone of way.reads.colliders) rec = Math.max(rec, state.zoneRec[zone] as number);
     for (const lane of way.reads.lanes) rec = Math.max(rec, state.entryRec[lane] as number);
     return rec < 0 ? null : rec;
   }

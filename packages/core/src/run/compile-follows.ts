@@ -65,7 +65,9 @@ export function compileDrags(
         return [Math.min(low, high), Math.max(low, high)];
       }),
       moves: drag?.moves ?? false,
-      back: drag?.back ? { seconds: drag.back.seconds, curve: names.curve(drag.back.easing) } : null,
+      back: drag?.back
+        ? { seconds: drag.back.seconds, curve: names.curve(drag.back.easing), unless: drag.back.unless ?? [] }
+        : null,
     });
   });
   return out;

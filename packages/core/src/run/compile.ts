@@ -35,6 +35,7 @@ import { compileObjects } from '../world/index.ts';
 import { compileAction } from './acts.ts';
 import { compileBlend } from './compile-blend.ts';
 import { compileDrags, compileFollow } from './compile-follows.ts';
+import { compileMeeting, type OwnedCollider, ownedColliders } from './compile-meeting.ts';
 import { compileFade } from './fade.ts';
 import { askingOf, laneWritersOf, plainPlays } from './lane-tables.ts';
 import { type Listeners, ListenerTable, subjectOf } from './listening.ts';
@@ -71,6 +72,8 @@ class Compiler implements Names {
   readonly #signals: readonly Signal[];
   readonly #signalIndex: ReadonlyMap<string, number>;
   readonly #clipIndex: ReadonlyMap<string, number>;
+  readonly #colliders: readonly OwnedCollider[];
+  readonly #colliderIndex: ReadonlyMap<string, number>;
   readonly #laneIndex = new Map<string, number>();
   readonly #stateIndex: ReadonlyMap<string, number>[] = [];
   readonly #streams: string[] = [];
@@ -89,6 +92,8 @@ class Compiler implements Names {
     this.#signals = Object.values(piece.signals);
     this.#signalIndex = numbered(this.#signals);
     this.#clipIndex = numbered(Object.values(piece.clips));
+    this.#colliders = ownedColliders(piece, this.#objects);
+    this.#colliderIndex = numbered(this.#colliders.map((c) => c.collider));
     for (const m of Object.values(piece.machines))
       for (const lane of m.lanes) {
         this.#laneIndex.set(lane.id, this.#stateIndex.length);
@@ -112,6 +117,12 @@ class Compiler implements Names {
   object(id: string): number {
     return this.#objectIndex.get(id) ?? -1;
   }
+  collider(id: string): number {
+    return this.#colliderIndex.get(id) ?? -1;
+  }
+  tagged(tag: string): readonly number[] {
+    return this.#objects.flatMap((o, i) => (o.tags.includes(tag) ? [i] : []));
+  }
 
   readonly #tweenRows = new Map<number, number>();
   readonly #tweenModes: number[] = [];
@@ -131,6 +142,19 @@ class Compiler implements Names {
   curve(easing: TweenEasing): number {
     if (easing === 'hold') return HOLD_CURVE;
     return easing === 'linear' ? LINEAR : this.#pool.offset(JSON.stringify(easing), curveOf(easing));
+  }
+
+  #others: readonly number[] | null = null;
+  get others(): readonly number[] {
+    if (this.#others) return this.#others;
+    const tags = new Set(this.#colliders.flatMap((c) => c.collider.tags));
+    const follows = Object.values(this.#piece.follows);
+    const isPulled = (o: SceneObject) =>
+      o.drag || follows.some(({ source }) => 'drag' in source && source.drag === o.id);
+    this.#others = this.#objects.flatMap((o, i) =>
+      o.tags.some((t) => tags.has(t)) || isPulled(o) ? [i] : [],
+    );
+    return this.#others;
   }
 
   /** Direct plays that actions ask for: in lanes of their own, after those of the machines. */
@@ -171,6 +195,7 @@ class Compiler implements Names {
     const firstDirect = lanes.length;
     for (const d of this.#directs) lanes.push(this.#directLane(d, clips));
     const followAts = follows.flatMap((f) => (f.at < 0 ? [] : [f.at]));
+    const meeting = compileMeeting(this.#colliders, this.#objects, geometry, lanes, clips);
     const asked = [...this.#tweenRows.keys(), ...this.#motorRows.keys()];
     const written = Int32Array.from(new Set([...lanes.flatMap((l) => [...l.slots]), ...asked, ...followAts]));
     return {
@@ -189,7 +214,7 @@ class Compiler implements Names {
       laneIndex: this.#laneIndex,
       firstDirect,
       plain: plainPlays(lanes, clips),
-      laneWriters: laneWritersOf(lanes, clips, asked),
+      laneWriters: laneWritersOf(lanes, clips, [...asked, ...meeting.lanes.flatMap((l) => l.places)]),
       tweenAts: [...this.#tweenRows.keys()],
       tweenModes: this.#tweenModes,
       tweenRows: this.#tweenRows,
@@ -199,6 +224,7 @@ class Compiler implements Names {
       followIndex: new Map(follows.map((f, k) => [f.follow.id, k])),
       followAt: new Map(follows.flatMap((f, k) => (f.at < 0 ? [] : [[f.at, k] as const]))),
       drags,
+      meeting,
       dragOf: new Map(drags.map((d, k) => [d.object, k])),
       curves: this.#pool.data(),
       curveAt: this.#pool.known,
@@ -212,7 +238,7 @@ class Compiler implements Names {
       reactionIndex: new Map(reactions.map((r, i) => [r.reaction.id, i])),
       reactionsOn: reactionsByEvent(reactions),
       lanesOn: this.#lanesOn.table,
-      asking: askingOf(lanes, this.#signals.length),
+      asking: askingOf(lanes, this.#signals.length, meeting.colliders.length),
       lists: this.#lists,
       listIndex: this.#listIndex,
       streams: this.#streams,

@@ -5,6 +5,7 @@
 import { SAME_DATE, TICKS_PER_SECOND, tickTime } from '../base/index.ts';
 import type { SignalValue } from '../model/index.ts';
 import type { Agenda } from './agenda.ts';
+import { Jumps } from './jumps.ts';
 import type { LaneProgram, Program, StateProgram } from './program.ts';
 import { NEXT_REC, type RunState } from './state.ts';
 import type { Cause, TraceFields, TraceRecord } from './trace.ts';
@@ -28,6 +29,8 @@ export interface QueuedEvent {
   readonly object: number;
   /** For `state.done`: the entry it belongs to. */
   readonly entry: number;
+  /** Number of the object that was noticed, −1 for none. */
+  readonly other: number;
 }
 
 export class Context {
@@ -38,6 +41,8 @@ export class Context {
   tracing = true;
   /** What acts when a list of actions is to: set once, by the run that puts the parts together. */
   actAll: (list: number, cause: Cause, inState: boolean) => void = () => {};
+  /** Whoever changes what is on the screen tells it first. */
+  readonly jumps: Jumps = new Jumps(this);
 
   /** The date being served, and the same with what counts as one date with it; in rows, which cost no memory. */
   readonly clock = new Float64Array(1);
@@ -128,14 +133,14 @@ export class Context {
   }
 
   /** Queues the event of a record; `cause` is what led to it. */
-  queueEvent(rec: TraceRecord, cause: Cause, object = -1, entry = -1): void {
+  queueEvent(rec: TraceRecord, cause: Cause, object = -1, entry = -1, other = -1): void {
     if (this.stormed) return;
     const depth = cause.rec === null ? 0 : cause.depth + 1;
     if (depth > MAX_DEPTH || this.queue.length - this.head > MAX_QUEUE) {
       this.#storm(rec);
       return;
     }
-    this.queue.push({ rec, depth, object, entry });
+    this.queue.push({ rec, depth, object, entry, other });
   }
 
   /** The next event that waits; null when none does, or one too many was served. */

@@ -138,22 +138,36 @@ export class Dragging {
     if (!d || one[DROPPED_TICK] === state.tick) return;
     one[DROPPED] = -1;
     const rec = one[DROPPED_REC] as number;
-    this.#tell('drag.drop', k, { rec: rec < 0 ? null : rec, depth: 0 });
-    if (!d.back) return;
+    const zones = zonesOf(program, state, d.object);
+    this.#tell('drag.drop', k, { rec: rec < 0 ? null : rec, depth: 0 }, zones);
+    if (!d.back || d.back.unless.some((c) => zones.includes(c))) return;
     state.drags[k * DRAG_ROW + 6] = clock[0] as number;
     if (!d.moves) return;
     for (const axis of d.axes) {
       const at = d.object * CHANNELS + axis;
       const [from, to] = [state.values[at] as number, program.base[at] as number];
+      this.#run.jumps.touch(at);
       beginTween(program, state, at, { from, to, ...d.back }, clock);
     }
   }
 
-  #tell(event: 'drag.start' | 'drag.move' | 'drag.drop', k: number, cause: Cause): void {
+  #tell(
+    event: 'drag.start' | 'drag.move' | 'drag.drop',
+    k: number,
+    cause: Cause,
+    zones: readonly string[] = [],
+  ): void {
     const run = this.#run;
     const { object } = run.program.drags[k] as DragProgram;
     const id = run.program.objects[object]?.id as string;
-    run.queueEvent(run.raise({ kind: 'event', event, object: id }, cause), cause, object);
+    const into = zones.length > 0 ? { colliders: zones } : {};
+    run.queueEvent(
+      run.raise({ kind: 'event', event, object: id, ...into }, cause),
+      cause,
+      object,
+      -1,
+      event === 'drag.drop' ? object : -1,
+    );
   }
 
   /** Moves what is dragged, after all other values of the tick. */
@@ -210,6 +224,14 @@ export class Dragging {
     // An axis that points at the viewer leads nowhere.
     if (uu > 1e-6) way[first] = (dx * ux + dy * uy) / uu;
   }
+}
+
+/** The zones that have an object in them, by id. */
+function zonesOf({ meeting }: Program, s: RunState, object: number): string[] {
+  const node = meeting.nodeOf.get(object) ?? -1;
+  return meeting.colliders.flatMap(({ collider, rank, firstPair }) =>
+    (rank[node] ?? -1) >= 0 && s.noticed[firstPair + (rank[node] as number)] === 1 ? [collider.id] : [],
+  );
 }
 
 function isShown(program: Program, s: RunState, object: number): boolean {

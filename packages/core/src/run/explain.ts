@@ -6,7 +6,7 @@ import type { Transition } from '../model/index.ts';
 import { metIn, placeInBlend } from './blending.ts';
 import { fadeRuns, playPlace } from './layers.ts';
 import { type LaneProgram, PLAY, type Program } from './program.ts';
-import { isPressed, isWithin } from './reach.ts';
+import { isPressed, isWithin, noticedBy } from './reach.ts';
 import type { Run } from './run.ts';
 import { isUp, POINTER_OVER, POINTER_PRESSED } from './state.ts';
 
@@ -96,6 +96,7 @@ function factsOf({ program, state, time }: Run, lane: LaneProgram): Facts {
         return playPlace(program, state, i * 2, clip, clock) >= seconds - SAME_DATE;
       }),
     over: (object) => isWithin(program, state.one[POINTER_OVER] as number, object),
+    noticed: (collider, only) => noticedBy(program, state, collider, only),
     pressed: (object) =>
       object < 0 ? isPressed(state) : isWithin(program, state.one[POINTER_PRESSED] as number, object),
   };
@@ -109,5 +110,7 @@ function lookupOf(program: Program): Lookup {
     state: (lane, id) => program.lanes[lane]?.stateIndex.get(id) ?? -1,
     clip: (id) => number(program.clipIndex, id),
     object: (id) => number(program.objectIndex, id),
+    collider: (id) => number(program.meeting.index, id),
+    tagged: (tag) => program.objects.flatMap((o, i) => (o.tags.includes(tag) ? [i] : [])),
   };
 }

@@ -54,11 +54,12 @@ export function laneWritersOf(
   return out;
 }
 
-export function askingOf(lanes: readonly LaneProgram[], signals: number): Asking {
+export function askingOf(lanes: readonly LaneProgram[], signals: number, colliders: number): Asking {
   const table = (n: number) => Array.from({ length: n }, (): number[] => []);
   const bySignal = table(signals);
   const byLane = table(lanes.length);
   const speedOf = table(signals);
+  const byCollider = table(colliders);
   const always: number[] = [];
   const pointer: number[] = [];
   const add = (list: number[] | undefined, i: number) => {
@@ -73,10 +74,11 @@ export function askingOf(lanes: readonly LaneProgram[], signals: number): Asking
         if (pulse >= 0) add(bySignal[pulse], i);
         for (const signal of reads.signals) add(bySignal[signal], i);
         for (const other of reads.lanes) add(byLane[other], i);
+        for (const zone of reads.colliders) add(byCollider[zone], i);
         if (reads.time) add(always, i);
         if (reads.pointer) add(pointer, i);
       }
     }
   });
-  return { bySignal, byLane, always, pointer, speedOf };
+  return { bySignal, byLane, byCollider, always, pointer, speedOf };
 }

@@ -14,7 +14,8 @@ export function subjectOf(
   own: { readonly object: string; readonly lane?: string; readonly reaction?: string },
 ): string {
   const { event } = on;
-  if (isPointed(event)) return on.object ?? own.object;
+  if (isNoticed(event)) return on.collider ?? on.object ?? own.object;
+  if (isPointed(event)) return on.collider ?? on.object ?? own.object;
   if (event === 'timer') return own.reaction ?? '';
   if (event.startsWith('state.') || event === 'lane.done') return on.state ?? on.lane ?? own.lane ?? '';
   return on.cue ?? on.lane ?? on.clip ?? on.signal ?? on.message ?? on.key ?? '';
@@ -23,6 +24,11 @@ export function subjectOf(
 /** Whether the event happens at a point of the screen, so that it goes from the innermost object up. */
 export function isPointed(event: EventName): boolean {
   return event.startsWith('pointer.') || event.startsWith('drag.');
+}
+
+/** Whether the event is that a zone has noticed something. */
+export function isNoticed(event: EventName): boolean {
+  return event.startsWith('zone.') || event.startsWith('near.');
 }
 
 export class ListenerTable {
@@ -59,6 +65,8 @@ export function listenersTo(listeners: Listeners, rec: TraceRecord): readonly nu
     rec.message,
     rec.key,
     rec.reaction,
+    rec.collider,
+    rec.collider === undefined ? undefined : rec.object,
   ]) {
     const list = subject === undefined ? undefined : bySubject.get(subject);
     if (!list) continue;

@@ -105,6 +105,7 @@ export class Motion {
   /** The action `stop`. Of a loop the next one that was asked for begins; else none that was. */
   stop(i: number, cause: Cause): void {
     const run = this.#run;
+    run.jumps.touchLane(i);
     const { state, program } = run;
     const k = i - program.firstDirect;
     const old = run.activeState(i);
@@ -126,6 +127,7 @@ export class Motion {
   }
 
   #playDirect(i: number, target: number, cause: Cause): void {
+    this.#run.jumps.touchLane(i);
     this.#cut(i, cause);
     this.#beginDirect(i, target, cause);
   }
@@ -179,6 +181,7 @@ export class Motion {
   #leave(i: number, target: number, cause: Cause, fade: Fade): void {
     const run = this.#run;
     const { state } = run;
+    run.jumps.touchLane(i);
     const old = run.activeState(i);
     if (old) {
       const left = { lane: run.lane(i).lane.id, state: old.state.id };

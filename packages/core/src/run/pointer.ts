@@ -5,6 +5,7 @@ import type { Acting } from './acting.ts';
 import type { Context } from './context.ts';
 import type { Dragging } from './dragging.ts';
 import { findObject, type Input } from './input.ts';
+import type { Noticing } from './noticing.ts';
 import type { Scene } from './scene.ts';
 import {
   AZIMUTH,
@@ -36,10 +37,12 @@ export class Pointer {
   readonly #acting: Acting;
   readonly #scene: Scene;
   readonly #dragging: Dragging;
+  readonly #noticing: Noticing;
   readonly #aim: Aim;
 
-  constructor(run: Context, acting: Acting, scene: Scene, dragging: Dragging, aim: Aim) {
+  constructor(run: Context, acting: Acting, scene: Scene, dragging: Dragging, noticing: Noticing, aim: Aim) {
     this.#dragging = dragging;
+    this.#noticing = noticing;
     this.#aim = aim;
     this.#run = run;
     this.#acting = acting;
@@ -208,9 +211,10 @@ export class Pointer {
     this.#dragging.press(hit);
   }
 
-  /** Things may have moved under a pointer that stands still. */
+  /** Things may have moved: under a pointer that stands still, into zones and out of them. */
   notice(): void {
     if (this.#run.state.one[POINTER_PRESENT] === 1) this.#hover(NO_CAUSE);
+    this.#noticing.notice();
     this.#dragging.notice();
   }
 

@@ -3,6 +3,7 @@ import type { ClipData } from '../anim/index.ts';
 import type { Reads, Test } from '../logic/index.ts';
 import type {
   Clip,
+  Collider,
   Follow,
   Lane,
   Piece,
@@ -13,7 +14,7 @@ import type {
   State,
   Transition,
 } from '../model/index.ts';
-import type { Geometry } from '../world/index.ts';
+import type { Geometry, ZoneShape } from '../world/index.ts';
 import type { Act } from './acts.ts';
 import type { Fade } from './fade.ts';
 import type { Listeners } from './listening.ts';
@@ -145,6 +146,45 @@ export interface ReactionProgram {
   readonly jitterStream: number;
 }
 
+/** What notices things. */
+export interface ColliderProgram {
+  readonly collider: Collider;
+  readonly shape: ZoneShape;
+  /** Its owner: the number of the object, and its place among `Meeting.nodes`. */
+  readonly object: number;
+  readonly owner: number;
+  /** By node its rank among the things with its tags, −1 for what it does not notice. Its owner may be among them. */
+  readonly rank: Int32Array;
+  /** Where its pairs with those begin in the state's row of pairs, and how many there are. */
+  readonly firstPair: number;
+  readonly count: number;
+}
+
+/** Who may meet whom. */
+export interface Meeting {
+  readonly colliders: readonly ColliderProgram[];
+  readonly index: ReadonlyMap<string, number>;
+  readonly pairs: number;
+  /** Owners, things, and all above either, in the order of the tree, by number; and of each the node above it, or −1. */
+  readonly nodes: Int32Array;
+  readonly above: Int32Array;
+  readonly nodeOf: ReadonlyMap<number, number>;
+  /** All that some zone may notice, by number. */
+  readonly things: readonly number[];
+  readonly lanes: readonly MeetingLane[];
+}
+
+/** A lane that writes places, turns, sizes or pivots of nodes. */
+export interface MeetingLane {
+  readonly lane: number;
+  /** Those values. */
+  readonly places: readonly number[];
+  /** By state where its clip makes one of them jump: seconds in the clip, null for the turn of a loop; null: nowhere. */
+  readonly jumps: readonly (readonly { readonly t: number | null; readonly at: number }[])[] | null;
+  /** The signals by which the lane counts, or its blends do. */
+  readonly weighedBy: readonly number[];
+}
+
 /** What follows, and what it goes after. */
 export interface FollowProgram {
   readonly follow: Follow;
@@ -171,7 +211,12 @@ export interface DragProgram {
   /** Least and greatest way from its base, by axis: six numbers. */
   readonly limits: readonly number[];
   readonly moves: boolean;
-  readonly back: { readonly seconds: number; readonly curve: number } | null;
+  readonly back: {
+    readonly seconds: number;
+    readonly curve: number;
+    /** Dropped into one of these zones it stays. */
+    readonly unless: readonly string[];
+  } | null;
 }
 
 export interface Program {
@@ -210,6 +255,7 @@ export interface Program {
   /** By place of the property, the last of those that set it. */
   readonly followAt: ReadonlyMap<number, number>;
   readonly drags: readonly DragProgram[];
+  readonly meeting: Meeting;
   readonly dragOf: ReadonlyMap<number, number>;
   /** The curves of tweens, in one pool; and the place of each by its name. */
   readonly curves: Float64Array;
@@ -256,6 +302,8 @@ export interface Asking {
   readonly byLane: readonly (readonly number[])[];
   /** Those that ask for what time alone may change. */
   readonly always: readonly number[];
+  /** Those that ask what a zone has noticed. */
+  readonly byCollider: readonly (readonly number[])[];
   /** Those that ask for what the pointer is over or pressed on. */
   readonly pointer: readonly number[];
   /** Those that play a clip at the speed of a signal, or blend by it. */

@@ -1,18 +1,25 @@
 /** How far a pointer event goes: from the innermost object up through its parents, until it is stopped. */
 import type { EventName, On } from '../model/index.ts';
-import type { Program } from './program.ts';
+import type { ColliderProgram, Program } from './program.ts';
 import { POINTER_PRESSED, type RunState } from './state.ts';
+import type { TraceRecord } from './trace.ts';
 
 /** Whether a pointer event that happened to `object` reaches what `on` means, `own` when that names no object. */
 export function pointerMatches(
   program: Program,
   on: On,
   own: number,
-  event: EventName | undefined,
+  { event, colliders }: TraceRecord,
   object: number,
   stop: number,
 ): boolean {
   if (event !== on.event) return false;
+  // Dropped into a zone, whatever it is unless it is named.
+  if (on.collider !== undefined)
+    return (
+      colliders?.includes(on.collider) === true &&
+      (on.object === undefined || isWithin(program, object, program.objectIndex.get(on.object) ?? -1))
+    );
   const wanted = on.object === undefined ? own : (program.objectIndex.get(on.object) ?? -1);
   if (wanted < 0) return false;
   // Enter and leave are raised once for each object; the others bubble up from the innermost.
@@ -38,4 +45,41 @@ export function isWithin(program: Program, inner: number, object: number): boole
 /** Whether the pointer is down, or pressed on something by name. */
 export function isPressed(state: RunState): boolean {
   return state.pointerDown || (state.one[POINTER_PRESSED] as number) >= 0;
+}
+
+/** Whether what a zone has noticed is what `on` means: of this zone, else of any of its object, `own` without one. */
+export function noticedMatches(
+  program: Program,
+  on: On,
+  own: number,
+  { event, collider, object }: TraceRecord,
+  other: number,
+): boolean {
+  if (event !== on.event) return false;
+  const thing = program.objects[other];
+  if (on.other !== undefined && thing?.id !== on.other) return false;
+  if (on.tags && !on.tags.some((t) => thing?.tags.includes(t))) return false;
+  if (on.collider !== undefined) return on.collider === collider;
+  return object === (on.object ?? program.objects[own]?.id);
+}
+
+/** How many things a zone has in it or near, of these objects by number; null: whichever. */
+export function noticedBy(
+  program: Program,
+  state: RunState,
+  collider: number,
+  only: ReadonlySet<number> | null,
+): number {
+  const { colliders, nodeOf } = program.meeting;
+  const { firstPair, count, rank } = colliders[collider] as ColliderProgram;
+  let n = 0;
+  if (only === null) {
+    for (let k = firstPair; k < firstPair + count; k++) n += state.noticed[k] as number;
+    return n;
+  }
+  for (const object of only) {
+    const at = rank[nodeOf.get(object) ?? -1] ?? -1;
+    if (at >= 0) n += state.noticed[firstPair + at] as number;
+  }
+  return n;
 }

@@ -6,5 +6,7 @@ export const TWEEN_ROW = 6;
 export const MOTOR_ROW = 6;
 /** Whether it has begun, where it stands, the source's number then. */
 export const FOLLOW_ROW = 3;
+/** Of what may meet another: its matrix in the world and the place of its pivot at the last noticing, whether it counted, whether it has jumped since, before this tick and in it. */
+export const NODE_ROW = 18;
 /** Way from base along x, y, z; where it stood when it was taken hold of, x, y, z; date since which it goes back, or −1. */
 export const DRAG_ROW = 7;

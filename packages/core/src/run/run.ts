@@ -15,6 +15,7 @@ import { Following } from './following.ts';
 import type { Input } from './input.ts';
 import { poseValues } from './layers.ts';
 import { Motion } from './motion.ts';
+import { Noticing } from './noticing.ts';
 import { Pointer } from './pointer.ts';
 import type { Program } from './program.ts';
 import { Scene } from './scene.ts';
@@ -79,9 +80,9 @@ export class Run {
     this.#following = new Following(this.#context, this.scene, this.#crossings, (i) =>
       this.#motion.reweigh(i),
     );
-    this.#pointer = new Pointer(this.#context, this.#acting, this.scene, this.#dragging, (object) =>
-      this.aim(object),
-    );
+    const noticing = new Noticing(this.#context);
+    const aim = (object: number) => this.aim(object);
+    this.#pointer = new Pointer(this.#context, this.#acting, this.scene, this.#dragging, noticing, aim);
   }
   readonly #dateOf: (lane: number) => number;
 
@@ -133,6 +134,7 @@ export class Run {
     const tick = ((state.one[TICK] as number) | 0) + 1;
     state.one[TICK] = tick;
     context.beginTick();
+    context.jumps.beginTick();
     this.#told = false;
     if (tick === 0) this.#start();
     else this.#sweep(tick);
@@ -148,6 +150,7 @@ export class Run {
       context.agenda.markThose(program.asking.bySignal[i]);
     }
     poseValues(program, state, context.clock);
+    context.jumps.endTick();
     this.#dragging.move();
     this.scene.changed();
   };
@@ -238,6 +241,11 @@ export class Run {
 
   /** Serves everything at the present date until it brings nothing new. `inputs` is null between ticks. */
   #processDate(inputs: readonly Input[] | null): void {
+    this.#serveDate(inputs);
+    this.#context.jumps.endDate();
+  }
+
+  #serveDate(inputs: readonly Input[] | null): void {
     const { state } = this;
     const context = this.#context;
     context.beginDate();
@@ -344,6 +352,18 @@ export class Run {
     return this.#context.takeTrace();
   }
 
+  /** The objects that a zone has noticed, by id, in the order of the tree. */
+  noticed(zone: string): string[] {
+    const { program, state } = this;
+    const collider = program.meeting.colliders[program.meeting.index.get(zone) ?? -1];
+    if (!collider) return [];
+    return program.meeting.things.flatMap((object) => {
+      const rank = collider.rank[program.meeting.nodeOf.get(object) as number] as number;
+      const id = program.objects[object]?.id as string;
+      return rank >= 0 && state.noticed[collider.firstPair + rank] === 1 ? [id] : [];
+    });
+  }
+
   /** The value of a signal by its id; false for what is none, and for a pulse. */
   signalValue(id: string): SignalValue {
     return this.#context.signalValue(this.program.signalIndex.get(id) ?? -1);
@@ -363,6 +383,7 @@ export class Run {
       if (state.tick >= 0) for (const i of timers) this.#acting.addTimerLate(i);
       if (state.tick >= 0) for (const i of fresh) this.#motion.enterInitial(i, cause);
       poseValues(program, state, context.clock);
+      context.jumps.all();
       this.scene.changed();
     });
   }

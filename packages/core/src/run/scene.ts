@@ -185,6 +185,11 @@ export class Scene {
     this.#laid().pivotInto(this.#owner.state.values, object, onScreen, out);
   }
 
+  /** The matrix of an object in the world, in the pose on screen: 12 numbers, not to be changed. */
+  matrix(object: number): Float64Array {
+    return this.#laid().world.subarray(object * MAT, (object + 1) * MAT);
+  }
+
   /** Where one px along an axis (0, 1, 2) of an object's parent leads on the screen. */
   axis(object: number, axis: number, out: Float64Array): void {
     this.#laid().axisInto(this.#owner.program, object, axis, out);

@@ -4,10 +4,10 @@ import type { On } from '../model/index.ts';
 import type { Acting } from './acting.ts';
 import type { Choosing } from './choosing.ts';
 import { type Context, MAX_DEPTH, type QueuedEvent } from './context.ts';
-import { isPointed, listenersTo, onMatches } from './listening.ts';
+import { isNoticed, isPointed, listenersTo, onMatches } from './listening.ts';
 import type { Motion } from './motion.ts';
 import type { ReactionProgram, TransitionProgram } from './program.ts';
-import { goesNoFurther, pointerMatches } from './reach.ts';
+import { goesNoFurther, noticedMatches, pointerMatches } from './reach.ts';
 
 export class Settling {
   readonly #run: Context;
@@ -124,6 +124,7 @@ export class Settling {
       for (const i of byObject.get(program.objects[o]?.id ?? '') ?? []) out.add(i);
       if (o === stop || goesNoFurther(event)) break;
     }
+    for (const zone of e.rec.colliders ?? []) for (const i of byObject.get(zone) ?? []) out.add(i);
     return [...out].sort((a, b) => a - b);
   }
 
@@ -144,8 +145,11 @@ export class Settling {
         }
         if (goesNoFurther(event)) break;
       }
+      // What is dropped is heard by the zones that it is dropped into, too.
+      for (const zone of e.rec.colliders ?? [])
+        for (const i of byObject?.get(zone) ?? []) if (this.#passes(i, e)) passing.push(i);
     } else for (const i of listenersTo(program.reactionsOn, e.rec)) if (this.#passes(i, e)) passing.push(i);
-    for (const i of passing) this.#acting.react(i, { rec: e.rec.id, depth: e.depth });
+    for (const i of passing) this.#acting.react(i, { rec: e.rec.id, depth: e.depth, other: e.other });
     return stop;
   }
 
@@ -165,7 +169,8 @@ export class Settling {
   #means(i: number, on: On, e: QueuedEvent): boolean {
     const { program } = this.#run;
     const { reaction, object } = program.reactions[i] as ReactionProgram;
-    if (isPointed(on.event)) return pointerMatches(program, on, object, e.rec.event, e.object, -1);
+    if (isNoticed(on.event)) return noticedMatches(program, on, object, e.rec, e.other);
+    if (isPointed(on.event)) return pointerMatches(program, on, object, e.rec, e.object, -1);
     return onMatches(on, e.rec, { reaction: reaction.id });
   }
 }

@@ -6,7 +6,7 @@ import { EASE_ROW, PLAY_ROW, type Playhead, writeEasing } from '../anim/index.ts
 import { grown, SAME_DATE, seedStream } from '../base/index.ts';
 import { type FadeEasing, initialValue, type Signal, type SignalValue } from '../model/index.ts';
 import type { Program } from './program.ts';
-import { DRAG_ROW, FOLLOW_ROW, MOTOR_ROW, TWEEN_ROW } from './rows.ts';
+import { DRAG_ROW, FOLLOW_ROW, MOTOR_ROW, NODE_ROW, TWEEN_ROW } from './rows.ts';
 
 /** Single numbers, by their place in `one`. */
 export const TICK = 0;
@@ -52,7 +52,7 @@ const ONES = 31;
 /** So many askings of a direct play wait at most until it ends. */
 export const MOST_ASKED = 64;
 
-/** A due in its row: date, order of making, what, index, action, number of firings before, record that led to it (or −1). */
+/** A due in its row: date, order of making, what, index, action, number (of a timer its firings before, of what is delayed 1 + the thing of the event), record that led to it (or −1). */
 export const DUE_ROW = 7;
 export const DUE_TIMER = 0;
 export const DUE_REACTION = 1;
@@ -88,6 +88,10 @@ function rowsOf(p: Program) {
     motors: p.motorAts.length,
     follows: p.follows.length,
     drags: p.drags.length,
+    nodes: p.meeting.nodes.length,
+    pairs: p.meeting.pairs,
+    zones: p.meeting.colliders.length,
+    jumpers: p.meeting.lanes.length,
     directs: p.lanes.length - p.firstDirect,
   };
   return [
@@ -133,6 +137,10 @@ function rowsOf(p: Program) {
     [n.motors * MOTOR_ROW, Float64Array],
     [n.follows * FOLLOW_ROW, Float64Array],
     [n.drags * DRAG_ROW, Float64Array],
+    [n.nodes * NODE_ROW, Float64Array],
+    [n.pairs, Uint8Array],
+    [n.zones, Float64Array],
+    [n.jumpers * 2, Float64Array],
     [n.sources, Int32Array],
     [n.pulses, Int32Array],
     [n.directs, Int32Array],
@@ -214,6 +222,13 @@ export class RunState {
   /** Rows of follows and of what can be dragged: see `following.ts` and `dragging.ts`. */
   readonly follows: Float64Array;
   readonly drags: Float64Array;
+  /** Rows of what may meet another, and per pair of a zone and a thing whether it is in it: see `noticing.ts`. */
+  readonly nodes: Float64Array;
+  readonly noticed: Uint8Array;
+  /** Record of the last that a zone noticed, −1 for none. */
+  readonly zoneRec: Float64Array;
+  /** By lane of `meeting.lanes` the entry of its state at the end of the last tick, and the place in its clip. */
+  readonly stood: Float64Array;
   /** Per source of odds the transition drawn last, −1 for none. */
   readonly lastDrawn: Int32Array;
   /** Per pulse that a lane reads the occurrence that it has used. */
@@ -288,6 +303,10 @@ export class RunState {
       this.motors,
       this.follows,
       this.drags,
+      this.nodes,
+      this.noticed,
+      this.zoneRec,
+      this.stood,
       this.lastDrawn,
       this.pulseUsed,
       this.directList,
@@ -576,6 +595,7 @@ export function newState(program: Program, seed: number): RunState {
     s.writeSignal(i, initialValue(def));
   });
   s.signalRec.fill(-1);
+  s.zoneRec.fill(-1);
   program.streams.forEach((consumer, i) => {
     seedStream(s.random, i * 4, seed, consumer);
   });

@@ -33,6 +33,12 @@ export interface TraceRecord {
   readonly signal?: string;
   readonly message?: string;
   readonly cue?: string;
+  readonly collider?: string;
+  /** What a zone has noticed, and the exact date at which it crossed the boundary. */
+  readonly other?: string;
+  readonly at?: number;
+  /** The zones that something was dropped into. */
+  readonly colliders?: readonly string[];
   readonly reaction?: string;
   readonly sound?: string;
   readonly key?: string;
@@ -60,6 +66,8 @@ export type TraceFields = Omit<TraceRecord, 'id' | 'tick' | 't' | 'cause'>;
 export interface Cause {
   readonly rec: number | null;
   readonly depth: number;
+  /** Number of the thing of the event; absent or −1 for none. */
+  readonly other?: number;
 }
 
 export const NO_CAUSE: Cause = { rec: null, depth: 0 };

@@ -37,3 +37,4 @@ export { PaintOrder } from './paint-order.ts';
 export { type HitFrame, PointHits } from './point-hits.ts';
 export { lightDirection, type ViewAngle, viewMatrix } from './projection.ts';
 export { type Fixing, worldMatrices } from './transforms.ts';
+export { isInZone, nearStretch, Stretches, stretchesIn, type ZoneShape, zoneShape } from './zone-shape.ts';

@@ -5,7 +5,7 @@ import { chosenWords } from './arrange.ts';
 import type { Session } from './session.ts';
 import { addMessage, firstSignal, plainValue } from './signals.ts';
 import { addMade } from './sounds.ts';
-import { namesLook, TWEEN_EASINGS } from './words.ts';
+import { namesLook, namesThing, TWEEN_EASINGS } from './words.ts';
 
 /** A reaction to a click for each of the objects, as one step. */
 export function addReactions(s: Session, objects: readonly string[]): void {
@@ -67,6 +67,7 @@ function firstFor(
   const { store } = s;
   if (form.is === 'property') return 'opacity';
   if (namesLook(form)) return store.get('objects', owner)?.looks?.[0]?.id ?? '';
+  if (namesThing(form)) return store.get('clips', String(made['clip']))?.root ?? owner;
   if (form.is !== 'ref') {
     const signal = typeof made['signal'] === 'string' ? store.get('signals', made['signal']) : undefined;
     return deed === 'add' || !signal ? 1 : plainValue(signal);

@@ -66,6 +66,8 @@ export interface UiState {
   axis: string | null;
   /** Off: what is masked away is drawn too, while working and in a run. */
   masks: boolean;
+  /** Whether zones are drawn. */
+  zones: boolean;
   /** Earlier and later poses of what is chosen are shown, and its path; how many, and how many frame numbers apart. */
   ghosts: boolean;
   ghostCount: number;
@@ -167,6 +169,7 @@ export class Session {
       only: null,
       axis: null,
       masks: true,
+      zones: true,
       ghosts: true,
       ghostCount: 2,
       ghostStep: 6,

@@ -3,6 +3,7 @@ import type { AnyForm, Fields, RefForm } from '@apple-tick/core/grammar';
 import {
   ACTIONS,
   type Action,
+  COMPARISONS,
   type Condition,
   EASING_PRESETS,
   EVENTS,
@@ -17,9 +18,12 @@ import type { TraceRecord } from '@apple-tick/core/run';
 import type { PieceStore } from './model-help.ts';
 import { comparisonOf } from './signals.ts';
 
+const NAMED = ['objects', 'clips', 'signals', 'messages', 'machines', 'sounds', 'colliders', 'tags'] as const;
+
 export function nameOf(store: PieceStore, id: string | undefined): string {
   if (id === undefined) return '';
-  for (const t of ['objects', 'clips', 'signals', 'messages', 'machines', 'sounds'] as const) {
+  if (id === 'other') return 'what came';
+  for (const t of NAMED) {
     const r = store.get(t, id);
     if (r) return r.name;
   }
@@ -53,9 +57,22 @@ export function eventWords(store: PieceStore, on: On, owner?: string): string {
     if (field === 'key') return keyWords(on.key);
     if (field === 'after' || field === 'every' || field === 'jitter') return timerWords(on);
     if (field === 'cue') return cueName(store, on.cue);
-    return nameOf(store, field === undefined ? undefined : field === 'object' ? object : on[field]);
+    if (field === undefined || field === 'tags') return nameOf(store, owner);
+    return nameOf(store, field === 'object' ? object : on[field]);
   };
-  return says.replace('{it}', it).trim();
+  const into =
+    on.event === 'drag.drop' && on.collider !== undefined ? ` into ${nameOf(store, on.collider)}` : '';
+  return `${says.replace('{it}', it).replace('{thing}', thingWords(store, on)).trim()}${into}`;
+}
+
+/** What a zone notices: a thing, or what has one of these tags. */
+function thingWords(
+  store: PieceStore,
+  { other, tags }: { readonly other?: string | undefined; readonly tags?: readonly string[] | undefined },
+  none = 'something',
+): string {
+  if (other !== undefined) return nameOf(store, other);
+  return tags?.length ? tags.map((t) => nameOf(store, t)).join(' or ') : none;
 }
 
 function timerWords(on: On): string {
@@ -77,13 +94,24 @@ export function cueName(store: PieceStore, id: string | undefined): string {
 export function conditionWords(store: PieceStore, c: Condition): string {
   if (!('signal' in c)) {
     const { says, fields } = FACTS[c.fact];
+    if (c.fact === 'count') {
+      const how = COMPARISONS.find((k) => c[k] !== undefined) ?? 'is';
+      const sign = how === 'is' ? '' : SIGNS[how];
+      return `${sign}${c[how]} ${thingWords(store, c, 'things')} in ${nameOf(store, c.collider)}`;
+    }
+    if (c.fact === 'inside' || c.fact === 'near')
+      return says
+        .replace('{thing}', thingWords(store, c))
+        .replace('{not}', c.is === false ? 'not ' : '')
+        .replace('{collider}', nameOf(store, c.collider));
     return sentence(store, says.replace('{not}', c.is === false ? 'not ' : ''), fields, c);
   }
   const [how, v] = comparisonOf(c);
   if (store.get('signals', c.signal)?.type === 'pulse') return `${nameOf(store, c.signal)} pulses`;
-  const word = { is: 'is ', not: 'is not ', atLeast: '≥ ', atMost: '≤ ', above: '> ', below: '< ' }[how];
-  return `${nameOf(store, c.signal)} ${word}${valueWords(store, v)}`;
+  return `${nameOf(store, c.signal)} ${SIGNS[how]}${valueWords(store, v)}`;
 }
+
+const SIGNS = { is: 'is ', not: 'is not ', atLeast: '≥ ', atMost: '≤ ', above: '> ', below: '< ' } as const;
 
 export function valueWords(store: PieceStore, v: Value): string {
   if (v === true) return 'on';
@@ -109,6 +137,7 @@ function fieldWords(store: PieceStore, form: AnyForm, value: unknown): string {
   if (form.is === 'property') return propertyLabel(String(value));
   if (form.is === 'number') return `${value} s`;
   if (namesLook(form)) return lookWords(store, value as string);
+  if (namesThing(form)) return nameOf(store, value as string);
   return valueWords(store, value as Value);
 }
 
@@ -116,6 +145,13 @@ function fieldWords(store: PieceStore, form: AnyForm, value: unknown): string {
 export function namesLook(form: AnyForm): boolean {
   return (
     form.is === 'union' && form.of.some((f) => (f as AnyForm).is === 'ref' && (f as RefForm).to === 'looks')
+  );
+}
+
+/** Whether a field holds an object, or 'other' for the thing of the event. */
+export function namesThing(form: AnyForm): boolean {
+  return (
+    form.is === 'union' && form.of.some((f) => (f as AnyForm).is === 'ref' && (f as RefForm).to === 'objects')
   );
 }
 
@@ -251,6 +287,12 @@ export function happened(store: PieceStore, r: TraceRecord): string | null {
         return r.object === undefined || !Object.hasOwn(PLAYED, r.event ?? '')
           ? null
           : `${played(r)} ${PLAYED[r.event ?? '']}`;
+      if (r.collider !== undefined) {
+        const how = { 'zone.enter': 'came into', 'zone.leave': 'left', 'near.enter': 'came near' } as const;
+        const [zone, thing] = [n(r.collider), n(r.other)];
+        if (r.event === 'near.leave') return `${thing} is no longer near ${zone}`;
+        return `${thing} ${how[r.event as keyof typeof how] ?? ''} ${zone}`;
+      }
       if (r.event === 'piece.start') return `${store.head.name} started`;
       return r.event !== undefined && Object.hasOwn(TOLD, r.event) ? `${n(r.object)} ${TOLD[r.event]}` : null;
     default:

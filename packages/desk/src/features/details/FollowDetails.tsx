@@ -117,6 +117,7 @@ export function DragDetails({ object }: { object: SceneObject }) {
             goes back when it is let go
           </label>
           {drag.back && <Back back={drag.back} onChange={(back) => set({ ...drag, back })} />}
+          {drag.back && <Unless back={drag.back} onChange={(back) => set({ ...drag, back })} />}
         </>
       )}
     </Section>
@@ -151,6 +152,48 @@ function Limits(props: { axis: 'x' | 'y' | 'z'; drag: Drag; onChange: (d: Drag) 
         </>
       )}
     </Row>
+  );
+}
+
+/** The zones into which it may be dropped. */
+function Unless(props: {
+  back: NonNullable<Drag['back']>;
+  onChange: (b: NonNullable<Drag['back']>) => void;
+}) {
+  const { back, onChange } = props;
+  const zones = useTable('colliders').filter((c) => c.role === 'zone');
+  const chosen = back.unless ?? [];
+  if (zones.length === 0) return null;
+  const put = (unless: string[]) => {
+    const { unless: _, ...rest } = back;
+    onChange(unless.length > 0 ? { ...rest, unless } : rest);
+  };
+  return (
+    <div className="sentence flex flex-wrap gap-1 items-center">
+      unless it is dropped into
+      {zones
+        .filter((z) => chosen.includes(z.id))
+        .map((z) => (
+          <button
+            key={z.id}
+            type="button"
+            className="btn inline-flex items-center gap-1"
+            aria-label={`Not into ${z.name}`}
+            onClick={() => put(chosen.filter((c) => c !== z.id))}
+          >
+            {z.name} <X size={11} aria-hidden="true" />
+          </button>
+        ))}
+      <Pick
+        label="Zone that it may be dropped into"
+        value=""
+        options={[
+          ['', chosen.length > 0 ? 'or…' : 'a zone…'],
+          ...zones.filter((z) => !chosen.includes(z.id)).map((z): Option => [z.id, z.name]),
+        ]}
+        onChange={(z) => z !== '' && put([...chosen, z])}
+      />
+    </div>
   );
 }
 

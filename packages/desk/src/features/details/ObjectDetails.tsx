@@ -34,6 +34,7 @@ import { Reactions } from './Reactions.tsx';
 import { ShapeDetails } from './ShapeDetails.tsx';
 import { Tags } from './Tags.tsx';
 import { Written } from './Written.tsx';
+import { ZoneDetails } from './ZoneDetails.tsx';
 
 export function ObjectDetails({ object }: { object: SceneObject }) {
   const s = useSession();
@@ -90,6 +91,7 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
       <Rest>
         <Reactions objects={[object]} />
         <FollowDetails object={object} />
+        <ZoneDetails object={object} />
       </Rest>
       <hr className="border-line" />
       {vector('Place', 'position', 'Moved')}

@@ -39,6 +39,10 @@ export function Reactions({ objects }: { objects: readonly SceneObject[] }) {
   );
 }
 
+/** Whether the event is about a thing besides the object: what a zone notices, or what is dropped into it. */
+const hasThing = ({ event, collider }: Reaction['on']) =>
+  event.startsWith('zone.') || event.startsWith('near.') || (event === 'drag.drop' && collider !== undefined);
+
 function ReactionCard({ words, alike }: { words: string; alike: Alike }) {
   const s = useSession();
   const r = alike[0] as Reaction;
@@ -72,6 +76,7 @@ function ReactionCard({ words, alike }: { words: string; alike: Alike }) {
         actions={r.actions}
         owner={r.object}
         mayBeEmpty={false}
+        thing={hasThing(r.on)}
         onChange={(actions) => change({ actions })}
       />
       <details open={r.when.length > 0 || r.after > 0 || r.cooldown > 0 || limit !== 'always'}>

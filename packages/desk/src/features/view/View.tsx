@@ -23,6 +23,7 @@ import type { SnapLine } from './snapping.ts';
 import { useSize, useWheelZoom } from './use-view.ts';
 import { ViewBar } from './ViewBar.tsx';
 import { ViewMessages } from './ViewMessages.tsx';
+import { LiveZones, Zones } from './Zones.tsx';
 
 /** Spaces to try a frame in, px; none is the frame's own. */
 const SPACES: Record<string, { width: number; height: number } | undefined> = {
@@ -206,6 +207,11 @@ export function View() {
         )}
         {!run && ui.tool === 'pen' && <Pen screen={screen} width={size.w} height={size.h} />}
         {!run && ui.ghosts && <MotionPath posed={posed} screen={screen} width={size.w} height={size.h} />}
+        {run ? (
+          <LiveZones screen={screen} width={size.w} height={size.h} />
+        ) : (
+          <Zones posed={posed} screen={screen} width={size.w} height={size.h} />
+        )}
         {!run && <Handles posed={posed} screen={screen} width={size.w} height={size.h} />}
       </div>
     </section>

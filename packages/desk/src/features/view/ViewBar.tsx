@@ -26,6 +26,7 @@ export const ViewBar = memo(function ViewBar() {
     'elevation',
     'ghosts',
     'masks',
+    'zones',
     'object',
     'only',
     'running',
@@ -39,6 +40,7 @@ export const ViewBar = memo(function ViewBar() {
   const open = useIsOpen() && !ui.running;
   const drawing = ui.tool === 'shape' || ui.tool === 'pen';
   const anyMask = useCalmTable('objects').some((o) => o.mask);
+  const anyZone = useCalmTable('colliders').length > 0;
   return (
     <div className="flex flex-wrap items-center gap-[3px] px-2 pt-2 pb-1 flex-none [&_.btn]:px-[6px]">
       {ui.running ? (
@@ -117,6 +119,17 @@ export const ViewBar = memo(function ViewBar() {
             onClick={() => s.set({ masks: !ui.masks })}
           >
             Masks
+          </button>
+        )}
+        {anyZone && (
+          <button
+            type="button"
+            className="btn"
+            aria-pressed={ui.zones}
+            title="Where things are noticed"
+            onClick={() => s.set({ zones: !ui.zones })}
+          >
+            Zones
           </button>
         )}
         <Dial />

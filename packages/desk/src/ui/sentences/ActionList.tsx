@@ -18,7 +18,7 @@ import { useSession, useTable } from '../../session/hooks.ts';
 import { offered, offeredSounds, picked } from '../../session/made-on-the-way.ts';
 import { newAction } from '../../session/new-action.ts';
 import { plainValue } from '../../session/signals.ts';
-import { actionWords, nameOf, namesLook, valueWords } from '../../session/words.ts';
+import { actionWords, nameOf, namesLook, namesThing, valueWords } from '../../session/words.ts';
 import { ColorField } from '../ColorField.tsx';
 import { NumberField, type Option, type OptionGroup, Pick, SecondsField, TextField } from '../fields.tsx';
 import { OperandField } from './ConditionList.tsx';
@@ -33,6 +33,8 @@ export function ActionList(props: {
   owner: string;
   /** A last action can be deleted only where nothing being done is sensible (entry, exit, cue). */
   mayBeEmpty: boolean;
+  /** Whether what is answered has a thing of its own, which can be acted on. */
+  thing?: boolean;
   onChange: (actions: Action[]) => void;
 }) {
   const { actions, owner, onChange } = props;
@@ -55,7 +57,7 @@ export function ActionList(props: {
             options={DEEDS.filter((d) => d === a.do || isThere(d)).map((d) => [d, ACTIONS[d].pick])}
             onChange={(d) => s.step('Changed an action', () => put(i, newAction(s, d as Deed, owner)))}
           />
-          <Parts a={a} onChange={(to) => put(i, to)} />
+          <Parts a={a} thing={props.thing ?? false} onChange={(to) => put(i, to)} />
           {a.do === 'tween' && <TweenParts a={a} onChange={(to) => put(i, to)} />}
           {a.do === 'face' && <FaceParts a={a} onChange={(to) => put(i, to)} />}
           {a.do === 'play' && <PlayParts a={a} onChange={(to) => put(i, to)} />}
@@ -84,7 +86,7 @@ export function ActionList(props: {
 }
 
 /** The fields of an action, in the order of its sentence. */
-function Parts({ a, onChange }: { a: Action; onChange: (a: Action) => void }) {
+function Parts({ a, thing, onChange }: { a: Action; thing: boolean; onChange: (a: Action) => void }) {
   const { says, fields } = ACTIONS[a.do];
   const order = [...says.matchAll(/( to )?\{(\w+)\}/g)];
   return order.map(([, to, field], n) => (
@@ -94,6 +96,7 @@ function Parts({ a, onChange }: { a: Action; onChange: (a: Action) => void }) {
         a={a}
         field={field as string}
         form={(fields as Fields)[field as string] as AnyForm}
+        thing={thing}
         onChange={onChange}
       />
     </Fragment>
@@ -112,7 +115,13 @@ const LABELS: Partial<Record<RefKind, string>> = {
 };
 
 /** One field of an action, picked or typed as its form asks. */
-function Part(props: { a: Action; field: string; form: AnyForm; onChange: (a: Action) => void }) {
+function Part(props: {
+  a: Action;
+  field: string;
+  form: AnyForm;
+  thing: boolean;
+  onChange: (a: Action) => void;
+}) {
   const { a, field, form, onChange } = props;
   const s = useSession();
   const of = a as unknown as Readonly<Record<string, unknown>>;
@@ -145,6 +154,7 @@ function Part(props: { a: Action; field: string; form: AnyForm; onChange: (a: Ac
       />
     );
   if (form.is === 'ref') return <RefPart {...props} to={form.to} only={form.only} />;
+  if (namesThing(form)) return <RefPart {...props} to="objects" only={undefined} />;
   if (a.do === 'put') return <PutField a={a} onChange={onChange} />;
   // It stands with the others of its motor.
   if (a.do === 'motor') return null;
@@ -162,6 +172,7 @@ function RefPart(props: {
   field: string;
   to: RefKind;
   only: string | undefined;
+  thing: boolean;
   onChange: (a: Action) => void;
 }) {
   const { a, field, to, only, onChange } = props;
@@ -170,6 +181,7 @@ function RefPart(props: {
   const records = useTable(
     to === 'states' ? 'machines' : (to as 'objects' | 'signals' | 'messages' | 'sounds' | 'clips'),
   );
+  const now = String((a as unknown as Record<string, unknown>)[field]);
   const put = (part: object) => onChange({ ...a, ...part } as Action);
   const options = (): (Option | OptionGroup)[] => {
     if (to === 'states')
@@ -181,6 +193,8 @@ function RefPart(props: {
     }
     if (to === 'sounds') return [...records.map(named), offeredSounds(SYNTHS)];
     if (to === 'messages') return [...records.map(named), offered('message')];
+    if (to === 'objects' && (props.thing || now === 'other'))
+      return [['other', nameOf(s.store, 'other')], ...records.map(named)];
     if (to !== 'signals') return records.map(named);
     const fits = (x: Signal) => (only === undefined ? x.type !== 'pulse' : x.type === only);
     const kinds =
@@ -203,14 +217,7 @@ function RefPart(props: {
     if (signal) put({ [field]: id, to: plainValue(signal) });
     else put(a.do === 'look' ? { [field]: id, to: '' } : { [field]: id });
   };
-  return (
-    <Pick
-      label={LABELS[to] ?? field}
-      value={String((a as unknown as Record<string, unknown>)[field])}
-      options={options()}
-      onChange={pick}
-    />
-  );
+  return <Pick label={LABELS[to] ?? field} value={now} options={options()} onChange={pick} />;
 }
 
 /** A tween of another property leads somewhere that suits it. */

@@ -1,10 +1,17 @@
-import type { Comparison, Condition, Signal, SignalCondition } from '@apple-tick/core/model';
+import {
+  COMPARISONS,
+  type Comparison,
+  type Condition,
+  type Signal,
+  type SignalCondition,
+} from '@apple-tick/core/model';
 import { Plus, X } from 'lucide-react';
 import { useSession, useTable } from '../../session/hooks.ts';
 import { offered, picked } from '../../session/made-on-the-way.ts';
 import { comparisonOf, conditionOn, firstSignal, likeSignals } from '../../session/signals.ts';
 import { nameOf } from '../../session/words.ts';
 import { NumberField, type Option, Pick, SecondsField, TextField } from '../fields.tsx';
+import { ThingPick } from './ThingPick.tsx';
 
 const HOW: readonly [Comparison, string][] = [
   ['is', 'is'],
@@ -70,6 +77,7 @@ function Subject({ c, onChange }: { c: Condition; onChange: (c: Condition) => vo
   const clips = useTable('clips');
   const lanes = machines.flatMap((m) => m.lanes);
   const objects = useTable('objects');
+  const zones = useTable('colliders');
   const value =
     'signal' in c
       ? c.signal
@@ -77,7 +85,9 @@ function Subject({ c, onChange }: { c: Condition; onChange: (c: Condition) => vo
         ? c.state
         : c.fact === 'clip'
           ? c.clip
-          : `${c.fact}/${c.object ?? ''}`;
+          : 'collider' in c
+            ? `${c.fact}/${c.collider}`
+            : `${c.fact}/${c.object ?? ''}`;
   return (
     <Pick
       label="Condition"
@@ -90,6 +100,10 @@ function Subject({ c, onChange }: { c: Condition; onChange: (c: Condition) => vo
           options: l.states.map((x): Option => [x.id, x.name]),
         })),
         { group: 'How far a clip is', options: clips.map((x): Option => [x.id, x.name]) },
+        ...ZONE_FACTS.map(([fact, role, group]) => ({
+          group,
+          options: zones.filter((z) => z.role === role).map((z): Option => [`${fact}/${z.id}`, z.name]),
+        })),
         { group: 'Pointed at', options: objects.map((x): Option => [`over/${x.id}`, x.name]) },
         {
           group: 'Held down',
@@ -105,14 +119,23 @@ function Subject({ c, onChange }: { c: Condition; onChange: (c: Condition) => vo
     if (signal) onChange(conditionOn(signal));
     else if (lane) onChange({ fact: 'state', lane: lane.id, state: id });
     else if (s.store.has('clips', id)) onChange({ fact: 'clip', clip: id, past: 0.5 });
-    else onChange(pointerFact(id));
+    else onChange(factPicked(id));
   }
 }
 
-/** `over/ID`, `pressed/ID` or `pressed/`, as they stand in the list. */
-function pointerFact(picked: string): Condition {
+/** What is asked of zones, of which role, and how the list calls it. */
+const ZONE_FACTS = [
+  ['inside', 'zone', 'In the zone'],
+  ['count', 'zone', 'How many are in the zone'],
+  ['near', 'near', 'Near'],
+] as const;
+
+/** `over/ID`, `pressed/ID` or `pressed/`, or the fact of a zone and its id, as they stand in the list. */
+function factPicked(picked: string): Condition {
   const [fact, object = ''] = picked.split('/');
   if (fact === 'over') return { fact: 'over', object };
+  if (fact === 'inside' || fact === 'near') return { fact, collider: object };
+  if (fact === 'count') return { fact, collider: object, atLeast: 1 };
   return { fact: 'pressed', ...(object === '' ? {} : { object }) };
 }
 
@@ -207,6 +230,36 @@ function FactPart({
   onChange: (c: Condition) => void;
 }) {
   const s = useSession();
+  if (c.fact === 'inside' || c.fact === 'near') {
+    const { is: _, other: _o, tags: _t, ...rest } = c;
+    const isNot = c.is === false ? { is: false } : {};
+    const what = c.fact === 'near' ? 'near' : 'in it';
+    return (
+      <>
+        <ThingPick
+          label="What is noticed"
+          zone={c.collider}
+          things={c}
+          any="something"
+          single
+          onChange={(things) => onChange({ ...rest, ...isNot, ...things } as Condition)}
+        />
+        <Pick
+          label="Is"
+          value={c.is === false ? 'not' : 'is'}
+          options={[
+            ['is', `is ${what}`],
+            ['not', `is not ${what}`],
+          ]}
+          onChange={(v) => {
+            const { is: _was, ...same } = c;
+            onChange({ ...same, ...(v === 'not' ? { is: false } : {}) });
+          }}
+        />
+      </>
+    );
+  }
+  if (c.fact === 'count') return <CountPart c={c} onChange={onChange} />;
   if (c.fact !== 'clip') {
     const { is: _, ...rest } = c;
     const words = { state: 'active', over: 'pointed at', pressed: 'held down' }[c.fact];
@@ -233,6 +286,48 @@ function FactPart({
           onChange={(n) => onChange({ ...c, past: n })}
         />
       </span>
+    </>
+  );
+}
+
+/** How many things are in a zone. */
+function CountPart({
+  c,
+  onChange,
+}: {
+  c: Extract<Condition, { fact: 'count' }>;
+  onChange: (c: Condition) => void;
+}) {
+  const how = COMPARISONS.find((k) => c[k] !== undefined) ?? 'is';
+  const rest = { fact: c.fact, collider: c.collider, ...(c.tags ? { tags: c.tags } : {}) } as const;
+  return (
+    <>
+      <span>holds</span>
+      <Pick
+        label="Compared"
+        value={how}
+        options={HOW.map(([k, word]): Option => [k, k === 'is' ? 'exactly' : k === 'not' ? 'not' : word])}
+        onChange={(k) => onChange({ ...rest, [k]: c[how] ?? 0 })}
+      />
+      <span className="flex w-14">
+        <NumberField
+          label="How many"
+          least={0}
+          value={c[how] ?? 0}
+          onChange={(n) => onChange({ ...rest, [how]: Math.round(n) })}
+        />
+      </span>
+      <ThingPick
+        label="What is counted"
+        zone={c.collider}
+        things={c}
+        any="things"
+        single={false}
+        onChange={({ tags }) => {
+          const { tags: _, ...bare } = rest;
+          onChange({ ...bare, ...(tags ? { tags } : {}), [how]: c[how] ?? 0 });
+        }}
+      />
     </>
   );
 }

@@ -4,18 +4,40 @@ import { offered, picked } from '../../session/made-on-the-way.ts';
 import type { Session } from '../../session/session.ts';
 import { addMessage, firstSignal } from '../../session/signals.ts';
 import { cueName } from '../../session/words.ts';
+import { firstZone } from '../../session/zones.ts';
 import { NumberField, type Option, type OptionGroup, Pick } from '../fields.tsx';
+import { ThingPick } from './ThingPick.tsx';
 
-type Target = 'object' | 'key' | 'signal' | 'pulse' | 'message' | 'state' | 'lane' | 'clip' | 'cue' | 'timer';
+type Target =
+  | 'object'
+  | 'collider'
+  | 'key'
+  | 'signal'
+  | 'pulse'
+  | 'message'
+  | 'state'
+  | 'lane'
+  | 'clip'
+  | 'cue'
+  | 'timer';
 
 /** What an event is picked by. */
 function targetOf(event: EventName): Target | null {
   const [first] = EVENTS[event].by;
   if (first === undefined) return null;
   if (event === 'pulse') return 'pulse';
+  if (first === 'other' || first === 'tags') return null;
   return first === 'after' || first === 'every' || first === 'jitter' ? 'timer' : first;
 }
-const GROUPS = ['The person', 'Keyboard', 'Signals and messages', 'States and lanes', 'Clips', 'Time'];
+const GROUPS = [
+  'The person',
+  'Zones',
+  'Keyboard',
+  'Signals and messages',
+  'States and lanes',
+  'Clips',
+  'Time',
+];
 
 /** The event of a reaction or transition: what kind, and what it happens to, picked from lists. */
 export function EventPick(props: {
@@ -61,12 +83,16 @@ export function EventPick(props: {
   );
 }
 
+const roleOf = (event: EventName) => (event.startsWith('near.') ? 'near' : 'zone');
+
 /** An event of this kind about the first thing that it can be about; makes a signal or message when there is none. */
 function withTarget(s: Session, event: EventName, owner: string): On {
   const lane = s.store.all('machines').flatMap((m) => m.lanes)[0];
   switch (targetOf(event)) {
     case 'object':
       return { event, object: owner };
+    case 'collider':
+      return { event, collider: firstZone(s, owner, roleOf(event)) };
     case 'key':
       return { event, key: 'ArrowRight' };
     case 'signal':
@@ -104,6 +130,7 @@ function Target({ on, owner, onChange }: { on: On; owner: string; onChange: (on:
   const clips = useTable('clips');
   const signals = useTable('signals');
   const messages = useTable('messages');
+  const zones = useTable('colliders');
   const kind = targetOf(on.event);
   const list = (
     label: string,
@@ -123,7 +150,51 @@ function Target({ on, owner, onChange }: { on: On; owner: string; onChange: (on:
   const lanes = machines.flatMap((m) => m.lanes);
   switch (kind) {
     case 'object':
-      return list('Object of the event', 'object', objects.map(named));
+      return (
+        <>
+          {list('Object of the event', 'object', objects.map(named))}
+          {on.event === 'drag.drop' && zones.some((z) => z.role === 'zone') && (
+            <Pick
+              label="Dropped into"
+              value={on.collider ?? ''}
+              options={[
+                ['', 'anywhere'],
+                { group: 'Into', options: zones.filter((z) => z.role === 'zone').map(named) },
+              ]}
+              // Into a zone it is whatever it may be; the one that was meant before is meant again without.
+              onChange={(v) =>
+                onChange({ event: on.event, ...(v === '' ? { object: owner } : { collider: v }) })
+              }
+            />
+          )}
+        </>
+      );
+    case 'collider': {
+      const fits = zones.filter((z) => z.role === roleOf(on.event));
+      return (
+        <>
+          <Pick
+            label="Zone of the event"
+            value={on.collider ?? ''}
+            options={
+              on.collider === undefined ? [['', 'any of its own'], ...fits.map(named)] : fits.map(named)
+            }
+            onChange={(v) => v !== '' && onChange({ event: on.event, collider: v })}
+          />
+          <ThingPick
+            label="What is noticed"
+            zone={on.collider}
+            things={on}
+            any="whatever it is"
+            single
+            onChange={(things) => {
+              const { other: _, tags: _old, ...rest } = on;
+              onChange({ ...rest, ...things });
+            }}
+          />
+        </>
+      );
+    }
     case 'signal':
       return list('Signal of the event', 'signal', [
         ...signals.filter((x) => x.type !== 'pulse').map(named),

@@ -1,0 +1,66 @@
+/**
+ * Zones: where an object notices others. A zone is a place of its own shape, near a distance from its object's pivot;
+ * both belong to the object in whose `colliders` they are named.
+ */
+import {
+  kinds,
+  list,
+  maybe,
+  number,
+  type Of,
+  oneOf,
+  own,
+  preset,
+  record,
+  ref,
+  toggle,
+  tuple,
+} from '../grammar/index.ts';
+import { length, name, vec3 } from './common.ts';
+
+const extent = number({ min: 0, max: 1e6, low: 'must not be negative', high: 'is too large' });
+
+const common = {
+  id: own('colliders'),
+  name,
+  /** It notices the things that have one of these tags. */
+  tags: preset(list(ref('tags'), { max: 64 }), []),
+  /** Whether it notices the visitor, too. */
+  visitor: preset(toggle, true),
+  on: preset(toggle, true),
+};
+
+/** In its object's space, px; a size, depth or radius below 1 counts as 1. */
+const zoneForm = record(
+  {
+    ...common,
+    role: oneOf(['zone']),
+    shape: oneOf(['box', 'ball', 'outline']),
+    at: preset(vec3, [0, 0, 0]),
+    size: maybe(tuple(extent, extent, extent)),
+    radius: maybe(extent),
+    /** Corners of an outline, which reaches half of `depth` to each side of its plane. */
+    points: maybe(list(tuple(length, length), { min: 3, max: 500, few: 'must hold at least three points' })),
+    depth: maybe(extent),
+    /** Endless along its own z. */
+    through: preset(toggle, false),
+  },
+  {
+    holds: (z) =>
+      (z.size !== undefined) === (z.shape === 'box') &&
+      (z.radius !== undefined) === (z.shape === 'ball') &&
+      (z.points !== undefined) === (z.shape === 'outline'),
+    says: 'must have "size" for a box, "radius" for a ball, "points" for an outline, and no other of them',
+  },
+);
+const nearForm = record({
+  ...common,
+  role: oneOf(['near']),
+  /** Px at which a thing becomes near, and beyond which it no longer is: at least `enter`. */
+  enter: extent,
+  leave: extent,
+});
+export type Zone = Of<typeof zoneForm>;
+export type Near = Of<typeof nearForm>;
+export const colliderForm = kinds('role', zoneForm, nearForm);
+export type Collider = Of<typeof colliderForm>;

@@ -1,0 +1,146 @@
+/**
+ * What jumps: a place, turn, size or pivot that differs just before and just after one date. Who changes something tells
+ * it first; when the date is over, what was told is compared.
+ */
+import { PLAY_ROW } from '../anim/index.ts';
+import { TICKS_PER_SECOND } from '../base/index.ts';
+import { CHANNELS } from '../model/index.ts';
+import { JUMP, PLACE_CHANNELS } from './compile-meeting.ts';
+import { playPlace } from './layers.ts';
+import { allOnScreen } from './on-screen.ts';
+import { type MeetingLane, PLAY, type Program } from './program.ts';
+import { NODE_ROW } from './rows.ts';
+import type { RunState } from './state.ts';
+
+/** Where in a node's row it stands that it has jumped: before this tick since the last noticing, and in this one. */
+export const JUMPED = 16;
+const JUMPS = 17;
+
+interface Owner {
+  readonly program: Program;
+  readonly state: RunState;
+  readonly clock: Float64Array;
+}
+
+export class Jumps {
+  readonly #run: Owner;
+  /** What was told at this date, with the values before. */
+  readonly #before = new Map<number, number>();
+  #of: unknown = null;
+  #laneAt = new Map<number, MeetingLane>();
+  #weighedBy = new Map<number, number[]>();
+
+  constructor(run: Owner) {
+    this.#run = run;
+  }
+
+  /** What was found in the tick before is looked at in this one. */
+  beginTick(): void {
+    const { program, state } = this.#run;
+    const n = program.meeting.nodes.length;
+    for (let k = 0; k < n; k++) {
+      state.nodes[k * NODE_ROW + JUMPED] = state.nodes[k * NODE_ROW + JUMPS] as number;
+      state.nodes[k * NODE_ROW + JUMPS] = 0;
+    }
+  }
+
+  /** The value at `at` is about to be changed by something other than time. */
+  touch(at: number): void {
+    const { program, state, clock } = this.#run;
+    const { nodeOf } = program.meeting;
+    if (nodeOf.size === 0 || at % CHANNELS >= PLACE_CHANNELS || this.#before.has(at)) return;
+    if (!nodeOf.has(Math.floor(at / CHANNELS))) return;
+    this.#before.set(at, allOnScreen(program, state, at, clock));
+  }
+
+  /** Lane i is about to be led elsewhere. */
+  touchLane(i: number): void {
+    const { places } = this.#lane(i) ?? {};
+    if (places) for (const at of places) this.touch(at);
+  }
+
+  /** A signal is about to change: lanes may count, or blend, by it. */
+  touchSignal(signal: number): void {
+    this.#know();
+    for (const i of this.#weighedBy.get(signal) ?? []) this.touchLane(i);
+  }
+
+  #know(): void {
+    const { program } = this.#run;
+    if (this.#of === program) return;
+    this.#of = program;
+    this.#laneAt = new Map(program.meeting.lanes.map((l) => [l.lane, l]));
+    this.#weighedBy = new Map();
+    for (const l of program.meeting.lanes)
+      for (const signal of l.weighedBy)
+        this.#weighedBy.set(signal, [...(this.#weighedBy.get(signal) ?? []), l.lane]);
+  }
+
+  #lane(i: number): MeetingLane | undefined {
+    if (this.#run.program.meeting.lanes.length === 0) return undefined;
+    this.#know();
+    return this.#laneAt.get(i);
+  }
+
+  #mark(at: number): void {
+    const { program, state } = this.#run;
+    const node = program.meeting.nodeOf.get(Math.floor(at / CHANNELS));
+    if (node !== undefined) state.nodes[node * NODE_ROW + JUMPS] = 1;
+  }
+
+  /** The date is over. */
+  endDate(): void {
+    if (this.#before.size === 0) return;
+    const { program, state, clock } = this.#run;
+    for (const [at, was] of this.#before)
+      if (Math.abs(allOnScreen(program, state, at, clock) - was) > JUMP) this.#mark(at);
+    this.#before.clear();
+  }
+
+  /** The tick is over: what clips themselves make jump, and at the first tick whatever is not as in the base. */
+  endTick(): void {
+    const { program, state } = this.#run;
+    const { nodes, lanes } = program.meeting;
+    if (nodes.length === 0) return;
+    if (state.tick === 0)
+      for (let k = 0; k < nodes.length; k++) {
+        const first = (nodes[k] as number) * CHANNELS;
+        for (let at = first; at < first + PLACE_CHANNELS; at++)
+          if (Math.abs((state.values[at] as number) - (program.base[at] as number)) > JUMP) this.#mark(at);
+      }
+    for (let k = 0; k < lanes.length; k++) this.#clipJumps(k, lanes[k] as MeetingLane);
+  }
+
+  /** All that is in a run anew, after an edit. */
+  all(): void {
+    const { program, state } = this.#run;
+    for (let k = 0; k < program.meeting.nodes.length; k++) state.nodes[k * NODE_ROW + JUMPS] = 1;
+  }
+
+  #clipJumps(k: number, { lane, jumps }: MeetingLane): void {
+    if (!jumps) return;
+    const { program, state, clock } = this.#run;
+    const { stood } = state;
+    const active = state.active[lane] as number;
+    const s = program.lanes[lane]?.states[active];
+    const entry = state.entry[lane] as number;
+    const wasHere = stood[2 * k] === entry;
+    const from = stood[2 * k + 1] as number;
+    const to = s?.kind === PLAY ? playPlace(program, state, 2 * lane, s.clip, clock) : 0;
+    stood[2 * k] = entry;
+    stood[2 * k + 1] = to;
+    const list = jumps[active];
+    if (!wasHere || !list || list.length === 0) return;
+    const turned = (state.turnT[lane] as number) > (state.tick - 1) / TICKS_PER_SECOND;
+    const isForward = (state.plays[2 * lane * PLAY_ROW + 3] as number) > 0;
+    for (const { t, at } of list) {
+      if (t === null ? turned : crosses(t, from, to, turned, isForward)) this.#mark(at);
+    }
+  }
+}
+
+/** Whether a play that went from one place of its clip to another, perhaps round its end, has passed `t`. */
+function crosses(t: number, from: number, to: number, turned: boolean, forward: boolean): boolean {
+  if (turned) return forward ? t > from || t <= to : t < from || t >= to;
+  return t > Math.min(from, to) && t <= Math.max(from, to);
+}

@@ -1,0 +1,371 @@
+/**
+ * Zones: what has come into them, and what has left, between the last two poses on screen. Each pair of a zone and a
+ * thing is swept, straight from where the thing was to where it is in the zone's own space; what has jumped is only
+ * looked at. Candidates are found by sorting along x; what has not moved is not asked.
+ */
+import { composeLocal, invert, MAT, multiply, TICKS_PER_SECOND, transformPoint } from '../base/index.ts';
+import { CH_SHOWN, CHANNELS, type EventName } from '../model/index.ts';
+import { isInZone, nearStretch, Stretches, stretchesIn, type ZoneShape } from '../world/index.ts';
+import type { Context } from './context.ts';
+import { JUMPED } from './jumps.ts';
+import type { ColliderProgram, Meeting, Program } from './program.ts';
+import { NODE_ROW } from './rows.ts';
+import { FRAME_HEIGHT, FRAME_WIDTH, type RunState } from './state.ts';
+import { NO_CAUSE } from './trace.ts';
+
+const PIVOT = 12;
+const COUNTED = 15;
+/** What decides a node's matrix: its channels of place, and whether it is shown. */
+const OWN = 13;
+
+/** More than rounding can be wrong in what only chooses whom to ask, px. */
+const SLACK = 1e-3;
+
+interface Found {
+  readonly enters: boolean;
+  readonly at: number;
+  readonly collider: number;
+  readonly node: number;
+}
+
+export class Noticing {
+  readonly #run: Context;
+  #of: Program | null = null;
+  #state: RunState | null = null;
+  /** By node, in the newest pose: its matrix, the place of its pivot, whether it counts, whether it has changed. */
+  #world = new Float64Array(0);
+  #pivots = new Float64Array(0);
+  #counts = new Uint8Array(0);
+  #changed = new Uint8Array(0);
+  #jumped = new Uint8Array(0);
+  /** What the matrices were made of. */
+  #seen = new Float64Array(0);
+  #frame = new Float64Array(2);
+  /** Inverse matrix of each zone's owner now and before, and whether they are there. */
+  #inverse = new Float64Array(MAT);
+  #inverseBefore = new Float64Array(MAT);
+  /** Extents along x of zones and of the ways of things, and both sorted by where they begin. */
+  #zoneLow = new Float64Array(0);
+  #zoneHigh = new Float64Array(0);
+  #zones: Int32Array = new Int32Array(0);
+  #things: Int32Array = new Int32Array(0);
+  #thingLow = new Float64Array(0);
+  #thingHigh = new Float64Array(0);
+  readonly #stretches = new Stretches();
+  #found: Found[] = [];
+
+  constructor(run: Context) {
+    this.#run = run;
+  }
+
+  /** One noticing: raises what has happened, after all facts have changed. */
+  notice(): void {
+    const { program, state } = this.#run;
+    const { meeting } = program;
+    if (meeting.colliders.length === 0) return;
+    if (this.#of !== program || this.#state !== state) this.#begin(program, state);
+    if (!this.#look(program, state, meeting)) return;
+    this.#extents(state, meeting);
+    this.#sweepAll(meeting);
+    this.#keep(state, meeting);
+    this.#tell(program, meeting);
+  }
+
+  #begin(program: Program, state: RunState): void {
+    const { nodes, colliders, things, nodeOf } = program.meeting;
+    const n = nodes.length;
+    this.#of = program;
+    this.#state = state;
+    this.#world = new Float64Array(n * MAT);
+    this.#pivots = new Float64Array(n * 3);
+    this.#counts = new Uint8Array(n);
+    this.#changed = new Uint8Array(n);
+    this.#jumped = new Uint8Array(n);
+    this.#seen = new Float64Array(n * OWN).fill(Number.NaN);
+    this.#frame = new Float64Array(2).fill(Number.NaN);
+    this.#zoneLow = new Float64Array(colliders.length);
+    this.#zoneHigh = new Float64Array(colliders.length);
+    this.#thingLow = new Float64Array(n);
+    this.#thingHigh = new Float64Array(n);
+    this.#zones = Int32Array.from(colliders, (_, k) => k);
+    this.#things = Int32Array.from(things, (i) => nodeOf.get(i) as number);
+  }
+
+  /** Brings the matrices up to the newest pose; false when nothing can have changed. */
+  #look(program: Program, state: RunState, { nodes, above }: Meeting): boolean {
+    const { values, one } = state;
+    const rows = state.nodes;
+    const seen = this.#seen;
+    const { overlays } = program.geometry;
+    const [width, height] = [one[FRAME_WIDTH] as number, one[FRAME_HEIGHT] as number];
+    const framed = this.#frame[0] === width && this.#frame[1] === height;
+    this.#frame[0] = width;
+    this.#frame[1] = height;
+    let any = state.tick === 0;
+    for (let k = 0; k < nodes.length; k++) {
+      const object = nodes[k] as number;
+      const v = object * CHANNELS;
+      const p = above[k] as number;
+      const fixed = overlays[object];
+      let same = (p < 0 || this.#changed[p] === 0) && (framed || !fixed);
+      for (let c = 0; c < OWN; c++) {
+        const now = values[c === 12 ? v + CH_SHOWN : v + c] as number;
+        if (seen[k * OWN + c] === now) continue;
+        seen[k * OWN + c] = now;
+        same = false;
+      }
+      const o = k * NODE_ROW;
+      const jumped = rows[o + JUMPED] === 1 || (p >= 0 && this.#jumped[p] === 1);
+      this.#jumped[k] = jumped ? 1 : 0;
+      if (!same) this.#place(program, k, object, p, values);
+      // The row of the state tells what was: a run that was loaded knows nothing but that.
+      let changed = this.#counts[k] !== rows[o + COUNTED] || jumped;
+      for (let c = 0; c < MAT && !changed; c++) changed = this.#world[k * MAT + c] !== rows[o + c];
+      for (let c = 0; c < 3 && !changed; c++) changed = this.#pivots[k * 3 + c] !== rows[o + PIVOT + c];
+      this.#changed[k] = changed || state.tick === 0 ? 1 : 0;
+      any ||= changed;
+    }
+    return any;
+  }
+
+  #place(program: Program, k: number, object: number, p: number, values: Float64Array): void {
+    const v = object * CHANNELS;
+    const world = this.#world;
+    const fixed = program.geometry.overlays[object];
+    // What is on top meets only what is on top too: places in the frame serve as well as those in the world.
+    if (p < 0 || fixed) composeLocal(world, k * MAT, values, v);
+    else {
+      composeLocal(local, 0, values, v);
+      multiply(world, k * MAT, world, p * MAT, local, 0);
+    }
+    if (fixed) {
+      world[k * MAT + 9] =
+        (world[k * MAT + 9] as number) + (fixed.ax * (this.#frame[0] as number)) / 2 + fixed.x;
+      world[k * MAT + 10] =
+        (world[k * MAT + 10] as number) + (fixed.ay * (this.#frame[1] as number)) / 2 + fixed.y;
+    }
+    const pivot = v + 9;
+    transformPoint(
+      this.#pivots,
+      k * 3,
+      world,
+      k * MAT,
+      values[pivot] as number,
+      values[pivot + 1] as number,
+      values[pivot + 2] as number,
+    );
+    this.#counts[k] = (values[v + CH_SHOWN] as number) >= 0.5 && (p < 0 || this.#counts[p] === 1) ? 1 : 0;
+  }
+
+  /** How far along x each zone reaches in both poses, and each thing on its way. */
+  #extents(state: RunState, { colliders }: Meeting): void {
+    const rows = state.nodes;
+    for (let k = 0; k < colliders.length; k++) {
+      const { owner, shape } = colliders[k] as ColliderProgram;
+      zoneExtent(shape, this.#world, owner * MAT, this.#pivots[owner * 3] as number);
+      const [low, high] = [range[0] as number, range[1] as number];
+      zoneExtent(shape, rows, owner * NODE_ROW, rows[owner * NODE_ROW + PIVOT] as number);
+      this.#zoneLow[k] = Math.min(low, range[0] as number) - SLACK;
+      this.#zoneHigh[k] = Math.max(high, range[1] as number) + SLACK;
+    }
+    for (let n = 0; n < this.#things.length; n++) {
+      const k = this.#things[n] as number;
+      const [a, b] = [rows[k * NODE_ROW + PIVOT] as number, this.#pivots[k * 3] as number];
+      this.#thingLow[k] = Math.min(a, b);
+      this.#thingHigh[k] = Math.max(a, b);
+    }
+    sortBy(this.#zones, this.#zoneLow);
+    sortBy(this.#things, this.#thingLow);
+  }
+
+  /** All pairs that overlap along x and one of which has changed. */
+  #sweepAll(meeting: Meeting): void {
+    const zones = this.#zones;
+    const things = this.#things;
+    let first = 0;
+    let widest = 0;
+    for (let n = 0; n < things.length; n++) {
+      const k = things[n] as number;
+      widest = Math.max(widest, (this.#thingHigh[k] as number) - (this.#thingLow[k] as number));
+    }
+    for (let z = 0; z < zones.length; z++) {
+      const c = zones[z] as number;
+      const collider = meeting.colliders[c] as ColliderProgram;
+      const [low, high] = [this.#zoneLow[c] as number, this.#zoneHigh[c] as number];
+      const moved = this.#changed[collider.owner] === 1;
+      // Zones come by where they begin, so no later one reaches further back.
+      while (first < things.length && (this.#thingLow[things[first] as number] as number) + widest < low)
+        first++;
+      for (let n = first; n < things.length; n++) {
+        const k = things[n] as number;
+        if ((this.#thingLow[k] as number) > high) break;
+        if ((this.#thingHigh[k] as number) < low || (!moved && this.#changed[k] === 0)) continue;
+        const rank = collider.rank[k] as number;
+        if (rank >= 0 && k !== collider.owner) this.#pair(meeting, c, collider, k, collider.firstPair + rank);
+      }
+    }
+  }
+
+  #pair(meeting: Meeting, c: number, collider: ColliderProgram, k: number, pair: number): void {
+    const { state, program } = this.#run;
+    const { onTop } = program.geometry;
+    const { owner, shape } = collider;
+    if (onTop[meeting.nodes[owner] as number] !== onTop[meeting.nodes[k] as number]) return;
+    const rows = state.nodes;
+    const wasIn = state.noticed[pair] === 1;
+    const end = Math.max(0, state.tick - 1) / TICKS_PER_SECOND;
+    const isThere =
+      collider.collider.on &&
+      this.#counts[owner] === 1 &&
+      this.#counts[k] === 1 &&
+      invert(this.#inverse, 0, this.#world, owner * MAT);
+    if (!isThere) {
+      if (wasIn) this.#change(c, k, pair, end);
+      return;
+    }
+    const [mine, its] = [owner * NODE_ROW, k * NODE_ROW];
+    const jumped =
+      state.tick === 0 ||
+      this.#jumped[owner] === 1 ||
+      this.#jumped[k] === 1 ||
+      rows[mine + COUNTED] === 0 ||
+      rows[its + COUNTED] === 0 ||
+      !invert(this.#inverseBefore, 0, rows, mine);
+    if (shape.is === 'near') {
+      for (let r = 0; r < 3; r++) {
+        to[r] = (this.#pivots[k * 3 + r] as number) - (this.#pivots[owner * 3 + r] as number);
+        from[r] = (rows[its + PIVOT + r] as number) - (rows[mine + PIVOT + r] as number);
+      }
+    } else {
+      pointIn(this.#inverse, this.#pivots, k * 3, to);
+      if (!jumped) pointIn(this.#inverseBefore, rows, its + PIVOT, from);
+    }
+    if (jumped) {
+      if (isIn(shape, wasIn, to) !== wasIn) this.#change(c, k, pair, end);
+      return;
+    }
+    const s = this.#stretches;
+    if (shape.is === 'near') nearStretch(shape.enter, shape.leave, wasIn, from, to, s);
+    else stretchesIn(shape, from, to, s);
+    const start = (state.tick - 2) / TICKS_PER_SECOND;
+    const span = end - start;
+    let first = 0;
+    if (wasIn) {
+      const goesOn = s.count > 0 && (s.at[0] as number) <= 1e-9;
+      const out = goesOn ? (s.at[1] as number) : 0;
+      if (goesOn) first = 1;
+      if (!(out < 1)) return;
+      this.#change(c, k, pair, start + span * out);
+    }
+    for (let n = first; n < s.count; n++) {
+      this.#change(c, k, pair, start + span * (s.at[2 * n] as number));
+      const out = s.at[2 * n + 1] as number;
+      if (out < 1) this.#change(c, k, pair, start + span * out);
+    }
+  }
+
+  /** Whoever was in it is so no more, and the other way round. */
+  #change(collider: number, node: number, pair: number, at: number): void {
+    const { noticed } = this.#run.state;
+    const enters = noticed[pair] === 0;
+    noticed[pair] = enters ? 1 : 0;
+    this.#found.push({ enters, at, collider, node });
+  }
+
+  /** The newest pose is the one before, from now on. */
+  #keep(state: RunState, { nodes }: Meeting): void {
+    const rows = state.nodes;
+    for (let k = 0; k < nodes.length; k++) {
+      if (this.#changed[k] === 0) continue;
+      const o = k * NODE_ROW;
+      for (let c = 0; c < MAT; c++) rows[o + c] = this.#world[k * MAT + c] as number;
+      for (let c = 0; c < 3; c++) rows[o + PIVOT + c] = this.#pivots[k * 3 + c] as number;
+      rows[o + COUNTED] = this.#counts[k] as number;
+    }
+  }
+
+  #tell(program: Program, meeting: Meeting): void {
+    const found = this.#found;
+    if (found.length === 0) return;
+    this.#found = [];
+    const run = this.#run;
+    // Pairs come in no order: at one date leaves are first, then zones in the document's order, then things in the tree's.
+    found.sort(
+      (x, y) =>
+        x.at - y.at || Number(x.enters) - Number(y.enters) || x.collider - y.collider || x.node - y.node,
+    );
+    for (const { collider: c } of found) run.agenda.markThose(program.asking.byCollider[c]);
+    for (const { enters, at, collider: c, node } of found) {
+      const { collider, object } = meeting.colliders[c] as ColliderProgram;
+      const event: EventName = `${collider.role}.${enters ? 'enter' : 'leave'}`;
+      const other = meeting.nodes[node] as number;
+      const ids = {
+        object: program.objects[object]?.id as string,
+        other: program.objects[other]?.id as string,
+      };
+      const rec = run.raise({ kind: 'event', event, collider: collider.id, ...ids, at }, NO_CAUSE);
+      run.state.zoneRec[c] = rec.id;
+      run.queueEvent(rec, NO_CAUSE, object, -1, other);
+    }
+  }
+}
+
+const local = new Float64Array(MAT);
+const from = new Float64Array(3);
+const to = new Float64Array(3);
+const range = new Float64Array(2);
+
+function pointIn(m: Float64Array, of: Float64Array, o: number, out: Float64Array): void {
+  transformPoint(out, 0, m, 0, of[o] as number, of[o + 1] as number, of[o + 2] as number);
+}
+
+function isIn(shape: ZoneShape, was: boolean, p: Float64Array): boolean {
+  if (shape.is !== 'near') return isInZone(shape, p);
+  const [x, y, z] = [p[0] as number, p[1] as number, p[2] as number];
+  return x * x + y * y + z * z <= (was ? shape.leave : shape.enter) ** 2;
+}
+
+/** Writes how far along x a zone reaches, whose owner has its matrix at `o` of `m` and its pivot at `pivot`. */
+function zoneExtent(shape: ZoneShape, m: Float64Array, o: number, pivot: number): void {
+  if (shape.is === 'near') {
+    range[0] = pivot - shape.leave;
+    range[1] = pivot + shape.leave;
+    return;
+  }
+  const [xx, yx, zx, tx] = [m[o] as number, m[o + 3] as number, m[o + 6] as number, m[o + 9] as number];
+  const middle = xx * shape.at[0] + yx * shape.at[1] + zx * shape.at[2] + tx;
+  const deep = (half: number) => (zx === 0 ? 0 : Math.abs(zx) * half);
+  if (shape.is === 'outline') {
+    let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
+    const p = shape.points;
+    for (let i = 0; i < p.length; i += 2) {
+      const x = xx * (p[i] as number) + yx * (p[i + 1] as number);
+      if (x < low) low = x;
+      if (x > high) high = x;
+    }
+    range[0] = middle + low - deep(shape.half);
+    range[1] = middle + high + deep(shape.half);
+    return;
+  }
+  const reach =
+    shape.is === 'ball'
+      ? (Math.abs(xx) + Math.abs(yx) + (shape.through ? 0 : Math.abs(zx))) * shape.radius +
+        (shape.through ? deep(Number.POSITIVE_INFINITY) : 0)
+      : Math.abs(xx) * shape.half[0] + Math.abs(yx) * shape.half[1] + deep(shape.half[2]);
+  range[0] = middle - reach;
+  range[1] = middle + reach;
+}
+
+/** Sorts a list, nearly in order from the last time, by the numbers it stands for. */
+function sortBy(list: Int32Array, by: Float64Array): void {
+  for (let i = 1; i < list.length; i++) {
+    const x = list[i] as number;
+    const key = by[x] as number;
+    let j = i - 1;
+    while (j >= 0 && (by[list[j] as number] as number) > key) {
+      list[j + 1] = list[j] as number;
+      j--;
+    }
+    list[j + 1] = x;
+  }
+}

@@ -1,0 +1,161 @@
+import { type Collider, removeWithReferences, type SceneObject, type Vec3 } from '@apple-tick/core/model';
+import { Plus, X } from 'lucide-react';
+import { useRun, useSession, useTable } from '../../session/hooks.ts';
+import { nameOf } from '../../session/words.ts';
+import { addZone, changeZone, reshapeZone, type ZoneKind, zoneKind } from '../../session/zones.ts';
+import { AddMenu } from '../../ui/AddMenu.tsx';
+import { NumberField, type Option, Pick, Row, TextField } from '../../ui/fields.tsx';
+import { TagList } from '../../ui/TagList.tsx';
+
+const KINDS: readonly Option[] = [
+  ['box', 'in a box'],
+  ['ball', 'in a ball'],
+  ['outline', 'in an outline'],
+  ['near', 'near its pivot'],
+];
+
+/** Where an object notices others: each zone a sentence, with its measures below. */
+export function ZoneDetails({ object }: { object: SceneObject }) {
+  const s = useSession();
+  const all = useTable('colliders');
+  const own = (object.colliders ?? []).flatMap((id) => all.find((c) => c.id === id) ?? []);
+  return (
+    <section aria-label="Zones">
+      <div className="flex items-center">
+        <h3 className="text-[13px] flex-1">Zones</h3>
+        {own.length === 0 && <span className="text-ink-2">notices nothing</span>}
+        <AddMenu
+          label="Add a zone"
+          className="ml-2"
+          kinds={[
+            ['box', 'Notice what is in it'],
+            ['near', 'Notice what comes near'],
+          ]}
+          onPick={(kind) => addZone(s, object.id, kind as ZoneKind)}
+        >
+          <Plus size={14} aria-hidden="true" />
+        </AddMenu>
+      </div>
+      {own.map((zone) => (
+        <ZoneCard key={zone.id} object={object.id} zone={zone} />
+      ))}
+    </section>
+  );
+}
+
+function ZoneCard({ object, zone }: { object: string; zone: Collider }) {
+  const s = useSession();
+  const change = (to: object) => changeZone(s, zone, to);
+  const number = (label: string, axis: string, value: number, to: (n: number) => object, least?: number) => (
+    <NumberField
+      key={label}
+      short
+      label={label}
+      axis={axis}
+      value={value}
+      {...(least === undefined ? {} : { least })}
+      onChange={(n) => change(to(n))}
+    />
+  );
+  const vector = (label: string, v: Vec3, to: (v: Vec3) => object, least?: number, axes = 'xyz') =>
+    v.map((n, k) =>
+      number(`${label} ${axes[k]}`, axes[k] as string, n, (x) => to(v.with(k, x) as Vec3), least),
+    );
+  return (
+    <fieldset aria-label={zone.name} className="border-l-2 border-sky pl-2.5 mt-1.5 space-y-1.5">
+      <div className="flex items-center gap-1">
+        <TextField
+          label="Name of the zone"
+          className="bg-transparent font-semibold flex-1 min-w-0"
+          value={zone.name}
+          onChange={(n) => n.trim() !== '' && changeZone(s, zone, { name: n.trim() }, `Renamed ${zone.name}`)}
+        />
+        <button
+          type="button"
+          aria-label={`Delete ${zone.name}`}
+          onClick={() => s.edit(`Deleted ${zone.name}`, (e) => removeWithReferences(e, [zone.id]))}
+        >
+          <X size={13} />
+        </button>
+      </div>
+      <div className="sentence flex flex-wrap gap-1 items-center">
+        notices
+        <TagList
+          on={zone.tags}
+          adding={`${zone.name} notices another tag`}
+          offer={zone.tags.length === 0 ? 'nothing: pick a tag…' : 'and…'}
+          onPut={(tag, on) =>
+            changeZone(
+              s,
+              zone,
+              { tags: on ? [...zone.tags, tag] : zone.tags.filter((t) => t !== tag) },
+              `Changed what ${zone.name} notices`,
+            )
+          }
+        />
+        <Pick
+          label="Shape of the zone"
+          value={zoneKind(zone)}
+          options={KINDS}
+          onChange={(k) => reshapeZone(s, object, zone, k as ZoneKind)}
+        />
+      </div>
+      <Noticed zone={zone} />
+      {zone.role === 'near' ? (
+        <Row title="Distance">
+          {number(
+            'Near from',
+            'from',
+            zone.enter,
+            (enter) => ({ enter, leave: Math.max(enter, zone.leave) }),
+            0,
+          )}
+          {number('Near until', 'until', zone.leave, (n) => ({ leave: Math.max(zone.enter, n) }), 0)}
+        </Row>
+      ) : (
+        <>
+          <Row title="Place">{vector('Zone at', zone.at as Vec3, (at) => ({ at }))}</Row>
+          {zone.size && (
+            <Row title="Size">{vector('Zone size', zone.size as Vec3, (size) => ({ size }), 0, 'whd')}</Row>
+          )}
+          {(zone.radius !== undefined || zone.points) && (
+            <Row title={zone.points ? 'Depth' : 'Radius'}>
+              {zone.points
+                ? number('Zone depth', 'd', zone.depth ?? 0, (depth) => ({ depth }), 0)
+                : number('Zone radius', 'r', zone.radius ?? 0, (radius) => ({ radius }), 0)}
+            </Row>
+          )}
+        </>
+      )}
+      <div className="flex gap-3">
+        {zone.role === 'zone' && (
+          <label className="flex items-center gap-1.5">
+            <input
+              type="checkbox"
+              checked={zone.through}
+              onChange={(e) => change({ through: e.target.checked })}
+            />
+            endless in depth
+          </label>
+        )}
+        <label className="flex items-center gap-1.5">
+          <input type="checkbox" checked={zone.on} onChange={(e) => change({ on: e.target.checked })} />
+          on
+        </label>
+      </div>
+    </fieldset>
+  );
+}
+
+/** What is in the zone while it runs. */
+function Noticed({ zone }: { zone: Collider }) {
+  const s = useSession();
+  const things = useRun((run) => run.noticed(zone.id).join());
+  if (things === undefined) return null;
+  const names = things === '' ? [] : things.split(',').map((id) => nameOf(s.store, id));
+  return (
+    <p className={names.length > 0 ? 'text-sky font-semibold' : 'text-ink-2'}>
+      now: {names.length > 0 ? names.join(', ') : 'nothing'}
+    </p>
+  );
+}

@@ -1,0 +1,300 @@
+import { CHANNELS, type Collider, type Vec3, type Zone } from '@apple-tick/core/model';
+import { memo } from 'react';
+import { useSession, useTable, useTick, useUi } from '../../session/hooks.ts';
+import type { Session } from '../../session/session.ts';
+import { column, onScreen, pointIn, type Screen, solve2, toScreen } from '../../session/view-math.ts';
+import { nameOf } from '../../session/words.ts';
+import { changeZone, nearReach, zoneRings } from '../../session/zones.ts';
+import { follow, type Posed } from './drag.ts';
+
+interface Placed {
+  readonly zone: Collider;
+  readonly owner: string;
+  /** Matrix of its owner, and where the pivot of that is. */
+  readonly world: Float64Array;
+  readonly pivot: Vec3;
+}
+
+/** The zones of the piece, dashed; those of what is chosen can be taken hold of. */
+export function Zones(props: { posed: Posed; screen: Screen; width: number; height: number }) {
+  const { posed, screen } = props;
+  const s = useSession();
+  const zones = useTable('colliders');
+  const shown = useUi((u) => u.zones);
+  const chosen = useUi((u) => u.object);
+  if (!shown || zones.length === 0) return null;
+  const { world } = posed.builder;
+  const placed = placedZones(s, zones, (i) => ({
+    world: world.subarray(i * 12, (i + 1) * 12),
+    pivot: Array.from(posed.values.subarray(i * CHANNELS + 9, i * CHANNELS + 12)) as Vec3,
+  }));
+  return (
+    <Drawing width={props.width} height={props.height}>
+      {placed.map((p) => (
+        <g key={p.zone.id}>
+          <Outline placed={p} screen={screen} strong={p.owner === chosen} lit="" />
+          {p.owner === chosen && <ZoneHandles placed={p} screen={screen} />}
+        </g>
+      ))}
+    </Drawing>
+  );
+}
+
+/** The zones while it runs: one that has something in it lights up, and says what. */
+export function LiveZones(props: { screen: Screen; width: number; height: number }) {
+  const any = useTable('colliders').length > 0;
+  const shown = useUi((u) => u.zones);
+  return any && shown ? <Lit {...props} /> : null;
+}
+
+const Lit = memo(function Lit({ screen, width, height }: { screen: Screen; width: number; height: number }) {
+  const s = useSession();
+  const zones = useTable('colliders');
+  useTick();
+  const run = s.player?.run;
+  if (!run) return null;
+  const pivot = new Float64Array(3);
+  return (
+    <Drawing width={width} height={height}>
+      {placedZones(s, zones, (i) => {
+        run.scene.pivot(i, false, pivot);
+        return { world: run.scene.matrix(i), pivot: Array.from(pivot) as Vec3, inWorld: true };
+      }).map((p) => {
+        const things = run.noticed(p.zone.id).map((id) => nameOf(s.store, id));
+        return <Outline key={p.zone.id} placed={p} screen={screen} strong={false} lit={things.join(', ')} />;
+      })}
+    </Drawing>
+  );
+});
+
+function placedZones(
+  s: Session,
+  zones: readonly Collider[],
+  where: (object: number) => { world: Float64Array; pivot: Vec3; inWorld?: boolean },
+): Placed[] {
+  const owners = new Map(s.store.all('objects').flatMap((o) => (o.colliders ?? []).map((c) => [c, o.id])));
+  return zones.flatMap((zone) => {
+    const owner = owners.get(zone.id);
+    const i = s.program.objectIndex.get(owner ?? '');
+    if (owner === undefined || i === undefined) return [];
+    const { world, pivot, inWorld } = where(i);
+    if (world.length < 12) return [];
+    return [{ zone, owner, world, pivot: inWorld ? pivot : pointIn(world, 0, pivot) }];
+  });
+}
+
+function Drawing(props: { width: number; height: number; children: React.ReactNode }) {
+  return (
+    <svg
+      className="absolute inset-0 pointer-events-none"
+      width={props.width}
+      height={props.height}
+      aria-hidden="true"
+      data-zones
+    >
+      {props.children}
+    </svg>
+  );
+}
+
+function Outline(props: { placed: Placed; screen: Screen; strong: boolean; lit: string }) {
+  const { placed, screen, strong, lit } = props;
+  const { zone, world, pivot } = placed;
+  const look = {
+    stroke: 'var(--sky)',
+    strokeWidth: strong || lit !== '' ? 2 : 1.25,
+    strokeOpacity: strong || lit !== '' ? 1 : 0.6,
+    strokeDasharray: '6 4',
+    fill: 'var(--sky)',
+    fillOpacity: lit !== '' ? 0.22 : strong ? 0.07 : 0,
+  };
+  let top: [number, number] = [0, Infinity];
+  const up = (p: [number, number]) => {
+    if (p[1] < top[1]) top = p;
+    return p;
+  };
+  const [x, y] = toScreen(screen, pivot);
+  const drawn =
+    zone.role === 'near' ? (
+      (['enter', 'leave'] as const).map((which) => {
+        const r = nearReach(zone)[which] * screen.scale;
+        up([x, y - r]);
+        const faint = which === 'leave' ? { fillOpacity: 0, strokeOpacity: look.strokeOpacity / 2 } : {};
+        return <circle key={which} cx={x} cy={y} r={r} {...look} {...faint} />;
+      })
+    ) : (
+      <path
+        d={zoneRings(zone)
+          .map((ring) => ring.map((p) => up(toScreen(screen, pointIn(world, 0, p)))))
+          .map((ring) => `M${ring.map((p) => p.join(' ')).join('L')}${ring.length > 2 ? 'Z' : ''}`)
+          .join('')}
+        {...look}
+      />
+    );
+  return (
+    <>
+      {drawn}
+      {(strong || lit !== '') && (
+        <text
+          x={top[0]}
+          y={top[1] - 7}
+          textAnchor="middle"
+          className="text-[11.5px] font-semibold"
+          fill="var(--sky)"
+          stroke="var(--mark-halo)"
+          strokeWidth="3"
+          paintOrder="stroke"
+        >
+          {lit === '' ? zone.name : `${zone.name}: ${lit}`}
+        </text>
+      )}
+    </>
+  );
+}
+
+/** A point of a zone that can be taken hold of, and what a drag of it, px on the screen, makes of the zone. */
+interface Hold {
+  readonly key: string;
+  readonly at: Vec3;
+  readonly to: (dx: number, dy: number) => object | null;
+}
+
+const round = (n: number) => Math.round(n * 10) / 10;
+
+function ZoneHandles({ placed, screen }: { placed: Placed; screen: Screen }) {
+  const s = useSession();
+  const { zone, world, pivot } = placed;
+  if (zone.role === 'near')
+    return (
+      <>
+        {(['enter', 'leave'] as const).map((k) => {
+          const [x, y] = toScreen(screen, pivot);
+          const r = nearReach(zone)[k];
+          const side = k === 'enter' ? 1 : -1;
+          return (
+            <Knob
+              key={k}
+              name={`zone-${k}`}
+              at={[x + side * r * screen.scale, y]}
+              onStart={(e) =>
+                follow(s, `Changed ${zone.name}`, e.clientX, e.clientY, (dx) => {
+                  const to = Math.max(0, round(r + (side * dx) / screen.scale));
+                  const both =
+                    k === 'enter'
+                      ? { enter: to, leave: Math.max(to, zone.leave) }
+                      : { leave: Math.max(zone.enter, to) };
+                  changeZone(s, zone, both);
+                })
+              }
+            />
+          );
+        })}
+      </>
+    );
+  const axes = [0, 1, 2].map((k) => onScreen(screen, column(world, 0, k))) as [Vec3, Vec3, Vec3];
+  return holdsOf(zone, axes).map(({ key, at, to }) => (
+    <Knob
+      key={key}
+      name={`zone-${key}`}
+      middle={key === 'middle'}
+      at={toScreen(screen, pointIn(world, 0, at))}
+      onStart={(e) =>
+        follow(s, `Changed ${zone.name}`, e.clientX, e.clientY, (dx, dy) => {
+          const part = to(dx, dy);
+          if (part) changeZone(s, zone, part);
+        })
+      }
+    />
+  ));
+}
+
+function holdsOf(zone: Zone, axes: readonly [Vec3, Vec3, Vec3]): Hold[] {
+  const at = zone.at as Vec3;
+  const moved = (v: readonly number[], k: number, by: number) =>
+    v.with(k, round((v[k] as number) + by)) as Vec3;
+  /** Px along an axis; null where it points at the viewer. */
+  const along = (k: number, dx: number, dy: number): number | null => {
+    const [ux, uy] = axes[k] as Vec3;
+    const length = ux * ux + uy * uy;
+    return length < 1e-4 ? null : (dx * ux + dy * uy) / length;
+  };
+  // Moved in the plane of the two axes that are seen best.
+  const away = axes.map((a) => Math.abs(a[2]));
+  const [p, q] = [0, 1, 2].filter((k) => k !== away.indexOf(Math.max(...away))) as [number, number];
+  const out: Hold[] = [
+    {
+      key: 'middle',
+      at,
+      to: (dx, dy) => {
+        const d = solve2(axes[p] as Vec3, axes[q] as Vec3, dx, dy);
+        return d && { at: moved(moved(at, p, d[0]), q, d[1]) };
+      },
+    },
+  ];
+  if (zone.size) {
+    const size = zone.size as Vec3;
+    for (let k = 0; k < (zone.through ? 2 : 3); k++)
+      for (const side of [-1, 1]) {
+        const half = (size[k] as number) / 2;
+        out.push({
+          key: `${'xyz'[k]}${side < 0 ? '-' : '+'}`,
+          at: at.with(k, (at[k] as number) + side * half) as Vec3,
+          // The side across stays.
+          to: (dx, dy) => {
+            const d = along(k, dx, dy);
+            if (d === null) return null;
+            const by = Math.max(1 - (size[k] as number), side * d);
+            return { size: moved(size, k, by), at: moved(at, k, (side * by) / 2) };
+          },
+        });
+      }
+  } else if (zone.radius !== undefined) {
+    const radius = zone.radius;
+    out.push({
+      key: 'radius',
+      at: moved(at, 0, radius),
+      to: (dx, dy) => {
+        const d = along(0, dx, dy);
+        return d === null ? null : { radius: Math.max(1, round(radius + d)) };
+      },
+    });
+  } else
+    zone.points?.forEach((point, i) => {
+      out.push({
+        key: `point-${i}`,
+        at: [at[0] + point[0], at[1] + point[1], at[2]],
+        to: (dx, dy) => {
+          const d = solve2(axes[0], axes[1], dx, dy);
+          return d && { points: zone.points?.with(i, [round(point[0] + d[0]), round(point[1] + d[1])]) };
+        },
+      });
+    });
+  return out;
+}
+
+function Knob(props: {
+  name: string;
+  at: readonly [number, number];
+  middle?: boolean;
+  onStart: (e: React.PointerEvent) => void;
+}) {
+  const [x, y] = props.at;
+  return (
+    <rect
+      data-handle={props.name}
+      className="pointer-events-auto cursor-move"
+      x={x - 5}
+      y={y - 5}
+      width="10"
+      height="10"
+      rx={props.middle ? 5 : 2}
+      fill="var(--mark-halo)"
+      stroke="var(--sky)"
+      strokeWidth="2"
+      onPointerDown={(e) => {
+        e.stopPropagation();
+        props.onStart(e);
+      }}
+    />
+  );
+}

@@ -1,0 +1,179 @@
+/** Zones: new ones that fit their object, and what is changed about them. */
+import { invert, MAT, transformPoint } from '@apple-tick/core/base';
+import {
+  boundsOf,
+  type Collider,
+  drawn,
+  isSolid,
+  type Near,
+  type SceneObject,
+  subtreeOf,
+  uniqueName,
+  type Vec3,
+  type Zone,
+} from '@apple-tick/core/model';
+import { worldMatrices } from '@apple-tick/core/world';
+import type { PieceStore } from './model-help.ts';
+import type { Session } from './session.ts';
+
+/** What a zone can be, as it is picked; `near` goes by a distance instead of a shape. */
+export type ZoneKind = Zone['shape'] | 'near';
+
+export function zoneKind(c: Collider): ZoneKind {
+  return c.role === 'near' ? 'near' : c.shape;
+}
+
+/** The zones of an object, in order. */
+export function zonesOf(store: PieceStore, object: string): Collider[] {
+  return (store.get('objects', object)?.colliders ?? []).flatMap((id) => store.get('colliders', id) ?? []);
+}
+
+/** The object that a zone belongs to. */
+export function zoneOwner(store: PieceStore, zone: string): SceneObject | undefined {
+  return store.all('objects').find((o) => o.colliders?.includes(zone));
+}
+
+interface Bounds {
+  readonly least: Vec3;
+  readonly most: Vec3;
+  /** Whether something in it has a depth of its own. */
+  readonly solid: boolean;
+}
+
+/** The box round an object and all below it, px in its own space. */
+function boundsIn(s: Session, id: string): Bounds {
+  const { program } = s;
+  const world = new Float64Array(program.objects.length * MAT);
+  worldMatrices(world, program.geometry.parent, program.base);
+  const own = program.objectIndex.get(id) ?? 0;
+  const inverse = new Float64Array(MAT);
+  const corner = new Float64Array(3);
+  const least: Vec3 = [Infinity, Infinity, Infinity];
+  const most: Vec3 = [-Infinity, -Infinity, -Infinity];
+  let solid = false;
+  if (invert(inverse, 0, world, own * MAT))
+    for (const part of subtreeOf(s.store, id)) {
+      const o = s.store.get('objects', part);
+      const at = program.objectIndex.get(part);
+      if (!o || at === undefined || o.kind === 'group' || o.guide) continue;
+      const [a, b] = boundsOf(drawn(o));
+      solid ||= isSolid(o);
+      for (let n = 0; n < 8; n++) {
+        transformPoint(
+          corner,
+          0,
+          world,
+          at * MAT,
+          ...([0, 1, 2].map((k) => ((n >> k) & 1 ? b[k] : a[k]) as number) as Vec3),
+        );
+        transformPoint(corner, 0, inverse, 0, corner[0] as number, corner[1] as number, corner[2] as number);
+        for (let k = 0; k < 3; k++) {
+          least[k] = Math.min(least[k] as number, corner[k] as number);
+          most[k] = Math.max(most[k] as number, corner[k] as number);
+        }
+      }
+    }
+  if (least[0] > most[0]) return { least: [-50, -50, -50], most: [50, 50, 50], solid: false };
+  return { least, most, solid };
+}
+
+const tenth = (n: number) => Math.round(n * 10) / 10;
+
+/** What a zone of this kind has that fits its object: round about it, endless in depth where it is flat. */
+export function fitted(s: Session, object: string, kind: ZoneKind): object {
+  const { least, most, solid } = boundsIn(s, object);
+  const size = most.map((n, k) => Math.max(1, tenth(n - (least[k] as number)))) as Vec3;
+  const at = most.map((n, k) => tenth((n + (least[k] as number)) / 2)) as Vec3;
+  const reach = tenth(Math.max(...size) / 2);
+  if (kind === 'near') return { role: 'near', enter: tenth(reach + 60), leave: tenth(reach + 90) };
+  const zone = { role: 'zone', shape: kind, at, through: !solid };
+  if (kind === 'box') return { ...zone, size };
+  if (kind === 'ball') return { ...zone, radius: reach };
+  // Its corners are there to be pulled.
+  const [w, h] = [size[0] / 2, size[1] / 2];
+  const points = [
+    [-w, -h],
+    [w, -h],
+    [w, h],
+    [-w, h],
+  ];
+  return { ...zone, points, depth: size[2] };
+}
+
+/** Gives an object a zone that fits it; one tag of the piece is what it notices. Returns its id. */
+export function addZone(s: Session, object: string, kind: ZoneKind): string {
+  const o = s.store.get('objects', object);
+  const name = o?.name ?? '';
+  const id = s.newId('colliders');
+  const taken = new Set(s.store.all('colliders').map((c) => c.name));
+  const tags = s.store.ids('tags');
+  const zone = {
+    id,
+    name: uniqueName(kind === 'near' ? name : `${name} zone`, taken),
+    tags: tags.length === 1 ? [...tags] : [],
+    visitor: true,
+    on: true,
+    ...fitted(s, object, kind),
+  } as Collider;
+  s.edit(kind === 'near' ? `${name} notices what comes near` : `Gave ${name} a zone`, (e) => {
+    e.add('colliders', zone);
+    e.update('objects', object, (x) => ({ ...x, colliders: [...(x.colliders ?? []), id] }));
+  });
+  return id;
+}
+
+/** A zone for a kind of event of this object: its own, else any, else one that is made. Within a step. */
+export function firstZone(s: Session, object: string, role: Collider['role']): string {
+  const own = zonesOf(s.store, object).find((c) => c.role === role);
+  const any = own ?? s.store.all('colliders').find((c) => c.role === role);
+  return any?.id ?? addZone(s, object, role === 'near' ? 'near' : 'box');
+}
+
+export function changeZone(s: Session, zone: Collider, to: object, name = `Changed ${zone.name}`): void {
+  s.edit(name, (e) => e.update('colliders', zone.id, (c) => ({ ...c, ...to }) as Collider));
+}
+
+/** The zone in another shape, fitted anew. */
+export function reshapeZone(s: Session, object: string, zone: Collider, kind: ZoneKind): void {
+  const { id, name, tags, visitor, on } = zone;
+  const next = { id, name, tags, visitor, on, ...fitted(s, object, kind) } as Collider;
+  s.edit(`Changed the shape of ${name}`, (e) => e.update('colliders', id, () => next));
+}
+
+/** The things that a zone may notice, in the order of the piece. */
+export function noticeable(store: PieceStore, zone: string | undefined): SceneObject[] {
+  const tags = zone === undefined ? undefined : store.get('colliders', zone)?.tags;
+  return store.all('objects').filter((o) => o.tags.some((t) => tags?.includes(t) ?? true));
+}
+
+/** Points of a zone's outline in its object's space, as rings to be drawn; one that is endless is drawn flat. */
+export function zoneRings(c: Zone): Vec3[][] {
+  const [x, y, z] = c.at;
+  const round = (f: (cos: number, sin: number) => Vec3): Vec3[] =>
+    Array.from({ length: 48 }, (_, i) => f(Math.cos((i * Math.PI) / 24), Math.sin((i * Math.PI) / 24)));
+  if (c.shape === 'ball') {
+    const r = Math.max(1, c.radius ?? 0);
+    const flat = round((a, b) => [x + r * a, y + r * b, z]);
+    if (c.through) return [flat];
+    return [flat, round((a, b) => [x + r * a, y, z + r * b]), round((a, b) => [x, y + r * a, z + r * b])];
+  }
+  const [w, h, d] = c.shape === 'box' ? (c.size as Vec3) : [0, 0, c.depth ?? 0];
+  const plan =
+    c.shape === 'box'
+      ? [
+          [-w / 2, -h / 2],
+          [w / 2, -h / 2],
+          [w / 2, h / 2],
+          [-w / 2, h / 2],
+        ]
+      : (c.points ?? []);
+  const ring = (deep: number) => plan.map(([a, b]): Vec3 => [x + (a ?? 0), y + (b ?? 0), z + deep]);
+  if (c.through || d <= 1) return [ring(0)];
+  const [front, back] = [ring(d / 2), ring(-d / 2)];
+  return [front, back, ...front.map((p, i) => [p, back[i] as Vec3])];
+}
+
+/** The distances at which a thing becomes near, and at which it no longer is. */
+export function nearReach({ enter, leave }: Near): { readonly enter: number; readonly leave: number } {
+  return { enter, leave: Math.max(enter, leave) };
+}

@@ -61,6 +61,17 @@ describe('recipes', () => {
     for (const n of high) expect(n).toBeGreaterThanOrEqual(0.1 - 1e-9);
   });
 
+  it('what comes in is counted and gone; what is near wakes it, once it has left no more', () => {
+    const run = new Run(compile(shownPiece(recipe('gather'))));
+    for (let i = 0; i < 120; i++) run.step([]);
+    expect(run.signalValue(run.program.signals[0]?.id as string)).toBe(1);
+    expect(propertyValue(run.state.values, 1, 'shown')).toBe(false);
+    const scale = course('near', 'scale.x');
+    expect(scale[10]).toBe(1);
+    expect(Math.max(...scale)).toBeCloseTo(1.2, 9);
+    expect(scale.at(-1)).toBe(1);
+  });
+
   it('what is pulled goes along, and comes back', () => {
     const x = course('pull', 'position.x');
     expect(x[70]).toBe(45);

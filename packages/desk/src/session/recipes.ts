@@ -29,6 +29,9 @@ import type { Input } from '@apple-tick/core/run';
 import { IdSource } from './model-help.ts';
 import { withPivot } from './pivot.ts';
 import type { Session } from './session.ts';
+import { giveZone, newZone, type ZoneKind } from './zones.ts';
+
+type Range = [number, number];
 
 /** What is done, at which second; where, px of the frame from its middle. */
 type Act = readonly [
@@ -47,6 +50,8 @@ export interface Recipe {
   readonly shown: {
     readonly seconds: number;
     readonly acts: readonly Act[];
+    /** Another thing goes this way, px from the middle, y up, once in that time. */
+    readonly comes?: { readonly from: Range; readonly to: Range; readonly seconds: number };
   };
 }
 
@@ -148,6 +153,18 @@ class Maker {
     this.e.update('objects', this.object.id, (o) => ({ ...o, base: withPivot(o.base, foot) }));
   }
 
+  /** A zone that fits the object; what it notices has the piece's tag, which is made where there is none. */
+  zone(kind: ZoneKind): string {
+    const zone = newZone(this.e.store, this.newId('colliders'), this.object.id, kind);
+    let [tag] = this.e.store.ids('tags');
+    if (tag === undefined) {
+      tag = this.newId('tags');
+      this.e.add('tags', { id: tag, name: 'noticed' });
+    }
+    giveZone(this.e, this.object.id, { ...zone, tags: [tag] });
+    return zone.id;
+  }
+
   hint(words: string): void {
     this.e.update('objects', this.object.id, (o) => (o.hint === '' ? { ...o, hint: words } : o));
   }
@@ -195,7 +212,6 @@ class Maker {
   }
 }
 
-type Range = [number, number];
 const click = { on: { event: 'pointer.click' } } as const;
 const done = { on: { event: 'state.done' } } as const;
 const from = (clip: string, speed = 1) => ({ clip, speed, from: 'here' as const });
@@ -429,6 +445,47 @@ export const RECIPES: readonly Recipe[] = [
       ],
     },
   },
+  {
+    id: 'gather',
+    name: 'Gathers and counts',
+    says: (n) => `What has a certain tag and comes into ${n} is counted, and is gone.`,
+    make: (m) => {
+      const collider = m.zone('box');
+      const signal = m.number(`in ${m.object.name}`, 0, 0, 100);
+      m.reaction({ event: 'zone.enter', collider }, [
+        { do: 'add', signal, by: 1 },
+        { do: 'hide', object: 'other' },
+      ]);
+    },
+    shown: { seconds: 2, acts: [], comes: { from: [0, 110], to: [0, 0], seconds: 1.1 } },
+  },
+  {
+    id: 'near',
+    name: 'Wakes as something comes near',
+    says: (n) => `${n} grows while something with a certain tag is near, and shrinks when it has left.`,
+    make: (m) => {
+      const collider = m.zone('near');
+      const [x, y] = m.object.base.scale;
+      const clip = m.clip(`${m.object.name} is awake`, 0, [
+        ['scale.x', x, x * 1.2],
+        ['scale.y', y, y * 1.2],
+      ]);
+      const near = (is: boolean) => ({ when: [{ fact: 'near' as const, collider, ...(is ? {} : { is }) }] });
+      const fade = { crossfade: { seconds: 0.25 } };
+      m.lane(
+        'Near',
+        [
+          ['asleep', 'rest'],
+          ['awake', { clip, speed: 1, from: 'start' }],
+        ],
+        [
+          ['asleep', 'awake', { ...near(true), ...fade }],
+          ['awake', 'asleep', { ...near(false), ...fade }],
+        ],
+      );
+    },
+    shown: { seconds: 3, acts: [], comes: { from: [-175, 50], to: [175, 50], seconds: 3 } },
+  },
 ];
 
 /** Puts a recipe on an object, as one step; its lane is then in sight. */
@@ -456,12 +513,44 @@ export function shownPiece(recipe: Recipe): Piece {
     ...{ id, name: 'It', parent: null, order: 'a0', tags: [], hint: '', base },
     ...{ kind: 'rect', size: [100, 70], radius: 10 },
   } as SceneObject;
+  if (recipe.shown.comes) addComing(piece, recipe.shown.comes);
   const store = new PieceStore(piece);
   const ids = new IdSource(store);
   recipe.make(
     new Maker(new Editor(store), (kind) => ids.next(kind), store.get('objects', id) as SceneObject),
   );
   return store.toPiece();
+}
+
+/** Something that a zone may notice, on its way. */
+function addComing(piece: Piece, { from: [x, y], to, seconds }: NonNullable<Recipe['shown']['comes']>): void {
+  const object = 'ob_comes';
+  piece.tags['ta_comes'] = { id: 'ta_comes', name: 'comes' };
+  const base: SceneObject['base'] = { ...defaultBase(), position: [x, y, 0], fill: '#b23529' };
+  piece.objects[object] = {
+    ...{ id: object, name: 'Thing', parent: null, order: 'a1', tags: ['ta_comes'], hint: '', base },
+    ...{ kind: 'ellipse', size: [26, 26] },
+  } as SceneObject;
+  piece.reactions['re_comes'] = {
+    ...{
+      id: 're_comes',
+      object,
+      on: { event: 'piece.start' },
+      when: [],
+      after: 0,
+      cooldown: 0,
+      limit: 'always',
+    },
+    actions: [
+      {
+        ...{ do: 'tween', object, seconds, easing: 'linear' },
+        properties: [
+          { property: 'position.x', to: to[0] },
+          { property: 'position.y', to: to[1] },
+        ],
+      },
+    ],
+  };
 }
 
 /** What is put into the run of the shown piece at each tick. */

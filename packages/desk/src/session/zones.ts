@@ -1,5 +1,5 @@
 /** Zones: new ones that fit their object, and what is changed about them. */
-import { invert, MAT, transformPoint } from '@apple-tick/core/base';
+import { composeLocal, MAT, multiply, transformPoint } from '@apple-tick/core/base';
 import {
   boundsOf,
   type Collider,
@@ -12,8 +12,7 @@ import {
   type Vec3,
   type Zone,
 } from '@apple-tick/core/model';
-import { worldMatrices } from '@apple-tick/core/world';
-import type { PieceStore } from './model-help.ts';
+import type { Editor, PieceStore } from './model-help.ts';
 import type { Session } from './session.ts';
 
 /** What a zone can be, as it is picked; `near` goes by a distance instead of a shape. */
@@ -40,39 +39,44 @@ interface Bounds {
   readonly solid: boolean;
 }
 
+const row = new Float64Array(MAT);
+const local = new Float64Array(MAT);
+
+/** The matrix from a part's space to that of the object `root` above it, as both stand in the base. */
+function matrixWithin(store: PieceStore, part: SceneObject, root: string): Float64Array {
+  let m = Float64Array.of(1, 0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0);
+  for (let o: SceneObject | undefined = part; o && o.id !== root; o = store.get('objects', o.parent ?? '')) {
+    const { position, rotation, scale, pivot } = o.base;
+    row.set([...position, ...rotation, ...scale, ...pivot]);
+    composeLocal(local, 0, row, 0);
+    const above = new Float64Array(MAT);
+    multiply(above, 0, local, 0, m, 0);
+    m = above;
+  }
+  return m;
+}
+
 /** The box round an object and all below it, px in its own space. */
-function boundsIn(s: Session, id: string): Bounds {
-  const { program } = s;
-  const world = new Float64Array(program.objects.length * MAT);
-  worldMatrices(world, program.geometry.parent, program.base);
-  const own = program.objectIndex.get(id) ?? 0;
-  const inverse = new Float64Array(MAT);
+function boundsIn(store: PieceStore, id: string): Bounds {
   const corner = new Float64Array(3);
   const least: Vec3 = [Infinity, Infinity, Infinity];
   const most: Vec3 = [-Infinity, -Infinity, -Infinity];
   let solid = false;
-  if (invert(inverse, 0, world, own * MAT))
-    for (const part of subtreeOf(s.store, id)) {
-      const o = s.store.get('objects', part);
-      const at = program.objectIndex.get(part);
-      if (!o || at === undefined || o.kind === 'group' || o.guide) continue;
-      const [a, b] = boundsOf(drawn(o));
-      solid ||= isSolid(o);
-      for (let n = 0; n < 8; n++) {
-        transformPoint(
-          corner,
-          0,
-          world,
-          at * MAT,
-          ...([0, 1, 2].map((k) => ((n >> k) & 1 ? b[k] : a[k]) as number) as Vec3),
-        );
-        transformPoint(corner, 0, inverse, 0, corner[0] as number, corner[1] as number, corner[2] as number);
-        for (let k = 0; k < 3; k++) {
-          least[k] = Math.min(least[k] as number, corner[k] as number);
-          most[k] = Math.max(most[k] as number, corner[k] as number);
-        }
+  for (const part of subtreeOf(store, id)) {
+    const o = store.get('objects', part);
+    if (!o || o.kind === 'group' || o.guide) continue;
+    const m = matrixWithin(store, o, id);
+    const [a, b] = boundsOf(drawn(o));
+    solid ||= isSolid(o);
+    for (let n = 0; n < 8; n++) {
+      const of = [0, 1, 2].map((k) => ((n >> k) & 1 ? b[k] : a[k]) as number) as Vec3;
+      transformPoint(corner, 0, m, 0, ...of);
+      for (let k = 0; k < 3; k++) {
+        least[k] = Math.min(least[k] as number, corner[k] as number);
+        most[k] = Math.max(most[k] as number, corner[k] as number);
       }
     }
+  }
   if (least[0] > most[0]) return { least: [-50, -50, -50], most: [50, 50, 50], solid: false };
   return { least, most, solid };
 }
@@ -80,8 +84,8 @@ function boundsIn(s: Session, id: string): Bounds {
 const tenth = (n: number) => Math.round(n * 10) / 10;
 
 /** What a zone of this kind has that fits its object: round about it, endless in depth where it is flat. */
-export function fitted(s: Session, object: string, kind: ZoneKind): object {
-  const { least, most, solid } = boundsIn(s, object);
+export function fitted(store: PieceStore, object: string, kind: ZoneKind): object {
+  const { least, most, solid } = boundsIn(store, object);
   const size = most.map((n, k) => Math.max(1, tenth(n - (least[k] as number)))) as Vec3;
   const at = most.map((n, k) => tenth((n + (least[k] as number)) / 2)) as Vec3;
   const reach = tenth(Math.max(...size) / 2);
@@ -100,26 +104,35 @@ export function fitted(s: Session, object: string, kind: ZoneKind): object {
   return { ...zone, points, depth: size[2] };
 }
 
-/** Gives an object a zone that fits it; one tag of the piece is what it notices. Returns its id. */
-export function addZone(s: Session, object: string, kind: ZoneKind): string {
-  const o = s.store.get('objects', object);
-  const name = o?.name ?? '';
-  const id = s.newId('colliders');
-  const taken = new Set(s.store.all('colliders').map((c) => c.name));
-  const tags = s.store.ids('tags');
-  const zone = {
+/** A zone that fits an object; the one tag of the piece, where there is no other, is what it notices. */
+export function newZone(store: PieceStore, id: string, object: string, kind: ZoneKind): Collider {
+  const name = store.get('objects', object)?.name ?? '';
+  const taken = new Set(store.all('colliders').map((c) => c.name));
+  const tags = store.ids('tags');
+  return {
     id,
     name: uniqueName(kind === 'near' ? name : `${name} zone`, taken),
     tags: tags.length === 1 ? [...tags] : [],
     visitor: true,
     on: true,
-    ...fitted(s, object, kind),
+    ...fitted(store, object, kind),
   } as Collider;
-  s.edit(kind === 'near' ? `${name} notices what comes near` : `Gave ${name} a zone`, (e) => {
-    e.add('colliders', zone);
-    e.update('objects', object, (x) => ({ ...x, colliders: [...(x.colliders ?? []), id] }));
-  });
-  return id;
+}
+
+/** Puts a zone on its object. */
+export function giveZone(e: Editor, object: string, zone: Collider): void {
+  e.add('colliders', zone);
+  e.update('objects', object, (x) => ({ ...x, colliders: [...(x.colliders ?? []), zone.id] }));
+}
+
+/** Gives an object a zone that fits it. Returns its id. */
+export function addZone(s: Session, object: string, kind: ZoneKind): string {
+  const zone = newZone(s.store, s.newId('colliders'), object, kind);
+  const name = s.store.get('objects', object)?.name ?? '';
+  s.edit(kind === 'near' ? `${name} notices what comes near` : `Gave ${name} a zone`, (e) =>
+    giveZone(e, object, zone),
+  );
+  return zone.id;
 }
 
 /** A zone for a kind of event of this object: its own, else any, else one that is made. Within a step. */
@@ -136,7 +149,7 @@ export function changeZone(s: Session, zone: Collider, to: object, name = `Chang
 /** The zone in another shape, fitted anew. */
 export function reshapeZone(s: Session, object: string, zone: Collider, kind: ZoneKind): void {
   const { id, name, tags, visitor, on } = zone;
-  const next = { id, name, tags, visitor, on, ...fitted(s, object, kind) } as Collider;
+  const next = { id, name, tags, visitor, on, ...fitted(s.store, object, kind) } as Collider;
   s.edit(`Changed the shape of ${name}`, (e) => e.update('colliders', id, () => next));
 }
 

@@ -207,12 +207,12 @@ export function View() {
         )}
         {!run && ui.tool === 'pen' && <Pen screen={screen} width={size.w} height={size.h} />}
         {!run && ui.ghosts && <MotionPath posed={posed} screen={screen} width={size.w} height={size.h} />}
+        {!run && <Handles posed={posed} screen={screen} width={size.w} height={size.h} />}
         {run ? (
           <LiveZones screen={screen} width={size.w} height={size.h} />
         ) : (
           <Zones posed={posed} screen={screen} width={size.w} height={size.h} />
         )}
-        {!run && <Handles posed={posed} screen={screen} width={size.w} height={size.h} />}
       </div>
     </section>
   );

@@ -108,9 +108,10 @@ function Outline(props: { placed: Placed; screen: Screen; strong: boolean; lit: 
     fill: 'var(--sky)',
     fillOpacity: lit !== '' ? 0.22 : strong ? 0.07 : 0,
   };
-  let top: [number, number] = [0, Infinity];
+  // Its name stands at the upper left corner of what is drawn.
+  let corner: [number, number] = [Infinity, Infinity];
   const up = (p: [number, number]) => {
-    if (p[1] < top[1]) top = p;
+    corner = [Math.min(corner[0], p[0]), Math.min(corner[1], p[1])];
     return p;
   };
   const [x, y] = toScreen(screen, pivot);
@@ -118,7 +119,7 @@ function Outline(props: { placed: Placed; screen: Screen; strong: boolean; lit: 
     zone.role === 'near' ? (
       (['enter', 'leave'] as const).map((which) => {
         const r = nearReach(zone)[which] * screen.scale;
-        up([x, y - r]);
+        if (which === 'enter') up([x - r / 2, y - r]);
         const faint = which === 'leave' ? { fillOpacity: 0, strokeOpacity: look.strokeOpacity / 2 } : {};
         return <circle key={which} cx={x} cy={y} r={r} {...look} {...faint} />;
       })
@@ -136,9 +137,8 @@ function Outline(props: { placed: Placed; screen: Screen; strong: boolean; lit: 
       {drawn}
       {(strong || lit !== '') && (
         <text
-          x={top[0]}
-          y={top[1] - 7}
-          textAnchor="middle"
+          x={corner[0]}
+          y={corner[1] - 7}
           className="text-[11.5px] font-semibold"
           fill="var(--sky)"
           stroke="var(--mark-halo)"
@@ -159,6 +159,10 @@ interface Hold {
   readonly to: (dx: number, dy: number) => object | null;
 }
 
+/** Handles stand off the axes, where those of the object itself are. */
+const DIAGONAL = Math.SQRT1_2;
+const ASIDE = -0.3;
+
 const round = (n: number) => Math.round(n * 10) / 10;
 
 function ZoneHandles({ placed, screen }: { placed: Placed; screen: Screen }) {
@@ -175,10 +179,10 @@ function ZoneHandles({ placed, screen }: { placed: Placed; screen: Screen }) {
             <Knob
               key={k}
               name={`zone-${k}`}
-              at={[x + side * r * screen.scale, y]}
+              at={[x + side * DIAGONAL * r * screen.scale, y + DIAGONAL * r * screen.scale]}
               onStart={(e) =>
-                follow(s, `Changed ${zone.name}`, e.clientX, e.clientY, (dx) => {
-                  const to = Math.max(0, round(r + (side * dx) / screen.scale));
+                follow(s, `Changed ${zone.name}`, e.clientX, e.clientY, (dx, dy) => {
+                  const to = Math.max(0, round(r + (DIAGONAL * (side * dx + dy)) / screen.scale));
                   const both =
                     k === 'enter'
                       ? { enter: to, leave: Math.max(to, zone.leave) }
@@ -196,7 +200,7 @@ function ZoneHandles({ placed, screen }: { placed: Placed; screen: Screen }) {
     <Knob
       key={key}
       name={`zone-${key}`}
-      middle={key === 'middle'}
+      whole={key === 'whole'}
       at={toScreen(screen, pointIn(world, 0, at))}
       onStart={(e) =>
         follow(s, `Changed ${zone.name}`, e.clientX, e.clientY, (dx, dy) => {
@@ -206,6 +210,17 @@ function ZoneHandles({ placed, screen }: { placed: Placed; screen: Screen }) {
       }
     />
   ));
+}
+
+/** Where a zone is taken hold of as a whole: its upper left. */
+function cornerOf(zone: Zone): Vec3 {
+  const [x, y, z] = zone.at;
+  if (zone.size) return [x - zone.size[0] / 2, y + zone.size[1] / 2, zone.through ? z : z + zone.size[2] / 2];
+  if (zone.radius !== undefined) return [x - DIAGONAL * zone.radius, y + DIAGONAL * zone.radius, z];
+  // An outline by its middle: at its corners it is pulled.
+  const points = zone.points ?? [];
+  const mean = (k: 0 | 1) => points.reduce((sum, p) => sum + p[k], 0) / Math.max(1, points.length);
+  return [x + mean(0), y + mean(1), z];
 }
 
 function holdsOf(zone: Zone, axes: readonly [Vec3, Vec3, Vec3]): Hold[] {
@@ -223,8 +238,8 @@ function holdsOf(zone: Zone, axes: readonly [Vec3, Vec3, Vec3]): Hold[] {
   const [p, q] = [0, 1, 2].filter((k) => k !== away.indexOf(Math.max(...away))) as [number, number];
   const out: Hold[] = [
     {
-      key: 'middle',
-      at,
+      key: 'whole',
+      at: cornerOf(zone),
       to: (dx, dy) => {
         const d = solve2(axes[p] as Vec3, axes[q] as Vec3, dx, dy);
         return d && { at: moved(moved(at, p, d[0]), q, d[1]) };
@@ -238,7 +253,9 @@ function holdsOf(zone: Zone, axes: readonly [Vec3, Vec3, Vec3]): Hold[] {
         const half = (size[k] as number) / 2;
         out.push({
           key: `${'xyz'[k]}${side < 0 ? '-' : '+'}`,
-          at: at.with(k, (at[k] as number) + side * half) as Vec3,
+          at: at.map(
+            (n, j) => n + (j === k ? side * half : ASIDE * (size[j] as number) * (j === 2 ? 0 : 1)),
+          ) as Vec3,
           // The side across stays.
           to: (dx, dy) => {
             const d = along(k, dx, dy);
@@ -252,10 +269,13 @@ function holdsOf(zone: Zone, axes: readonly [Vec3, Vec3, Vec3]): Hold[] {
     const radius = zone.radius;
     out.push({
       key: 'radius',
-      at: moved(at, 0, radius),
+      at: [at[0] + DIAGONAL * radius, at[1] - DIAGONAL * radius, at[2]],
       to: (dx, dy) => {
-        const d = along(0, dx, dy);
-        return d === null ? null : { radius: Math.max(1, round(radius + d)) };
+        const d = solve2(axes[0], axes[1], dx, dy);
+        // Seen from the side or from above only one of the two is left.
+        const only = along(0, dx, dy) ?? -(along(1, dx, dy) ?? 0);
+        const by = d ? DIAGONAL * (d[0] - d[1]) : only / DIAGONAL;
+        return { radius: Math.max(1, round(radius + by)) };
       },
     });
   } else
@@ -275,7 +295,7 @@ function holdsOf(zone: Zone, axes: readonly [Vec3, Vec3, Vec3]): Hold[] {
 function Knob(props: {
   name: string;
   at: readonly [number, number];
-  middle?: boolean;
+  whole?: boolean;
   onStart: (e: React.PointerEvent) => void;
 }) {
   const [x, y] = props.at;
@@ -287,7 +307,7 @@ function Knob(props: {
       y={y - 5}
       width="10"
       height="10"
-      rx={props.middle ? 5 : 2}
+      rx={props.whole ? 5 : 2}
       fill="var(--mark-halo)"
       stroke="var(--sky)"
       strokeWidth="2"

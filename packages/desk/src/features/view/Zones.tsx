@@ -108,10 +108,10 @@ function Outline(props: { placed: Placed; screen: Screen; strong: boolean; lit: 
     fill: 'var(--sky)',
     fillOpacity: lit !== '' ? 0.22 : strong ? 0.07 : 0,
   };
-  // Its name stands at the upper left corner of what is drawn.
-  let corner: [number, number] = [Infinity, Infinity];
+  // Its name stands below the left of what is drawn: above are the object's own handles.
+  let corner: [number, number] = [Infinity, -Infinity];
   const up = (p: [number, number]) => {
-    corner = [Math.min(corner[0], p[0]), Math.min(corner[1], p[1])];
+    corner = [Math.min(corner[0], p[0]), Math.max(corner[1], p[1])];
     return p;
   };
   const [x, y] = toScreen(screen, pivot);
@@ -119,7 +119,7 @@ function Outline(props: { placed: Placed; screen: Screen; strong: boolean; lit: 
     zone.role === 'near' ? (
       (['enter', 'leave'] as const).map((which) => {
         const r = nearReach(zone)[which] * screen.scale;
-        if (which === 'enter') up([x - r / 2, y - r]);
+        if (which === 'enter') up([x - r / 2, y + r]);
         const faint = which === 'leave' ? { fillOpacity: 0, strokeOpacity: look.strokeOpacity / 2 } : {};
         return <circle key={which} cx={x} cy={y} r={r} {...look} {...faint} />;
       })
@@ -138,7 +138,7 @@ function Outline(props: { placed: Placed; screen: Screen; strong: boolean; lit: 
       {(strong || lit !== '') && (
         <text
           x={corner[0]}
-          y={corner[1] - 7}
+          y={corner[1] + 15}
           className="text-[11.5px] font-semibold"
           fill="var(--sky)"
           stroke="var(--mark-halo)"

@@ -366,3 +366,74 @@ test('what is missing is made where it is picked: a number in a condition, a mes
   await page.getByRole('region', { name: 'Played by' }).getByRole('button').click();
   await expect(page.getByLabel('Sound', { exact: true })).toBeVisible();
 });
+
+test('a value is worked out in its sentence: mapped from a number, a sum, drawn by chance; undone word by word', async ({
+  page,
+}) => {
+  await newPiece(page);
+  await addKind(page, 'Rectangle');
+  await page.getByRole('button', { name: 'Add a signal' }).click();
+  await page.getByRole('menuitem', { name: 'Number' }).click();
+  await page.getByRole('treeitem', { name: /^Rectangle/ }).click();
+  await page.getByRole('button', { name: 'Add a reaction' }).click();
+  await page.getByLabel('Action', { exact: true }).selectOption('put');
+  await page.getByLabel('Property', { exact: true }).selectOption('rotation.z');
+  const way = page.getByLabel('Way of working it out').first();
+  await way.selectOption('a signal, mapped');
+  await page.getByLabel('Mapped to last').fill('90');
+  await page.keyboard.press('Enter');
+  await way.selectOption('a sum');
+  await page.getByLabel('Part 2', { exact: true }).fill('15');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Add a part' }).click();
+  await expect(page.getByLabel('Part 3', { exact: true })).toHaveValue('0');
+  await page.getByLabel('Way of working it out').nth(1).selectOption('a signal');
+  await expect(page.getByLabel('Signal that gives it').locator('option:checked')).toHaveText('amount');
+  await page.getByRole('button', { name: 'Run', exact: true }).click();
+  await page.getByLabel('amount', { exact: true }).fill('30');
+  await page.keyboard.press('Enter');
+  await page.getByRole('treeitem', { name: /^Rectangle/ }).click();
+  const p = await onFrame(page, 0, 0);
+  await page.mouse.click(p.x, p.y);
+  await expect(page.getByRole('region', { name: 'Who writes this' }).getByRole('listitem')).toContainText(
+    'turn z45°',
+  );
+  await page.getByRole('button', { name: 'Stop', exact: true }).click();
+  for (let i = 0; i < 3; i++) await page.locator('body').press('ControlOrMeta+z');
+  await expect(page.getByLabel('Part 2', { exact: true })).toHaveValue('1');
+  await page.locator('body').press('ControlOrMeta+z');
+  await expect(page.getByLabel('Mapped to last')).toHaveValue('90');
+});
+
+test('several transitions are changed at once, as one step; where each leads stays its own', async ({
+  page,
+}) => {
+  await openChute(page);
+  await page.getByRole('treeitem', { name: /^Flap/ }).click();
+  await page.getByRole('button', { name: 'Transition: done' }).first().click();
+  const reach = page.getByLabel('Which transitions are changed');
+  await reach.selectOption({ index: (await reach.getByRole('option').count()) - 1 });
+  const all = Number(/\((\d+)\)/.exec((await reach.locator('option:checked').textContent()) ?? '')?.[1]);
+  expect(all).toBeGreaterThan(3);
+  await commit(page, 'Crossfade, seconds', '0.2');
+  await expect(page.getByRole('button', { name: `Undo “Changed ${all} transitions”` })).toBeVisible();
+  await page.getByRole('button', { name: 'Transition: flap open is off · fades 0.2 s' }).first().click();
+  await expect(page.getByLabel('Crossfade, seconds')).toHaveValue('0.2');
+  await expect(reach.locator('option:checked')).toHaveText('this one');
+  await page.locator('body').press('ControlOrMeta+z');
+  await expect(page.getByLabel('Crossfade, seconds')).toHaveValue('0');
+});
+
+test('a message goes to what has a tag alone', async ({ page }) => {
+  await newPiece(page);
+  await addKind(page, 'Rectangle');
+  await page.getByRole('button', { name: 'Add a reaction' }).click();
+  await page.getByLabel('Action', { exact: true }).selectOption('send');
+  const to = page.getByRole('group', { name: /^send/ });
+  await to.getByLabel('Add a tag').selectOption('a new tag…');
+  await to.getByLabel('Name of the new tag').fill('lamp');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('group', { name: 'send ready to lamp' })).toBeVisible();
+  await page.locator('body').press('ControlOrMeta+z');
+  await expect(page.getByRole('group', { name: 'send ready', exact: true })).toBeVisible();
+});

@@ -76,7 +76,6 @@ function inRecord(r: Record<string, unknown>, path: string, add: Add): void {
   named('fact', FACTS);
   if (r['kind'] === 'instance') add(`${path}.kind`, 'Templates');
   if (r['do'] === 'send' && r['to'] !== undefined) add(`${path}.to`, 'Messages to other peers');
-  if (r['do'] === 'send' && r['tags'] !== undefined) add(`${path}.tags`, 'Messages to what has a tag');
   if (r['role'] === 'blocker') add(`${path}.role`, 'Blockers', path);
 }
 

@@ -105,7 +105,11 @@ export const ACTIONS = {
   set: kind('set', 'set {signal} to {to}', { signal: ref('signals'), to: valueForm }),
   add: kind('add', 'add {by} to {signal}', { signal: ref('signals', 'number'), by: valueForm }),
   pulse: kind('pulse', 'pulse {signal}', { signal: ref('signals', 'pulse') }),
-  send: kind('send the message', 'send {message}', { message: ref('messages') }),
+  /** With tags only what has one of them hears it, or lies below what has. */
+  send: kind('send the message', 'send {message}', {
+    message: ref('messages'),
+    tags: maybe(list(ref('tags'), { min: 1, max: 64, needed: true })),
+  }),
   put: kind('put a property', 'put {object} {property} to {to}', {
     object: thing,
     property,

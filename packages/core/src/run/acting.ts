@@ -188,8 +188,12 @@ export class Acting implements Deeds {
     run.queueEvent(rec, cause);
   }
 
-  send(message: string, cause: Cause): void {
-    this.#run.queueEvent(this.#run.raise({ kind: 'message', event: 'message', message }, cause), cause);
+  send(message: string, cause: Cause, tags?: readonly string[]): void {
+    const to = tags ? { tags } : {};
+    this.#run.queueEvent(
+      this.#run.raise({ kind: 'message', event: 'message', message, ...to }, cause),
+      cause,
+    );
   }
 
   put(object: number, property: PropertyInfo, asked: SignalValue, cause: Cause): void {

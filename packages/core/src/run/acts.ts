@@ -32,7 +32,7 @@ const ACTS: { [K in Action['do']]: Compile<Extract<Action, { do: K }>> } = {
     const signal = names.signal(a.signal);
     return signal < 0 ? nothing : (d, cause) => d.pulse(signal, cause);
   },
-  send: (a) => (d, cause) => d.send(a.message, cause),
+  send: (a) => (d, cause) => d.send(a.message, cause, a.tags),
   put: (a, names, stream) => {
     const to = compileValue(a.to, names, stream);
     return about(names, a, (the, property) => (d, cause) => d.put(the(cause), property, to(d), cause));

@@ -8,7 +8,7 @@ import type { Context, QueuedEvent } from './context.ts';
 import { playPlace } from './layers.ts';
 import { isNoticed, isPointed, onMatches } from './listening.ts';
 import { PLAY, type StateProgram, type TransitionProgram } from './program.ts';
-import { isPressed, isWithin, noticedBy, noticedMatches, pointerMatches } from './reach.ts';
+import { hearsTags, isPressed, isWithin, noticedBy, noticedMatches, pointerMatches } from './reach.ts';
 import { isUp, MOMENT, PHASE, POINTER_OVER, POINTER_PRESSED } from './state.ts';
 
 export class Choosing implements Facts {
@@ -119,7 +119,7 @@ export class Choosing implements Facts {
     // A state is done: of this lane without a name, its present entry.
     const own = on.event === 'state.done' && on.state === undefined && e.rec.lane === lane.lane.id;
     if (own && this.#run.state.entry[i] !== e.entry) return false;
-    return onMatches(on, e.rec, { lane: lane.lane.id });
+    return onMatches(on, e.rec, { lane: lane.lane.id }) && hearsTags(this.#run.program, e.rec, lane.object);
   }
 
   #draw(

@@ -21,7 +21,8 @@ export interface TweenHow {
 export interface Deeds extends ValueSource {
   setSignal(signal: number, value: SignalValue, cause: Cause): void;
   pulse(signal: number, cause: Cause): void;
-  send(message: string, cause: Cause): void;
+  /** `tags`: only what has one of them hears it. */
+  send(message: string, cause: Cause, tags?: readonly string[]): void;
   put(object: number, property: PropertyInfo, value: SignalValue, cause: Cause): void;
   release(object: number, property: PropertyInfo, cause: Cause): void;
   tween(object: number, goals: readonly Goal[], how: TweenHow, cause: Cause): void;

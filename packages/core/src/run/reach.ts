@@ -63,6 +63,14 @@ export function noticedMatches(
   return object === (on.object ?? program.objects[own]?.id);
 }
 
+/** Whether an object hears an event: a message with tags only where it, or one above it, has one of them. */
+export function hearsTags(program: Program, { tags }: TraceRecord, object: number): boolean {
+  if (!tags) return true;
+  for (let o = object; o >= 0; o = program.geometry.parent[o] as number)
+    if (program.objects[o]?.tags.some((t) => tags.includes(t))) return true;
+  return false;
+}
+
 /** How many things a zone has in it or near, of these objects by number; null: whichever. */
 export function noticedBy(
   program: Program,

@@ -7,7 +7,7 @@ import { type Context, MAX_DEPTH, type QueuedEvent } from './context.ts';
 import { isNoticed, isPointed, listenersTo, onMatches } from './listening.ts';
 import type { Motion } from './motion.ts';
 import type { ReactionProgram, TransitionProgram } from './program.ts';
-import { goesNoFurther, noticedMatches, pointerMatches } from './reach.ts';
+import { goesNoFurther, hearsTags, noticedMatches, pointerMatches } from './reach.ts';
 
 export class Settling {
   readonly #run: Context;
@@ -171,6 +171,6 @@ export class Settling {
     const { reaction, object } = program.reactions[i] as ReactionProgram;
     if (isNoticed(on.event)) return noticedMatches(program, on, object, e.rec, e.other);
     if (isPointed(on.event)) return pointerMatches(program, on, object, e.rec, e.object, -1);
-    return onMatches(on, e.rec, { reaction: reaction.id });
+    return onMatches(on, e.rec, { reaction: reaction.id }) && hearsTags(program, e.rec, object);
   }
 }

@@ -32,6 +32,8 @@ export interface TraceRecord {
   readonly transition?: string;
   readonly signal?: string;
   readonly message?: string;
+  /** Of a message: only what has one of these tags hears it. */
+  readonly tags?: readonly string[];
   readonly cue?: string;
   readonly collider?: string;
   /** What a zone has noticed, and the exact date at which it crossed the boundary. */

@@ -159,6 +159,8 @@ export function namesThing(form: AnyForm): boolean {
 export function actionWords(store: PieceStore, a: Action): string {
   const { says, fields } = ACTIONS[a.do];
   const words = a.do === 'tween' ? tweenWords(store, a) : sentence(store, says, fields, a);
+  if (a.do === 'send' && a.tags)
+    return `${words} to ${thingWords(store, a)}${a.after ? ` after ${a.after} s` : ''}`;
   return words + (a.after ? ` after ${a.after} s` : '');
 }
 

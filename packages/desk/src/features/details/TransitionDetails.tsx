@@ -1,4 +1,5 @@
 import { isSet, type Lane, type Machine, type NotBefore, type Transition } from '@apple-tick/core/model';
+import { useState } from 'react';
 import { runCommand } from '../../commands/registry.ts';
 import { useSession } from '../../session/hooks.ts';
 import { editLane } from '../../session/machines.ts';
@@ -7,6 +8,20 @@ import { Heading, NumberField, type Option, Pick, Row } from '../../ui/fields.ts
 import { ConditionList } from '../../ui/sentences/ConditionList.tsx';
 import { EventPick } from '../../ui/sentences/EventPick.tsx';
 import { WhyNot } from './WhyNot.tsx';
+
+/** Which transitions of the lane are changed along with one. */
+const REACHES = {
+  one: 'this one',
+  out: 'all out of {state}',
+  into: 'all into {state}',
+  lane: 'all of the lane',
+} as const;
+type Reach = keyof typeof REACHES;
+
+function reaches(reach: Reach, t: Transition, x: Transition): boolean {
+  if (reach === 'lane') return true;
+  return reach === 'out' ? x.from === t.from : reach === 'into' ? x.to === t.to : x.id === t.id;
+}
 
 export function TransitionDetails({
   machine,
@@ -18,14 +33,29 @@ export function TransitionDetails({
   transition: Transition;
 }) {
   const s = useSession();
+  const [reach, setReach] = useState<Reach>('one');
+  const meant = (x: Transition) => reaches(reach, t, x);
+  const count = lane.transitions.filter(meant).length;
   const change = (part: Partial<Transition>) =>
+    editLane(
+      s,
+      count === 1 ? 'Changed a transition' : `Changed ${count} transitions`,
+      machine.id,
+      lane.id,
+      (l) => ({
+        ...l,
+        transitions: l.transitions.map((x) => {
+          if (!meant(x)) return x;
+          const next = { ...x, ...part };
+          return { ...next, set: isSet(next) };
+        }),
+      }),
+    );
+  /** Where it leads from and to is always its own. */
+  const lead = (part: Partial<Transition>) =>
     editLane(s, 'Changed a transition', machine.id, lane.id, (l) => ({
       ...l,
-      transitions: l.transitions.map((x) => {
-        if (x.id !== t.id) return x;
-        const next = { ...x, ...part };
-        return { ...next, set: isSet(next) };
-      }),
+      transitions: l.transitions.map((x) => (x.id === t.id ? { ...x, ...part } : x)),
     }));
   const states = lane.states.map((x): Option => [x.id, x.name]);
   return (
@@ -42,11 +72,27 @@ export function TransitionDetails({
           label="From"
           value={t.from}
           options={[['*', 'anywhere'], ...states]}
-          onChange={(from) => change({ from })}
+          onChange={(from) => lead({ from })}
         />
         to
-        <Pick label="To" value={t.to} options={states} onChange={(to) => change({ to })} />
+        <Pick label="To" value={t.to} options={states} onChange={(to) => lead({ to })} />
       </Row>
+      {lane.transitions.length > 1 && (
+        <Row title="Changes">
+          <Pick
+            label="Which transitions are changed"
+            value={reach}
+            options={(Object.keys(REACHES) as Reach[])
+              .map((r): Option => {
+                const n = lane.transitions.filter((x) => reaches(r, t, x)).length;
+                const state = nameOf(s.store, r === 'into' ? t.to : t.from);
+                return [r, r === 'one' ? REACHES.one : `${REACHES[r].replace('{state}', state)} (${n})`];
+              })
+              .filter(([r]) => r !== 'out' || t.from !== '*')}
+            onChange={(r) => setReach(r as Reach)}
+          />
+        </Row>
+      )}
       <div className="sentence flex flex-wrap gap-x-1 items-center">
         <span>Goes{t.on === null ? '' : ' when'}</span>
         <EventPick

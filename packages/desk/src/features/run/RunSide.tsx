@@ -1,7 +1,8 @@
+import type { Signal, SignalValue } from '@apple-tick/core/model';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { Slider } from 'radix-ui';
-import { lazy, Suspense, useRef, useState } from 'react';
-import { useHappened, useSession, useTable, useUi } from '../../session/hooks.ts';
+import { lazy, memo, Suspense, useRef, useState } from 'react';
+import { useHappened, useRun, useSession, useTable, useUi } from '../../session/hooks.ts';
 import { addReactions } from '../../session/new-action.ts';
 import { LOG_GROUPS, type LogGroup, type LogLine } from '../../session/run-log.ts';
 import { nameOf } from '../../session/words.ts';
@@ -15,10 +16,7 @@ export function RunSide() {
   const s = useSession();
   const signals = useTable('signals');
   const messages = useTable('messages');
-  useHappened();
   const [chart, setChart] = useState(false);
-  const waiting = useRef(new Map<string, { tick: number | undefined; to: boolean | number | string }>());
-  const [, askedAgain] = useState(0);
   return (
     <div className="flex flex-col h-full">
       <section className="p-3.5 border-b border-line" aria-label="Signals">
@@ -36,73 +34,9 @@ export function RunSide() {
           </Suspense>
         )}
         {signals.length === 0 && <p className="text-ink-2">There are none yet.</p>}
-        {signals.map((x) => {
-          const run = s.player?.run;
-          // What was asked for since the last tick is shown, so that steps in quick succession add up.
-          const asked = waiting.current.get(x.id);
-          const value = asked && asked.tick === run?.tick ? asked.to : run?.signalValue(x.id);
-          const set = (to: boolean | number | string) => {
-            waiting.current.set(x.id, { tick: run?.tick, to });
-            s.player?.input({ set: { [x.id]: to } });
-            askedAgain((n) => n + 1);
-          };
-          return (
-            <div key={x.id} className="flex items-center gap-2 mb-1.5">
-              <span className="w-28 truncate">{x.name}</span>
-              {x.type === 'switch' && (
-                <button
-                  type="button"
-                  role="switch"
-                  aria-checked={value === true}
-                  aria-label={x.name}
-                  className={`w-9 h-5 rounded-full border relative ${value ? 'bg-leaf border-leaf' : 'bg-paper border-ink-3'}`}
-                  onClick={() => set(value !== true)}
-                >
-                  <span
-                    className={`absolute top-[2px] w-3.5 h-3.5 rounded-full bg-card border border-ink-3 ${value ? 'right-[2px]' : 'left-[2px]'}`}
-                  />
-                </button>
-              )}
-              {x.type === 'pulse' && (
-                <button type="button" className="btn" onClick={() => s.player?.input({ pulse: x.id })}>
-                  pulse
-                </button>
-              )}
-              {x.type === 'number' && x.min !== undefined && x.max !== undefined && (
-                <Slider.Root
-                  className="relative flex items-center flex-1 h-5 touch-none select-none"
-                  min={x.min}
-                  max={x.max}
-                  step={x.step ?? (x.whole ? 1 : (x.max - x.min) / 100)}
-                  value={[Number(value)]}
-                  onValueChange={([n]) => n !== undefined && set(n)}
-                >
-                  <Slider.Track className="relative flex-1 h-1.5 rounded-full bg-line">
-                    <Slider.Range className="absolute h-full rounded-full bg-leaf" />
-                  </Slider.Track>
-                  <Slider.Thumb
-                    aria-label={`${x.name}, slider`}
-                    className="block w-3 h-5 rounded-[4px] border-2 border-ink bg-card"
-                  />
-                </Slider.Root>
-              )}
-              {x.type === 'number' && (
-                <span className="flex w-20 flex-none">
-                  <NumberField label={x.name} value={Number(value)} step={x.step ?? 1} onChange={set} />
-                </span>
-              )}
-              {x.type === 'choice' && (
-                <Pick
-                  label={x.name}
-                  value={String(value)}
-                  options={x.options.map((o) => [o, o] as const)}
-                  onChange={set}
-                />
-              )}
-              {x.type === 'text' && <TextField label={x.name} value={String(value)} onChange={set} />}
-            </div>
-          );
-        })}
+        {signals.map((x) => (
+          <LiveControl key={x.id} signal={x} />
+        ))}
         {messages.map((m) => (
           <button
             key={m.id}
@@ -118,6 +52,76 @@ export function RunSide() {
     </div>
   );
 }
+
+/** What a signal is now, to be set by hand: drawn anew only when it is something else. */
+const LiveControl = memo(function LiveControl({ signal: x }: { signal: Signal }) {
+  const s = useSession();
+  const now = useRun((run) => run.signalValue(x.id));
+  // What was asked for since the last tick is shown, so that steps in quick succession add up.
+  const [asked, setAsked] = useState<{ tick: number | undefined; to: SignalValue } | null>(null);
+  const waits = useRun((run) => asked !== null && asked.tick === run.tick);
+  const value = waits && asked ? asked.to : now;
+  const set = (to: SignalValue) => {
+    setAsked({ tick: s.player?.run.tick, to });
+    s.player?.input({ set: { [x.id]: to } });
+  };
+  return (
+    <div className="flex items-center gap-2 mb-1.5">
+      <span className="w-28 truncate">{x.name}</span>
+      {x.type === 'switch' && (
+        <button
+          type="button"
+          role="switch"
+          aria-checked={value === true}
+          aria-label={x.name}
+          className={`w-9 h-5 rounded-full border relative ${value ? 'bg-leaf border-leaf' : 'bg-paper border-ink-3'}`}
+          onClick={() => set(value !== true)}
+        >
+          <span
+            className={`absolute top-[2px] w-3.5 h-3.5 rounded-full bg-card border border-ink-3 ${value ? 'right-[2px]' : 'left-[2px]'}`}
+          />
+        </button>
+      )}
+      {x.type === 'pulse' && (
+        <button type="button" className="btn" onClick={() => s.player?.input({ pulse: x.id })}>
+          pulse
+        </button>
+      )}
+      {x.type === 'number' && x.min !== undefined && x.max !== undefined && (
+        <Slider.Root
+          className="relative flex items-center flex-1 h-5 touch-none select-none"
+          min={x.min}
+          max={x.max}
+          step={x.step ?? (x.whole ? 1 : (x.max - x.min) / 100)}
+          value={[Number(value)]}
+          onValueChange={([n]) => n !== undefined && set(n)}
+        >
+          <Slider.Track className="relative flex-1 h-1.5 rounded-full bg-line">
+            <Slider.Range className="absolute h-full rounded-full bg-leaf" />
+          </Slider.Track>
+          <Slider.Thumb
+            aria-label={`${x.name}, slider`}
+            className="block w-3 h-5 rounded-[4px] border-2 border-ink bg-card"
+          />
+        </Slider.Root>
+      )}
+      {x.type === 'number' && (
+        <span className="flex w-20 flex-none">
+          <NumberField label={x.name} value={Number(value)} step={x.step ?? 1} onChange={set} />
+        </span>
+      )}
+      {x.type === 'choice' && (
+        <Pick
+          label={x.name}
+          value={String(value)}
+          options={x.options.map((o) => [o, o] as const)}
+          onChange={set}
+        />
+      )}
+      {x.type === 'text' && <TextField label={x.name} value={String(value)} onChange={set} />}
+    </div>
+  );
+});
 
 /** What happened, newest first; of many lines only those near what is seen are made. */
 function Log() {

@@ -20,10 +20,12 @@ import { newAction } from '../../session/new-action.ts';
 import { plainValue } from '../../session/signals.ts';
 import { actionWords, nameOf, namesLook, namesThing, valueWords } from '../../session/words.ts';
 import { ColorField } from '../ColorField.tsx';
-import { NumberField, type Option, type OptionGroup, Pick, SecondsField, TextField } from '../fields.tsx';
+import { type Option, type OptionGroup, Pick, SecondsField, TextField } from '../fields.tsx';
+import { TagList } from '../TagList.tsx';
 import { OperandField } from './ConditionList.tsx';
 import { FaceParts, MotorParts, TweenParts } from './MovingParts.tsx';
 import { PlayParts } from './PlayParts.tsx';
+import { ValueField } from './ValueField.tsx';
 
 const DEEDS = Object.keys(ACTIONS) as Deed[];
 
@@ -60,6 +62,7 @@ export function ActionList(props: {
           <Parts a={a} thing={props.thing ?? false} onChange={(to) => put(i, to)} />
           {a.do === 'tween' && <TweenParts a={a} onChange={(to) => put(i, to)} />}
           {a.do === 'face' && <FaceParts a={a} onChange={(to) => put(i, to)} />}
+          {a.do === 'send' && <SendParts a={a} onChange={(to) => put(i, to)} />}
           {a.do === 'play' && <PlayParts a={a} onChange={(to) => put(i, to)} />}
           {a.do === 'motor' && <MotorParts a={a} onChange={(to) => put(i, to)} />}
           <After a={a} onChange={(to) => put(i, to)} />
@@ -161,9 +164,13 @@ function Part(props: {
   const signal = s.store.get('signals', String(of['signal']));
   if (!signal) return null;
   return (
-    <ValueField value={of[field] as Value}>
+    <WorkedOut
+      only={signal.type === 'number'}
+      value={of[field] as Value}
+      onChange={(v) => put({ [field]: v })}
+    >
       <OperandField signal={signal} value={of[field]} onChange={(v) => put({ [field]: v })} />
-    </ValueField>
+    </WorkedOut>
   );
 }
 
@@ -220,6 +227,23 @@ function RefPart(props: {
   return <Pick label={LABELS[to] ?? field} value={now} options={options()} onChange={pick} />;
 }
 
+/** Who hears a message: all, or what has one of some tags. */
+function SendParts({ a, onChange }: { a: Action & { do: 'send' }; onChange: (a: Action) => void }) {
+  const { tags = [], ...rest } = a;
+  const put = (to: string[]) => onChange(to.length > 0 ? { ...rest, tags: to } : rest);
+  return (
+    <>
+      to
+      <TagList
+        on={tags}
+        adding="Changed an action"
+        offer={tags.length === 0 ? 'all' : 'and…'}
+        onPut={(tag, on) => put(on ? [...tags, tag] : tags.filter((t) => t !== tag))}
+      />
+    </>
+  );
+}
+
 /** A tween of another property leads somewhere that suits it. */
 function goalFor(a: Action, property: string): object {
   if (a.do !== 'tween') return {};
@@ -236,16 +260,35 @@ function valueFor(property: string): Value {
   return kind === 'switch' ? true : kind === 'color' ? '#7fa982' : property.startsWith('scale') ? 1 : 0;
 }
 
-/** Values that are worked out (sums, mapped signals, random picks) are read here, and written in the file. */
-function ValueField({ value, children }: { value: Value; children: React.ReactNode }) {
+/** A value that may be worked out, of a number; of others, what a file works out is only read. */
+function WorkedOut(props: {
+  only: boolean;
+  value: Value;
+  onChange: (v: Value) => void;
+  children: React.ReactNode;
+}) {
+  const { value, onChange, children } = props;
   const s = useSession();
+  if (props.only)
+    return (
+      <ValueField label="Value" value={value} onChange={onChange}>
+        {children}
+      </ValueField>
+    );
   const plain = typeof value !== 'object' || ('signal' in value && !value.from);
   return plain ? children : <span className="text-ink-2">{valueWords(s.store, value)}</span>;
 }
 
 function PutField({ a, onChange }: { a: Action & { do: 'put' }; onChange: (a: Action) => void }) {
+  const s = useSession();
   const kind = propertyInfo(a.property)?.kind;
-  if (typeof a.to === 'object') return <ValueField value={a.to}>{null}</ValueField>;
+  const isNumber = kind === 'number' || kind === 'angle' || kind === 'amount';
+  if (typeof a.to === 'object' && !isNumber)
+    return (
+      <WorkedOut only={false} value={a.to} onChange={(to) => onChange({ ...a, to })}>
+        {valueWords(s.store, a.to)}
+      </WorkedOut>
+    );
   if (kind === 'switch')
     return (
       <Pick
@@ -269,11 +312,7 @@ function PutField({ a, onChange }: { a: Action & { do: 'put' }; onChange: (a: Ac
     );
   if (kind === 'text')
     return <TextField label="Value" value={String(a.to)} onChange={(to) => onChange({ ...a, to })} />;
-  return (
-    <span className="flex">
-      <NumberField label="Value" value={Number(a.to)} onChange={(to) => onChange({ ...a, to })} />
-    </span>
-  );
+  return <ValueField label="Value" value={a.to} onChange={(to) => onChange({ ...a, to })} />;
 }
 
 /** The delay of one action; shown once it has one, or asked for. */

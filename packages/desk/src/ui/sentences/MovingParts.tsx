@@ -4,6 +4,7 @@ import { useSession } from '../../session/hooks.ts';
 import { TWEEN_EASINGS, tweenEasingName, valueWords } from '../../session/words.ts';
 import { ColorField } from '../ColorField.tsx';
 import { NumberField, type Option, Pick, SecondsField, TextField } from '../fields.tsx';
+import { ValueField } from './ValueField.tsx';
 
 type Tween = Action & { do: 'tween' };
 type Mode = 'to' | 'by' | 'toBase';
@@ -35,7 +36,9 @@ export function TweenParts({ a, onChange }: { a: Tween; onChange: (a: Action) =>
             ]}
             onChange={(m) => set(m as Mode, m === 'to' ? startOf(info?.kind) : 0)}
           />
-          {typeof goal === 'object' ? (
+          {isNumber && mode !== 'toBase' ? (
+            <ValueField label="How much" value={goal} onChange={(v) => set(mode, v)} />
+          ) : typeof goal === 'object' ? (
             <span className="text-ink-2">{valueWords(s.store, goal)}</span>
           ) : isNumber ? (
             <span className="flex w-14">
@@ -126,27 +129,27 @@ function startOf(kind: string | undefined): Value {
 
 /** How fast, how it gains speed, and its limit. */
 export function MotorParts({ a, onChange }: { a: Action & { do: 'motor' }; onChange: (a: Action) => void }) {
-  const s = useSession();
-  const number = (label: string, axis: string, value: Value | undefined, put: (n: number) => void) =>
-    typeof value === 'object' ? (
-      <span className="text-ink-2">
-        {axis} {valueWords(s.store, value)}
-      </span>
-    ) : (
-      <span className="flex w-24">
-        <NumberField label={label} axis={axis} value={Number(value ?? 0)} onChange={put} />
-      </span>
-    );
-  const part = (name: 'acceleration' | 'limit', n: number) => {
+  const number = (label: string, axis: string, value: Value | undefined, put: (v: Value) => void) => (
+    <ValueField label={label} value={value ?? 0} onChange={put}>
+      {typeof value === 'object' ? undefined : (
+        <span className="flex w-24">
+          <NumberField label={label} axis={axis} value={Number(value ?? 0)} onChange={put} />
+        </span>
+      )}
+    </ValueField>
+  );
+  const part = (name: 'acceleration' | 'limit', v: Value) => {
     const { [name]: _, ...rest } = a;
-    onChange((n === 0 ? rest : { ...rest, [name]: n }) as Action);
+    onChange((v === 0 ? rest : { ...rest, [name]: v }) as Action);
   };
   return (
     <>
       {number('Rate, a second', 'at', a.rate, (rate) => onChange({ ...a, rate }))}
       <span>a second</span>
-      {number('Gain of the rate, a second', 'gains', a.acceleration, (n) => part('acceleration', n))}
-      {number('Limit of the rate', 'limit', a.limit, (n) => part('limit', Math.abs(n)))}
+      {number('Gain of the rate, a second', 'gains', a.acceleration, (v) => part('acceleration', v))}
+      {number('Limit of the rate', 'limit', a.limit, (v) =>
+        part('limit', typeof v === 'number' ? Math.abs(v) : v),
+      )}
     </>
   );
 }

@@ -29,6 +29,9 @@ await page
   .getByRole('button', { name: /^Windfall Mill/ })
   .first()
   .click();
+await page.getByRole('treeitem', { name: /^Basket/ }).click();
+await page.getByRole('group', { name: 'Basket mouth' }).scrollIntoViewIfNeeded();
+await shot('zones');
 await page.getByRole('treeitem', { name: /^Flap/ }).click();
 await page.getByRole('button', { name: 'Pivot', exact: true }).click();
 await page.getByRole('button', { name: 'show the swing' }).click();

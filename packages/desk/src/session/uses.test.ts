@@ -12,9 +12,10 @@ const said = (id: string, sets: boolean) =>
 
 it('tells who sets a signal and who goes by it: reactions, transitions, states, cues and follows', () => {
   expect(said('si_open', true)).toEqual(['Flap']);
-  expect(said('si_open', false)).toHaveLength(4);
+  expect(said('si_open', false)).toHaveLength(6);
   expect(said('si_juice', true)).toEqual([
     'Juice gauge',
+    'Basket',
     'pressing at 1.20 s',
     'pressing at 1.70 s',
     'pressing at 2.20 s',

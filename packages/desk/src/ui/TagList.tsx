@@ -37,7 +37,7 @@ export function TagList(props: {
         <button
           key={t.id}
           type="button"
-          className="btn inline-flex items-center gap-1"
+          className="btn !py-0 !px-1.5 inline-flex items-center gap-1"
           aria-label={`Take off the tag ${t.name}`}
           onClick={() => onPut(t.id, false)}
         >

@@ -162,6 +162,8 @@ interface Hold {
 /** Handles stand off the axes, where those of the object itself are. */
 const DIAGONAL = Math.SQRT1_2;
 const ASIDE = -0.3;
+/** Px on the screen that two handles across from each other need. */
+const ROOM = 44;
 
 const round = (n: number) => Math.round(n * 10) / 10;
 
@@ -248,7 +250,10 @@ function holdsOf(zone: Zone, axes: readonly [Vec3, Vec3, Vec3]): Hold[] {
   ];
   if (zone.size) {
     const size = zone.size as Vec3;
-    for (let k = 0; k < (zone.through ? 2 : 3); k++)
+    for (let k = 0; k < (zone.through ? 2 : 3); k++) {
+      // Too small on the screen, they would only lie over each other: there are the fields, and the zoom.
+      const [ux, uy] = axes[k] as Vec3;
+      if (Math.hypot(ux, uy) * (size[k] as number) < ROOM) continue;
       for (const side of [-1, 1]) {
         const half = (size[k] as number) / 2;
         out.push({
@@ -265,6 +270,7 @@ function holdsOf(zone: Zone, axes: readonly [Vec3, Vec3, Vec3]): Hold[] {
           },
         });
       }
+    }
   } else if (zone.radius !== undefined) {
     const radius = zone.radius;
     out.push({

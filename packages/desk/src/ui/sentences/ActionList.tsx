@@ -163,14 +163,13 @@ function Part(props: {
   if (a.do === 'motor') return null;
   const signal = s.store.get('signals', String(of['signal']));
   if (!signal) return null;
+  const value = of[field] as Value;
+  if (signal.type === 'number')
+    return <ValueField label="Value" value={value} onChange={(v) => put({ [field]: v })} />;
   return (
-    <WorkedOut
-      only={signal.type === 'number'}
-      value={of[field] as Value}
-      onChange={(v) => put({ [field]: v })}
-    >
-      <OperandField signal={signal} value={of[field]} onChange={(v) => put({ [field]: v })} />
-    </WorkedOut>
+    <Plain value={value}>
+      <OperandField signal={signal} value={value} onChange={(v) => put({ [field]: v })} />
+    </Plain>
   );
 }
 
@@ -260,21 +259,9 @@ function valueFor(property: string): Value {
   return kind === 'switch' ? true : kind === 'color' ? '#7fa982' : property.startsWith('scale') ? 1 : 0;
 }
 
-/** A value that may be worked out, of a number; of others, what a file works out is only read. */
-function WorkedOut(props: {
-  only: boolean;
-  value: Value;
-  onChange: (v: Value) => void;
-  children: React.ReactNode;
-}) {
-  const { value, onChange, children } = props;
+/** What is no number may be worked out in a file; here that is only read. */
+function Plain({ value, children }: { value: Value; children: React.ReactNode }) {
   const s = useSession();
-  if (props.only)
-    return (
-      <ValueField label="Value" value={value} onChange={onChange}>
-        {children}
-      </ValueField>
-    );
   const plain = typeof value !== 'object' || ('signal' in value && !value.from);
   return plain ? children : <span className="text-ink-2">{valueWords(s.store, value)}</span>;
 }
@@ -284,11 +271,7 @@ function PutField({ a, onChange }: { a: Action & { do: 'put' }; onChange: (a: Ac
   const kind = propertyInfo(a.property)?.kind;
   const isNumber = kind === 'number' || kind === 'angle' || kind === 'amount';
   if (typeof a.to === 'object' && !isNumber)
-    return (
-      <WorkedOut only={false} value={a.to} onChange={(to) => onChange({ ...a, to })}>
-        {valueWords(s.store, a.to)}
-      </WorkedOut>
-    );
+    return <span className="text-ink-2">{valueWords(s.store, a.to)}</span>;
   if (kind === 'switch')
     return (
       <Pick

@@ -34,6 +34,7 @@ import {
   sample,
   turned,
 } from './oracle-play.ts';
+import { baseX, ZonesNow } from './oracle-zones.ts';
 
 export interface Line {
   t: number;
@@ -185,9 +186,11 @@ export class Oracle {
   private seq = 0;
   private t = 0;
   private tick = -1;
+  private readonly zones: ZonesNow;
 
   constructor(piece: Piece) {
     this.piece = piece;
+    this.zones = new ZonesNow(piece);
     for (const s of Object.values(piece.signals))
       this.signals.set(s.id, s.type === 'pulse' ? false : s.initial);
     for (const m of Object.values(piece.machines))
@@ -225,6 +228,7 @@ export class Oracle {
   step(inputs: readonly OracleInput[]): void {
     this.tick++;
     const now = this.tick / 60;
+    this.zones.begin();
     if (this.tick === 0) this.start();
     else
       for (;;) {
@@ -235,6 +239,7 @@ export class Oracle {
     this.date(now, inputs);
     this.follow();
     if (this.queue.length > 0) this.date(now, null);
+    if (this.zones.any) this.zones.posed(this.tick, this.places(now));
     for (const [id, until] of this.up) if (!(this.kept(id) > 0 && until > now + SAME)) this.up.delete(id);
   }
 
@@ -360,8 +365,25 @@ export class Oracle {
 
   private date(t: number, inputs: readonly OracleInput[] | null): void {
     this.t = t;
+    if (this.zones.any) this.zones.dateBegins(this.places(t));
+    this.serveDate(t, inputs);
+    if (this.zones.any) this.zones.dateEnds(this.places(t));
+  }
+  /** Where the objects are, and how they are turned, at date t. */
+  private places(t: number): Map<string, { x: number; turn: number }> {
+    return new Map(
+      Object.keys(this.piece.objects).map((id) => [
+        id,
+        { x: this.screen(`${id}/position.x`, t), turn: this.screen(`${id}/rotation.z`, t) },
+      ]),
+    );
+  }
+  private serveDate(t: number, inputs: readonly OracleInput[] | null): void {
     for (const i of inputs ?? []) this.input(i);
     this.actDues();
+    if (inputs && this.zones.any)
+      for (const { order: _, ...found } of this.zones.notice(this.tick))
+        this.raise({ kind: 'event', ...found }, true);
     this.settle();
     for (;;) {
       // In the order of their beginning; one that begins anew meanwhile comes again.
@@ -476,6 +498,7 @@ export class Oracle {
   private hears(on: On, e: Raised, l: LaneNow | null, r: Reaction | null): boolean {
     const x = e.line;
     if (x['event'] !== on.event) return false;
+    if (/^(zone|near)\./.test(on.event)) return this.zones.hears(on, x, r?.object ?? 'ob_a');
     if (on.event === 'timer') return x['reaction'] === r?.id;
     if (l && on.state === undefined && on.lane === undefined && /^(state\.|lane\.)/.test(on.event)) {
       if (x['lane'] !== l.lane.id) return false;
@@ -497,6 +520,7 @@ export class Oracle {
           [...this.lanes.filter((x) => x.state), ...this.directs].some(
             ({ play }) => play?.clip.id === c.clip && placeOf(play, this.t) >= c.past - SAME,
           ) || this.lanes.some((l) => l.blend && this.blendPast(l, l.blend, c.clip, c.past));
+      else if (c.fact === 'inside' || c.fact === 'near' || c.fact === 'count') return this.zones.holds(c);
       return is === (c.is ?? true);
     }
     const a = value(c.signal);
@@ -1208,5 +1232,8 @@ export class Oracle {
   }
 }
 
-/** All objects of these pieces stand at the usual base. */
-const baseOf = (slot: string) => (slot.endsWith('/opacity') ? 1 : 0);
+/** All objects of these pieces stand at the usual base, but for where they are along x. */
+const baseOf = (slot: string) => {
+  const [id, property] = slot.split('/') as [string, string];
+  return property === 'opacity' ? 1 : property === 'position.x' ? baseX(id) : 0;
+};

@@ -20,6 +20,8 @@ const OWN = 13;
 
 /** More than rounding can be wrong in what only chooses whom to ask, px. */
 const SLACK = 1e-3;
+/** What ends so late on the way ends on the boundary, which belongs to the zone. */
+const STAYS = 1 - 1e-9;
 
 interface Found {
   readonly enters: boolean;
@@ -162,6 +164,12 @@ export class Noticing {
     const rows = state.nodes;
     for (let k = 0; k < colliders.length; k++) {
       const { owner, shape } = colliders[k] as ColliderProgram;
+      if (shape.is !== 'near' && this.#turns(rows, owner)) {
+        // Straight in the space of what turns is anywhere in the world.
+        this.#zoneLow[k] = Number.NEGATIVE_INFINITY;
+        this.#zoneHigh[k] = Number.POSITIVE_INFINITY;
+        continue;
+      }
       zoneExtent(shape, this.#world, owner * MAT, this.#pivots[owner * 3] as number);
       const [low, high] = [range[0] as number, range[1] as number];
       zoneExtent(shape, rows, owner * NODE_ROW, rows[owner * NODE_ROW + PIVOT] as number);
@@ -176,6 +184,12 @@ export class Noticing {
     }
     sortBy(this.#zones, this.#zoneLow);
     sortBy(this.#things, this.#thingLow);
+  }
+
+  /** Whether a node is not turned, sized or slanted as it was. */
+  #turns(rows: Float64Array, k: number): boolean {
+    for (let c = 0; c < 9; c++) if (this.#world[k * MAT + c] !== rows[k * NODE_ROW + c]) return true;
+    return false;
   }
 
   /** All pairs that overlap along x and one of which has changed. */
@@ -254,13 +268,13 @@ export class Noticing {
       const goesOn = s.count > 0 && (s.at[0] as number) <= 1e-9;
       const out = goesOn ? (s.at[1] as number) : 0;
       if (goesOn) first = 1;
-      if (!(out < 1)) return;
+      if (!(out < STAYS)) return;
       this.#change(c, k, pair, start + span * out);
     }
     for (let n = first; n < s.count; n++) {
       this.#change(c, k, pair, start + span * (s.at[2 * n] as number));
       const out = s.at[2 * n + 1] as number;
-      if (out < 1) this.#change(c, k, pair, start + span * out);
+      if (out < STAYS) this.#change(c, k, pair, start + span * out);
     }
   }
 

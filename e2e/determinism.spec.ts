@@ -1,11 +1,12 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
-import { expect, test } from '@playwright/test';
+import { expect, type Page, test } from '@playwright/test';
 import { build } from 'vite';
 
-test('the same run in Node and in the browser gives the same trace and poses, bit for bit', async ({
-  page,
-}) => {
+/** The engine and what asks it, bundled once, in Node and in a page. */
+async function bundled(
+  page: Page,
+): Promise<{ inNode: (ask: string) => string; inBrowser: (ask: string) => Promise<string> }> {
   const root = path.resolve(import.meta.dirname, '..');
   const out = await build({
     configFile: false,
@@ -18,14 +19,30 @@ test('the same run in Node and in the browser gives the same trace and poses, bi
   });
   const bundle = (Array.isArray(out) ? out[0] : out) as { output: { code: string }[] };
   const code = bundle.output[0]?.code as string;
-  const text = readFileSync(path.join(root, 'starters/hinge-that-turns-back.tick.json'), 'utf8');
-  const inNode = new Function('text', `${code}; return tickHash.runHash(text);`)(text) as string;
   await page.goto('about:blank');
   await page.addScriptTag({ content: code });
-  const inBrowser = await page.evaluate(
-    (t) => (globalThis as unknown as { tickHash: { runHash(t: string): string } }).tickHash.runHash(t),
-    text,
-  );
-  expect(inNode).toMatch(/^[0-9a-f]{16}$/);
-  expect(inBrowser).toBe(inNode);
+  return {
+    inNode: (ask) => new Function(`${code}; return tickHash.${ask};`)() as string,
+    inBrowser: (ask) => page.evaluate(`tickHash.${ask}`) as Promise<string>,
+  };
+}
+
+test('the same run in Node and in the browser gives the same trace and poses, bit for bit', async ({
+  page,
+}) => {
+  const { inNode, inBrowser } = await bundled(page);
+  const file = path.resolve(import.meta.dirname, '../starters/hinge-that-turns-back.tick.json');
+  const ask = `runHash(${JSON.stringify(readFileSync(file, 'utf8'))})`;
+  expect(inNode(ask)).toMatch(/^[0-9a-f]{16}$/);
+  expect(await inBrowser(ask)).toBe(inNode(ask));
+});
+
+test('150 random pieces, zones and blends among them, run alike in Node and in the browser, there from a snapshot on', async ({
+  page,
+}) => {
+  const { inNode, inBrowser } = await bundled(page);
+  const whole = inNode('randomHash(150, false)');
+  expect(await inBrowser('randomHash(150, true)')).toBe(whole);
+  // It does tell pieces from each other.
+  expect(inNode('randomHash(149, false)')).not.toBe(whole);
 });

@@ -1,7 +1,8 @@
 /** One long run of a piece as a hash of all its trace and poses; bundled once, run in Node and in the browser. */
 import { RunHash } from '@apple-tick/core/base';
 import { readPiece } from '@apple-tick/core/check';
-import { compile, NamingRun } from '@apple-tick/core/run';
+import { compile, type Input, loadRun, NamingRun, saveRun } from '@apple-tick/core/run';
+import { Maker, TICKS } from '../packages/core/test/random-piece.ts';
 
 export function runHash(text: string): string {
   const r = readPiece(text);
@@ -13,6 +14,24 @@ export function runHash(text: string): string {
     hash.numbers(run.state.values);
     hash.numbers(run.scene.faces().plane);
     for (const rec of run.takeTrace()) hash.text(JSON.stringify(rec));
+  }
+  return hash.digest();
+}
+
+/** Random pieces of all that the plain interpreter knows; `resumes`: each goes on from a snapshot in its middle. */
+export function randomHash(pieces: number, resumes: boolean): string {
+  const hash = new RunHash();
+  for (let seed = 1; seed <= pieces; seed++) {
+    const maker = new Maker(seed, seed % 2 === 0, seed % 3 === 0);
+    const inputs = maker.inputs();
+    const program = compile(maker.piece);
+    let run = new NamingRun(program);
+    for (let tick = 0; tick < TICKS; tick++) {
+      if (resumes && tick === TICKS / 2) run = loadRun(new NamingRun(program), saveRun(run));
+      run.step((inputs.get(tick) ?? []).map((i) => ({ ...i, at: 0 }) as Input));
+      hash.numbers(run.state.values);
+      for (const rec of run.takeTrace()) hash.text(JSON.stringify(rec));
+    }
   }
   return hash.digest();
 }

@@ -1,0 +1,472 @@
+/** Random pieces of what is built, by their seed, with inputs: for whoever holds two ways of running them against each other. */
+import {
+  type Action,
+  type Collider,
+  type Condition,
+  emptyPiece,
+  type Lane,
+  type On,
+  type Piece,
+  type Reaction,
+  type State,
+  type Transition,
+} from '../src/model/index.ts';
+import { objectOf } from './box-piece.ts';
+import type { OracleInput } from './oracle.ts';
+
+/** So many ticks tell enough of one. */
+export const TICKS = 90;
+type Random = () => number;
+export function seeded(seed: number): Random {
+  let s = seed >>> 0;
+  return () => {
+    s = (s + 0x6d2b79f5) >>> 0;
+    let t = Math.imul(s ^ (s >>> 15), s | 1);
+    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
+    return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32;
+  };
+}
+
+export const PROPERTIES = ['rotation.z', 'position.x', 'opacity'];
+
+export class Maker {
+  private readonly random: Random;
+  /** A stream of its own: the other pieces stay what they were. */
+  private readonly ofOffsets: Random;
+  private readonly offsets: boolean;
+  readonly piece: Piece;
+  constructor(seed: number, offsets: boolean, zones = false) {
+    this.random = seeded(seed);
+    this.ofOffsets = seeded(seed + 99_991);
+    this.offsets = offsets;
+    this.piece = emptyPiece('p', 'Random');
+    this.piece.seed = Math.floor(this.random() * 1e6);
+    this.make();
+    if (offsets && seed % 3 === 0)
+      Object.assign(this.piece.signals['si_p'] ?? {}, { remember: (seed % 7) / 10 });
+    if (offsets) this.blends(seeded(seed + 33_007));
+    if (offsets) this.follow(seeded(seed + 55_001));
+    if (offsets) this.plays(seeded(seed + 77_003));
+    if (zones) this.zones(seeded(seed + 88_007));
+  }
+
+  /** Things that notice each other; what clips themselves make jump is left out, it has tests of its own. */
+  private zones(random: Random): void {
+    const some = (n: number) => Math.floor(random() * n);
+    const p = this.piece;
+    p.tags['ta_a'] = { id: 'ta_a', name: 'a' };
+    p.objects['ob_c'] = objectOf('ob_c', { kind: 'group' }, { position: [40, 0, 0] });
+    const common = { tags: ['ta_a'], visitor: true, on: true };
+    const box = (id: string, at: number): Collider => ({
+      ...{ ...common, id, name: id, role: 'zone', shape: 'box', at: [at, 0, 0], through: random() < 0.5 },
+      size: [10 + some(60), 10 + some(60), 1],
+    });
+    p.colliders = {
+      co_a: box('co_a', some(30)),
+      co_b: { ...common, id: 'co_b', name: 'co_b', role: 'near', enter: 5 + some(60), leave: some(100) },
+      co_c: box('co_c', -some(20)),
+    };
+    for (const id of ['a', 'b', 'c'])
+      p.objects[`ob_${id}`] = {
+        ...(p.objects[`ob_${id}`] as Piece['objects'][string]),
+        ...{ colliders: [`co_${id}`], tags: id === 'c' ? [] : ['ta_a'] },
+      };
+    for (const c of Object.values(p.clips))
+      for (const track of c.tracks) {
+        if (track.property === 'opacity') continue;
+        track.keys = track.keys.map((k) => ({ ...k, easing: 'linear' }));
+        if (c.loop !== 'loop' || track.mode !== 'absolute') continue;
+        track.keys = track.keys.map((k) =>
+          k.t >= c.duration ? { ...k, value: track.keys[0]?.value ?? 0 } : k,
+        );
+      }
+    const zone = () => `co_${'abc'[some(3)]}`;
+    const fact = (): Condition => {
+      const collider = zone();
+      const of = collider === 'co_b' ? 'near' : 'inside';
+      const is = random() < 0.3 ? { is: false } : {};
+      if (random() < 0.3) return { fact: 'count', collider, atLeast: 1 + some(2) };
+      return { fact: of, collider, ...(random() < 0.3 ? { other: 'ob_a' } : {}), ...is } as Condition;
+    };
+    for (let i = 0; i < 2 + some(3); i++) {
+      const object = `ob_${'abc'[some(3)]}`;
+      const kind = (object === 'ob_b' ? ['near.enter', 'near.leave'] : ['zone.enter', 'zone.leave'])[some(2)];
+      const property = ['position.x', 'rotation.z'][some(2)] as string;
+      p.reactions[`re_z${i}`] = {
+        ...{ id: `re_z${i}`, object, when: random() < 0.3 ? [fact()] : [], after: 0, cooldown: 0 },
+        ...{ limit: 'always', on: { event: kind, ...(random() < 0.3 ? { tags: ['ta_a'] } : {}) } as On },
+        actions: [
+          [
+            { do: 'toggle', signal: 'si_s' } as const,
+            { do: 'add', signal: 'si_n', by: 1 } as const,
+            { do: 'put', object: `ob_${'ab'[some(2)]}`, property, to: some(120) - 60 } as const,
+            { do: 'motor', object: `ob_${'ab'[some(2)]}`, property, rate: some(800) - 400 } as const,
+          ][some(4)] as Action,
+        ],
+      };
+    }
+    for (const t of p.machines['ma_a']?.lanes.flatMap((l) => l.transitions) ?? [])
+      if (random() < 0.3) t.when = [...t.when, fact()];
+  }
+
+  /** Some states blend clips instead of playing one. */
+  private blends(random: Random): void {
+    const some = (n: number) => Math.floor(random() * n);
+    const clips = Object.keys(this.piece.clips);
+    const clip = () => clips[some(clips.length)] as string;
+    for (const lane of this.piece.machines['ma_a']?.lanes ?? [])
+      lane.states.forEach((state, i) => {
+        if (random() > 0.25) return;
+        const n = 1 + some(3);
+        const range = {
+          signal: 'si_n',
+          points: Array.from({ length: n }, () => ({ clip: clip(), at: some(13) / 2 - 3 })),
+          phase: random() < 0.5 ? ('own' as const) : ('common' as const),
+        };
+        const stack = Array.from({ length: n }, () => ({
+          clip: clip(),
+          amount: random() < 0.5 ? { signal: 'si_n' } : some(5) / 4,
+        }));
+        lane.states[i] = { ...state, play: random() < 0.7 ? { range } : { stack } };
+      });
+  }
+
+  /** Some of the pieces with offsets follow a number, too: by a stream of their own. */
+  private follow(random: Random): void {
+    const p = this.piece;
+    const some = (n: number) => Math.floor(random() * n);
+    for (let i = 0; i < ([0, 0, 1, 3][some(4)] as number); i++) {
+      const lane = p.machines['ma_a']?.lanes[some(3)];
+      const clips = Object.keys(p.clips);
+      const clip = clips[some(clips.length)] as string;
+      const onClip = lane !== undefined && random() < 0.4;
+      const onBlend = lane !== undefined && random() < 0.2;
+      const object = ['ob_a', 'ob_b'][some(2)] as string;
+      p.follows[`fo_${i}`] = {
+        id: `fo_${i}`,
+        target: onBlend
+          ? { lane: lane.id, blend: true }
+          : onClip
+            ? { lane: lane.id, clip }
+            : { object, property: PROPERTIES[some(3)] as string },
+        source: { signal: 'si_n' },
+        ...(random() < 0.8 ? { from: [-2, 3], to: onClip ? [0, 0.7] : [90, -20 * some(5)] } : {}),
+        clamp: random() < 0.5,
+        smooth: random() < 0.5 ? 0 : random() / 4,
+      };
+    }
+  }
+  /** In some of them clips are played and stopped by themselves. */
+  private plays(random: Random): void {
+    const some = (n: number) => Math.floor(random() * n);
+    const p = this.piece;
+    const clips = Object.keys(p.clips);
+    const action = (): Action => {
+      const after = random() < 0.2 ? { after: some(30) / 60 } : {};
+      const of = { clip: clips[some(clips.length)] as string, object: 'ob_a' };
+      if (random() < 0.25) return { ...after, do: 'stop', ...of };
+      const speed = ([undefined, undefined, -1, 2, { signal: 'si_n' }] as const)[some(5)];
+      const again = ([undefined, 'restart', 'ignore', 'queue', 'queue'] as const)[some(5)];
+      return {
+        ...{ ...after, do: 'play', ...of },
+        ...(speed === undefined ? {} : { speed }),
+        ...(again === undefined ? {} : { again }),
+        ...(random() < 0.3 ? { from: 'here' as const } : {}),
+      };
+    };
+    for (let i = 0; i < some(4); i++)
+      p.reactions[`re_p${i}`] = {
+        ...{ id: `re_p${i}`, object: 'ob_a', when: [], after: 0, cooldown: 0, limit: 'always' },
+        on: [
+          { event: 'key.down', key: 'j' } as const,
+          { event: 'key.down', key: 'k' } as const,
+          { event: 'timer', every: 0.1 + some(20) / 60 } as const,
+          { event: 'clip.done' } as const,
+          { event: 'signal.change', signal: 'si_n' } as const,
+        ][some(5)] as On,
+        actions: [action(), ...(random() < 0.4 ? [action()] : [])],
+      };
+  }
+  private chance(p: number): boolean {
+    return this.random() < p;
+  }
+  private pick<T>(list: readonly T[]): T {
+    return list[Math.floor(this.random() * list.length)] as T;
+  }
+  private some(most: number, least = 0): number {
+    return least + Math.floor(this.random() * (most - least + 1));
+  }
+  /** Often on the grid of ticks, where dates meet; else anywhere. */
+  private seconds(most: number): number {
+    if (this.chance(0.4)) return this.some(Math.round(most * 10)) / 10;
+    return this.chance(0.5)
+      ? this.some(Math.round(most * 60)) / 60
+      : Math.round(this.random() * most * 1000) / 1000;
+  }
+  private value(property: string): number {
+    return property === 'opacity' ? this.some(10) / 10 : this.some(180, -90);
+  }
+
+  private make(): void {
+    const p = this.piece;
+    for (const id of ['ob_a', 'ob_b']) p.objects[id] = objectOf(id, { kind: 'group' });
+    p.signals = {
+      si_s: { id: 'si_s', name: 's', type: 'switch', initial: false, shared: false, note: '' },
+      si_n: { id: 'si_n', name: 'n', type: 'number', initial: 1, min: -3, max: 3, shared: false, note: '' },
+      si_p: { id: 'si_p', name: 'p', type: 'pulse', shared: false, note: '' },
+      si_c: {
+        id: 'si_c',
+        name: 'c',
+        type: 'choice',
+        initial: 'x',
+        options: ['x', 'y', 'z'],
+        shared: false,
+        note: '',
+      },
+    };
+    p.messages = { me_a: { id: 'me_a', name: 'a', note: '' }, me_b: { id: 'me_b', name: 'b', note: '' } };
+    const lanes: Lane[] = [];
+    const count = this.some(3, 1);
+    const shapes = Array.from({ length: count }, (_, l) =>
+      Array.from({ length: this.some(4, 2) }, (_, i) => `st_${l}${i}`),
+    );
+    const where = (l: number) => ({ lane: `la_${l}`, state: this.pick(shapes[l] as string[]) });
+    this.anywhere = () => where(this.some(count - 1));
+    const clips = Array.from({ length: this.some(3, 1) }, (_, i) => this.clip(`cl_${i}`));
+    for (const c of clips) p.clips[c.id] = c;
+    shapes.forEach((ids, l) => {
+      const states = ids.map((id) =>
+        this.state(
+          id,
+          clips.map((c) => c.id),
+        ),
+      );
+      const transitions = Array.from({ length: this.some(6, 1) }, (_, i) =>
+        this.transition(`tr_${l}${i}`, ids, l),
+      );
+      lanes.push({
+        id: `la_${l}`,
+        name: `l${l}`,
+        initial: this.chance(0.8)
+          ? (ids[0] as string)
+          : { draw: ids.map((state) => ({ state, odds: this.some(3) })) },
+        unkeyed: this.chance(0.3) ? 'keep' : 'base',
+        amount: this.chance(0.8) ? 1 : 0.5,
+        blend: this.chance(0.8) ? 'replace' : 'add',
+        states,
+        transitions,
+      });
+    });
+    p.machines['ma_a'] = { id: 'ma_a', name: 'm', object: 'ob_a', lanes };
+    for (let i = 0; i < this.some(4); i++) p.reactions[`re_${i}`] = this.reaction(`re_${i}`);
+  }
+  private anywhere: () => { lane: string; state: string } = () => ({ lane: '', state: '' });
+
+  private clip(id: string): Piece['clips'][string] {
+    const duration = this.chance(0.1) ? 0 : Math.max(0.05, this.seconds(0.8));
+    const tracks = ['ob_a', 'ob_b'].flatMap((object) =>
+      PROPERTIES.filter(() => this.chance(0.4)).map((property) => {
+        const times = [...new Set([0, this.seconds(Math.max(0.1, duration)), duration])].sort(
+          (a, b) => a - b,
+        );
+        return {
+          object,
+          property,
+          mode: this.offsets && this.ofOffsets() < 0.4 ? ('offset' as const) : ('absolute' as const),
+          keys: times.map((t) => ({
+            t,
+            value: this.value(property),
+            easing: this.chance(0.2) ? ('hold' as const) : ('linear' as const),
+          })),
+        };
+      }),
+    );
+    const cues = Array.from({ length: this.some(2) }, (_, i) => ({
+      id: `cu_${id}${i}`,
+      t: this.chance(0.3)
+        ? 0
+        : this.chance(0.3)
+          ? duration
+          : Math.round(this.random() * duration * 100) / 100,
+      when: this.pick(['forwards', 'backwards', 'both'] as const),
+      actions: this.actions(1, 0.1),
+    })).map((q) => ({ ...q, t: Math.min(q.t, duration) }));
+    return {
+      id,
+      name: id,
+      root: 'ob_a',
+      duration,
+      loop: this.pick(['once', 'once', 'loop', 'there-and-back'] as const),
+      tracks,
+      cues,
+    };
+  }
+  private state(id: string, clips: readonly string[]): State {
+    const play = this.chance(0.2)
+      ? ('rest' as const)
+      : this.chance(0.2)
+        ? ('hold' as const)
+        : {
+            clip: this.pick(clips),
+            speed: this.chance(0.25) ? { signal: 'si_n' } : this.pick([1, 1, -1, 2, 0.5, -0.7, 0]),
+            from: this.chance(0.5) ? ('here' as const) : ('start' as const),
+          };
+    return {
+      id,
+      name: id,
+      play,
+      ...(this.chance(0.15) ? { onEntry: this.actions(1, 0) } : {}),
+      ...(this.chance(0.15) ? { onExit: this.actions(1, 0) } : {}),
+      ...(this.chance(0.05) ? { final: true } : {}),
+    };
+  }
+  private transition(id: string, states: readonly string[], l: number): Transition {
+    const easing = this.chance(0.2) ? { easing: 'hold' as const } : {};
+    const must = this.chance(0.2) ? { mustFinish: true } : {};
+    const on = this.chance(0.6) ? this.on(l) : null;
+    const when = Array.from({ length: this.chance(0.5) ? 0 : this.some(2, 1) }, () => this.condition());
+    const notBefore = this.chance(0.65)
+      ? null
+      : this.pick([{ seconds: this.seconds(0.6) }, { percent: this.some(12) * 10 }, 'loopEnd' as const]);
+    return {
+      id,
+      from: this.chance(0.15) ? '*' : this.pick(states),
+      to: this.pick(states),
+      on,
+      // What asks for nothing would go round and round at once.
+      when: !on && when.length === 0 && !notBefore ? [{ signal: 'si_s', is: this.chance(0.5) }] : when,
+      notBefore,
+      crossfade: this.chance(0.5)
+        ? { seconds: 0 }
+        : this.chance(0.7)
+          ? { seconds: this.seconds(0.5), ...easing, ...must }
+          : { percent: this.some(10) * 10, ...easing, ...must },
+      odds: this.chance(0.2) ? this.some(3) : null,
+      enabled: this.chance(0.95),
+      set: this.chance(0.97),
+      reenter: this.chance(0.2),
+      mayRepeat: this.chance(0.7),
+    };
+  }
+  private on(l: number | null): On {
+    const lane = this.anywhere();
+    const list: On[] = [
+      { event: 'signal.change', signal: this.pick(['si_s', 'si_n', 'si_c']) },
+      { event: 'pulse', signal: 'si_p' },
+      { event: 'message', message: this.pick(['me_a', 'me_b']) },
+      { event: 'key.down', key: this.pick(['j', 'k']) },
+      { event: 'clip.loop' },
+      { event: 'state.enter', lane: lane.lane, state: lane.state },
+      { event: 'state.leave', lane: lane.lane, state: lane.state },
+      { event: 'clip.stopped' },
+      { event: 'cue' },
+    ];
+    if (l !== null) list.push({ event: 'state.done' }, { event: 'state.done' }, { event: 'lane.done' });
+    return this.pick(list);
+  }
+  private condition(): Condition {
+    const at = this.anywhere();
+    return this.pick<Condition>([
+      { signal: 'si_s', is: this.chance(0.5) },
+      { signal: 'si_n', atLeast: this.some(2, -2) },
+      { signal: 'si_n', below: this.some(3, -1) },
+      { signal: 'si_c', not: this.pick(['x', 'y']) },
+      { signal: 'si_p', is: true },
+      { fact: 'state', lane: at.lane, state: at.state, is: this.chance(0.7) },
+      { fact: 'clip', clip: 'cl_0', past: this.seconds(0.4), is: this.chance(0.6) },
+    ]);
+  }
+  private actions(most: number, go: number): Action[] {
+    return Array.from({ length: this.some(most, 1) }, () => this.action(go));
+  }
+  private action(go: number): Action {
+    const after = this.chance(0.25) ? { after: Math.max(0.001, this.seconds(0.4)) } : {};
+    const at = this.anywhere();
+    if (this.chance(go))
+      return { ...after, do: 'go', ...at, ...(this.chance(0.4) ? { crossfade: { seconds: 0.2 } } : {}) };
+    const object = this.pick(['ob_a', 'ob_b']);
+    const property = this.pick(PROPERTIES);
+    if (this.offsets && this.ofOffsets() < 0.3) return { ...after, ...this.moving(object, property) };
+    return this.pick<Action>([
+      { ...after, do: 'toggle', signal: 'si_s' },
+      { ...after, do: 'set', signal: 'si_n', to: this.pick([-2, -1, 0, 1, 2, 0.5]) },
+      { ...after, do: 'add', signal: 'si_n', by: { pick: [1, -1, 0.5] } },
+      { ...after, do: 'set', signal: 'si_c', to: { pick: ['x', 'y', 'z'] } },
+      { ...after, do: 'pulse', signal: 'si_p' },
+      { ...after, do: 'send', message: this.pick(['me_a', 'me_b']) },
+      { ...after, do: 'put', object, property, to: this.value(property) },
+      { ...after, do: 'release', object, property },
+    ]);
+  }
+  /** A tween or a motor: of the pieces with offsets only, by their own stream. */
+  private moving(object: string, property: string): Action {
+    const random = this.ofOffsets;
+    const amount = () =>
+      property === 'opacity' ? Math.round(random() * 20 - 10) / 10 : Math.round(random() * 200 - 90);
+    const goal = () =>
+      random() < 0.4 ? { to: amount() } : random() < 0.7 ? { by: amount() } : { toBase: amount() };
+    const seconds = random() < 0.15 ? 0 : Math.round(random() * 40) / 60;
+    const easing = random() < 0.2 ? ('hold' as const) : ('linear' as const);
+    const kind = random();
+    if (kind < 0.35)
+      return {
+        ...{ do: 'tween', object, property, seconds, easing },
+        ...goal(),
+        ...(random() < 0.3 ? { fromNow: true } : {}),
+      };
+    if (kind < 0.5)
+      return {
+        ...{ do: 'tween', object, seconds, easing },
+        properties: [
+          { property: 'rotation.z', ...goal() },
+          { property: 'position.x', ...goal() },
+        ],
+      };
+    if (kind < 0.8)
+      return {
+        ...{ do: 'motor', object, property, rate: random() < 0.3 ? { signal: 'si_n' } : amount() },
+        ...(random() < 0.5 ? { acceleration: amount() * 3 } : {}),
+        ...(random() < 0.5 ? { limit: Math.abs(amount()) } : {}),
+      };
+    return { do: 'stopMotor', object, property, ...(random() < 0.4 ? { return: true } : {}) };
+  }
+  private reaction(id: string): Reaction {
+    const timer: On = {
+      event: 'timer',
+      ...(this.chance(0.5) ? { after: this.seconds(0.5) } : {}),
+      every: Math.max(0.05, this.seconds(0.5)),
+      ...(this.chance(0.3) ? { jitter: 0.04 } : {}),
+    };
+    return {
+      id,
+      object: 'ob_a',
+      on: this.chance(0.4) ? timer : this.on(null),
+      when: this.chance(0.6) ? [] : [this.condition()],
+      after: this.chance(0.25) ? Math.max(0.001, this.seconds(0.3)) : 0,
+      cooldown: this.chance(0.3) ? this.seconds(0.4) : 0,
+      limit: this.chance(0.7)
+        ? 'always'
+        : this.chance(0.5)
+          ? 'once'
+          : { onceUntil: { event: 'pulse', signal: 'si_p' } },
+      actions: this.actions(2, 0.2),
+    };
+  }
+
+  inputs(): Map<number, OracleInput[]> {
+    const all = new Map<number, OracleInput[]>();
+    for (let i = 0; i < this.some(10, 2); i++) {
+      const tick = this.some(TICKS - 5);
+      const input = this.pick<OracleInput>([
+        { set: { si_s: this.chance(0.5) } },
+        { set: { si_n: this.some(3, -3) } },
+        { set: { si_c: this.pick(['x', 'y', 'z']) } },
+        { pulse: 'si_p' },
+        { send: this.pick(['me_a', 'me_b']) },
+        { key: this.pick(['j', 'k']), down: true },
+      ]);
+      all.set(tick, [...(all.get(tick) ?? []), input]);
+    }
+    return all;
+  }
+}

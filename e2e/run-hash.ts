@@ -1,7 +1,9 @@
 /** One long run of a piece as a hash of all its trace and poses; bundled once, run in Node and in the browser. */
 import { RunHash } from '@apple-tick/core/base';
 import { readPiece } from '@apple-tick/core/check';
+import { emptyPiece } from '@apple-tick/core/model';
 import { compile, type Input, loadRun, NamingRun, saveRun } from '@apple-tick/core/run';
+import { objectOf } from '../packages/core/test/box-piece.ts';
 import { Maker, TICKS } from '../packages/core/test/random-piece.ts';
 
 export function runHash(text: string): string {
@@ -34,4 +36,25 @@ export function randomHash(pieces: number, resumes: boolean): string {
     }
   }
   return hash.digest();
+}
+
+/** How often two timers fire in ten minutes: one every 0.1 s, one every 0.07 s. */
+export function timersFired(): string {
+  const piece = emptyPiece('p', 'Timers');
+  piece.objects['ob_a'] = objectOf('ob_a', { kind: 'group' });
+  const every = { si_a: 0.1, si_b: 0.07 };
+  for (const [signal, seconds] of Object.entries(every)) {
+    piece.signals[signal] = {
+      ...{ id: signal, name: signal, type: 'number', initial: 0, shared: false, note: '' },
+    } as (typeof piece.signals)[string];
+    piece.reactions[`re_${signal}`] = {
+      ...{ id: `re_${signal}`, object: 'ob_a', on: { event: 'timer', every: seconds }, when: [], after: 0 },
+      ...{ cooldown: 0, limit: 'always', actions: [{ do: 'add', signal, by: 1 }] },
+    };
+  }
+  const run = new NamingRun(compile(piece), { trace: false });
+  for (let tick = 0; tick <= 600 * 60; tick++) run.step();
+  return Object.keys(every)
+    .map((signal) => run.signalValue(signal))
+    .join();
 }

@@ -186,3 +186,21 @@ test('D16: gather and count is a recipe; its zone is complete and open to change
   await expect(happened(page, 'Ellipse came into Rectangle zone')).toBeVisible();
   await expect(page.getByRole('slider', { name: /in Rectangle/ })).toHaveAttribute('aria-valuenow', '1');
 });
+
+test('A1: zones of several objects are made and told what to notice at once, each one step', async ({
+  page,
+}) => {
+  await bring(page, { ...basket, tags: { ...basket.tags, ta_n: { id: 'ta_n', name: 'nut' } } });
+  await item(page, 'Basket').click();
+  await item(page, 'Apple').click({ modifiers: ['Shift'] });
+  await addZone(page);
+  const zones = page.getByRole('region', { name: 'Zones' });
+  await expect(zones).toContainText('2 zones notice');
+  await zones.getByLabel('Add a tag').selectOption({ label: 'nut' });
+  await expect(zones.getByRole('button', { name: 'Take off the tag nut' })).toBeVisible();
+  await item(page, 'Apple').click();
+  await expect(page.getByRole('group', { name: 'Apple zone' })).toContainText('nut');
+  await undo(page);
+  await undo(page);
+  await expect(page.getByText('notices nothing')).toBeVisible();
+});

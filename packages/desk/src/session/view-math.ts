@@ -13,14 +13,25 @@ export interface Screen {
 
 const out = new Float64Array(12);
 
+/** The matrix of the angle asked for last: points come by the hundred, angles one at a time. */
+const last = { azimuth: Number.NaN, elevation: Number.NaN, matrix: new Float64Array(12) };
+function viewOf({ azimuth, elevation }: Screen): Float64Array {
+  if (last.azimuth !== azimuth || last.elevation !== elevation) {
+    viewMatrix({ azimuth, elevation }, last.matrix);
+    last.azimuth = azimuth;
+    last.elevation = elevation;
+  }
+  return last.matrix;
+}
+
 export function toScreen(s: Screen, p: Vec3): [number, number] {
-  transformPoint(out, 0, viewMatrix(s), 0, ...p);
+  transformPoint(out, 0, viewOf(s), 0, ...p);
   return [s.x + s.scale * (out[0] as number), s.y - s.scale * (out[1] as number)];
 }
 
 /** A direction in the piece's space as a movement on the screen (px per px), and its part toward the viewer. */
 export function onScreen(s: Screen, d: Vec3): Vec3 {
-  transformPoint(out, 0, viewMatrix(s), 0, ...d);
+  transformPoint(out, 0, viewOf(s), 0, ...d);
   return [s.scale * (out[0] as number), -s.scale * (out[1] as number), out[2] as number];
 }
 

@@ -19,6 +19,7 @@ import { MaskDetails } from './MaskDetails.tsx';
 import { Parent } from './Parent.tsx';
 import { Reactions } from './Reactions.tsx';
 import { Tags } from './Tags.tsx';
+import { ZoneDetails } from './ZoneDetails.tsx';
 
 /** Several objects at once: a field shows what they share; what is typed is set on each ("+15" adds to each). */
 export function ManyDetails({ objects }: { objects: readonly SceneObject[] }) {
@@ -75,6 +76,7 @@ export function ManyDetails({ objects }: { objects: readonly SceneObject[] }) {
     <div className="p-3.5 space-y-2">
       <Heading label="" name={words} kind="chosen" />
       <Reactions objects={objects} />
+      <ZoneDetails objects={objects} />
       <hr className="border-line" />
       <Parent objects={objects} />
       {vector('Place', 'position', 'Moved')}

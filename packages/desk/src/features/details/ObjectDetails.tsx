@@ -91,7 +91,7 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
       <Rest>
         <Reactions objects={[object]} />
         <FollowDetails object={object} />
-        <ZoneDetails object={object} />
+        <ZoneDetails objects={[object]} />
       </Rest>
       <hr className="border-line" />
       {vector('Place', 'position', 'Moved')}

@@ -1,5 +1,6 @@
 import { type Collider, removeWithReferences, type SceneObject, type Vec3 } from '@apple-tick/core/model';
 import { Plus, X } from 'lucide-react';
+import { chosenWords } from '../../session/arrange.ts';
 import { useRun, useSession, useTable } from '../../session/hooks.ts';
 import { nameOf } from '../../session/words.ts';
 import { addZone, changeZone, reshapeZone, type ZoneKind, zoneKind } from '../../session/zones.ts';
@@ -14,11 +15,20 @@ const KINDS: readonly Option[] = [
   ['near', 'near its pivot'],
 ];
 
-/** Where an object notices others: each zone a sentence, with its measures below. */
-export function ZoneDetails({ object }: { object: SceneObject }) {
+/** Where objects notice others: each zone a sentence, with its measures below; of several objects what all notice. */
+export function ZoneDetails({ objects }: { objects: readonly SceneObject[] }) {
   const s = useSession();
   const all = useTable('colliders');
-  const own = (object.colliders ?? []).flatMap((id) => all.find((c) => c.id === id) ?? []);
+  const own = objects.flatMap((o) =>
+    (o.colliders ?? []).flatMap((id) => {
+      const zone = all.find((c) => c.id === id);
+      return zone ? [{ zone, object: o.id }] : [];
+    }),
+  );
+  const words = chosenWords(
+    s,
+    objects.map((o) => o.id),
+  );
   return (
     <section aria-label="Zones">
       <div className="flex items-center">
@@ -31,15 +41,47 @@ export function ZoneDetails({ object }: { object: SceneObject }) {
             ['box', 'Notice what is in it'],
             ['near', 'Notice what comes near'],
           ]}
-          onPick={(kind) => addZone(s, object.id, kind as ZoneKind)}
+          onPick={(kind) =>
+            s.step(`Gave ${words} ${objects.length === 1 ? 'a zone' : 'zones'}`, () => {
+              for (const o of objects) addZone(s, o.id, kind as ZoneKind);
+            })
+          }
         >
           <Plus size={14} aria-hidden="true" />
         </AddMenu>
       </div>
-      {own.map((zone) => (
-        <ZoneCard key={zone.id} object={object.id} zone={zone} />
-      ))}
+      {objects.length === 1
+        ? own.map(({ zone, object }) => <ZoneCard key={zone.id} object={object} zone={zone} />)
+        : own.length > 0 && <Together zones={own.map((x) => x.zone)} />}
     </section>
+  );
+}
+
+/** What all of these zones notice. */
+function Together({ zones }: { zones: readonly Collider[] }) {
+  const s = useSession();
+  const [first] = zones;
+  const shared = first?.tags.filter((t) => zones.every((z) => z.tags.includes(t))) ?? [];
+  const words = zones.length === 1 ? (first?.name ?? '') : `${zones.length} zones`;
+  const verb = zones.length === 1 ? 'notices' : 'notice';
+  const put = (tag: string, on: boolean) =>
+    s.edit(`Changed what ${words} ${verb}`, (e) => {
+      for (const z of zones)
+        e.update('colliders', z.id, (c) => ({
+          ...c,
+          tags: on ? [...new Set([...c.tags, tag])] : c.tags.filter((t) => t !== tag),
+        }));
+    });
+  return (
+    <div className="sentence flex flex-wrap gap-1 items-center border-l-2 border-sky pl-2.5 mt-1.5">
+      {words} {verb}
+      <TagList
+        on={shared}
+        adding={`Changed what ${words} ${verb}`}
+        offer={shared.length === 0 ? 'not all the same…' : 'and…'}
+        onPut={put}
+      />
+    </div>
   );
 }
 

@@ -208,3 +208,20 @@ test('all machines are lines under the one that is worked on; a line brings its 
   await page.getByRole('menuitem', { name: 'Delete the machine Lid' }).click();
   await expect(page.getByLabel('Machine', { exact: true })).toContainText('Ellipse');
 });
+
+test('a machine that is picked from the list brings its thing into sight, in the tree too', async ({
+  page,
+}) => {
+  await page.goto('/');
+  await page
+    .getByRole('button', { name: /^Windfall Mill/ })
+    .first()
+    .click();
+  const gauge = page.getByRole('treeitem', { name: /^Juice gauge/ });
+  await expect(gauge).not.toBeInViewport();
+  await page.getByLabel('Machine', { exact: true }).selectOption({ label: 'Juice gauge' });
+  await expect(gauge).toBeInViewport();
+  await page.getByLabel('Machine', { exact: true }).selectOption({ label: 'Weather vane' });
+  await expect(page.getByRole('treeitem', { name: /^Weather vane/ })).toBeInViewport();
+  await expect(gauge).not.toBeInViewport();
+});

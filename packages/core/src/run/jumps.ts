@@ -7,7 +7,7 @@ import { TICKS_PER_SECOND } from '../base/index.ts';
 import { CHANNELS } from '../model/index.ts';
 import { JUMP, PLACE_CHANNELS } from './compile-meeting.ts';
 import { playPlace } from './layers.ts';
-import { allOnScreen } from './on-screen.ts';
+import { allOnScreenAt } from './on-screen.ts';
 import { type MeetingLane, PLAY, type Program } from './program.ts';
 import { NODE_ROW } from './rows.ts';
 import type { RunState } from './state.ts';
@@ -46,17 +46,35 @@ export class Jumps {
 
   /** The value at `at` is about to be changed by something other than time. */
   touch(at: number): void {
-    const { program, state, clock } = this.#run;
-    const { nodeOf } = program.meeting;
-    if (nodeOf.size === 0 || at % CHANNELS >= PLACE_CHANNELS || this.#before.has(at)) return;
-    if (!nodeOf.has(Math.floor(at / CHANNELS))) return;
-    this.#before.set(at, allOnScreen(program, state, at, clock));
+    if (this.#isNew(at)) this.#keep([at]);
   }
 
   /** Lane i is about to be led elsewhere. */
   touchLane(i: number): void {
-    const { places } = this.#lane(i) ?? {};
-    if (places) for (const at of places) this.touch(at);
+    const places = this.#lane(i)?.places.filter((at) => this.#isNew(at)) ?? [];
+    if (places.length > 0) this.#keep(places);
+  }
+
+  #isNew(at: number): boolean {
+    const { nodeOf } = this.#run.program.meeting;
+    if (nodeOf.size === 0 || at % CHANNELS >= PLACE_CHANNELS || this.#before.has(at)) return false;
+    return nodeOf.has(Math.floor(at / CHANNELS));
+  }
+
+  /** Keeps what stands there now. */
+  #keep(ats: readonly number[]): void {
+    const now = this.#onScreen(ats);
+    ats.forEach((at, k) => {
+      this.#before.set(at, now[k] as number);
+    });
+  }
+
+  #onScreen(ats: Iterable<number>): Float64Array {
+    const { program, state, clock } = this.#run;
+    const places = new Map([...ats].map((at, k) => [at, k]));
+    const out = new Float64Array(places.size);
+    allOnScreenAt(program, state, places, clock, out);
+    return out;
   }
 
   /** A signal is about to change: lanes may count, or blend, by it. */
@@ -91,9 +109,9 @@ export class Jumps {
   /** The date is over. */
   endDate(): void {
     if (this.#before.size === 0) return;
-    const { program, state, clock } = this.#run;
-    for (const [at, was] of this.#before)
-      if (Math.abs(allOnScreen(program, state, at, clock) - was) > JUMP) this.#mark(at);
+    const now = this.#onScreen(this.#before.keys());
+    let k = 0;
+    for (const [at, was] of this.#before) if (Math.abs((now[k++] as number) - was) > JUMP) this.#mark(at);
     this.#before.clear();
   }
 

@@ -319,6 +319,34 @@ export function belowLane(
   for (const i of writers) if (i < Math.min(end, program.firstDirect)) lay(i);
   return one[0] as number;
 }
+/**
+ * As `belowLane` for many numbers at once, all lanes counted: `places` says where in `out` each comes. Costs as much as
+ * the lanes that write any of them, however many those are.
+ */
+export function belowMany(
+  program: Program,
+  s: RunState,
+  places: ReadonlyMap<number, number>,
+  clock: Float64Array,
+  out: Float64Array,
+): void {
+  const writers = new Set<number>();
+  for (const [at, place] of places) {
+    out[place] = program.base[at] as number;
+    for (const i of program.laneWriters.get(at) ?? []) writers.add(i);
+  }
+  const lay = (i: number) => {
+    if (!ready(program, s, i, clock)) return;
+    const lane = program.lanes[i] as LaneProgram;
+    for (let k = 0; k < lane.slots.length; k++) {
+      const place = places.get(lane.slots[k] as number);
+      if (place !== undefined) laySlot(program, lane, k, out, place);
+    }
+  };
+  for (const i of directsOf(s)) if (writers.has(i)) lay(i);
+  for (const i of [...writers].sort((a, b) => a - b)) if (i < program.firstDirect) lay(i);
+}
+
 /** The lanes of the direct plays that are there, in the order of their beginning. */
 export function directsOf(s: RunState): Int32Array {
   return s.directList.subarray(0, s.one[DIRECTS] as number);

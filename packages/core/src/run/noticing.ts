@@ -43,7 +43,7 @@ export class Noticing {
   /** What the matrices were made of. */
   #seen = new Float64Array(0);
   #frame = new Float64Array(2);
-  /** Inverse matrix of each zone's owner now and before, and whether they are there. */
+  /** Inverse matrix of the owner of the zone that is asked, now and before. */
   #inverse = new Float64Array(MAT);
   #inverseBefore = new Float64Array(MAT);
   /** Extents along x of zones and of the ways of things, and both sorted by where they begin. */

@@ -22,6 +22,7 @@ import { newObject } from '../session/new-object.ts';
 import { putRecipe, RECIPES } from '../session/recipes.ts';
 import type { Session } from '../session/session.ts';
 import { nameOf } from '../session/words.ts';
+import { addZones } from '../session/zones.ts';
 
 export interface CommandInfo {
   readonly id: string;
@@ -227,6 +228,22 @@ export const COMMANDS: readonly CommandInfo[] = [
     keys: ['a'],
     run: animate,
     enabled: (s) => s.exists('objects', s.state.object),
+  },
+  ...(['box', 'near'] as const).map((kind) => ({
+    id: `zone.${kind}`,
+    place: 'objects' as const,
+    needs: 'choose objects first',
+    name: kind === 'near' ? 'Notice what comes near what is chosen' : 'Give what is chosen a zone',
+    keys: [],
+    run: (s: Session) => addZones(s, s.chosen, kind),
+    enabled: anyChosen,
+  })),
+  {
+    id: 'view.zones',
+    place: 'view',
+    name: 'Show the zones, or hide them',
+    keys: [],
+    run: (s) => s.set({ zones: !s.state.zones }),
   },
   {
     id: 'draw.path',

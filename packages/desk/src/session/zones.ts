@@ -12,6 +12,7 @@ import {
   type Vec3,
   type Zone,
 } from '@apple-tick/core/model';
+import { chosenWords } from './arrange.ts';
 import type { Editor, PieceStore } from './model-help.ts';
 import type { Session } from './session.ts';
 
@@ -133,6 +134,18 @@ export function addZone(s: Session, object: string, kind: ZoneKind): string {
     giveZone(e, object, zone),
   );
   return zone.id;
+}
+
+/** Gives each of the objects a zone of its own, as one step. */
+export function addZones(s: Session, objects: readonly string[], kind: ZoneKind): void {
+  const words = chosenWords(s, objects);
+  const name =
+    kind !== 'near'
+      ? `Gave ${words} ${objects.length === 1 ? 'a zone' : 'zones'}`
+      : `${words} ${objects.length === 1 ? 'notices' : 'notice'} what comes near`;
+  s.step(name, () => {
+    for (const id of objects) addZone(s, id, kind);
+  });
 }
 
 /** A zone for a kind of event of this object: its own, else any, else one that is made. Within a step. */

@@ -26,12 +26,10 @@ export function SoundDetails({ sound }: { sound: Sound }) {
         }}
       />
       {file ? (
-        <>
-          <p className="text-ink-2">
-            <span className="num">{file.seconds.toFixed(2)} s</span>, {file.mime.slice(6)}. Reactions, cues
-            and states play it: choose “play the sound” among what they do.
-          </p>
-        </>
+        <p className="text-ink-2">
+          <span className="num">{file.seconds.toFixed(2)} s</span>, {file.mime.slice(6)}. Reactions, cues and
+          states play it: choose “play the sound” among what they do.
+        </p>
       ) : (
         <Row title="Made as">
           <Pick

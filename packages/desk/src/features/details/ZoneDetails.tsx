@@ -1,9 +1,8 @@
 import { type Collider, removeWithReferences, type SceneObject, type Vec3 } from '@apple-tick/core/model';
 import { Plus, X } from 'lucide-react';
-import { chosenWords } from '../../session/arrange.ts';
 import { useRun, useSession, useTable } from '../../session/hooks.ts';
 import { nameOf } from '../../session/words.ts';
-import { addZone, changeZone, reshapeZone, type ZoneKind, zoneKind } from '../../session/zones.ts';
+import { addZones, changeZone, reshapeZone, type ZoneKind, zoneKind } from '../../session/zones.ts';
 import { AddMenu } from '../../ui/AddMenu.tsx';
 import { NumberField, type Option, Pick, Row, TextField } from '../../ui/fields.tsx';
 import { TagList } from '../../ui/TagList.tsx';
@@ -25,10 +24,6 @@ export function ZoneDetails({ objects }: { objects: readonly SceneObject[] }) {
       return zone ? [{ zone, object: o.id }] : [];
     }),
   );
-  const words = chosenWords(
-    s,
-    objects.map((o) => o.id),
-  );
   return (
     <section aria-label="Zones">
       <div className="flex items-center">
@@ -42,9 +37,11 @@ export function ZoneDetails({ objects }: { objects: readonly SceneObject[] }) {
             ['near', 'Notice what comes near'],
           ]}
           onPick={(kind) =>
-            s.step(`Gave ${words} ${objects.length === 1 ? 'a zone' : 'zones'}`, () => {
-              for (const o of objects) addZone(s, o.id, kind as ZoneKind);
-            })
+            addZones(
+              s,
+              objects.map((o) => o.id),
+              kind as ZoneKind,
+            )
           }
         >
           <Plus size={14} aria-hidden="true" />

@@ -1,7 +1,7 @@
 import { compareSiblings, fillColor, type SceneObject } from '@apple-tick/core/model';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { ChevronRight, Eye, EyeOff, Lock, LockOpen } from 'lucide-react';
-import { memo, useRef, useState } from 'react';
+import { memo, useEffect, useRef, useState } from 'react';
 import { moveInTree, renameObject, stepInTree, topmost } from '../../session/arrange.ts';
 import { useCalmTable, useSession, useUi } from '../../session/hooks.ts';
 import type { PieceStore } from '../../session/model-help.ts';
@@ -126,6 +126,16 @@ export function Tree(props: Folding & { filtered: boolean }) {
   };
   const live = useRef({ rows, take, fold: props.fold });
   live.current = { rows, take, fold: props.fold };
+  // Whatever is chosen elsewhere comes into sight here, too.
+  useEffect(() => {
+    const at = live.current.rows.findIndex((r) => r.o.id === object);
+    const scroller = box.current?.closest<HTMLElement>('[data-scrolls]');
+    if (at < 0 || !scroller || !box.current) return;
+    const above = box.current.getBoundingClientRect().top - scroller.getBoundingClientRect().top;
+    const top = scroller.scrollTop + above + at * ROW;
+    const [from, to] = [scroller.scrollTop, scroller.scrollTop + scroller.clientHeight - ROW];
+    if (top < from || top > to) scroller.scrollTo({ top: top - (scroller.clientHeight - ROW) / 2 });
+  }, [object]);
   return (
     <div
       ref={box}

@@ -2,9 +2,10 @@ import { type Drag, type Follow, propertyLabel, type SceneObject } from '@apple-
 import { Plus, X } from 'lucide-react';
 import { addFollow, FOLLOWING, withTarget } from '../../session/follows.ts';
 import { useSession, useTable } from '../../session/hooks.ts';
-import { TWEEN_EASINGS, tweenEasingName } from '../../session/words.ts';
-import { NumberField, type Option, Pick, Row, SecondsField } from '../../ui/fields.tsx';
+import { TWEEN_EASINGS } from '../../session/words.ts';
+import { NumberField, type Option, Pick, Row } from '../../ui/fields.tsx';
 import { FollowParts } from '../../ui/sentences/FollowParts.tsx';
+import { Timing } from '../../ui/sentences/Timing.tsx';
 import { Section } from './Section.tsx';
 
 /** The properties of an object that go after something while it runs. */
@@ -116,7 +117,16 @@ export function DragDetails({ object }: { object: SceneObject }) {
             />
             goes back when it is let go
           </label>
-          {drag.back && <Back back={drag.back} onChange={(back) => set({ ...drag, back })} />}
+          {drag.back && (
+            <Row title="Back in">
+              <Timing
+                labels={['Seconds to go back', 'Easing of going back']}
+                seconds={drag.back.seconds}
+                easing={drag.back.easing}
+                onChange={(part) => drag.back && set({ ...drag, back: { ...drag.back, ...part } })}
+              />
+            </Row>
+          )}
           {drag.back && <Unless back={drag.back} onChange={(back) => set({ ...drag, back })} />}
         </>
       )}
@@ -194,36 +204,5 @@ function Unless(props: {
         onChange={(z) => z !== '' && put([...chosen, z])}
       />
     </div>
-  );
-}
-
-function Back({
-  back,
-  onChange,
-}: {
-  back: NonNullable<Drag['back']>;
-  onChange: (b: NonNullable<Drag['back']>) => void;
-}) {
-  const easing = tweenEasingName(back.easing);
-  return (
-    <Row title="Back in">
-      <SecondsField
-        label="Seconds to go back"
-        axis="s"
-        least={0}
-        step={0.1}
-        value={back.seconds}
-        onChange={(seconds) => onChange({ ...back, seconds })}
-      />
-      <Pick
-        label="Easing of going back"
-        value={easing}
-        options={TWEEN_EASINGS.map(([name]): Option => [name, name])}
-        onChange={(name) => {
-          const found = TWEEN_EASINGS.find(([n]) => n === name);
-          if (found) onChange({ ...back, easing: found[1] });
-        }}
-      />
-    </Row>
   );
 }

@@ -1,9 +1,10 @@
 /** What tweens and motors say besides what they are about. */
-import { type Action, propertyInfo, type TweenEasing, type Value } from '@apple-tick/core/model';
+import { type Action, propertyInfo, type Value } from '@apple-tick/core/model';
 import { useSession } from '../../session/hooks.ts';
-import { TWEEN_EASINGS, tweenEasingName, valueWords } from '../../session/words.ts';
+import { valueWords } from '../../session/words.ts';
 import { ColorField } from '../ColorField.tsx';
-import { NumberField, type Option, Pick, SecondsField, TextField } from '../fields.tsx';
+import { NumberField, type Option, Pick, TextField } from '../fields.tsx';
+import { Timing } from './Timing.tsx';
 import { ValueField } from './ValueField.tsx';
 
 type Tween = Action & { do: 'tween' };
@@ -66,7 +67,13 @@ export function TweenParts({ a, onChange }: { a: Tween; onChange: (a: Action) =>
           )}
         </>
       )}
-      <Timing of="tween" a={a} onChange={onChange} />
+      in
+      <Timing
+        labels={['Seconds of the tween', 'Easing of the tween']}
+        seconds={a.seconds}
+        easing={a.easing}
+        onChange={(part) => onChange({ ...a, ...part })}
+      />
     </>
   );
 }
@@ -82,41 +89,12 @@ export function FaceParts({ a, onChange }: { a: Action & { do: 'face' }; onChang
         options={(['x', 'y', 'z'] as const).map((x): Option => [x, `about ${x}`])}
         onChange={(x) => onChange({ ...a, axis: x as typeof axis })}
       />
-      <Timing of="turn" a={a} onChange={onChange} />
-    </>
-  );
-}
-
-/** In how long, and how: of what goes its way in time. */
-function Timing<A extends Action & { do: 'tween' | 'face' }>(props: {
-  of: string;
-  a: A;
-  onChange: (a: A) => void;
-}) {
-  const { of, a, onChange } = props;
-  const easings = TWEEN_EASINGS.map(([name]): Option => [name, name]);
-  const easing = tweenEasingName(a.easing);
-  return (
-    <>
-      <span>in</span>
-      <span className="flex w-14">
-        <SecondsField
-          label={`Seconds of the ${of}`}
-          axis="s"
-          least={0}
-          step={0.1}
-          value={a.seconds}
-          onChange={(seconds) => onChange({ ...a, seconds })}
-        />
-      </span>
-      <Pick
-        label={`Easing of the ${of}`}
-        value={easing}
-        options={easings.some(([e]) => e === easing) ? easings : [...easings, [easing, easing]]}
-        onChange={(name) => {
-          const found = TWEEN_EASINGS.find(([n]) => n === name);
-          if (found) onChange({ ...a, easing: found[1] as TweenEasing });
-        }}
+      in
+      <Timing
+        labels={['Seconds of the turn', 'Easing of the turn']}
+        seconds={a.seconds}
+        easing={a.easing}
+        onChange={(part) => onChange({ ...a, ...part })}
       />
     </>
   );

@@ -99,7 +99,7 @@ const naive = median(
             ];
             transformPoint(from, 0, inverse, 0, x, y, zz);
             transformPoint(to, 0, inverse, 0, x + 2, y, zz);
-            if (shape.is === 'near') nearStretch(shape.enter, shape.leave, false, from, to, found);
+            if (shape.is === 'near') nearStretch(shape, false, from, to, found);
             else stretchesIn(shape, from, to, found);
             crossings += found.count;
           }

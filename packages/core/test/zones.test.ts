@@ -489,7 +489,7 @@ function sweepOne(
     transformPoint(out, 0, inverse, 0, p[0] as number, p[1] as number, p[2] as number);
     return out;
   }) as [Float64Array, Float64Array];
-  if (shape.is === 'near') nearStretch(shape.enter, shape.leave, wasIn, from, to, found);
+  if (shape.is === 'near') nearStretch(shape, wasIn, from, to, found);
   else stretchesIn(shape, from, to, found);
   const out: number[] = [];
   let inside = wasIn;

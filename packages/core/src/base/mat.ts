@@ -3,21 +3,24 @@
  * (column-major without the last row): m = [xx xy xz, yx yy yz, zx zy zz, tx ty tz].
  * Every function writes into an `out` that its caller owns; nothing is allocated.
  */
-import { cosDeg, sinDeg } from './math.ts';
+import { turnInto } from './math.ts';
 
 export const MAT = 12;
+
+const turns = new Float64Array(6);
 
 /**
  * Local matrix T(position + pivot) · Rx · Ry · Rz · S(scale) · T(−pivot).
  * `v[at…]` holds position (3), rotation in degrees (3), scale (3), pivot (3).
  */
 export function composeLocal(out: Float64Array, o: number, v: Float64Array, at: number): void {
-  const sx = sinDeg(v[at + 3] as number);
-  const cx = cosDeg(v[at + 3] as number);
-  const sy = sinDeg(v[at + 4] as number);
-  const cy = cosDeg(v[at + 4] as number);
-  const sz = sinDeg(v[at + 5] as number);
-  const cz = cosDeg(v[at + 5] as number);
+  for (let k = 0; k < 3; k++) turnInto(v, at + 3 + k, turns, 2 * k);
+  const sx = turns[0] as number;
+  const cx = turns[1] as number;
+  const sy = turns[2] as number;
+  const cy = turns[3] as number;
+  const sz = turns[4] as number;
+  const cz = turns[5] as number;
   const kx = v[at + 6] as number;
   const ky = v[at + 7] as number;
   const kz = v[at + 8] as number;

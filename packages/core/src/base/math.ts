@@ -72,6 +72,43 @@ export function cosDeg(degrees: number): number {
   }
 }
 
+/**
+ * Writes sine and cosine of the angle `v[at]`, degrees, to `out[o]` and `out[o + 1]`: the same bits as `sinDeg` and
+ * `cosDeg`, without memory for numbers that are passed.
+ */
+export function turnInto(v: Float64Array, at: number, out: Float64Array, o: number): void {
+  let d = (v[at] as number) % 360;
+  if (d < 0) d += 360;
+  const q = Math.floor((d + 45) / 90);
+  const x = (d - q * 90) * RAD;
+  const z = x * x;
+  const s =
+    x *
+    (1 +
+      z *
+        (-1 / 6 +
+          z *
+            (1 / 120 +
+              z *
+                (-1 / 5040 +
+                  z * (1 / 362880 + z * (-1 / 39916800 + z * (1 / 6227020800 - z / 1307674368000)))))));
+  const c =
+    1 +
+    z *
+      (-1 / 2 +
+        z *
+          (1 / 24 +
+            z *
+              (-1 / 720 +
+                z *
+                  (1 / 40320 +
+                    z *
+                      (-1 / 3628800 + z * (1 / 479001600 + z * (-1 / 87178291200 + z / 20922789888000)))))));
+  const quarter = q & 3;
+  out[o] = quarter === 0 ? s : quarter === 1 ? c : quarter === 2 ? -s : -c;
+  out[o + 1] = quarter === 0 ? c : quarter === 1 ? -s : quarter === 2 ? -c : s;
+}
+
 /** Cube root of x ≥ 0 to full precision: a power-of-two scaling, then Newton's y ← (2y + x/y²)/3. */
 export function cbrt(x: number): number {
   if (!(x > 0)) return x === 0 ? 0 : Number.NaN;

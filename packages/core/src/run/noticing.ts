@@ -99,7 +99,8 @@ export class Noticing {
     const rows = state.nodes;
     const seen = this.#seen;
     const { overlays } = program.geometry;
-    const [width, height] = [one[FRAME_WIDTH] as number, one[FRAME_HEIGHT] as number];
+    const width = one[FRAME_WIDTH] as number;
+    const height = one[FRAME_HEIGHT] as number;
     const framed = this.#frame[0] === width && this.#frame[1] === height;
     this.#frame[0] = width;
     this.#frame[1] = height;
@@ -170,15 +171,17 @@ export class Noticing {
         this.#zoneHigh[k] = Number.POSITIVE_INFINITY;
         continue;
       }
-      zoneExtent(shape, this.#world, owner * MAT, this.#pivots[owner * 3] as number);
-      const [low, high] = [range[0] as number, range[1] as number];
-      zoneExtent(shape, rows, owner * NODE_ROW, rows[owner * NODE_ROW + PIVOT] as number);
+      zoneExtent(shape, this.#world, owner * MAT, this.#pivots, owner * 3);
+      const low = range[0] as number;
+      const high = range[1] as number;
+      zoneExtent(shape, rows, owner * NODE_ROW, rows, owner * NODE_ROW + PIVOT);
       this.#zoneLow[k] = Math.min(low, range[0] as number) - SLACK;
       this.#zoneHigh[k] = Math.max(high, range[1] as number) + SLACK;
     }
     for (let n = 0; n < this.#things.length; n++) {
       const k = this.#things[n] as number;
-      const [a, b] = [rows[k * NODE_ROW + PIVOT] as number, this.#pivots[k * 3] as number];
+      const a = rows[k * NODE_ROW + PIVOT] as number;
+      const b = this.#pivots[k * 3] as number;
       this.#thingLow[k] = Math.min(a, b);
       this.#thingHigh[k] = Math.max(a, b);
     }
@@ -205,7 +208,8 @@ export class Noticing {
     for (let z = 0; z < zones.length; z++) {
       const c = zones[z] as number;
       const collider = meeting.colliders[c] as ColliderProgram;
-      const [low, high] = [this.#zoneLow[c] as number, this.#zoneHigh[c] as number];
+      const low = this.#zoneLow[c] as number;
+      const high = this.#zoneHigh[c] as number;
       const moved = this.#changed[collider.owner] === 1;
       // Zones come by where they begin, so no later one reaches further back.
       while (first < things.length && (this.#thingLow[things[first] as number] as number) + widest < low)
@@ -227,17 +231,17 @@ export class Noticing {
     if (onTop[meeting.nodes[owner] as number] !== onTop[meeting.nodes[k] as number]) return;
     const rows = state.nodes;
     const wasIn = state.noticed[pair] === 1;
-    const end = Math.max(0, state.tick - 1) / TICKS_PER_SECOND;
     const isThere =
       collider.collider.on &&
       this.#counts[owner] === 1 &&
       this.#counts[k] === 1 &&
       invert(this.#inverse, 0, this.#world, owner * MAT);
     if (!isThere) {
-      if (wasIn) this.#change(c, k, pair, end);
+      if (wasIn) this.#change(c, k, pair, 1);
       return;
     }
-    const [mine, its] = [owner * NODE_ROW, k * NODE_ROW];
+    const mine = owner * NODE_ROW;
+    const its = k * NODE_ROW;
     const jumped =
       state.tick === 0 ||
       this.#jumped[owner] === 1 ||
@@ -255,32 +259,33 @@ export class Noticing {
       if (!jumped) pointIn(this.#inverseBefore, rows, its + PIVOT, from);
     }
     if (jumped) {
-      if (isIn(shape, wasIn, to) !== wasIn) this.#change(c, k, pair, end);
+      if (isIn(shape, wasIn, to) !== wasIn) this.#change(c, k, pair, 1);
       return;
     }
     const s = this.#stretches;
-    if (shape.is === 'near') nearStretch(shape.enter, shape.leave, wasIn, from, to, s);
+    if (shape.is === 'near') nearStretch(shape, wasIn, from, to, s);
     else stretchesIn(shape, from, to, s);
-    const start = (state.tick - 2) / TICKS_PER_SECOND;
-    const span = end - start;
     let first = 0;
     if (wasIn) {
       const goesOn = s.count > 0 && (s.at[0] as number) <= 1e-9;
       const out = goesOn ? (s.at[1] as number) : 0;
       if (goesOn) first = 1;
       if (!(out < STAYS)) return;
-      this.#change(c, k, pair, start + span * out);
+      this.#change(c, k, pair, out);
     }
     for (let n = first; n < s.count; n++) {
-      this.#change(c, k, pair, start + span * (s.at[2 * n] as number));
+      this.#change(c, k, pair, s.at[2 * n] as number);
       const out = s.at[2 * n + 1] as number;
-      if (out < STAYS) this.#change(c, k, pair, start + span * out);
+      if (out < STAYS) this.#change(c, k, pair, out);
     }
   }
 
-  /** Whoever was in it is so no more, and the other way round. */
-  #change(collider: number, node: number, pair: number, at: number): void {
-    const { noticed } = this.#run.state;
+  /** Whoever was in it is so no more, and the other way round, at this part of the way. */
+  #change(collider: number, node: number, pair: number, part: number): void {
+    const { noticed, tick } = this.#run.state;
+    const end = Math.max(0, tick - 1) / TICKS_PER_SECOND;
+    // Of a whole way the date is that of the newest pose, exactly.
+    const at = part === 1 ? end : (tick - 2 + part) / TICKS_PER_SECOND;
     const enters = noticed[pair] === 0;
     noticed[pair] = enters ? 1 : 0;
     this.#found.push({ enters, at, collider, node });
@@ -339,36 +344,42 @@ function isIn(shape: ZoneShape, was: boolean, p: Float64Array): boolean {
   return x * x + y * y + z * z <= (was ? shape.leave : shape.enter) ** 2;
 }
 
-/** Writes how far along x a zone reaches, whose owner has its matrix at `o` of `m` and its pivot at `pivot`. */
-function zoneExtent(shape: ZoneShape, m: Float64Array, o: number, pivot: number): void {
+/** Writes how far along x a zone reaches, whose owner has its matrix at `o` of `m` and its pivot at `p` of `pivots`. */
+function zoneExtent(shape: ZoneShape, m: Float64Array, o: number, pivots: Float64Array, p: number): void {
   if (shape.is === 'near') {
-    range[0] = pivot - shape.leave;
-    range[1] = pivot + shape.leave;
+    range[0] = (pivots[p] as number) - shape.leave;
+    range[1] = (pivots[p] as number) + shape.leave;
     return;
   }
-  const [xx, yx, zx, tx] = [m[o] as number, m[o + 3] as number, m[o + 6] as number, m[o + 9] as number];
-  const middle = xx * shape.at[0] + yx * shape.at[1] + zx * shape.at[2] + tx;
-  const deep = (half: number) => (zx === 0 ? 0 : Math.abs(zx) * half);
+  const xx = m[o] as number;
+  const yx = m[o + 3] as number;
+  const zx = m[o + 6] as number;
+  const middle = xx * shape.at[0] + yx * shape.at[1] + zx * shape.at[2] + (m[o + 9] as number);
+  // What is endless along its z reaches no further where that stands square on x.
+  const half = shape.is === 'box' ? shape.half[2] : shape.is === 'outline' ? shape.half : ENDLESS;
+  const deep = zx === 0 ? 0 : Math.abs(zx) * half;
   if (shape.is === 'outline') {
-    let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
-    const p = shape.points;
-    for (let i = 0; i < p.length; i += 2) {
-      const x = xx * (p[i] as number) + yx * (p[i + 1] as number);
+    let low = Number.POSITIVE_INFINITY;
+    let high = Number.NEGATIVE_INFINITY;
+    const points = shape.points;
+    for (let i = 0; i < points.length; i += 2) {
+      const x = xx * (points[i] as number) + yx * (points[i + 1] as number);
       if (x < low) low = x;
       if (x > high) high = x;
     }
-    range[0] = middle + low - deep(shape.half);
-    range[1] = middle + high + deep(shape.half);
+    range[0] = middle + low - deep;
+    range[1] = middle + high + deep;
     return;
   }
-  const reach =
-    shape.is === 'ball'
-      ? (Math.abs(xx) + Math.abs(yx) + (shape.through ? 0 : Math.abs(zx))) * shape.radius +
-        (shape.through ? deep(Number.POSITIVE_INFINITY) : 0)
-      : Math.abs(xx) * shape.half[0] + Math.abs(yx) * shape.half[1] + deep(shape.half[2]);
+  let reach = 0;
+  if (shape.is === 'box') reach = Math.abs(xx) * shape.half[0] + Math.abs(yx) * shape.half[1] + deep;
+  else
+    reach =
+      (Math.abs(xx) + Math.abs(yx)) * shape.radius + (shape.through ? deep : Math.abs(zx) * shape.radius);
   range[0] = middle - reach;
   range[1] = middle + reach;
 }
+const ENDLESS = Number.POSITIVE_INFINITY;
 
 /** Sorts a list, nearly in order from the last time, by the numbers it stands for. */
 function sortBy(list: Int32Array, by: Float64Array): void {

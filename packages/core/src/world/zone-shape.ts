@@ -1,4 +1,5 @@
 /** The shape of a zone, and the stretches of a straight way that lie in it. */
+import { grown } from '../base/index.ts';
 import type { Collider } from '../model/index.ts';
 
 /** Half extents round the middle; infinite along z where it is endless. */
@@ -28,7 +29,10 @@ export class Stretches {
   count = 0;
   at = new Float64Array(16);
 
-  add(from: number, to: number): void {
+  /** Adds the one from `part[0]` to `part[1]`. */
+  add(part: Float64Array): void {
+    const from = part[0] as number;
+    const to = part[1] as number;
     if (!(to - from > SHORTEST)) return;
     const before = 2 * this.count - 1;
     // What only touches is one.
@@ -36,32 +40,46 @@ export class Stretches {
       this.at[before] = to;
       return;
     }
-    if (this.count * 2 + 2 > this.at.length) {
-      const more = new Float64Array(this.at.length * 2);
-      more.set(this.at);
-      this.at = more;
-    }
+    if (this.count * 2 + 2 > this.at.length) this.at = grown(this.at, this.at.length * 2);
     this.at[this.count * 2] = from;
     this.at[this.count * 2 + 1] = to;
     this.count++;
   }
 }
 
-/** The part of the way, as [from, to], that is looked at: narrowed by each side. */
+// Numbers that would cost memory when passed are passed in rows.
+/** The part of the way, from and to, that is looked at: narrowed by each side. */
 const part = new Float64Array(2);
+/** A way in space: where it begins, and what it goes by. */
+const way = new Float64Array(6);
+/** How far something reaches: a half extent, or a radius. */
+const reach = new Float64Array(1);
 
-function slab(from: number, to: number, half: number): boolean {
+/** Narrows `part` to where the way lies within `reach` of the origin along an axis. */
+function slab(axis: number): boolean {
+  const half = reach[0] as number;
   if (half === Number.POSITIVE_INFINITY) return true;
-  const d = to - from;
-  if (d === 0) return Math.abs(from) <= half;
-  const [a, b] = [(-half - from) / d, (half - from) / d];
-  part[0] = Math.max(part[0] as number, Math.min(a, b));
-  part[1] = Math.min(part[1] as number, Math.max(a, b));
+  const from = way[axis] as number;
+  const d = way[3 + axis] as number;
+  if (d === 0) return from <= half && from >= -half;
+  const a = (-half - from) / d;
+  const b = (half - from) / d;
+  const low = a < b ? a : b;
+  const high = a < b ? b : a;
+  if (low > (part[0] as number)) part[0] = low;
+  if (high < (part[1] as number)) part[1] = high;
   return (part[0] as number) <= (part[1] as number);
 }
 
-/** Narrows `part` to where a way in space comes within `radius` of the origin. */
-function round(x: number, y: number, z: number, dx: number, dy: number, dz: number, radius: number): boolean {
+/** Narrows `part` to where the way comes within `reach` of the origin. */
+function round(): boolean {
+  const x = way[0] as number;
+  const y = way[1] as number;
+  const z = way[2] as number;
+  const dx = way[3] as number;
+  const dy = way[4] as number;
+  const dz = way[5] as number;
+  const radius = reach[0] as number;
   const a = dx * dx + dy * dy + dz * dz;
   const c = x * x + y * y + z * z - radius * radius;
   if (a === 0) return c <= 0;
@@ -69,21 +87,30 @@ function round(x: number, y: number, z: number, dx: number, dy: number, dz: numb
   const root = b * b - a * c;
   if (root < 0) return false;
   const far = Math.sqrt(root);
-  part[0] = Math.max(part[0] as number, (-b - far) / a);
-  part[1] = Math.min(part[1] as number, (-b + far) / a);
+  const low = (-b - far) / a;
+  const high = (-b + far) / a;
+  if (low > (part[0] as number)) part[0] = low;
+  if (high < (part[1] as number)) part[1] = high;
   return (part[0] as number) <= (part[1] as number);
 }
 
 let cuts = new Float64Array(64);
 
-/** Whether a point of an outline's plane lies inside by even-odd, or on the outline. */
-function inOutline(p: Float64Array, x: number, y: number): boolean {
+const point = new Float64Array(2);
+
+/** Whether `point` of an outline's plane lies inside by even-odd, or on the outline. */
+function inOutline(p: Float64Array): boolean {
+  const x = point[0] as number;
+  const y = point[1] as number;
   let inside = false;
   const n = p.length / 2;
   for (let i = 0, j = n - 1; i < n; j = i++) {
-    const [ax, ay] = [p[i * 2] as number, p[i * 2 + 1] as number];
-    const [bx, by] = [p[j * 2] as number, p[j * 2 + 1] as number];
-    const [ex, ey] = [bx - ax, by - ay];
+    const ax = p[i * 2] as number;
+    const ay = p[i * 2 + 1] as number;
+    const bx = p[j * 2] as number;
+    const by = p[j * 2 + 1] as number;
+    const ex = bx - ax;
+    const ey = by - ay;
     const cross = ex * (y - ay) - ey * (x - ax);
     const along = ex * (x - ax) + ey * (y - ay);
     const length = ex * ex + ey * ey;
@@ -93,17 +120,22 @@ function inOutline(p: Float64Array, x: number, y: number): boolean {
   return inside;
 }
 
-function outlineStretches(p: Float64Array, from: Float64Array, to: Float64Array, out: Stretches): void {
-  const [x, y] = [from[0] as number, from[1] as number];
-  const [dx, dy] = [(to[0] as number) - x, (to[1] as number) - y];
+function outlineStretches(p: Float64Array, out: Stretches): void {
+  const x = way[0] as number;
+  const y = way[1] as number;
+  const dx = way[3] as number;
+  const dy = way[4] as number;
   const n = p.length / 2;
   if (cuts.length < n + 2) cuts = new Float64Array(n + 2);
-  let count = 0;
-  const [lo, hi] = [part[0] as number, part[1] as number];
-  cuts[count++] = lo;
+  const lo = part[0] as number;
+  const hi = part[1] as number;
+  cuts[0] = lo;
+  let count = 1;
   for (let i = 0, j = n - 1; i < n; j = i++) {
-    const [ax, ay] = [p[i * 2] as number, p[i * 2 + 1] as number];
-    const [ex, ey] = [(p[j * 2] as number) - ax, (p[j * 2 + 1] as number) - ay];
+    const ax = p[i * 2] as number;
+    const ay = p[i * 2 + 1] as number;
+    const ex = (p[j * 2] as number) - ax;
+    const ey = (p[j * 2 + 1] as number) - ay;
     const det = dx * ey - dy * ex;
     if (det === 0) continue;
     const s = ((ax - x) * ey - (ay - y) * ex) / det;
@@ -111,16 +143,22 @@ function outlineStretches(p: Float64Array, from: Float64Array, to: Float64Array,
     if (s > lo && s < hi && u >= 0 && u <= 1) cuts[count++] = s;
   }
   cuts[count++] = hi;
-  cuts.subarray(0, count).sort();
+  // Few, and not worth the memory of a view on them.
+  for (let i = 1; i < count; i++)
+    for (let j = i; j > 0 && (cuts[j - 1] as number) > (cuts[j] as number); j--) {
+      const swap = cuts[j] as number;
+      cuts[j] = cuts[j - 1] as number;
+      cuts[j - 1] = swap;
+    }
   for (let k = 0; k + 1 < count; k++) {
-    const [a, b] = [cuts[k] as number, cuts[k + 1] as number];
-    const m = (a + b) / 2;
-    if (inOutline(p, x + dx * m, y + dy * m)) out.add(a, b);
+    part[0] = cuts[k] as number;
+    part[1] = cuts[k + 1] as number;
+    const middle = (part[0] + part[1]) / 2;
+    point[0] = x + dx * middle;
+    point[1] = y + dy * middle;
+    if (inOutline(p)) out.add(part);
   }
 }
-
-const a = new Float64Array(3);
-const b = new Float64Array(3);
 
 /** The stretches of the way from `from` to `to`, points of the zone's own space, that lie inside it. */
 export function stretchesIn(
@@ -131,20 +169,28 @@ export function stretchesIn(
 ): void {
   out.count = 0;
   for (let k = 0; k < 3; k++) {
-    a[k] = (from[k] as number) - (shape.at[k] as number);
-    b[k] = (to[k] as number) - (shape.at[k] as number);
+    way[k] = (from[k] as number) - (shape.at[k] as number);
+    way[3 + k] = (to[k] as number) - (from[k] as number);
   }
   part[0] = 0;
   part[1] = 1;
-  const [ax, ay, az] = [a[0] as number, a[1] as number, a[2] as number];
-  const [bx, by, bz] = [b[0] as number, b[1] as number, b[2] as number];
   if (shape.is === 'box') {
-    const [x, y, z] = shape.half;
-    if (slab(ax, bx, x) && slab(ay, by, y) && slab(az, bz, z)) out.add(part[0], part[1]);
+    for (let k = 0; k < 3; k++) {
+      reach[0] = shape.half[k] as number;
+      if (!slab(k)) return;
+    }
+    out.add(part);
   } else if (shape.is === 'ball') {
-    const flat = shape.through ? 0 : 1;
-    if (round(ax, ay, az * flat, bx - ax, by - ay, (bz - az) * flat, shape.radius)) out.add(part[0], part[1]);
-  } else if (slab(az, bz, shape.half)) outlineStretches(shape.points, a, b, out);
+    if (shape.through) {
+      way[2] = 0;
+      way[5] = 0;
+    }
+    reach[0] = shape.radius;
+    if (round()) out.add(part);
+  } else {
+    reach[0] = shape.half;
+    if (slab(2)) outlineStretches(shape.points, out);
+  }
 }
 
 /** Whether a point of the zone's own space lies in it, or on its boundary. */
@@ -157,7 +203,9 @@ export function isInZone(shape: Exclude<ZoneShape, { is: 'near' }>, p: Float64Ar
   if (shape.is === 'box')
     return Math.abs(x) <= shape.half[0] && Math.abs(y) <= shape.half[1] && Math.abs(z) <= shape.half[2];
   if (shape.is === 'ball') return x * x + y * y + (shape.through ? 0 : z * z) <= shape.radius * shape.radius;
-  return Math.abs(z) <= shape.half && inOutline(shape.points, x, y);
+  point[0] = x;
+  point[1] = y;
+  return Math.abs(z) <= shape.half && inOutline(shape.points);
 }
 
 /**
@@ -165,30 +213,30 @@ export function isInZone(shape: Exclude<ZoneShape, { is: 'near' }>, p: Float64Ar
  * comes within `enter`, or from the start when it is near already, until it goes beyond `leave`.
  */
 export function nearStretch(
-  enter: number,
-  leave: number,
+  shape: Extract<ZoneShape, { is: 'near' }>,
   isNear: boolean,
   from: Float64Array,
   to: Float64Array,
   out: Stretches,
 ): void {
   out.count = 0;
-  const [x, y, z] = [from[0] as number, from[1] as number, from[2] as number];
-  const [dx, dy, dz] = [(to[0] as number) - x, (to[1] as number) - y, (to[2] as number) - z];
-  const within = (radius: number) => {
-    part[0] = 0;
-    part[1] = 1;
-    return round(x, y, z, dx, dy, dz, radius);
-  };
-  let start = 0;
-  if (!isNear) {
-    if (!within(enter)) return;
-    start = part[0] as number;
-  } else if (!within(leave) || (part[0] as number) > 0) {
-    // It is beyond already: it leaves here, and may come again.
-    if (!within(enter)) return;
-    start = part[0] as number;
+  for (let k = 0; k < 3; k++) {
+    way[k] = from[k] as number;
+    way[3 + k] = (to[k] as number) - (from[k] as number);
   }
-  within(leave);
-  out.add(start, part[1] as number);
+  // What is near and beyond already leaves here, and may come again.
+  const stays = isNear && within(shape.leave) && part[0] === 0;
+  if (!stays && !within(shape.enter)) return;
+  start[0] = part[0] as number;
+  within(shape.leave);
+  part[0] = start[0];
+  out.add(part);
+}
+const start = new Float64Array(1);
+
+function within(radius: number): boolean {
+  reach[0] = radius;
+  part[0] = 0;
+  part[1] = 1;
+  return round();
 }

@@ -79,11 +79,13 @@ it('each line is of a sort, and about the object of its lane or its own', () => 
     record(2, 1, { kind: 'transition', lane: 'la_a', from: 'st_a', to: 'st_a' }),
     change(3, 2),
     record(4, 3, { kind: 'reaction', reaction: 're_a', object: 'ob_b' }),
+    record(5, null, { event: 'zone.enter', collider: 'co_a', object: 'ob_a', other: 'ob_b' }),
   ]);
   expect(log.lines.map((l) => [l.group, l.about])).toEqual([
     ['hand', 'ob_b'],
     ['states', 'ob_a'],
     ['signals', null],
     ['doings', 'ob_b'],
+    ['zones', 'ob_a'],
   ]);
 });

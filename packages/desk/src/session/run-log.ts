@@ -27,6 +27,7 @@ export const LOG_GROUPS = {
   signals: 'signals and messages',
   hand: 'what was done by hand',
   doings: 'what reacted and acted',
+  zones: 'what zones noticed',
 } as const;
 export type LogGroup = keyof typeof LOG_GROUPS;
 
@@ -93,7 +94,7 @@ export class RunLog {
       }
       const lane = r.kind === 'transition' || r.kind === 'start' ? nameOf(this.store, r.lane) : null;
       const clicked = r.event === 'pointer.click' ? (r.object ?? null) : null;
-      const group = GROUPS[r.kind] ?? 'doings';
+      const group = r.collider !== undefined ? 'zones' : (GROUPS[r.kind] ?? 'doings');
       const about = r.object ?? this.objectOf(r.lane);
       const made = { id: r.id, t: r.t, words: words ?? '', lane, more: [], group, about, clicked, cause };
       if (r.event === 'piece.start') this.started = made;

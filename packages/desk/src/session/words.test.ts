@@ -29,6 +29,13 @@ p.clips = {
     cues: [{ id: 'cu_1', t: 0.3, when: 'forwards', actions: [] }],
   },
 };
+p.tags = { ta_f: { id: 'ta_f', name: 'fruit' }, ta_n: { id: 'ta_n', name: 'nut' } };
+p.colliders = {
+  co_m: {
+    ...{ id: 'co_m', name: 'Mouth', role: 'zone', shape: 'box', at: [0, 0, 0], size: [9, 9, 9] },
+    ...{ through: false, tags: ['ta_f'], visitor: true, on: true },
+  },
+};
 const store = new PieceStore(p);
 
 it('events read as sentences', () => {
@@ -43,6 +50,10 @@ it('events read as sentences', () => {
     [{ event: 'cue', cue: 'cu_1' }, 'tipping at 0.30 s passed'],
     [{ event: 'clip.loop', clip: 'cl_t' }, 'tipping begins anew'],
     [{ event: 'message', message: 'me_gone' }, 'something deleted sent'],
+    [{ event: 'zone.enter', collider: 'co_m' }, 'something comes into Mouth'],
+    [{ event: 'zone.leave', collider: 'co_m', tags: ['ta_f', 'ta_n'] }, 'fruit or nut leaves Mouth'],
+    [{ event: 'near.leave', collider: 'co_m', tags: ['ta_f'] }, 'fruit is no longer near Mouth'],
+    [{ event: 'drag.drop', collider: 'co_m' }, 'something dropped into Mouth'],
   ];
   for (const [on, words] of cases) expect(eventWords(store, on)).toBe(words);
 });
@@ -55,6 +66,10 @@ it('conditions and actions read as sentences', () => {
     [{ signal: 'si_j', above: { signal: 'si_j' } }, 'juice > juice'],
     [{ signal: 'si_r', is: true }, 'ring pulses'],
     [{ fact: 'clip', clip: 'cl_t', past: 0.5, is: false }, 'tipping not past 0.5 s'],
+    [{ fact: 'inside', collider: 'co_m' }, 'something in Mouth'],
+    [{ fact: 'inside', collider: 'co_m', tags: ['ta_f'], is: false }, 'fruit not in Mouth'],
+    [{ fact: 'count', collider: 'co_m', atLeast: 3 }, '≥ 3 things in Mouth'],
+    [{ fact: 'count', collider: 'co_m', tags: ['ta_f'], is: 0 }, '0 fruit in Mouth'],
   ];
   for (const [c, words] of conditions) expect(conditionWords(store, c)).toBe(words);
   const actions: [Action, string][] = [
@@ -63,6 +78,8 @@ it('conditions and actions read as sentences', () => {
     [{ do: 'toggle', signal: 'si_o' }, 'toggle open'],
     [{ do: 'add', signal: 'si_j', by: 3 }, 'add 3 to juice'],
     [{ do: 'send', message: 'me_u' }, 'send order up'],
+    [{ do: 'send', message: 'me_u', tags: ['ta_n'] }, 'send order up to nut'],
+    [{ do: 'hide', object: 'other' }, 'hide what came'],
   ];
   for (const [a, words] of actions) expect(actionWords(store, a)).toBe(words);
 });
@@ -94,5 +111,8 @@ it('what happened is told in plain words; what only the machinery needs is not',
   expect(r({ kind: 'event', event: 'state.leave' })).toBeNull();
   expect(r({ kind: 'input', input: 'pointer' })).toBeNull();
   expect(r({ kind: 'event', event: 'piece.start' })).toBe('Mill started');
+  const met = { kind: 'event', collider: 'co_m', object: 'ob_f', other: 'ob_gone' } as const;
+  expect(r({ ...met, event: 'zone.enter' })).toBe('something deleted came into Mouth');
+  expect(r({ ...met, event: 'near.leave' })).toBe('something deleted is no longer near Mouth');
   expect(nameOf(store, 'si_gone')).toBe('something deleted');
 });

@@ -53,15 +53,17 @@ export function eventWords(store: PieceStore, on: On, owner?: string): string {
   const { says, by } = EVENTS[on.event];
   const object = by[0] === 'object' ? (on.object ?? owner) : on.object;
   const field = by.find((f) => on[f] !== undefined) ?? by[0];
+  const isInto = on.event === 'drag.drop' && on.collider !== undefined;
   const it = (): string => {
+    if (isInto) return on.object === undefined ? 'something' : nameOf(store, on.object);
     if (field === 'key') return keyWords(on.key);
     if (field === 'after' || field === 'every' || field === 'jitter') return timerWords(on);
     if (field === 'cue') return cueName(store, on.cue);
-    if (field === undefined || field === 'tags') return nameOf(store, owner);
+    if (field === undefined || field === 'tags' || (field === 'collider' && !on.collider))
+      return nameOf(store, owner);
     return nameOf(store, field === 'object' ? object : on[field]);
   };
-  const into =
-    on.event === 'drag.drop' && on.collider !== undefined ? ` into ${nameOf(store, on.collider)}` : '';
+  const into = isInto ? ` into ${nameOf(store, on.collider)}` : '';
   return `${says.replace('{it}', it).replace('{thing}', thingWords(store, on)).trim()}${into}`;
 }
 

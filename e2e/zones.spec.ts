@@ -152,6 +152,7 @@ test('D1: what is dropped outside springs back, in a zone it stays and is told',
   await page.getByRole('button', { name: 'Add a reaction' }).click();
   await page.getByLabel('Event', { exact: true }).selectOption('drag.drop');
   await page.getByLabel('Dropped into').selectOption({ label: 'Basket zone' });
+  await expect(page.getByLabel('Object of the event').locator('option:checked')).toHaveText('something');
   await item(page, 'Apple').click();
   await page.getByLabel('goes back when it is let go').check();
   await page.getByLabel('Zone that it may be dropped into').selectOption({ label: 'Basket zone' });

@@ -152,7 +152,19 @@ function Target({ on, owner, onChange }: { on: On; owner: string; onChange: (on:
     case 'object':
       return (
         <>
-          {list('Object of the event', 'object', objects.map(named))}
+          {on.collider === undefined ? (
+            list('Object of the event', 'object', objects.map(named))
+          ) : (
+            <Pick
+              label="Object of the event"
+              value={on.object ?? ''}
+              options={[['', 'something'], ...objects.map(named)]}
+              onChange={(v) => {
+                const { object: _, ...rest } = on;
+                onChange(v === '' ? rest : { ...rest, object: v });
+              }}
+            />
+          )}
           {on.event === 'drag.drop' && zones.some((z) => z.role === 'zone') && (
             <Pick
               label="Dropped into"
@@ -161,7 +173,7 @@ function Target({ on, owner, onChange }: { on: On; owner: string; onChange: (on:
                 ['', 'anywhere'],
                 { group: 'Into', options: zones.filter((z) => z.role === 'zone').map(named) },
               ]}
-              // Into a zone it is whatever it may be; the one that was meant before is meant again without.
+              // Into a zone it is whatever comes; without one it is the object's own drop again.
               onChange={(v) =>
                 onChange({ event: on.event, ...(v === '' ? { object: owner } : { collider: v }) })
               }

@@ -113,3 +113,43 @@ export async function twoRows(page: Page): Promise<void> {
 }
 /** The row of a property in the open timeline. */
 export const row = (page: Page, name: string) => page.getByRole('group', { name, exact: true });
+
+/** Counts what a person does: a click, a drag, a typed field, a chord is one; a choice from a list two. */
+export class Hands {
+  actions = 0;
+  private readonly page: Page;
+  constructor(page: Page) {
+    this.page = page;
+  }
+  async click(name: string | RegExp) {
+    this.actions++;
+    await this.page
+      .getByRole('button', { name, exact: typeof name === 'string' })
+      .first()
+      .click();
+  }
+  async choose(button: string, entry: string) {
+    this.actions += 2;
+    await this.page.getByRole('button', { name: button, exact: true }).click();
+    await this.page.getByRole('menuitem', { name: entry, exact: true }).click();
+  }
+  async drag(from: readonly [number, number], to: readonly [number, number]) {
+    this.actions++;
+    const a = await at(this.page, ...from);
+    await drag(this.page, a, (to[0] - from[0]) * a.scale, (from[1] - to[1]) * a.scale);
+    await this.page.mouse.up();
+  }
+  async type(label: string, value: string) {
+    this.actions++;
+    await commit(this.page, label, value);
+  }
+  /** Picks from a list of the properties. */
+  async pick(label: string, option: string) {
+    this.actions += 2;
+    await this.page.getByLabel(label, { exact: true }).selectOption({ label: option });
+  }
+  async key(chord: string) {
+    this.actions++;
+    await this.page.locator('body').press(chord);
+  }
+}

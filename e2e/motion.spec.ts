@@ -1,10 +1,11 @@
-import { expect, type Page, test } from '@playwright/test';
+import { expect, test } from '@playwright/test';
 import {
   addKind,
   at,
   colour,
   commit,
   drag,
+  Hands,
   item,
   middle,
   newPiece,
@@ -12,41 +13,6 @@ import {
   pips,
   undo,
 } from './helpers.ts';
-
-/** Counts what a person does: a click, a drag, a typed field, a chord is one; a choice from a list two. */
-class Hands {
-  actions = 0;
-  private readonly page: Page;
-  constructor(page: Page) {
-    this.page = page;
-  }
-  async click(name: string | RegExp) {
-    this.actions++;
-    await this.page
-      .getByRole('button', { name, exact: typeof name === 'string' })
-      .first()
-      .click();
-  }
-  async choose(button: string, entry: string) {
-    this.actions += 2;
-    await this.page.getByRole('button', { name: button, exact: true }).click();
-    await this.page.getByRole('menuitem', { name: entry, exact: true }).click();
-  }
-  async drag(from: readonly [number, number], to: readonly [number, number]) {
-    this.actions++;
-    const a = await at(this.page, ...from);
-    await drag(this.page, a, (to[0] - from[0]) * a.scale, (from[1] - to[1]) * a.scale);
-    await this.page.mouse.up();
-  }
-  async type(label: string, value: string) {
-    this.actions++;
-    await commit(this.page, label, value);
-  }
-  async key(chord: string) {
-    this.actions++;
-    await this.page.locator('body').press(chord);
-  }
-}
 
 test('a box that slides in and fades takes at most 12 actions from an empty piece', async ({ page }) => {
   await newPiece(page);

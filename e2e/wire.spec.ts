@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { addKind, boxWithOpenClip, commit, drag, newPiece, openChute } from './helpers.ts';
+import { addKind, boxWithOpenClip, commit, drag, Hands, newPiece, openChute } from './helpers.ts';
 
 /** The page's place of a point of the frame, px from its centre. */
 const onFrame = async (page: Page, x: number, y: number) => {
@@ -436,4 +436,50 @@ test('a message goes to what has a tag alone', async ({ page }) => {
   await expect(page.getByRole('group', { name: 'send ready to lamp' })).toBeVisible();
   await page.locator('body').press('ControlOrMeta+z');
   await expect(page.getByRole('group', { name: 'send ready', exact: true })).toBeVisible();
+});
+
+test('from an empty piece: a hinge that turns back takes at most 12 actions, a lift under the pointer at most 8', async ({
+  page,
+}) => {
+  for (const [recipe, most, states] of [
+    [/^Opens and closes/, 12, 4],
+    [/^Lifts under the pointer/, 8, 3],
+  ] as const) {
+    await newPiece(page);
+    const hands = new Hands(page);
+    await hands.choose('Draw ▾', 'Box');
+    await hands.drag([-50, 50], [50, -50]);
+    await hands.click('recipes');
+    await hands.click(recipe);
+    expect(hands.actions).toBeLessThanOrEqual(most);
+    await expect(page.getByRole('button', { name: /^State / })).toHaveCount(states);
+  }
+});
+
+test('from an empty piece: what spins for ever and plays another clip when clicked, with a hint, takes at most 14 actions', async ({
+  page,
+}) => {
+  await newPiece(page);
+  const hands = new Hands(page);
+  await hands.choose('Draw ▾', 'Rectangle');
+  await hands.drag([-60, 60], [60, -60]);
+  await hands.key('a');
+  await hands.type('Scale x', '1.4');
+  await hands.click('Fold');
+  // The new state waits for something: a click. Besides, it spins.
+  await hands.click(/^Transition: not yet set/);
+  await hands.pick('Event of the transition', 'is clicked');
+  await page.getByRole('treeitem', { name: /^Rectangle/ }).click();
+  hands.actions++;
+  await hands.click('recipes');
+  await hands.click(/^Spins until clicked/);
+  expect(hands.actions).toBeLessThanOrEqual(14);
+  await expect(page.getByLabel('Hint', { exact: true })).not.toHaveValue('');
+  await page.getByRole('button', { name: 'Run', exact: true }).click();
+  const middle = await onFrame(page, 0, 0);
+  await page.getByRole('treeitem', { name: /^Rectangle/ }).click();
+  const who = page.getByRole('region', { name: 'Who writes this' });
+  await expect(who).toContainText('a motor');
+  await page.mouse.click(middle.x, middle.y);
+  await expect(who).toContainText('scale x');
 });

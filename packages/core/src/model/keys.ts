@@ -20,7 +20,8 @@ export const keysTrack = (t: { readonly object: string; readonly property: strin
 
 /** Whether one of a list in order of time is at this one. */
 export function hasTime<T>(list: readonly T[], t: number, timeOf: (x: T) => number): boolean {
-  let [low, high] = [0, list.length];
+  let low = 0;
+  let high = list.length;
   while (low < high) {
     const middle = (low + high) >> 1;
     if (timeOf(list[middle] as T) < t - SAME_KEY) low = middle + 1;

@@ -27,6 +27,8 @@ export type KeepState =
 const WHOLE_AFTER = 60;
 const PART_OF_WHOLE = 0.25;
 const WAIT = 250;
+/** In the middle of a drag each move writes its whole step anew, so it waits longer: still less than a second is lost. */
+const WAIT_IN_DRAG = 500;
 const TRY_AGAIN = 2000;
 
 class Gone extends Error {}
@@ -58,7 +60,7 @@ export class Keeper {
       this.note(e);
       if (this.gone) return;
       this.onState({ kind: 'waiting' });
-      this.timer ??= setTimeout(() => void this.flush(), WAIT);
+      this.timer ??= setTimeout(() => void this.flush(), e.kind === 'amend' ? WAIT_IN_DRAG : WAIT);
     });
   }
 

@@ -20,7 +20,10 @@ export const GroupRow = memo(function GroupRow(props: {
   const name = nameOf(s.store, object);
   const own = clip.tracks.filter((t) => t.object === object);
   const times = folded ? new Set(own.flatMap((t) => t.keys.map((k) => k.t))) : [];
-  const marks = [...times].map((t) => `M${xOf(scale, t).toFixed(1)} 7v9`).join('');
+  // One for each px: more would not be seen.
+  const marks = [...new Set([...times].map((t) => Math.round(xOf(scale, t))))]
+    .map((x) => `M${x} 7v9`)
+    .join('');
   return (
     <div
       className={`absolute inset-x-0 top-0 flex border-t border-line ${chosen ? 'bg-chosen/60' : 'bg-paper/50'}`}

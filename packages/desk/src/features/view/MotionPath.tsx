@@ -39,11 +39,14 @@ export function MotionPath(props: { posed: Posed; screen: Screen; width: number;
   if (!path || !clip || !object || index === undefined) return null;
   const seen = (list: Float64Array, n: number) =>
     toScreen(screen, [list[3 * n] as number, list[3 * n + 1] as number, list[3 * n + 2] as number]);
-  const points = Array.from({ length: path.way.length / 3 }, (_, n) => seen(path.way, n));
+  const tenth = (n: number) => Math.round(n * 10) / 10;
+  const points = Array.from({ length: path.way.length / 3 }, (_, n) => seen(path.way, n).map(tenth));
   const [first] = points;
   // What stays where it is has no way.
-  if (!first || points.every((p) => Math.hypot(p[0] - first[0], p[1] - first[1]) < 2)) return null;
-  const d = points.map((p, i) => `${i === 0 ? 'M' : 'L'}${p[0].toFixed(1)} ${p[1].toFixed(1)}`).join('');
+  const far = (p: readonly number[]) =>
+    Math.abs((p[0] as number) - (first?.[0] as number)) + Math.abs((p[1] as number) - (first?.[1] as number));
+  if (!first || points.every((p) => far(p) < 2)) return null;
+  const d = `M${points.map((p) => p.join(' ')).join('L')}`;
   return (
     <svg
       className="absolute inset-0 pointer-events-none"
@@ -56,7 +59,7 @@ export function MotionPath(props: { posed: Posed; screen: Screen; width: number;
       <path d={d} fill="none" stroke="var(--mark-halo)" strokeWidth="4" strokeOpacity="0.8" />
       <path d={d} fill="none" stroke="var(--mark)" strokeWidth="1.6" />
       <path
-        d={points.map((p) => `M${p[0].toFixed(1)} ${p[1].toFixed(1)}h0`).join('')}
+        d={points.map((p) => `M${p.join(' ')}h0`).join('')}
         stroke="var(--mark)"
         strokeWidth="4"
         strokeLinecap="round"

@@ -72,9 +72,9 @@ export function Handles(props: { posed: Posed; screen: Screen; width: number; he
           points={hitOutline(object.hitShape)
             .map((p) => toScreen(screen, pointIn(world, i * 12, p)).join())
             .join(' ')}
-          fill="var(--sky)"
+          fill="var(--zone)"
           fillOpacity="0.08"
-          stroke="var(--sky)"
+          stroke="var(--zone)"
           strokeDasharray="4 3"
         />
       )}

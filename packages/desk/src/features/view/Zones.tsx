@@ -101,11 +101,11 @@ function Outline(props: { placed: Placed; screen: Screen; strong: boolean; lit: 
   const { placed, screen, strong, lit } = props;
   const { zone, world, pivot } = placed;
   const look = {
-    stroke: 'var(--sky)',
+    stroke: 'var(--zone)',
     strokeWidth: strong || lit !== '' ? 2 : 1.25,
     strokeOpacity: strong || lit !== '' ? 1 : 0.6,
     strokeDasharray: '6 4',
-    fill: 'var(--sky)',
+    fill: 'var(--zone)',
     fillOpacity: lit !== '' ? 0.22 : strong ? 0.07 : 0,
   };
   // Its name stands below the left of what is drawn: above are the object's own handles.
@@ -140,7 +140,7 @@ function Outline(props: { placed: Placed; screen: Screen; strong: boolean; lit: 
           x={corner[0]}
           y={corner[1] + 15}
           className="text-[11.5px] font-semibold"
-          fill="var(--sky)"
+          fill="var(--zone)"
           stroke="var(--mark-halo)"
           strokeWidth="3"
           paintOrder="stroke"
@@ -315,7 +315,7 @@ function Knob(props: {
       height="10"
       rx={props.whole ? 5 : 2}
       fill="var(--mark-halo)"
-      stroke="var(--sky)"
+      stroke="var(--zone)"
       strokeWidth="2"
       onPointerDown={(e) => {
         e.stopPropagation();

@@ -28,6 +28,53 @@ const fresh = () => {
 };
 
 describe('history', () => {
+  it('a record that one edit of a drag changes several times is done again as it was', () => {
+    const random = seeded(3);
+    for (let n = 0; n < 60; n++) {
+      const { store, history } = fresh();
+      const choice = (id: string) => ({
+        ...{
+          id,
+          name: id,
+          type: 'choice' as const,
+          initial: 'one',
+          options: ['one', 'two'],
+          shared: false,
+          note: '',
+        },
+      });
+      history.edit('Added', (e) => {
+        e.add('signals', choice('si_a'));
+        e.add('signals', choice('si_b'));
+      });
+      const first = JSON.stringify(store.toPiece());
+      history.begin('Dragged');
+      for (let i = 0; i < 1 + random() * 4; i++)
+        history.edit('inner', (e) => {
+          for (let k = 0; k < 1 + random() * 4; k++) {
+            const id = random() < 0.7 ? 'si_a' : 'si_b';
+            if (random() < 0.2) {
+              if (store.has('signals', 'si_c')) e.remove('signals', 'si_c');
+              else e.add('signals', choice('si_c'));
+            }
+            for (const one of random() < 0.3 && store.has('signals', 'si_c') ? [id, 'si_c'] : [id])
+              e.update('signals', one, (x) => ({
+                ...x,
+                options: [...(x as { options: string[] }).options, `${i}${k}`],
+              }));
+          }
+        });
+      history.end();
+      const last = JSON.stringify(store.toPiece());
+      for (let again = 0; again < 2; again++) {
+        history.undo();
+        expect(JSON.stringify(store.toPiece()), `case ${n}`).toBe(first);
+        history.redo();
+        expect(JSON.stringify(store.toPiece()), `case ${n}`).toBe(last);
+      }
+    }
+  });
+
   it('edits under an open mark are one step; cancel takes all of them back and leaves none', () => {
     const { store, history } = fresh();
     history.edit('Added', (e) => e.add('signals', signal('si_a')));

@@ -78,25 +78,41 @@ export function squash(
   before: RecordsByKey,
   now: (table: TableName, id: string) => AnyRecord | undefined,
 ): RecordsDiff {
-  const out = [...first];
+  const out: (RecordChange | null)[] = [...first];
   /** Where each record was touched last: a drag of many objects asks this for each of them at every move. */
   const last = new Map<string, number>();
-  out.forEach((p, i) => {
-    last.set(keyOf(p), i);
+  /** Where it was touched before that: one edit may change a record several times. */
+  const earlier = new Map<string, number[]>();
+  const note = (key: string, i: number) => {
+    const before = last.get(key);
+    if (before !== undefined) earlier.set(key, [...(earlier.get(key) ?? []), before]);
+    last.set(key, i);
+  };
+  first.forEach((p, i) => {
+    note(keyOf(p), i);
   });
   for (const c of then) {
     const key = keyOf(c);
     const i = last.get(key);
-    const earlier = i === undefined ? undefined : out[i];
-    const folded = earlier && fold(earlier, c, before.get(key), now);
+    const p = i === undefined ? undefined : out[i];
+    const others = (earlier.get(key) ?? []).filter((k) => out[k]);
+    const folded = p && updatesLast(others, out) ? fold(p, c, before.get(key), now) : null;
     if (i !== undefined && folded) {
       out[i] = folded;
+      // It leads from before the first of them, which would make what they did a second time.
+      if (folded.op === 'update') for (const k of others) if (out[k]?.op === 'update') out[k] = null;
       continue;
     }
-    last.set(key, out.length);
+    note(key, out.length);
     out.push(c);
   }
-  return out;
+  return out.filter((c) => c !== null);
+}
+
+/** Whether a record, touched at these places, was only updated from its first update on. */
+function updatesLast(places: readonly number[], out: readonly (RecordChange | null)[]): boolean {
+  const first = places.findIndex((k) => out[k]?.op === 'update');
+  return first < 0 || places.slice(first).every((k) => out[k]?.op === 'update');
 }
 
 export function keyOf(c: RecordChange): string {

@@ -13,7 +13,7 @@ export {
   normalOf,
   transformPoint,
 } from './mat.ts';
-export { atan2Deg, clamp, cosDeg, exp, sinDeg, turnInto } from './math.ts';
+export { atan2Deg, clamp, cosDeg, exp, sinDeg } from './math.ts';
 export {
   type Contours,
   controls,

@@ -5,76 +5,10 @@
 
 const RAD = Math.PI / 180;
 
-/** Taylor kernels on |x| ≤ π/4; the first term left out is below 1e-18 there. */
-function sinKernel(x: number): number {
-  const z = x * x;
-  return (
-    x *
-    (1 +
-      z *
-        (-1 / 6 +
-          z *
-            (1 / 120 +
-              z *
-                (-1 / 5040 +
-                  z * (1 / 362880 + z * (-1 / 39916800 + z * (1 / 6227020800 - z / 1307674368000)))))))
-  );
-}
-function cosKernel(x: number): number {
-  const z = x * x;
-  return (
-    1 +
-    z *
-      (-1 / 2 +
-        z *
-          (1 / 24 +
-            z *
-              (-1 / 720 +
-                z *
-                  (1 / 40320 +
-                    z * (-1 / 3628800 + z * (1 / 479001600 + z * (-1 / 87178291200 + z / 20922789888000)))))))
-  );
-}
-
-/** Sine of an angle in degrees; exact at multiples of 90. The reduction by whole turns is exact (`%`). */
-export function sinDeg(degrees: number): number {
-  let d = degrees % 360;
-  if (d < 0) d += 360;
-  const q = Math.floor((d + 45) / 90);
-  const r = (d - q * 90) * RAD;
-  switch (q & 3) {
-    case 0:
-      return sinKernel(r);
-    case 1:
-      return cosKernel(r);
-    case 2:
-      return -sinKernel(r);
-    default:
-      return -cosKernel(r);
-  }
-}
-
-/** Cosine of an angle in degrees; exact at multiples of 90. */
-export function cosDeg(degrees: number): number {
-  let d = degrees % 360;
-  if (d < 0) d += 360;
-  const q = Math.floor((d + 45) / 90);
-  const r = (d - q * 90) * RAD;
-  switch (q & 3) {
-    case 0:
-      return cosKernel(r);
-    case 1:
-      return -sinKernel(r);
-    case 2:
-      return -cosKernel(r);
-    default:
-      return sinKernel(r);
-  }
-}
-
 /**
- * Writes sine and cosine of the angle `v[at]`, degrees, to `out[o]` and `out[o + 1]`: the same bits as `sinDeg` and
- * `cosDeg`, without memory for numbers that are passed.
+ * Writes sine and cosine of the angle `v[at]`, degrees, to `out[o]` and `out[o + 1]`, without memory for numbers that are
+ * passed. Exact at multiples of 90: the reduction by whole turns is (`%`). Taylor series on |x| ≤ π/4, of which the first
+ * term left out is below 1e-18 there.
  */
 export function turnInto(v: Float64Array, at: number, out: Float64Array, o: number): void {
   let d = (v[at] as number) % 360;
@@ -107,6 +41,22 @@ export function turnInto(v: Float64Array, at: number, out: Float64Array, o: numb
   const quarter = q & 3;
   out[o] = quarter === 0 ? s : quarter === 1 ? c : quarter === 2 ? -s : -c;
   out[o + 1] = quarter === 0 ? c : quarter === 1 ? -s : quarter === 2 ? -c : s;
+}
+
+const angle = new Float64Array(3);
+
+/** Sine of an angle in degrees; exact at multiples of 90. */
+export function sinDeg(degrees: number): number {
+  angle[0] = degrees;
+  turnInto(angle, 0, angle, 1);
+  return angle[1] as number;
+}
+
+/** Cosine of an angle in degrees; exact at multiples of 90. */
+export function cosDeg(degrees: number): number {
+  angle[0] = degrees;
+  turnInto(angle, 0, angle, 1);
+  return angle[2] as number;
 }
 
 /** Cube root of x ≥ 0 to full precision: a power-of-two scaling, then Newton's y ← (2y + x/y²)/3. */

@@ -8,7 +8,7 @@ import { chromium, type Page } from '@playwright/test';
 
 const ROWS = 50;
 const KEYS = 1000;
-const STEPS = 24;
+const STEPS = 60;
 const port = 4397;
 const server = spawn(process.execPath, ['packages/server/dist/main.js'], {
   cwd: new URL('..', import.meta.url),
@@ -55,16 +55,27 @@ try {
     const { metrics } = await cdp.send('Performance.getMetrics');
     return 1000 * (metrics.find((m) => m.name === 'TaskDuration')?.value ?? 0);
   };
+  const longTasks = () =>
+    page.evaluate(() => (window as unknown as { longTasks: number[] }).longTasks.splice(0));
+  /** Work of the page per step, ms, and its longest task; tasks under 50 ms are not told, and count as that. */
   const costs = async (step: (i: number) => Promise<void>) => {
     const list: number[] = [];
+    await longTasks();
     for (let i = 0; i < STEPS; i++) {
       const before = await worked();
       await step(i);
       await frames(page);
       list.push((await worked()) - before);
     }
-    return list;
+    return { frame: median(list), longest: Math.max(50, ...(await longTasks())) };
   };
+  await page.addInitScript(() => {
+    const list: number[] = [];
+    Object.assign(window, { longTasks: list });
+    new PerformanceObserver((seen) => {
+      for (const e of seen.getEntries()) list.push(e.duration);
+    }).observe({ type: 'longtask' });
+  });
   await page.goto(`http://127.0.0.1:${port}/`);
   await page.getByLabel('File to import').setInputFiles({
     name: 'many.tick.json',
@@ -115,13 +126,12 @@ try {
   const pip = { x: box.x + head + wide * 0.05, y: box.y + ruler + 30 };
   await page.mouse.move(pip.x, pip.y);
   await page.mouse.down();
-  const dragged = await costs((i) => page.mouse.move(pip.x + 5 + i * 3, pip.y));
+  const dragged = await costs((i) => page.mouse.move(pip.x + 5 + i * 1.5, pip.y));
   await page.mouse.up();
-  const base = median(bare);
-  const tell = (what: string, list: readonly number[]) => {
-    const [m, most] = [median(list) / base, Math.max(...list) / base];
+  const tell = (what: string, { frame, longest }: typeof bare) => {
+    const [m, most] = [frame / bare.frame, longest / bare.frame];
     process.stdout.write(
-      `timeline of ${ROWS * KEYS} pips, ${what}: a frame ${m.toFixed(2)} (goal ≤ 1.5), the longest ${most.toFixed(2)} (goal ≤ 3) × a bare redraw of its rows\n`,
+      `timeline of ${ROWS * KEYS} pips, ${what}: a frame ${m.toFixed(2)} (goal ≤ 1.5), the longest task at most ${most.toFixed(2)} (goal ≤ 3) × a bare redraw of its rows\n`,
     );
   };
   tell('scrolled', scrolled);

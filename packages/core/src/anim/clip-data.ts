@@ -124,6 +124,7 @@ function trackRows(track: Track, mix: number, info: PropertyInfo): TrackRows {
   const rows = new Float64Array(track.keys.length * KEY);
   const curves: Curve[] = [];
   const known = new Map<string, number>();
+  const plain = mix === MIX_NUMBER || mix === MIX_TURN;
   track.keys.forEach((k, n) => {
     const easing = k.easing === 'auto' ? autoEasing(track.keys, n, mix, info) : k.easing;
     let place = easing === 'hold' ? HOLD : LINEAR;
@@ -132,7 +133,12 @@ function trackRows(track: Track, mix: number, info: PropertyInfo): TrackRows {
       place = known.get(name) ?? curves.push({ name, data: curveOf(easing) }) - 1;
       known.set(name, place);
     }
-    writeKey(rows, n * KEY, k, place, info);
+    const at = n * KEY;
+    rows[at] = k.t;
+    rows[at + 1] = place;
+    // Most values are numbers, and a drag compiles thousands of keys a frame.
+    if (plain) rows[at + 2] = k.value as number;
+    else writeValue(info, k.value, rows, at + 2);
   });
   made = { rows, curves };
   compiledTracks.set(track, made);
@@ -222,12 +228,6 @@ const ends = new Float64Array(6);
 function shortWay(degrees: number): number {
   const d = degrees - 360 * Math.floor(degrees / 360);
   return d > 180 ? d - 360 : d;
-}
-
-function writeKey(keys: Float64Array, at: number, k: Key, easing: number, info: PropertyInfo): void {
-  keys[at] = k.t;
-  keys[at + 1] = easing;
-  writeValue(info, k.value, keys, at + 2);
 }
 
 /**

@@ -74,11 +74,23 @@ export function changeKeys(
       keys.push({ object: track.object, property: track.property, t: k.t });
       duration = Math.max(duration, k.t);
     }
-    const inOrder = [...changed].sort((a, b) => a.t - b.t);
-    const stays = others.filter((k) => !hasTime(inOrder, k.t, (c) => c.t));
-    return { ...track, keys: [...stays, ...changed].sort((a, b) => a.t - b.t) };
+    changed.sort((a, b) => a.t - b.t);
+    return { ...track, keys: laidOver(others, changed) };
   });
   return { clip: { ...clip, tracks, duration }, keys };
+}
+
+/** Both lists, each in order of time, as one; of two at one time the one of `over` stays. */
+function laidOver(under: readonly Key[], over: readonly Key[]): Key[] {
+  const keys: Key[] = [];
+  let i = 0;
+  for (const k of over) {
+    while (i < under.length && (under[i] as Key).t < k.t - SAME_KEY) keys.push(under[i++] as Key);
+    while (i < under.length && (under[i] as Key).t <= k.t + SAME_KEY) i++;
+    keys.push(k);
+  }
+  while (i < under.length) keys.push(under[i++] as Key);
+  return keys;
 }
 
 /** The clip without the named keys; a track of which none is left goes. */

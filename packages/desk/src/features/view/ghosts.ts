@@ -39,6 +39,7 @@ export function paintGhosts(
       if (t < -1e-9 || t > clip.duration + 1e-9) continue;
       poseClip(program, clip.id, t, values);
       const faces = builder.build(program, values, screen, others, view.seen);
+      if (faces.count === 0) continue;
       on.setTransform(1, 0, 0, 1, 0, 0);
       on.clearRect(0, 0, canvas.width, canvas.height);
       paintFaces(

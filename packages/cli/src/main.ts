@@ -4,7 +4,15 @@ import { problemLine, TICKS_PER_SECOND, tickAtOrAfter, tickTime } from '@apple-t
 import { pieceJsonSchema, readInput, readPiece } from '@apple-tick/core/check';
 import { isZip, readTickpack } from '@apple-tick/core/formats';
 import type { Piece } from '@apple-tick/core/model';
-import { compile, findObject, type Input, NamingRun, propertyValue, type Run } from '@apple-tick/core/run';
+import {
+  compile,
+  findObject,
+  type Input,
+  NamingRun,
+  propertyValue,
+  type Run,
+  showReader,
+} from '@apple-tick/core/run';
 import { Command } from 'commander';
 import { Lines, plainText, systemReason, Unheard, UsedWrongly } from './output.ts';
 
@@ -71,6 +79,8 @@ interface RunFlags {
 
 /** Splits "Chute/Flap.rotation.x" into an object's number and a property. */
 function poseReader(piece: Piece, run: Run, text: string): () => unknown {
+  const shows = showReader(run, text);
+  if (shows) return shows;
   for (let dot = text.indexOf('.'); dot >= 0; dot = text.indexOf('.', dot + 1)) {
     const object = findObject(piece, text.slice(0, dot));
     const property = text.slice(dot + 1);

@@ -11,6 +11,7 @@ import {
   type FaceText,
   FILL_BALL,
   FILL_BENT,
+  FILL_COLOR,
   FILL_GRADIENT,
   FILL_HIT,
   FILL_NONE,
@@ -71,6 +72,13 @@ export interface Placement {
 export type Pictures = (asset: string) => CanvasImageSource | undefined;
 const NO_PICTURES: Pictures = () => undefined;
 
+/** A colour, 0xrrggbb, that lies over something as strongly as this, 0–1. */
+export interface Tint {
+  readonly rgb: number;
+  readonly strength: number;
+}
+const NO_TINT = () => undefined;
+
 /** Paints the ground of a frame of `width` × `height` px (of the piece), which may be wider than the piece's own. */
 export function paintGround(
   ctx: Context,
@@ -87,7 +95,7 @@ export function paintGround(
 
 /**
  * Paints the faces in their order. The canvas is not cleared. Leaves the context's transform as the identity.
- * `masks: false` paints what is masked away too, for a look while working.
+ * `masks: false` paints what is masked away too, for a look while working. `tintOf`: a colour over an object by its number.
  */
 export function paintFaces(
   ctx: Context,
@@ -95,19 +103,20 @@ export function paintFaces(
   at: Placement,
   pictures: Pictures = NO_PICTURES,
   masks = true,
+  tintOf: (object: number) => Tint | undefined = NO_TINT,
 ): void {
   for (let i = 0; i < faces.count; i++) {
     const f = faces.order[i] as number;
     if (faces.fill[f] === FILL_HIT) continue;
     const uses = masks ? faces.masks[f] : null;
     if (!uses) {
-      paintFace(ctx, faces, f, at, pictures);
+      paintFace(ctx, faces, f, at, pictures, tintOf(faces.object[f] as number));
       continue;
     }
     ctx.save();
     ctx.setTransform(1, 0, 0, 1, 0, 0);
     for (const m of uses) clipTo(ctx, faces, m, at);
-    paintFace(ctx, faces, f, at, pictures);
+    paintFace(ctx, faces, f, at, pictures, tintOf(faces.object[f] as number));
     ctx.restore();
   }
   ctx.setTransform(1, 0, 0, 1, 0, 0);
@@ -138,7 +147,14 @@ function clipTo(ctx: Context, faces: FaceList, use: MaskUse, at: Placement): voi
   }
 }
 
-function paintFace(ctx: Context, faces: FaceList, f: number, at: Placement, pictures: Pictures): void {
+function paintFace(
+  ctx: Context,
+  faces: FaceList,
+  f: number,
+  at: Placement,
+  pictures: Pictures,
+  tint: Tint | undefined,
+): void {
   const { plane } = faces;
   const o = f * 9;
   const k = at.scale;
@@ -189,6 +205,17 @@ function paintFace(ctx: Context, faces: FaceList, f: number, at: Placement, pict
     ctx.lineCap = cap;
     ctx.lineJoin = join;
     ctx.stroke(path);
+  }
+  if (tint) {
+    ctx.globalAlpha = opacity * tint.strength;
+    if (style?.image && picture && faces.side[f] === FLAT)
+      paintPicture(ctx, style.image, colored(picture, tint.rgb), null);
+    else if (style?.text) paintText(ctx, style.text, style, tint.rgb, FILL_COLOR, opacity * tint.strength);
+    else if (fill !== FILL_NONE) {
+      ctx.fillStyle = rgbToHex(tint.rgb);
+      ctx.fill(path, outline.evenodd ? 'evenodd' : 'nonzero');
+    }
+    ctx.globalAlpha = opacity;
   }
   const shadows = faces.contacts[f];
   if (shadows) paintContacts(ctx, shadows, outline, path, opacity);
@@ -294,6 +321,65 @@ function shaded(picture: CanvasImageSource, shade: number): CanvasImageSource {
     known.set(step, one);
   }
   return one;
+}
+
+/** The picture in one colour; what is clear in it stays clear. */
+function colored(picture: CanvasImageSource, rgb: number): CanvasImageSource {
+  const { width, height } = picture as ImageBitmap;
+  if (!(width > 0 && height > 0)) return picture;
+  const canvas = new OffscreenCanvas(width, height);
+  const to = canvas.getContext('2d') as OffscreenCanvasRenderingContext2D;
+  to.drawImage(picture, 0, 0);
+  to.globalCompositeOperation = 'source-in';
+  to.fillStyle = rgbToHex(rgb);
+  to.fillRect(0, 0, width, height);
+  return canvas;
+}
+
+/** What a particle looks like that is no dot or square: a picture of it, and what of it is one px at size 1. */
+export interface Stamp {
+  readonly picture: CanvasImageSource;
+  readonly width: number;
+  readonly height: number;
+}
+
+/** Particles in rows: x and y from the frame's middle, y up, size, turn in degrees, opacity, colour 0xrrggbb. */
+export interface Particles {
+  readonly count: number;
+  readonly rows: Float64Array;
+  readonly drawing: (i: number) => 'dot' | 'square' | Stamp;
+}
+const ROW = 6;
+
+/** Paints particles, the last on top. Leaves the context's transform as the identity. */
+export function paintParticles(ctx: Context, particles: Particles, at: Placement): void {
+  const { count, rows, drawing } = particles;
+  let rgb = -1;
+  for (let i = 0; i < count; i++) {
+    const o = i * ROW;
+    const x = at.x + at.scale * (rows[o] as number);
+    const y = at.y - at.scale * (rows[o + 1] as number);
+    const size = at.scale * (rows[o + 2] as number);
+    const what = drawing(i);
+    ctx.globalAlpha = rows[o + 4] as number;
+    if (rows[o + 5] !== rgb) {
+      rgb = rows[o + 5] as number;
+      ctx.fillStyle = rgbToHex(rgb);
+    }
+    if (what === 'dot') {
+      ctx.beginPath();
+      ctx.arc(x, y, size / 2, 0, 2 * Math.PI);
+      ctx.fill();
+      continue;
+    }
+    const turn = (-(rows[o + 3] as number) * Math.PI) / 180;
+    const [c, s] = [Math.cos(turn), Math.sin(turn)];
+    ctx.setTransform(size * c, size * s, -size * s, size * c, x, y);
+    if (what === 'square') ctx.fillRect(-0.5, -0.5, 1, 1);
+    else ctx.drawImage(what.picture, -what.width / 2, -what.height / 2, what.width, what.height);
+    ctx.setTransform(1, 0, 0, 1, 0, 0);
+  }
+  ctx.globalAlpha = 1;
 }
 
 const FAMILIES: Record<FontName, string> = {

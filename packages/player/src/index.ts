@@ -1,3 +1,4 @@
+export { Effects } from './effects.ts';
 export { type FrameView, paintFrame } from './paint-frame.ts';
 export { Player } from './player.ts';
 export { type Placed, Runtime, type RuntimeOptions } from './runtime.ts';

@@ -2,9 +2,11 @@
  * A running piece in a page: frames of the screen become ticks, what people do on its canvas becomes inputs, poses
  * become a picture, sounds are heard. It sleeps while its canvas cannot be seen. One canvas at a time.
  */
-import type { Piece, SceneObject } from '@apple-tick/core/model';
-import { type Angle, FaceBuilder, type TraceRecord } from '@apple-tick/core/run';
+import type { Piece, SceneObject, Sound } from '@apple-tick/core/model';
+import { type Angle, FaceBuilder, seedOf, showsOf, type TraceRecord } from '@apple-tick/core/run';
 import type { Pictures } from '@apple-tick/painter';
+import { CaptionLayer } from './captions.ts';
+import { Effects } from './effects.ts';
 import { type FrameView, paintFrame } from './paint-frame.ts';
 import { Player } from './player.ts';
 import type { SoundPlayer } from './sounds.ts';
@@ -28,6 +30,8 @@ export class Runtime {
   readonly player: Player;
   readonly #options: RuntimeOptions;
   readonly #builder = new FaceBuilder();
+  readonly #effects = new Effects();
+  #captions: CaptionLayer | null = null;
   #canvas: HTMLCanvasElement | null = null;
   #placed: (() => Placed) | null = null;
   #frame = 0;
@@ -87,13 +91,17 @@ export class Runtime {
     });
     seen.observe(canvas);
     this.#canvas = canvas;
+    const captions = new CaptionLayer(canvas, (answer) => this.player.input({ answer }));
+    this.#captions = captions;
     this.#placed = placed;
     this.repaint();
     return () => {
       gone.abort();
       seen.disconnect();
+      captions.remove();
       if (this.#canvas !== canvas) return;
       this.#canvas = null;
+      this.#captions = null;
       this.#placed = null;
       this.#asleep = false;
     };
@@ -131,10 +139,17 @@ export class Runtime {
     for (const r of records) {
       const sound = r.kind === 'sound' && r.sound ? sounds[r.sound] : undefined;
       const asset = assets[sound?.asset ?? ''];
-      if (asset?.kind === 'sound') void this.#options.sounds.play(asset.hash);
-      else if (sound?.synth !== undefined) void this.#options.sounds.playMade(sound.synth);
+      if (asset?.kind === 'sound') void this.#options.sounds.play(asset.hash, r.volume);
+      else if (sound?.synth !== undefined) void this.#options.sounds.playMade(sound.synth, r.volume);
+      if (r.action === 'stopSound') this.#hush(sounds[r.sound ?? ''], assets);
     }
     this.#options.onTicks(records, run.program.objects[run.state.over]);
+  }
+
+  #hush(sound: Sound | undefined, assets: Piece['assets']): void {
+    const asset = assets[sound?.asset ?? ''];
+    if (asset?.kind === 'sound') this.#options.sounds.stop({ hash: asset.hash });
+    else if (sound?.synth !== undefined) this.#options.sounds.stop({ made: sound.synth });
   }
 
   #paint(): void {
@@ -147,6 +162,7 @@ export class Runtime {
     player.fit(at.seen);
     const { program, state } = player.run;
     const faces = this.#builder.build(program, state.values, at, program.guides, at.seen);
+    this.#effects.build(program, showsOf(program, state), seedOf(state), this.#builder, at);
     const { pictures } = this.#options;
     const ground = program.piece.frame.background;
     paintFrame(ctx, {
@@ -158,7 +174,9 @@ export class Runtime {
       cut: true,
       pictures,
       masks: at.masks,
+      effects: this.#effects,
     });
+    this.#captions?.show(player.run, this.#builder, at);
     this.#stale = false;
   }
 }

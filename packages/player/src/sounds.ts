@@ -12,14 +12,14 @@ export class SoundPlayer {
     this.#load = load;
   }
 
-  /** Plays the sound of a file from its start. Returns whether it could be heard. */
-  play(hash: string): Promise<boolean> {
-    return this.#play(hash, (to) => this.#decode(to, hash));
+  /** Plays the sound of a file from its start, as loud as `volume` says, 0–1. Returns whether it could be heard. */
+  play(hash: string, volume = 1): Promise<boolean> {
+    return this.#play(hash, volume, (to) => this.#decode(to, hash));
   }
 
   /** Plays a sound that is made by its name, likewise. */
-  playMade(name: string): Promise<boolean> {
-    return this.#play(`made/${name}`, async (to) => {
+  playMade(name: string, volume = 1): Promise<boolean> {
+    return this.#play(`made/${name}`, volume, async (to) => {
       const samples = synthesized(name, to.sampleRate);
       if (!samples) return null;
       const buffer = new AudioBuffer({ length: samples.length, sampleRate: to.sampleRate });
@@ -28,7 +28,19 @@ export class SoundPlayer {
     });
   }
 
-  async #play(key: string, make: (to: AudioContext) => Promise<AudioBuffer | null>): Promise<boolean> {
+  /** Stops a sound of a file, or one made by its name, wherever it is played. */
+  stop(of: { readonly hash: string } | { readonly made: string }): void {
+    const key = 'hash' in of ? of.hash : `made/${of.made}`;
+    for (const source of this.#heard.get(key) ?? []) source.stop();
+  }
+  /** What is being heard. */
+  readonly #heard = new Map<string, Set<AudioBufferSourceNode>>();
+
+  async #play(
+    key: string,
+    volume: number,
+    make: (to: AudioContext) => Promise<AudioBuffer | null>,
+  ): Promise<boolean> {
     // A page may make sound only after somebody has done something on it, so this is made late.
     this.#context ??= new AudioContext();
     const context = this.#context;
@@ -43,7 +55,11 @@ export class SoundPlayer {
       return false;
     }
     const source = new AudioBufferSourceNode(context, { buffer: data });
-    source.connect(context.destination);
+    const loud = new GainNode(context, { gain: volume });
+    source.connect(loud).connect(context.destination);
+    const heard = this.#heard.get(key) ?? new Set();
+    this.#heard.set(key, heard.add(source));
+    source.onended = () => heard.delete(source);
     source.start();
     return true;
   }

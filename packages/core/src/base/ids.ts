@@ -13,6 +13,8 @@ export const ID_PREFIX = {
   follows: 'fo',
   sounds: 'so',
   colliders: 'co',
+  effects: 'ef',
+  answers: 'an',
   cues: 'cu',
   looks: 'lo',
   assets: 'as',

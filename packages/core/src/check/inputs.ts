@@ -14,6 +14,7 @@ const inputForm = union(
   record({ at, pointer: orNull(record({ x: number(), y: number(), down: toggle })) }),
   record({ at, view: record({ azimuth: number(), elevation: number() }) }),
   record({ at, frame: record({ width: number({ above: 0 }), height: number({ above: 0 }) }) }),
+  record({ at, answer: record({ object: name, answer: name }) }),
   record({ at, key: name, down: toggle }),
   record({ at, set: table(value, 'any') }),
   record({ at, put: record({ object: name, property: name, value }) }),

@@ -6,6 +6,7 @@ import {
   type Asset,
   type Clip,
   canOffset,
+  type Effect,
   fitsProperty,
   fitsSignal,
   type Lane,
@@ -35,6 +36,8 @@ const KIND_WORD: Record<RefKind, string> = {
   follows: 'follow',
   sounds: 'sound',
   colliders: 'zone',
+  effects: 'effect',
+  answers: 'answer',
   lanes: 'lane',
   states: 'state',
   transitions: 'transition',
@@ -101,6 +104,11 @@ function checkOnly(piece: Piece, kind: RefKind, id: string, only: string, path: 
     const asset = piece.assets[id] as Asset;
     const is = `The asset "${asset.name}" is a ${ASSET_WORD[asset.kind]}`;
     if (asset.kind !== only) add('asset', path, `${is}, not a ${ASSET_WORD[only as Asset['kind']]}.`);
+  }
+  if (kind === 'effects') {
+    const effect = piece.effects[id] as Effect;
+    if (effect.kind !== only)
+      add('effect', path, `The effect "${effect.name}" is a ${effect.kind}, not a ${only}.`);
   }
   // What an action makes of another type of signal is defined; a speed or an amount must be a number.
   if (kind === 'signals' && only === 'number' && !path.includes('ctions') && !/on(Entry|Exit)/.test(path)) {

@@ -9,16 +9,11 @@ type Words = Readonly<Record<string, string>>;
 const ACTIONS: Words = {
   sheet: 'Cue sheets',
   stopSheet: 'Cue sheets',
-  burst: 'Bursts',
-  caption: 'Captions',
   spawn: 'Spawned templates',
-  flash: 'Flashes',
-  shake: 'Shakes',
 };
 const EVENTS: Words = {
   'touch.begin': 'Blockers',
   'touch.end': 'Blockers',
-  'caption.answer': 'Captions',
   'sheet.start': 'Cue sheets',
   'sheet.done': 'Cue sheets',
 };
@@ -27,7 +22,6 @@ const FACTS: Words = {
 };
 const TABLES: Words = {
   cueSheets: 'Cue sheets',
-  effects: 'Effects',
   templates: 'Templates',
 };
 

@@ -16,6 +16,8 @@ export type RefKind =
   | 'follows'
   | 'sounds'
   | 'colliders'
+  | 'effects'
+  | 'answers'
   | 'assets'
   | 'lanes'
   | 'states'

@@ -22,6 +22,11 @@ export interface Names extends Lookup {
   /** The lane that plays a clip on an object by itself, and its state that plays it so; −1 where one is not there. */
   direct(clip: string, object: string): number;
   directState(lane: number, speed: Speed, from: PlayFrom): number;
+  effect(id: string): number;
+  /** The pivot of an object is asked for at a date. */
+  stands(object: number): void;
+  /** The number of a caption's answers. */
+  answers(of: readonly { readonly id: string; readonly text: string }[]): number;
   /** The place of a tween's curve; −1 for hold, −2 for linear. */
   curve(easing: TweenEasing): number;
 }

@@ -13,6 +13,8 @@ import {
   type Of,
   type OfFields,
   oneOf,
+  orNull,
+  own,
   property,
   type Rule,
   record,
@@ -22,7 +24,7 @@ import {
   tuple,
   union,
 } from '../grammar/index.ts';
-import { type Said, seconds } from './common.ts';
+import { amount, type Said, seconds } from './common.ts';
 import { fadeEasingForm, tweenEasingForm } from './easing.ts';
 import { fromForm, speedForm } from './play.ts';
 
@@ -99,6 +101,12 @@ const oneGoal: ActionRule = {
 /** An object, or the thing of the event: what a zone has noticed, or what was dropped into it. */
 const thing = union(oneOf(['other']), ref('objects')) as Form<string>;
 
+const ANSWERS = 'must hold two to four answers';
+const answerForm = record({
+  id: own('answers'),
+  text: text({ min: 1, max: 200, short: 'must not be empty' }),
+});
+
 /** `to` of a look is its id, or '' for the object's own drawing. */
 export const ACTIONS = {
   toggle: kind('toggle', 'toggle {signal}', { signal: ref('signals', 'switch') }),
@@ -172,7 +180,26 @@ export const ACTIONS = {
     state: ref('states'),
     crossfade: maybe(crossfadeForm),
   }),
-  sound: kind('play the sound', 'play the sound {sound}', { sound: ref('sounds') }),
+  /** `object`: the thing that it is heard from, for those who read the trace. */
+  sound: kind('play the sound', 'play the sound {sound}', {
+    sound: ref('sounds'),
+    volume: maybe(amount),
+    object: maybe(thing),
+  }),
+  stopSound: kind('stop the sound', 'stop the sound {sound}', { sound: ref('sounds') }),
+  burst: kind('set off a burst', '{effect} at {object}', { effect: ref('effects', 'burst'), object: thing }),
+  /** Without an object the whole frame. */
+  flash: kind('flash', 'flash {effect}', { effect: ref('effects', 'flash'), object: maybe(thing) }),
+  shake: kind('shake', 'shake {effect}', { effect: ref('effects', 'shake'), object: maybe(thing) }),
+  /** Above the object, 3 seconds without `seconds`; null: until it is answered, or another takes its place. */
+  caption: kind('show a caption', '{object} says {text}', {
+    object: thing,
+    text: valueForm,
+    seconds: maybe(orNull(seconds)),
+    answers: maybe(list(answerForm, { min: 2, max: 4, few: ANSWERS, many: ANSWERS })),
+    /** What happens to one that the object has already; without it, this one takes its place. */
+    again: maybe(oneOf(['restart', 'ignore', 'queue'])),
+  }),
 } as const satisfies Record<string, ActionKind>;
 export type Deed = keyof typeof ACTIONS;
 

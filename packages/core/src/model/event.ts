@@ -33,6 +33,8 @@ const onFields = {
   /** The thing that is noticed, and the tags one of which it has. */
   other: maybe(ref('objects')),
   tags: maybe(list(ref('tags'), { min: 1, max: 64, needed: true })),
+  /** Of a caption that asks. */
+  answer: maybe(ref('answers')),
   /** Timers only, seconds: the first at `after` (else `every`), then each `every`, give or take `jitter`. */
   after: maybe(seconds),
   every: maybe(number({ min: 0.001, max: 86400, low: 'must be at least 0.001 seconds' })),
@@ -83,6 +85,10 @@ export const EVENTS = {
       '{thing} is no longer near {it}',
       ...(['collider', 'object', 'other', 'tags'] as const),
     ],
+  }),
+  ...events('Captions', {
+    'caption.answer': ['a caption is answered', '{it} answered', 'object', 'answer'],
+    'caption.gone': ['a caption is gone', 'the caption of {it} gone', 'object'],
   }),
   ...events('Keyboard', {
     'key.down': ['a keyboard key goes down', '{it} goes down', 'key'],

@@ -48,6 +48,7 @@ export {
   type TweenEasing,
 } from './easing.ts';
 export { FAMILIES, STEP_POSITIONS, WAYS } from './easing-names.ts';
+export { type Burst, type Effect, effectForm, type Flash, type Shake } from './effect.ts';
 export {
   type Condition,
   conditionOf,

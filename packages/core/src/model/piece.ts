@@ -20,6 +20,7 @@ import { type Asset, assetForm } from './asset.ts';
 import { type Clip, clipForm } from './clip.ts';
 import { type Collider, colliderForm } from './collider.ts';
 import { color, name } from './common.ts';
+import { type Effect, effectForm } from './effect.ts';
 import { type Follow, followForm } from './follow.ts';
 import { type Machine, machineForm } from './machine.ts';
 import { type Reaction, reactionForm } from './reaction.ts';
@@ -53,6 +54,7 @@ export const RECORDS = {
   follows: followForm as Form<Follow>,
   sounds: soundForm as Form<Sound>,
   colliders: colliderForm as Form<Collider>,
+  effects: effectForm as Form<Effect>,
   assets: assetForm as Form<Asset>,
 } as const;
 export type TableName = keyof typeof RECORDS;
@@ -105,8 +107,8 @@ export const pieceForm = record({
   follows: preset(table(RECORDS.follows), {}),
   sounds: preset(table(RECORDS.sounds), {}),
   colliders: preset(table(RECORDS.colliders), {}),
+  effects: preset(table(RECORDS.effects), {}),
   cueSheets: later,
-  effects: later,
   templates: later,
   assets: preset(table(RECORDS.assets), {}),
 });
@@ -139,6 +141,7 @@ export function emptyPiece(id: string, name: string): Piece {
     follows: {},
     sounds: {},
     colliders: {},
+    effects: {},
     assets: {},
   };
 }

@@ -14,21 +14,22 @@ import {
 } from '../model/index.ts';
 import type { Act } from './acts.ts';
 import type { Context } from './context.ts';
-import type { Deeds, Goal, TweenHow } from './deeds.ts';
+import type { CaptionHow, Deeds, Goal, TweenHow } from './deeds.ts';
 import type { Fade } from './fade.ts';
 import type { Motion } from './motion.ts';
 import { beginMotor, beginTween, goalOf, hold, letGo, motorPart, stopMotor } from './moving.ts';
 import { allOnScreen } from './on-screen.ts';
 import type { ActionList, ReactionProgram } from './program.ts';
 import type { Scene } from './scene.ts';
+import { Showing } from './showing.ts';
 import {
   DRAGS,
   DUE_ACTION,
+  DUE_CAPTION,
   DUE_LONG,
   DUE_REACTION,
   DUE_TIMER,
   type Due,
-  NEXT_SEQ,
   POINTER_PRESSED,
   PRESSES,
 } from './state.ts';
@@ -41,31 +42,20 @@ export class Acting implements Deeds {
   readonly #run: Context;
   readonly #motion: Motion;
   readonly #scene: Scene;
+  readonly showing: Showing;
 
   constructor(run: Context, motion: Motion, scene: Scene) {
     this.#run = run;
     this.#motion = motion;
     this.#scene = scene;
+    this.showing = new Showing(run, scene);
   }
 
   // Timers and delays.
 
-  #addDue(t: number, what: number, index: number, action: number, n: number, cause: number): void {
-    const { state } = this.#run;
-    const seq = state.one[NEXT_SEQ] as number;
-    state.one[NEXT_SEQ] = seq + 1;
-    state.addDue({ t, seq, what, index, action, n, cause });
-  }
-
   #delay(what: number, index: number, action: number, cause: Cause, seconds: number): void {
-    this.#addDue(
-      snapDate(this.#run.t + seconds),
-      what,
-      index,
-      action,
-      1 + (cause.other ?? -1),
-      cause.rec ?? -1,
-    );
+    const t = snapDate(this.#run.t + seconds);
+    this.#run.addDue({ t, what, index, action, n: 1 + (cause.other ?? -1), cause: cause.rec ?? -1 });
   }
 
   /** Lays the nth firing of a reaction's timer on its grid, give or take its jitter. */
@@ -80,7 +70,8 @@ export class Acting implements Deeds {
     const at = Math.max(n, behind);
     let t = first + at * (every ?? 0);
     if (jitter && jitterStream >= 0) t += (2 * drawUnit(state.random, jitterStream * 4) - 1) * jitter;
-    this.#addDue(Math.max(now, snapDate(t)), DUE_TIMER, reaction, 0, at, -1);
+    const due = { what: DUE_TIMER, index: reaction, action: 0, n: at, cause: -1 };
+    this.#run.addDue({ t: Math.max(now, snapDate(t)), ...due });
   }
 
   /** Lays the timer of a reaction that an edit has made in a running piece, unless its only firing has passed. */
@@ -95,6 +86,7 @@ export class Acting implements Deeds {
     if (d.what === DUE_ACTION) this.#act(d.index, d.action, cause);
     else if (d.what === DUE_REACTION) this.#reactNow(d.index, cause);
     else if (d.what === DUE_LONG) this.#long(d.index, cause);
+    else if (d.what === DUE_CAPTION) this.showing.over(d.index, cause);
     else {
       const { reaction, object } = this.#run.program.reactions[d.index] as ReactionProgram;
       const rec = this.#run.raise({ kind: 'event', event: 'timer', reaction: reaction.id }, NO_CAUSE);
@@ -311,8 +303,19 @@ export class Acting implements Deeds {
     this.#motion.stop(lane, cause);
   }
 
-  sound(sound: string, cause: Cause): void {
-    this.#run.raise({ kind: 'sound', sound }, cause);
+  sound(sound: string, volume: number, object: number, cause: Cause): void {
+    const id = this.#run.program.objects[object]?.id;
+    const loud = volume === 1 ? {} : { volume };
+    this.#run.raise({ kind: 'sound', sound, ...loud, ...(id === undefined ? {} : { object: id }) }, cause);
+  }
+  stopSound(sound: string, cause: Cause): void {
+    this.#run.raise({ kind: 'action', action: 'stopSound', sound }, cause);
+  }
+  effect(effect: number, object: number, cause: Cause): void {
+    this.showing.effect(effect, object, cause);
+  }
+  caption(object: number, words: SignalValue, how: CaptionHow, cause: Cause): void {
+    this.showing.caption(object, wordsOf(words), how, cause);
   }
 
   go(lane: number, state: number, fade: Fade, cause: Cause): void {

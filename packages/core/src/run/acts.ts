@@ -5,7 +5,7 @@ import type { Deeds } from './deeds.ts';
 import { compileFade } from './fade.ts';
 import type { Cause } from './trace.ts';
 
-export type Act = (deeds: Deeds, cause: Cause) => void;
+export type Act = (deeds: Deeds, cause: Cause) => unknown;
 /** `stream`: number of the random stream of whoever acts. */
 type Compile<A> = (a: A, names: Names, stream: number) => Act;
 
@@ -110,8 +110,37 @@ const ACTS: { [K in Action['do']]: Compile<Extract<Action, { do: K }>> } = {
     const fade = compileFade(a.crossfade);
     return lane < 0 || state < 0 ? nothing : (d, cause) => d.go(lane, state, fade, cause);
   },
-  sound: (a) => (d, cause) => d.sound(a.sound, cause),
+  sound: (a, names) => {
+    const the = a.object === undefined ? nobody : thing(names, a.object);
+    return (d, cause) => d.sound(a.sound, a.volume ?? 1, the(cause), cause);
+  },
+  stopSound: (a) => (d, cause) => d.stopSound(a.sound, cause),
+  burst: (a, names) => {
+    const [effect, the] = [names.effect(a.effect), thing(names, a.object)];
+    for (const object of possible(names, a.object)) names.stands(object);
+    return effect < 0 ? nothing : (d, cause) => the(cause) >= 0 && d.effect(effect, the(cause), cause);
+  },
+  flash: overlaid,
+  shake: overlaid,
+  caption: (a, names, stream) => {
+    const [the, words] = [thing(names, a.object), compileValue(a.text, names, stream)];
+    const how = {
+      seconds: a.seconds === null ? -1 : (a.seconds ?? 3),
+      answers: a.answers ? names.answers(a.answers) : -1,
+      again: a.again ?? 'restart',
+    };
+    return (d, cause) => d.caption(the(cause), words(d), how, cause);
+  },
 };
+
+/** What is drawn over the frame, or over one thing; where that is not there it is nothing. */
+function overlaid(a: { readonly effect: string; readonly object?: string | undefined }, names: Names): Act {
+  const effect = names.effect(a.effect);
+  if (effect < 0) return nothing;
+  if (a.object === undefined) return (d, cause) => d.effect(effect, -1, cause);
+  const the = thing(names, a.object);
+  return (d, cause) => the(cause) >= 0 && d.effect(effect, the(cause), cause);
+}
 
 function put(names: Names, object: string, property: string, value: boolean | string): Act {
   return about(names, { object, property }, (the, p) => (d, cause) => d.put(the(cause), p, value, cause));
@@ -119,6 +148,8 @@ function put(names: Names, object: string, property: string, value: boolean | st
 
 /** The number of what is acted on, −1 for nothing: it may be the thing of the event. */
 type The = (cause: Cause) => number;
+
+const nobody: The = () => -1;
 
 function thing(names: Names, id: string): The {
   if (id === 'other') return (cause) => cause.other ?? -1;

@@ -6,16 +6,19 @@ import { heaviest, passRate } from './blending.ts';
 import { compileAgain } from './compile-again.ts';
 import { directsOf, gainOfPlay } from './layers.ts';
 import type { LaneProgram, Program, StateProgram } from './program.ts';
-import { DRAG_ROW, FOLLOW_ROW, MOTOR_ROW, NODE_ROW, TWEEN_ROW } from './rows.ts';
+import { CAPTION_ROW, DRAG_ROW, FOLLOW_ROW, MOTOR_ROW, NODE_ROW, SHOW_ROW, TWEEN_ROW } from './rows.ts';
 import type { Run } from './run.ts';
 import {
+  CAPTIONS,
   type Carried,
   CLICKED,
   DIRECTS,
   DRAGS,
   DROPPED,
   DUE_ACTION,
+  DUE_CAPTION,
   DUE_LONG,
+  DUE_REACTION,
   DUE_TIMER,
   DUES,
   FRAME_HEIGHT,
@@ -28,6 +31,7 @@ import {
   PUTS,
   type RunState,
   SEED,
+  SHOWS,
   TICK,
 } from './state.ts';
 
@@ -59,6 +63,7 @@ class Carrying {
     this.signals();
     this.holding();
     this.meeting();
+    this.showing();
     const timers = this.reactions();
     this.dues();
     return { state: this.state, fresh: this.lanes(), timers };
@@ -71,6 +76,8 @@ class Carrying {
     one[PUTS] = 0;
     one[DUES] = 0;
     one[DIRECTS] = 0;
+    one[SHOWS] = 0;
+    one[CAPTIONS] = 0;
     // The frame follows its piece where it was shown as it is.
     if (s.one[FRAME_WIDTH] === old.piece.frame.width && s.one[FRAME_HEIGHT] === old.piece.frame.height) {
       one[FRAME_WIDTH] = next.piece.frame.width;
@@ -119,6 +126,34 @@ class Carrying {
           state.noticed[c.firstPair + rank] = s.noticed[from.firstPair + was] as number;
       });
     });
+  }
+
+  /** Effects that are under way, and captions. */
+  private showing(): void {
+    const { s, state, old, next } = this;
+    const effectOf = (from: number) => {
+      const effect = old.effects[from]?.effect;
+      const to = next.effectIndex.get(effect?.id ?? '') ?? -1;
+      return next.effects[to]?.effect.kind === effect?.kind ? to : -1;
+    };
+    s.bursts.forEach((n, i) => {
+      if (effectOf(i) >= 0) state.bursts[effectOf(i)] = n;
+    });
+    for (let k = 0; k < (s.one[SHOWS] as number); k++) {
+      const row = s.shows.slice(k * SHOW_ROW, (k + 1) * SHOW_ROW);
+      const [effect, object] = [row[0] as number, row[1] as number];
+      if (effectOf(effect) < 0 || (object >= 0 && this.objectOf(object) < 0)) continue;
+      state.addShow([effectOf(effect), object < 0 ? -1 : this.objectOf(object), ...row.subarray(2)]);
+    }
+    for (let k = 0; k < (s.one[CAPTIONS] as number); k++) {
+      const row = s.captions.slice(k * CAPTION_ROW, (k + 1) * CAPTION_ROW);
+      const [object, text, seconds, answers] = row as unknown as [number, number, number, number];
+      if (this.objectOf(object) < 0) continue;
+      const ids = (old.answers[answers] ?? []).map((a) => a.id).join();
+      const words = state.texts.number(s.texts.list[text] as string);
+      const asked = next.answersIndex.get(ids) ?? -1;
+      state.addCaption([this.objectOf(object), words, seconds, asked, ...row.subarray(4)]);
+    }
   }
 
   /** The new number of an object; −1 when it is gone. */
@@ -214,7 +249,7 @@ class Carrying {
     for (let k = 0; k < s.dueCount; k++) {
       const d = s.dueAt(k);
       const index =
-        d.what === DUE_LONG
+        d.what === DUE_LONG || d.what === DUE_CAPTION
           ? d.index
           : d.what === DUE_ACTION
             ? next.listIndex.get(old.lists[d.index]?.key ?? '')
@@ -223,7 +258,7 @@ class Carrying {
       if (d.what === DUE_ACTION && !next.lists[index]?.acts[d.action]) continue;
       if (d.what === DUE_TIMER && next.reactions[index]?.reaction.on.event !== 'timer') continue;
       // The thing of an event has another number now.
-      const isDelayed = d.what !== DUE_TIMER && d.what !== DUE_LONG;
+      const isDelayed = d.what === DUE_ACTION || d.what === DUE_REACTION;
       state.addDue({ ...d, index, ...(isDelayed ? { n: 1 + this.objectOf(d.n - 1) } : {}) });
     }
   }

@@ -119,7 +119,10 @@ export class Choosing implements Facts {
     // A state is done: of this lane without a name, its present entry.
     const own = on.event === 'state.done' && on.state === undefined && e.rec.lane === lane.lane.id;
     if (own && this.#run.state.entry[i] !== e.entry) return false;
-    return onMatches(on, e.rec, { lane: lane.lane.id }) && hearsTags(this.#run.program, e.rec, lane.object);
+    const object = this.#run.program.objects[lane.object]?.id;
+    return (
+      onMatches(on, e.rec, { lane: lane.lane.id, object }) && hearsTags(this.#run.program, e.rec, lane.object)
+    );
   }
 
   #draw(

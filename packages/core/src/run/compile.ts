@@ -35,7 +35,7 @@ import { compileObjects } from '../world/index.ts';
 import { compileAction } from './acts.ts';
 import { compileBlend } from './compile-blend.ts';
 import { compileDrags, compileFollow } from './compile-follows.ts';
-import { compileMeeting, type OwnedCollider, ownedColliders } from './compile-meeting.ts';
+import { compileMeeting, type OwnedCollider, ownedColliders, PLACE_CHANNELS } from './compile-meeting.ts';
 import { compileFade } from './fade.ts';
 import { askingOf, laneWritersOf, plainPlays } from './lane-tables.ts';
 import { type Listeners, ListenerTable, subjectOf } from './listening.ts';
@@ -74,6 +74,7 @@ class Compiler implements Names {
   readonly #clipIndex: ReadonlyMap<string, number>;
   readonly #colliders: readonly OwnedCollider[];
   readonly #colliderIndex: ReadonlyMap<string, number>;
+  readonly #effectIndex: ReadonlyMap<string, number>;
   readonly #laneIndex = new Map<string, number>();
   readonly #stateIndex: ReadonlyMap<string, number>[] = [];
   readonly #streams: string[] = [];
@@ -92,6 +93,7 @@ class Compiler implements Names {
     this.#signals = Object.values(piece.signals);
     this.#signalIndex = numbered(this.#signals);
     this.#clipIndex = numbered(Object.values(piece.clips));
+    this.#effectIndex = numbered(Object.values(piece.effects));
     this.#colliders = ownedColliders(piece, this.#objects);
     this.#colliderIndex = numbered(this.#colliders.map((c) => c.collider));
     for (const m of Object.values(piece.machines))
@@ -120,6 +122,9 @@ class Compiler implements Names {
   collider(id: string): number {
     return this.#colliderIndex.get(id) ?? -1;
   }
+  effect(id: string): number {
+    return this.#effectIndex.get(id) ?? -1;
+  }
   tagged(tag: string): readonly number[] {
     return this.#objects.flatMap((o, i) => (o.tags.includes(tag) ? [i] : []));
   }
@@ -142,6 +147,20 @@ class Compiler implements Names {
   curve(easing: TweenEasing): number {
     if (easing === 'hold') return HOLD_CURVE;
     return easing === 'linear' ? LINEAR : this.#pool.offset(JSON.stringify(easing), curveOf(easing));
+  }
+
+  /** The objects whose pivots are asked for at a date. */
+  readonly #standing = new Set<number>();
+  stands(object: number): void {
+    this.#standing.add(object);
+  }
+  readonly #answers: (readonly { readonly id: string; readonly text: string }[])[] = [];
+  readonly #answersIndex = new Map<string, number>();
+  answers(of: readonly { readonly id: string; readonly text: string }[]): number {
+    const key = of.map((a) => a.id).join();
+    const n = this.#answers.push(of) - 1;
+    this.#answersIndex.set(key, n);
+    return n;
   }
 
   #others: readonly number[] | null = null;
@@ -214,7 +233,11 @@ class Compiler implements Names {
       laneIndex: this.#laneIndex,
       firstDirect,
       plain: plainPlays(lanes, clips),
-      laneWriters: laneWritersOf(lanes, clips, [...asked, ...meeting.lanes.flatMap((l) => l.places)]),
+      laneWriters: laneWritersOf(lanes, clips, [
+        ...asked,
+        ...meeting.lanes.flatMap((l) => l.places),
+        ...placesOf(geometry.parent, this.#standing),
+      ]),
       tweenAts: [...this.#tweenRows.keys()],
       tweenModes: this.#tweenModes,
       tweenRows: this.#tweenRows,
@@ -225,6 +248,13 @@ class Compiler implements Names {
       followAt: new Map(follows.flatMap((f, k) => (f.at < 0 ? [] : [[f.at, k] as const]))),
       drags,
       meeting,
+      effects: Object.values(p.effects).map((effect) => ({
+        effect,
+        curve: effect.kind === 'flash' ? this.curve(effect.easing) : LINEAR,
+      })),
+      effectIndex: this.#effectIndex,
+      answers: this.#answers,
+      answersIndex: this.#answersIndex,
       dragOf: new Map(drags.map((d, k) => [d.object, k])),
       curves: this.#pool.data(),
       curveAt: this.#pool.known,
@@ -486,6 +516,13 @@ class Compiler implements Names {
       jitterStream: r.on.jitter ? this.#stream(`${r.id}/jitter`) : -1,
     };
   }
+}
+
+/** All values that say where these objects stand: their own places, and those of all above them. */
+function placesOf(parent: Int32Array, objects: ReadonlySet<number>): number[] {
+  const chain = new Set<number>();
+  for (const object of objects) for (let i = object; i >= 0; i = parent[i] as number) chain.add(i);
+  return [...chain].flatMap((i) => Array.from({ length: PLACE_CHANNELS }, (_, k) => i * CHANNELS + k));
 }
 
 function numbered(records: readonly { readonly id: string }[]): Map<string, number> {

@@ -7,7 +7,7 @@ import type { SignalValue } from '../model/index.ts';
 import type { Agenda } from './agenda.ts';
 import { Jumps } from './jumps.ts';
 import type { LaneProgram, Program, StateProgram } from './program.ts';
-import { NEXT_REC, type RunState } from './state.ts';
+import { type Due, NEXT_REC, NEXT_SEQ, type RunState } from './state.ts';
 import type { Cause, TraceFields, TraceRecord } from './trace.ts';
 
 /** Causes that follow one another at one instant, and events there. */
@@ -130,6 +130,14 @@ export class Context {
     if (this.tracing) this.#records.push(rec);
     this.recent.push(rec);
     return rec;
+  }
+
+  /** What is to happen at a date; of two at one date the one laid first. */
+  addDue(due: Omit<Due, 'seq'>): void {
+    const { one } = this.state;
+    const seq = one[NEXT_SEQ] as number;
+    one[NEXT_SEQ] = seq + 1;
+    this.state.addDue({ ...due, seq });
   }
 
   /** Queues the event of a record; `cause` is what led to it. */

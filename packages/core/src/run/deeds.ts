@@ -18,6 +18,14 @@ export interface TweenHow {
   readonly fromNow: boolean;
 }
 
+export interface CaptionHow {
+  /** −1: until it is answered, or another takes its place. */
+  readonly seconds: number;
+  /** Number of its answers in the program; −1 for none. */
+  readonly answers: number;
+  readonly again: 'restart' | 'ignore' | 'queue';
+}
+
 export interface Deeds extends ValueSource {
   setSignal(signal: number, value: SignalValue, cause: Cause): void;
   pulse(signal: number, cause: Cause): void;
@@ -35,7 +43,12 @@ export interface Deeds extends ValueSource {
   stopMotor(object: number, property: PropertyInfo, goes: boolean, cause: Cause): void;
   /** Turns about an axis (0, 1, 2) until it points at the pivot of another. */
   face(object: number, toward: number, axis: number, how: TweenHow, cause: Cause): void;
-  sound(sound: string, cause: Cause): void;
+  /** `object`: number of what it is heard from, −1 for nothing. */
+  sound(sound: string, volume: number, object: number, cause: Cause): void;
+  stopSound(sound: string, cause: Cause): void;
+  /** `object` −1: over the whole frame. */
+  effect(effect: number, object: number, cause: Cause): void;
+  caption(object: number, words: SignalValue, how: CaptionHow, cause: Cause): void;
   /** Plays a clip by itself, in this lane of its own, as this state of it says; `again`: what happens where it runs. */
   play(lane: number, state: number, again: 'restart' | 'ignore' | 'queue', cause: Cause): void;
   stop(lane: number, cause: Cause): void;

@@ -1,3 +1,5 @@
+export { allBut } from './apart.ts';
+export { type Caption, captionPlace, captionsOf } from './captions.ts';
 export { editRun } from './carry.ts';
 export { compile } from './compile.ts';
 export { compileAgain } from './compile-again.ts';
@@ -5,9 +7,18 @@ export { explain, type Part } from './explain.ts';
 export { findObject, type Input, type InputKind, objectPath } from './input.ts';
 export { NamingRun } from './naming-run.ts';
 export { pathOf, poseClip, propertyValue } from './pose-at.ts';
-export type { ClipProgram, LaneProgram, Program } from './program.ts';
+export type { ClipProgram, EffectProgram, LaneProgram, Program } from './program.ts';
 export { Run, type RunOptions } from './run.ts';
 export { type Angle, FaceBuilder } from './scene.ts';
+export { showReader } from './show-poses.ts';
+export { lengthOf } from './showing.ts';
+export {
+  type Show,
+  Shown,
+  seedOf,
+  showsOf,
+  type Tint,
+} from './shown.ts';
 export { loadRun, type Snapshot, saveRun } from './snapshot.ts';
 export type { RunState } from './state.ts';
 export type { TraceKind, TraceRecord } from './trace.ts';

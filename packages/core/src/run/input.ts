@@ -14,6 +14,8 @@ export type InputKind =
   | { view: { azimuth: number; elevation: number } }
   /** What people see of the piece where it is shown, px. */
   | { frame: { width: number; height: number } }
+  /** The answer, by its id or its words, to the caption of an object. */
+  | { answer: { object: string; answer: string } }
   | { key: string; down: boolean }
   | { set: Record<string, SignalValue> }
   | { pulse: string }

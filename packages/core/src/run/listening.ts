@@ -17,6 +17,7 @@ export function subjectOf(
   if (isNoticed(event)) return on.collider ?? on.object ?? own.object;
   if (isPointed(event)) return on.collider ?? on.object ?? own.object;
   if (event === 'timer') return own.reaction ?? '';
+  if (isOfCaption(event)) return on.answer ?? on.object ?? own.object;
   if (event.startsWith('state.') || event === 'lane.done') return on.state ?? on.lane ?? own.lane ?? '';
   return on.cue ?? on.lane ?? on.clip ?? on.signal ?? on.message ?? on.key ?? '';
 }
@@ -29,6 +30,11 @@ export function isPointed(event: EventName): boolean {
 /** Whether the event is that a zone has noticed something. */
 export function isNoticed(event: EventName): boolean {
   return event.startsWith('zone.') || event.startsWith('near.');
+}
+
+/** Whether the event is of a caption: without a name, of the one that the listener's own object has. */
+function isOfCaption(event: EventName): boolean {
+  return event.startsWith('caption.');
 }
 
 export class ListenerTable {
@@ -52,7 +58,7 @@ const NONE: readonly number[] = [];
 /** The listeners that may mean what this record tells, in document order. Pointer events are found by object. */
 export function listenersTo(listeners: Listeners, rec: TraceRecord): readonly number[] {
   const bySubject = rec.event && listeners.get(rec.event);
-  if (!bySubject) return NONE;
+  if (!rec.event || !bySubject) return NONE;
   let found = NONE;
   let several: Set<number> | null = null;
   for (const subject of [
@@ -66,7 +72,8 @@ export function listenersTo(listeners: Listeners, rec: TraceRecord): readonly nu
     rec.key,
     rec.reaction,
     rec.collider,
-    rec.collider === undefined ? undefined : rec.object,
+    rec.answer,
+    rec.collider !== undefined || isOfCaption(rec.event) ? rec.object : undefined,
   ]) {
     const list = subject === undefined ? undefined : bySubject.get(subject);
     if (!list) continue;
@@ -84,12 +91,18 @@ export interface Asker {
   /** Its own lane and reaction, by id, where it is one. */
   readonly lane?: string | undefined;
   readonly reaction?: string | undefined;
+  /** The object that it belongs to, by id. */
+  readonly object?: string | undefined;
 }
 
 /** Whether an event that is not the pointer's is the one that `on` means. */
 export function onMatches(on: On, rec: TraceRecord, asker: Asker): boolean {
   if (rec.event !== on.event) return false;
   if (on.event === 'timer') return rec.reaction === asker.reaction;
+  if (isOfCaption(on.event)) {
+    if (on.answer !== undefined && on.answer !== rec.answer) return false;
+    return (on.object ?? (on.answer === undefined ? asker.object : rec.object)) === rec.object;
+  }
   const inLane = on.event.startsWith('state.') || on.event === 'lane.done';
   // In a lane, a state's event without a name means the lane's own.
   const lane = on.lane ?? (inLane && on.state === undefined ? asker.lane : undefined);

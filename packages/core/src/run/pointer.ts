@@ -57,6 +57,7 @@ export class Pointer {
     if ('enter' in input) return this.#byName('enter', input.enter);
     if ('leave' in input) return this.#byName('leave', input.leave);
     if ('view' in input) return this.#look(input.view);
+    if ('answer' in input) return this.#answer(input.answer);
     if ('frame' in input) return this.#fit(input.frame);
     const acting = this.#acting;
     const { piece } = this.#run.program;
@@ -84,6 +85,16 @@ export class Pointer {
       const info = propertyInfo(property);
       if (info) acting.put(this.#run.program.objectIndex.get(id) ?? -1, info, value, cause);
     }
+  }
+
+  #answer({ object, answer }: { object: string; answer: string }): void {
+    const { program } = this.#run;
+    const id = findObject(program.piece, object)?.id ?? object;
+    const at = program.objectIndex.get(id) ?? -1;
+    const given = this.#acting.showing.answerOf(at, answer);
+    const missed = given === null ? { missed: true } : {};
+    const cause = this.#record({ input: 'answer', object: id, answer: given ?? answer, ...missed });
+    if (given !== null) this.#acting.showing.answer(at, given, cause);
   }
 
   #signal(id: string): number {

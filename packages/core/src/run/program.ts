@@ -4,6 +4,7 @@ import type { Reads, Test } from '../logic/index.ts';
 import type {
   Clip,
   Collider,
+  Effect,
   Follow,
   Lane,
   Piece,
@@ -219,6 +220,12 @@ export interface DragProgram {
   } | null;
 }
 
+/** An effect, and the curve by which a flash goes; −1 hold, −2 linear. */
+export interface EffectProgram {
+  readonly effect: Effect;
+  readonly curve: number;
+}
+
 export interface Program {
   readonly piece: Piece;
   readonly objects: readonly SceneObject[];
@@ -256,6 +263,11 @@ export interface Program {
   readonly followAt: ReadonlyMap<number, number>;
   readonly drags: readonly DragProgram[];
   readonly meeting: Meeting;
+  readonly effects: readonly EffectProgram[];
+  readonly effectIndex: ReadonlyMap<string, number>;
+  /** The answers of captions that ask, and their numbers by their ids, joined by commas. */
+  readonly answers: readonly (readonly { readonly id: string; readonly text: string }[])[];
+  readonly answersIndex: ReadonlyMap<string, number>;
   readonly dragOf: ReadonlyMap<number, number>;
   /** The curves of tweens, in one pool; and the place of each by its name. */
   readonly curves: Float64Array;

@@ -8,5 +8,9 @@ export const MOTOR_ROW = 6;
 export const FOLLOW_ROW = 3;
 /** Of what may meet another: its matrix in the world and the place of its pivot at the last noticing, whether it counted, whether it has jumped since, before this tick and in it. */
 export const NODE_ROW = 18;
+/** An effect that is under way: its number, what it is at (−1: the frame), date of its start, of a burst which it is and where it began (x, y, z), whether that is in the frame, of a flash whether it is shown. */
+export const SHOW_ROW = 9;
+/** A caption, or one that waits: the object, number of its words, seconds (−1: no end), number of its answers or −1, which it is of all, the record that asked for it, whether it stands, and the date since which. */
+export const CAPTION_ROW = 8;
 /** Way from base along x, y, z; where it stood when it was taken hold of, x, y, z; date since which it goes back, or −1. */
 export const DRAG_ROW = 7;

@@ -30,6 +30,7 @@ import {
   newState,
   PHASE,
   type RunState,
+  SHOWS,
   TICK,
 } from './state.ts';
 import { type Cause, NO_CAUSE, type TraceRecord } from './trace.ts';
@@ -150,6 +151,7 @@ export class Run {
       context.agenda.markThose(program.asking.bySignal[i]);
     }
     poseValues(program, state, context.clock);
+    if ((state.one[SHOWS] as number) > 0) this.#acting.showing.endTick();
     context.jumps.endTick();
     this.#dragging.move();
     this.scene.changed();

@@ -26,7 +26,8 @@ export class FaceBuilder {
   #before = new FaceList();
   /** World matrices of the pose last built, 12 numbers an object. */
   world = new Float64Array(0);
-  #viewWorld = new Float64Array(0);
+  /** As `world`, and turned to the view. */
+  viewWorld = new Float64Array(0);
   #seen = new Float64Array(0);
   readonly #sorter = new PaintOrder();
   readonly #view = new Float64Array(MAT);
@@ -39,7 +40,7 @@ export class FaceBuilder {
     if (program.piece.light.contact ?? true) {
       // The view's second column is upward.
       const up = this.#view.subarray(3, 6);
-      findContacts(faces, program.geometry, values, this.#viewWorld, up, this.#seen);
+      findContacts(faces, program.geometry, values, this.viewWorld, up, this.#seen);
     }
     this.#sorter.sort(faces);
     return faces;
@@ -55,7 +56,7 @@ export class FaceBuilder {
     const n = program.objects.length;
     if (this.#seen.length !== n) {
       this.world = new Float64Array(n * MAT);
-      this.#viewWorld = new Float64Array(n * MAT);
+      this.viewWorld = new Float64Array(n * MAT);
       this.#seen = new Float64Array(n);
     }
     viewMatrix(angle, this.#view);
@@ -67,12 +68,12 @@ export class FaceBuilder {
       halfHeight: frame.height / 2,
       unview: this.#unview,
     });
-    for (let i = 0; i < n; i++) multiply(this.#viewWorld, i * MAT, this.#view, 0, this.world, i * MAT);
+    for (let i = 0; i < n; i++) multiply(this.viewWorld, i * MAT, this.#view, 0, this.world, i * MAT);
   }
 
   /** Where the pivot of object `i` is, in the world, or on the screen (px from the frame's middle, y up). */
   pivotInto(values: Float64Array, i: number, onScreen: boolean, out: Float64Array): void {
-    const m = onScreen ? this.#viewWorld : this.world;
+    const m = onScreen ? this.viewWorld : this.world;
     const o = i * MAT;
     const p = i * CHANNELS + 9;
     for (let r = 0; r < 3; r++)
@@ -92,7 +93,7 @@ export class FaceBuilder {
       if (isFixed) out[r] = r === axis ? 1 : 0;
       else
         out[r] =
-          p < 0 ? (this.#view[3 * axis + r] as number) : (this.#viewWorld[p * MAT + 3 * axis + r] as number);
+          p < 0 ? (this.#view[3 * axis + r] as number) : (this.viewWorld[p * MAT + 3 * axis + r] as number);
     }
   }
 
@@ -109,15 +110,7 @@ export class FaceBuilder {
     const [x, y, z] = lightDirection(program.piece.light);
     const v = this.#view;
     const at = (r: number) => (v[r] as number) * x + (v[3 + r] as number) * y + (v[6 + r] as number) * z;
-    buildFaces(
-      this.faces,
-      program.geometry,
-      values,
-      this.#viewWorld,
-      [at(0), at(1), at(2)],
-      this.#seen,
-      skip,
-    );
+    buildFaces(this.faces, program.geometry, values, this.viewWorld, [at(0), at(1), at(2)], this.#seen, skip);
     return this.faces;
   }
 }

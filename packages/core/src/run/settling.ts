@@ -171,6 +171,9 @@ export class Settling {
     const { reaction, object } = program.reactions[i] as ReactionProgram;
     if (isNoticed(on.event)) return noticedMatches(program, on, object, e.rec, e.other);
     if (isPointed(on.event)) return pointerMatches(program, on, object, e.rec, e.object, -1);
-    return onMatches(on, e.rec, { reaction: reaction.id }) && hearsTags(program, e.rec, object);
+    return (
+      onMatches(on, e.rec, { reaction: reaction.id, object: reaction.object }) &&
+      hearsTags(program, e.rec, object)
+    );
   }
 }

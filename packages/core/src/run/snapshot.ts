@@ -1,10 +1,11 @@
 /** Any tick of a run, to be gone on from: its state as one row of bytes. */
 import { textNumber, textOf } from '../model/index.ts';
+import { CAPTION_ROW, SHOW_ROW } from './rows.ts';
 import type { Run } from './run.ts';
-import { DUE_ROW } from './state.ts';
+import { CAPTIONS, DUE_ROW, DUES, SHOWS } from './state.ts';
 
 export interface Snapshot {
-  /** The rows of the state, and after them what is due. */
+  /** The rows of the state, and after them its lists that grow. */
   readonly bytes: ArrayBuffer;
   /** The strings that choices and texts may hold, by number. */
   readonly texts: readonly string[];
@@ -12,12 +13,26 @@ export interface Snapshot {
   readonly words: readonly string[];
 }
 
+/** The lists that grow, where it stands how long each is, and the width of their rows. */
+const LISTS = [
+  ['dues', DUES, DUE_ROW],
+  ['shows', SHOWS, SHOW_ROW],
+  ['captions', CAPTIONS, CAPTION_ROW],
+] as const;
+
 export function saveRun(run: Run): Snapshot {
-  const { buffer, dues, dueCount, texts } = run.state;
-  const due = new Uint8Array(dues.buffer, 0, dueCount * DUE_ROW * 8);
-  const bytes = new Uint8Array(buffer.byteLength + due.length);
+  const { buffer, texts } = run.state;
+  const lists = LISTS.map(([row, count, width]) => {
+    const { [row]: list, one } = run.state;
+    return new Uint8Array(list.buffer, 0, (one[count] as number) * width * 8);
+  });
+  const bytes = new Uint8Array(lists.reduce((n, l) => n + l.length, buffer.byteLength));
   bytes.set(new Uint8Array(buffer));
-  bytes.set(due, buffer.byteLength);
+  let at = buffer.byteLength;
+  for (const list of lists) {
+    bytes.set(list, at);
+    at += list.length;
+  }
   return { bytes: bytes.buffer, texts: [...texts.list], words: wordsIn(run) };
 }
 
@@ -37,9 +52,13 @@ function wordsIn({ state, program }: Run): string[] {
 /** Lets a new run go on from a snapshot of one of the same program; returns it. */
 export function loadRun<R extends Run>(run: R, { bytes, texts, words }: Snapshot): R {
   const { state } = run;
-  const room = state.buffer.byteLength;
-  new Uint8Array(state.buffer).set(new Uint8Array(bytes, 0, room));
-  state.dues = new Float64Array(bytes.slice(room));
+  let at = state.buffer.byteLength;
+  new Uint8Array(state.buffer).set(new Uint8Array(bytes, 0, at));
+  for (const [row, count, width] of LISTS) {
+    const end = at + (state.one[count] as number) * width * 8;
+    state[row] = new Float64Array(bytes.slice(at, end));
+    at = end;
+  }
   for (const text of texts) state.texts.number(text);
   for (const text of words) textNumber(text);
   return run;

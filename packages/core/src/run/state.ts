@@ -6,7 +6,7 @@ import { EASE_ROW, PLAY_ROW, type Playhead, writeEasing } from '../anim/index.ts
 import { grown, SAME_DATE, seedStream } from '../base/index.ts';
 import { type FadeEasing, initialValue, type Signal, type SignalValue } from '../model/index.ts';
 import type { Program } from './program.ts';
-import { DRAG_ROW, FOLLOW_ROW, MOTOR_ROW, NODE_ROW, TWEEN_ROW } from './rows.ts';
+import { CAPTION_ROW, DRAG_ROW, FOLLOW_ROW, MOTOR_ROW, NODE_ROW, SHOW_ROW, TWEEN_ROW } from './rows.ts';
 
 /** Single numbers, by their place in `one`. */
 export const TICK = 0;
@@ -48,7 +48,11 @@ export const DROPPED_TICK = 28;
 /** How many direct plays there are, and the number of the one begun last. */
 export const DIRECTS = 29;
 export const BEGUN = 30;
-const ONES = 31;
+/** How many effects are under way, how many captions stand or wait, and how many there have been. */
+export const SHOWS = 31;
+export const CAPTIONS = 32;
+export const CAPTIONED = 33;
+const ONES = 34;
 /** So many askings of a direct play wait at most until it ends. */
 export const MOST_ASKED = 64;
 
@@ -59,6 +63,9 @@ export const DUE_REACTION = 1;
 export const DUE_ACTION = 2;
 /** A press that is long if it still lasts; `index` is its number. */
 export const DUE_LONG = 3;
+
+/** A caption's time is over; `index` is its number. */
+export const DUE_CAPTION = 4;
 
 export interface Due {
   t: number;
@@ -93,6 +100,7 @@ function rowsOf(p: Program) {
     zones: p.meeting.colliders.length,
     jumpers: p.meeting.lanes.length,
     directs: p.lanes.length - p.firstDirect,
+    effects: p.effects.length,
   };
   return [
     [ONES, Float64Array],
@@ -147,6 +155,7 @@ function rowsOf(p: Program) {
     [n.directs, Float64Array],
     [n.directs, Int32Array],
     [n.directs * MOST_ASKED, Uint8Array],
+    [n.effects, Float64Array],
   ] as const;
 }
 
@@ -241,9 +250,14 @@ export class RunState {
   readonly begun: Float64Array;
   readonly asked: Int32Array;
   readonly askings: Uint8Array;
+  /** How many bursts of each effect there have been. */
+  readonly bursts: Float64Array;
 
   /** What is due, as a heap by date and order of making; it grows, so it has a buffer of its own while it runs. */
   dues: Float64Array;
+  /** Effects that are under way, in the order of their beginning, and captions, in that of asking: see `rows.ts`. */
+  shows: Float64Array;
+  captions: Float64Array;
   /** Strings that choices and texts hold, by number; those that the piece names come first. */
   readonly texts: Texts;
 
@@ -313,8 +327,11 @@ export class RunState {
       this.begun,
       this.asked,
       this.askings,
+      this.bursts,
     ] = rows as unknown as RowsOf<Sizes>;
     this.dues = new Float64Array(8 * DUE_ROW);
+    this.shows = new Float64Array(0);
+    this.captions = new Float64Array(0);
   }
 
   get tick(): number {
@@ -431,6 +448,33 @@ export class RunState {
     this.askings.copyWithin(first, first + 1, first + n);
     this.asked[k] = n - 1;
     return state;
+  }
+
+  // Effects and captions.
+
+  addShow(row: readonly number[]): void {
+    const n = this.one[SHOWS] as number;
+    if ((n + 1) * SHOW_ROW > this.shows.length) this.shows = grown(this.shows, (2 * n + 4) * SHOW_ROW);
+    this.shows.set(row, n * SHOW_ROW);
+    this.one[SHOWS] = n + 1;
+  }
+  dropShow(i: number): void {
+    const n = this.one[SHOWS] as number;
+    this.shows.copyWithin(i * SHOW_ROW, (i + 1) * SHOW_ROW, n * SHOW_ROW);
+    this.one[SHOWS] = n - 1;
+  }
+
+  addCaption(row: readonly number[]): void {
+    const n = this.one[CAPTIONS] as number;
+    if ((n + 1) * CAPTION_ROW > this.captions.length)
+      this.captions = grown(this.captions, (2 * n + 4) * CAPTION_ROW);
+    this.captions.set(row, n * CAPTION_ROW);
+    this.one[CAPTIONS] = n + 1;
+  }
+  dropCaption(i: number): void {
+    const n = this.one[CAPTIONS] as number;
+    this.captions.copyWithin(i * CAPTION_ROW, (i + 1) * CAPTION_ROW, n * CAPTION_ROW);
+    this.one[CAPTIONS] = n - 1;
   }
 
   // Signals.

@@ -14,6 +14,8 @@ export type TraceKind =
   | 'done'
   | 'event'
   | 'sound'
+  | 'burst'
+  | 'caption'
   | 'storm';
 
 export interface TraceRecord {
@@ -43,6 +45,16 @@ export interface TraceRecord {
   readonly colliders?: readonly string[];
   readonly reaction?: string;
   readonly sound?: string;
+  /** Of a sound, where it is not 1. */
+  readonly volume?: number;
+  readonly effect?: string;
+  /** Of a burst: how many of its effect came before. */
+  readonly burst?: number;
+  /** Of a flash that is not shown: too many have begun within a second. */
+  readonly shown?: boolean;
+  /** The words of a caption, and the id of the answer that was given. */
+  readonly text?: string;
+  readonly answer?: string;
   readonly key?: string;
   readonly action?: string;
   readonly property?: string;
@@ -55,8 +67,11 @@ export interface TraceRecord {
   readonly height?: number;
   /** Of a storm: the transitions and reactions that set each other off. */
   readonly ring?: readonly string[];
-  /** Of a storm without a ring: a tick was asked for more dates than it serves; by whom most, says `lane` or `reaction`. */
-  readonly why?: 'dates';
+  /**
+   * Of a storm without a ring: a tick was asked for more dates than it serves; by whom most, says `lane` or `reaction`. Of
+   * a caption that is gone: why.
+   */
+  readonly why?: 'dates' | 'time' | 'answer' | 'replaced';
   /** The record that led to this one; null for an input, an edit or a moment in time. */
   readonly cause: number | null;
 }

@@ -13,6 +13,7 @@ export {
 export {
   buildFaces,
   type Contact,
+  drawingOf,
   FaceList,
   FILL_BALL,
   FILL_BENT,

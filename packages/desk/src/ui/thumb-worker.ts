@@ -1,12 +1,12 @@
 /** Paints thumbnails away from the page, so that many of them never hold it up. */
 
-import { compile, FaceBuilder, poseClip } from '@apple-tick/core/run';
+import { allBut, compile, FaceBuilder, poseClip } from '@apple-tick/core/run';
 import { paintFaces, paintGround } from '@apple-tick/painter';
 import monoUrl from '@fontsource/ibm-plex-mono/files/ibm-plex-mono-latin-400-normal.woff2?url';
 import frauncesUrl from '@fontsource-variable/fraunces/files/fraunces-latin-wght-normal.woff2?url';
 import sansUrl from '@fontsource-variable/public-sans/files/public-sans-latin-wght-normal.woff2?url';
 import { picturesOf } from '../session/pictures.ts';
-import { allBut, type Box, screenBoxes, union } from '../session/screen-boxes.ts';
+import { type Box, screenBoxes, union } from '../session/screen-boxes.ts';
 import type { PictureRequest, PosesRequest, ThumbRequest } from './thumbs.ts';
 
 const fonts = Promise.all(

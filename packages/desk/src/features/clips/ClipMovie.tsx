@@ -1,9 +1,9 @@
 import type { Clip } from '@apple-tick/core/model';
-import { FaceBuilder, type Program, poseClip } from '@apple-tick/core/run';
+import { allBut, FaceBuilder, type Program, poseClip } from '@apple-tick/core/run';
 import { paintFaces } from '@apple-tick/painter';
 import { memo, useEffect, useRef } from 'react';
 import { useSession } from '../../session/hooks.ts';
-import { allBut, type Box, screenBoxes, union } from '../../session/screen-boxes.ts';
+import { type Box, screenBoxes, union } from '../../session/screen-boxes.ts';
 
 /** Poses that the camera of a clip takes in. */
 const POSES = 9;

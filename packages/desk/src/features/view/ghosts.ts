@@ -1,7 +1,6 @@
 /** Earlier and later poses of what is chosen, painted as it is painted, and faintly. */
-import { FaceBuilder, type Program, poseClip } from '@apple-tick/core/run';
+import { allBut, FaceBuilder, type Program, poseClip } from '@apple-tick/core/run';
 import { paintFaces } from '@apple-tick/painter';
-import { allBut } from '../../session/screen-boxes.ts';
 import type { Session } from '../../session/session.ts';
 import type { Screen } from '../../session/view-math.ts';
 

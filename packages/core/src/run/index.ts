@@ -13,6 +13,7 @@ export { type Angle, FaceBuilder } from './scene.ts';
 export { showReader } from './show-poses.ts';
 export { lengthOf } from './showing.ts';
 export {
+  burstWay,
   type Show,
   Shown,
   seedOf,

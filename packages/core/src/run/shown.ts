@@ -55,6 +55,21 @@ export function particleInto(
   return true;
 }
 
+/**
+ * The way of the fastest and longest lived particle, in so many steps: points from where it began. `part`: where its
+ * direction lies in the spread, 0–1.
+ */
+export function burstWay(effect: Burst, part: number, steps: number): [number, number, number][] {
+  const draws = Float64Array.of(1, part, 1, 0.5, 0.5, 0.5, 0, 0);
+  const out = new Float64Array(PARTICLE);
+  const life = Math.max(...effect.seconds);
+  const of = { ...effect, speed: [0, Math.max(...effect.speed)], seconds: [0, life * 1.000001] } as Burst;
+  return Array.from({ length: steps + 1 }, (_, i) => {
+    particleInto(of, draws, 0, (life * i) / steps, out);
+    return [out[0], out[1], out[2]] as [number, number, number];
+  });
+}
+
 /** How strong a flash is, 0–1, `age` seconds after it began; `curves`: those of the program. */
 export function flashAt({ effect, curve }: EffectProgram, curves: Float64Array, age: number): number {
   if (effect.kind !== 'flash' || age < 0 || age >= effect.seconds) return 0;

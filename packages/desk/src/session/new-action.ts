@@ -2,6 +2,7 @@
 import type { AnyForm, Form } from '@apple-tick/core/grammar';
 import { ACTIONS, type Action, type Deed, type SignalType, type TableName } from '@apple-tick/core/model';
 import { chosenWords } from './arrange.ts';
+import { type EffectKind, firstEffect } from './effects.ts';
 import type { Session } from './session.ts';
 import { addMessage, firstSignal, plainValue } from './signals.ts';
 import { addMade } from './sounds.ts';
@@ -45,6 +46,7 @@ export function newAction(s: Session, deed: Deed, owner: string): Action {
     if (toward === undefined) return newAction(s, 'toggle', owner);
     return { do: deed, object: owner, toward, seconds: 0.4, easing: TWEEN_EASINGS[0]?.[1] ?? 'linear' };
   }
+  if (deed === 'caption') return { do: deed, object: owner, text: 'Hello' };
   const made: Record<string, unknown> = { do: deed };
   for (const [field, form] of Object.entries<Form>(ACTIONS[deed].fields)) {
     if (form.optional) continue;
@@ -87,6 +89,8 @@ function firstFor(
       const clips = store.all('clips');
       return (clips.find((c) => c.root === owner) ?? clips[0])?.id;
     }
+    case 'effects':
+      return firstEffect(s, form.only as EffectKind);
     case 'sounds':
       return store.ids('sounds')[0] ?? addMade(s, 'bell');
     case 'lanes':

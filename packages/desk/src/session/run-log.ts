@@ -28,6 +28,7 @@ export const LOG_GROUPS = {
   hand: 'what was done by hand',
   doings: 'what reacted and acted',
   zones: 'what zones noticed',
+  shows: 'captions, sounds and effects',
 } as const;
 export type LogGroup = keyof typeof LOG_GROUPS;
 
@@ -39,6 +40,9 @@ const GROUPS: Partial<Record<TraceRecord['kind'], LogGroup>> = {
   message: 'signals',
   input: 'hand',
   event: 'hand',
+  burst: 'shows',
+  caption: 'shows',
+  sound: 'shows',
 };
 
 /** So many of the newest records and lines stay. */
@@ -94,7 +98,8 @@ export class RunLog {
       }
       const lane = r.kind === 'transition' || r.kind === 'start' ? nameOf(this.store, r.lane) : null;
       const clicked = r.event === 'pointer.click' ? (r.object ?? null) : null;
-      const group = r.collider !== undefined ? 'zones' : (GROUPS[r.kind] ?? 'doings');
+      const isShow = r.effect !== undefined || r.event?.startsWith('caption.') === true;
+      const group = r.collider !== undefined ? 'zones' : isShow ? 'shows' : (GROUPS[r.kind] ?? 'doings');
       const about = r.object ?? this.objectOf(r.lane);
       const made = { id: r.id, t: r.t, words: words ?? '', lane, more: [], group, about, clicked, cause };
       if (r.event === 'piece.start') this.started = made;

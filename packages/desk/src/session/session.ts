@@ -49,6 +49,7 @@ export type Selected =
   | { kind: 'signal'; id: string }
   | { kind: 'message'; id: string }
   | { kind: 'sound'; id: string }
+  | { kind: 'effect'; id: string }
   | null;
 
 export interface UiState {
@@ -317,6 +318,8 @@ export class Session {
         return store.has('messages', sel.id);
       case 'sound':
         return store.has('sounds', sel.id);
+      case 'effect':
+        return store.has('effects', sel.id);
       default: {
         const lane = store.get('machines', sel.machine)?.lanes.find((l) => l.id === sel.lane);
         return lane?.[sel.kind === 'state' ? 'states' : 'transitions'].some((x) => x.id === sel.id) ?? false;

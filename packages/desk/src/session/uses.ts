@@ -13,8 +13,18 @@ export interface Use {
   readonly select: Selected;
 }
 
-/** Actions whose signal, message or sound is what they act on; elsewhere it is read. */
-const SETS: ReadonlySet<string> = new Set(['set', 'toggle', 'add', 'pulse', 'send', 'sound']);
+/** Actions whose signal, message, sound or effect is what they act on; elsewhere it is read. */
+const SETS: ReadonlySet<string> = new Set([
+  'set',
+  'toggle',
+  'add',
+  'pulse',
+  'send',
+  'sound',
+  'burst',
+  'flash',
+  'shake',
+]);
 
 /** All uses of a signal, message or sound, in the order of the piece. */
 export function usesOf(store: PieceStore, id: string): Use[] {
@@ -25,6 +35,7 @@ export function usesOf(store: PieceStore, id: string): Use[] {
     SETS.has(a.do) &&
     (('signal' in a && a.signal === id) ||
       ('message' in a && a.message === id) ||
+      ('effect' in a && a.effect === id) ||
       ('sound' in a && a.sound === id));
   const deeds = (actions: readonly Action[] | undefined, who: string, select: Selected) => {
     for (const a of actions ?? [])

@@ -15,10 +15,21 @@ import {
   type Value,
 } from '@apple-tick/core/model';
 import type { TraceRecord } from '@apple-tick/core/run';
+import { answersOf } from './effects.ts';
 import type { PieceStore } from './model-help.ts';
 import { comparisonOf } from './signals.ts';
 
-const NAMED = ['objects', 'clips', 'signals', 'messages', 'machines', 'sounds', 'colliders', 'tags'] as const;
+const NAMED = [
+  'objects',
+  'clips',
+  'signals',
+  'messages',
+  'machines',
+  'sounds',
+  'colliders',
+  'effects',
+  'tags',
+] as const;
 
 export function nameOf(store: PieceStore, id: string | undefined): string {
   if (id === undefined) return '';
@@ -37,7 +48,7 @@ export function nameOf(store: PieceStore, id: string | undefined): string {
       const s = l.states.find((x) => x.id === id);
       if (s) return s.name;
     }
-  return 'something deleted';
+  return answersOf(store).find((a) => a.id === id)?.text ?? 'something deleted';
 }
 
 /** A look by its name; '' is the object's own drawing. */
@@ -59,12 +70,14 @@ export function eventWords(store: PieceStore, on: On, owner?: string): string {
     if (field === 'key') return keyWords(on.key);
     if (field === 'after' || field === 'every' || field === 'jitter') return timerWords(on);
     if (field === 'cue') return cueName(store, on.cue);
+    if (field === 'answer') return nameOf(store, object);
     if (field === undefined || field === 'tags' || (field === 'collider' && !on.collider))
       return nameOf(store, owner);
     return nameOf(store, field === 'object' ? object : on[field]);
   };
   const into = isInto ? ` into ${nameOf(store, on.collider)}` : '';
-  return `${says.replace('{it}', it).replace('{thing}', thingWords(store, on)).trim()}${into}`;
+  const answered = on.answer === undefined ? '' : ` “${nameOf(store, on.answer)}”`;
+  return `${says.replace('{it}', it).replace('{thing}', thingWords(store, on)).trim()}${into}${answered}`;
 }
 
 /** What a zone notices: a thing, or what has one of these tags. */
@@ -163,7 +176,9 @@ export function actionWords(store: PieceStore, a: Action): string {
   const words = a.do === 'tween' ? tweenWords(store, a) : sentence(store, says, fields, a);
   if (a.do === 'send' && a.tags)
     return `${words} to ${thingWords(store, a)}${a.after ? ` after ${a.after} s` : ''}`;
-  return words + (a.after ? ` after ${a.after} s` : '');
+  const over = (a.do === 'flash' || a.do === 'shake') && a.object !== undefined;
+  const on = over ? ` over ${nameOf(store, a.object)}` : '';
+  return words + on + (a.after ? ` after ${a.after} s` : '');
 }
 
 function tweenWords(store: PieceStore, a: Action & { do: 'tween' }): string {
@@ -277,7 +292,14 @@ export function happened(store: PieceStore, r: TraceRecord): string | null {
           : r.object === undefined
             ? null
             : `${played(r)} was done`;
+    case 'burst':
+      return `${n(r.effect)} at ${n(r.object)}`;
+    case 'caption':
+      return `${n(r.object)} says “${r.text}”`;
     case 'action': {
+      if (r.effect !== undefined)
+        return `${n(r.effect)}${r.object ? ` over ${n(r.object)}` : ''}${r.shown === false ? ' (not shown: too many)' : ''}`;
+      if (r.action === 'stopSound') return `${n(r.sound)} was stopped`;
       if (r.clip !== undefined) return `${played(r)} ${PLAYED[r.action ?? '']}`;
       const what = propertyLabel(r.property ?? '');
       return `${n(r.object)} ${what} ${DONE[r.action ?? ''] ?? r.action}`.replace(/ {2,}/, ' ');
@@ -297,6 +319,7 @@ export function happened(store: PieceStore, r: TraceRecord): string | null {
         if (r.event === 'near.leave') return `${thing} is no longer near ${zone}`;
         return `${thing} ${how[r.event as keyof typeof how] ?? ''} ${zone}`;
       }
+      if (r.event === 'caption.answer') return `${n(r.object)} was answered “${n(r.answer)}”`;
       if (r.event === 'piece.start') return `${store.head.name} started`;
       return r.event !== undefined && Object.hasOwn(TOLD, r.event) ? `${n(r.object)} ${TOLD[r.event]}` : null;
     default:

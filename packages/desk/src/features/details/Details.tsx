@@ -3,6 +3,7 @@ import { useSession, useUi, useVersion } from '../../session/hooks.ts';
 import { chosenKeys } from '../../session/keys.ts';
 import { Refused } from '../../ui/Refused.tsx';
 import { CueDetails } from './CueDetails.tsx';
+import { EffectDetails } from './EffectDetails.tsx';
 import { KeyDetails } from './KeyDetails.tsx';
 import { ManyDetails } from './ManyDetails.tsx';
 import { ObjectDetails } from './ObjectDetails.tsx';
@@ -63,6 +64,10 @@ function Shown() {
     case 'sound': {
       const sound = s.store.get('sounds', selected.id);
       return sound ? <SoundDetails sound={sound} /> : null;
+    }
+    case 'effect': {
+      const effect = s.store.get('effects', selected.id);
+      return effect ? <EffectDetails effect={effect} /> : null;
     }
     case 'message': {
       const message = s.store.get('messages', selected.id);

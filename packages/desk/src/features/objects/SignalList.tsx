@@ -1,5 +1,6 @@
 import type { SignalType, Sound } from '@apple-tick/core/model';
 import { Plus } from 'lucide-react';
+import { addEffect } from '../../session/effects.ts';
 import { useCalmTable, useSession, useUi } from '../../session/hooks.ts';
 import { addMessage, addSignal, WISH } from '../../session/signals.ts';
 import { addMade } from '../../session/sounds.ts';
@@ -13,21 +14,27 @@ const KINDS = [
   ['text', 'Text'],
   ['message', 'Message'],
   ['sound', 'Sound'],
+  ['burst', 'Burst'],
+  ['flash', 'Flash'],
+  ['shake', 'Shake'],
 ] as const;
 
-/** What the outside may set and hear: the piece's signals and messages; and its sounds. */
+/** What the outside may set and hear: the piece's signals and messages; and its sounds and effects. */
 export function SignalList() {
   const s = useSession();
   const signals = useCalmTable('signals');
   const messages = useCalmTable('messages');
   const sounds = useCalmTable('sounds');
+  const effects = useCalmTable('effects');
   const selected = useUi((u) => u.selected);
   const add = (kind: string) => {
     if (kind === 'message') s.select({ kind, id: addMessage(s, 'ready') });
+    else if (kind === 'burst' || kind === 'flash' || kind === 'shake')
+      s.select({ kind: 'effect', id: addEffect(s, kind) });
     else if (kind === 'sound') s.select({ kind, id: addMade(s, 'bell') });
     else s.select({ kind: 'signal', id: addSignal(s, kind as SignalType, WISH[kind as SignalType]) });
   };
-  const row = (kind: 'signal' | 'message' | 'sound', id: string, name: string, word: string) => {
+  const row = (kind: 'signal' | 'message' | 'sound' | 'effect', id: string, name: string, word: string) => {
     const chosen = selected?.kind === kind && selected.id === id;
     return (
       <li key={id}>
@@ -53,7 +60,7 @@ export function SignalList() {
   };
   return (
     <section
-      aria-label="Signals, messages and sounds"
+      aria-label="Signals, messages, sounds and effects"
       className="border-t border-line flex-none max-h-[40%] flex flex-col"
     >
       <div className="flex items-center px-3 pt-2 pb-1 flex-none">
@@ -74,6 +81,12 @@ export function SignalList() {
           <>
             <h2 className="text-[14px] px-3 pt-2.5 pb-1">Sounds</h2>
             <ul>{sounds.map((x) => row('sound', x.id, x.name, length(x)))}</ul>
+          </>
+        )}
+        {effects.length > 0 && (
+          <>
+            <h2 className="text-[14px] px-3 pt-2.5 pb-1">Effects</h2>
+            <ul>{effects.map((x) => row('effect', x.id, x.name, x.kind))}</ul>
           </>
         )}
       </div>

@@ -11,6 +11,7 @@ import type { Screen } from '../../session/view-math.ts';
 import { chooseByBox } from './choose-by-box.ts';
 import { DrawShape } from './DrawShape.tsx';
 import type { Posed } from './drag.ts';
+import { EffectPreview } from './EffectPreview.tsx';
 import { paintGhosts } from './ghosts.ts';
 import { Handles } from './Handles.tsx';
 import { LiveHand } from './LiveHand.tsx';
@@ -208,6 +209,16 @@ export function View() {
         {!run && ui.tool === 'pen' && <Pen screen={screen} width={size.w} height={size.h} />}
         {!run && ui.ghosts && <MotionPath posed={posed} screen={screen} width={size.w} height={size.h} />}
         {!run && <Handles posed={posed} screen={screen} width={size.w} height={size.h} />}
+        {!run && (
+          <EffectPreview
+            posed={posed}
+            screen={screen}
+            seen={seen}
+            width={size.w}
+            height={size.h}
+            frame={canvas}
+          />
+        )}
         {run ? (
           <LiveZones screen={screen} width={size.w} height={size.h} />
         ) : (

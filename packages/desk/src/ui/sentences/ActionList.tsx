@@ -14,6 +14,7 @@ import {
 import { SYNTHS } from '@apple-tick/player';
 import { Plus, X } from 'lucide-react';
 import { Fragment } from 'react';
+import type { EffectKind } from '../../session/effects.ts';
 import { useSession, useTable } from '../../session/hooks.ts';
 import { offered, offeredSounds, picked } from '../../session/made-on-the-way.ts';
 import { newAction } from '../../session/new-action.ts';
@@ -25,6 +26,7 @@ import { TagList } from '../TagList.tsx';
 import { OperandField } from './ConditionList.tsx';
 import { FaceParts, MotorParts, TweenParts } from './MovingParts.tsx';
 import { PlayParts } from './PlayParts.tsx';
+import { CaptionParts, OverParts, SoundParts } from './ShowParts.tsx';
 import { ValueField } from './ValueField.tsx';
 
 const DEEDS = Object.keys(ACTIONS) as Deed[];
@@ -64,6 +66,11 @@ export function ActionList(props: {
           {a.do === 'face' && <FaceParts a={a} onChange={(to) => put(i, to)} />}
           {a.do === 'send' && <SendParts a={a} onChange={(to) => put(i, to)} />}
           {a.do === 'play' && <PlayParts a={a} onChange={(to) => put(i, to)} />}
+          {a.do === 'caption' && <CaptionParts a={a} onChange={(to) => put(i, to)} />}
+          {(a.do === 'flash' || a.do === 'shake') && (
+            <OverParts a={a} thing={props.thing ?? false} onChange={(to) => put(i, to)} />
+          )}
+          {a.do === 'sound' && <SoundParts a={a} onChange={(to) => put(i, to)} />}
           {a.do === 'motor' && <MotorParts a={a} onChange={(to) => put(i, to)} />}
           <After a={a} onChange={(to) => put(i, to)} />
           {(actions.length > 1 || props.mayBeEmpty) && (
@@ -115,6 +122,7 @@ const LABELS: Partial<Record<RefKind, string>> = {
   sounds: 'Sound',
   clips: 'Clip',
   states: 'State',
+  effects: 'Effect',
 };
 
 /** One field of an action, picked or typed as its form asks. */
@@ -159,8 +167,8 @@ function Part(props: {
   if (form.is === 'ref') return <RefPart {...props} to={form.to} only={form.only} />;
   if (namesThing(form)) return <RefPart {...props} to="objects" only={undefined} />;
   if (a.do === 'put') return <PutField a={a} onChange={onChange} />;
-  // It stands with the others of its motor.
-  if (a.do === 'motor') return null;
+  // It stands with the others of its motor, or caption.
+  if (a.do === 'motor' || a.do === 'caption') return null;
   const signal = s.store.get('signals', String(of['signal']));
   if (!signal) return null;
   const value = of[field] as Value;
@@ -185,7 +193,9 @@ function RefPart(props: {
   const s = useSession();
   const machines = useTable('machines');
   const records = useTable(
-    to === 'states' ? 'machines' : (to as 'objects' | 'signals' | 'messages' | 'sounds' | 'clips'),
+    to === 'states'
+      ? 'machines'
+      : (to as 'objects' | 'signals' | 'messages' | 'sounds' | 'clips' | 'effects'),
   );
   const now = String((a as unknown as Record<string, unknown>)[field]);
   const put = (part: object) => onChange({ ...a, ...part } as Action);
@@ -198,6 +208,14 @@ function RefPart(props: {
       return roots.map((r) => ({ group: nameOf(s.store, r), options: of(r).map(named) }));
     }
     if (to === 'sounds') return [...records.map(named), offeredSounds(SYNTHS)];
+    if (to === 'effects')
+      return [
+        ...s.store
+          .all('effects')
+          .filter((x) => x.kind === only)
+          .map(named),
+        offered(only as EffectKind),
+      ];
     if (to === 'messages') return [...records.map(named), offered('message')];
     if (to === 'objects' && (props.thing || now === 'other'))
       return [['other', nameOf(s.store, 'other')], ...records.map(named)];

@@ -6,6 +6,7 @@ import { addMessage, firstSignal } from '../../session/signals.ts';
 import { cueName } from '../../session/words.ts';
 import { firstZone } from '../../session/zones.ts';
 import { NumberField, type Option, type OptionGroup, Pick } from '../fields.tsx';
+import { AnswerPick } from './ShowParts.tsx';
 import { ThingPick } from './ThingPick.tsx';
 
 type Target =
@@ -19,19 +20,21 @@ type Target =
   | 'lane'
   | 'clip'
   | 'cue'
-  | 'timer';
+  | 'timer'
+  | null;
 
 /** What an event is picked by. */
-function targetOf(event: EventName): Target | null {
+function targetOf(event: EventName): Target {
   const [first] = EVENTS[event].by;
   if (first === undefined) return null;
   if (event === 'pulse') return 'pulse';
-  if (first === 'other' || first === 'tags') return null;
+  if (first === 'other' || first === 'tags' || first === 'answer') return null;
   return first === 'after' || first === 'every' || first === 'jitter' ? 'timer' : first;
 }
 const GROUPS = [
   'The person',
   'Zones',
+  'Captions',
   'Keyboard',
   'Signals and messages',
   'States and lanes',
@@ -162,6 +165,16 @@ function Target({ on, owner, onChange }: { on: On; owner: string; onChange: (on:
               onChange={(v) => {
                 const { object: _, ...rest } = on;
                 onChange(v === '' ? rest : { ...rest, object: v });
+              }}
+            />
+          )}
+          {on.event === 'caption.answer' && (
+            <AnswerPick
+              object={on.object ?? owner}
+              value={on.answer}
+              onChange={(answer) => {
+                const { answer: _, ...rest } = on;
+                onChange(answer === undefined ? rest : { ...rest, answer });
               }}
             />
           )}

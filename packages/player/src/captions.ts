@@ -14,9 +14,9 @@ const TIP = 8;
 const STYLE = `
 .tick-captions { position: absolute; inset: 0; overflow: hidden; pointer-events: none; }
 .tick-caption {
-  position: absolute; left: 0; top: 0; max-width: 260px; padding: 8px 12px; border-radius: 10px;
+  position: absolute; left: 0; top: 0; max-width: 19em; padding: 8px 12px; border-radius: 10px;
   background: #fffdf6; color: #26332d; box-shadow: 0 1px 0 #26332d26, 0 6px 18px #26332d3d;
-  font: 500 14px/1.35 "Public Sans Variable", sans-serif; text-align: center; overflow-wrap: anywhere;
+  font: 500 1em/1.35 "Public Sans Variable", sans-serif; text-align: center; overflow-wrap: anywhere;
 }
 .tick-caption::after {
   content: ""; position: absolute; left: calc(50% + var(--tip, 0px)); bottom: -6px; width: 12px; height: 12px;
@@ -44,7 +44,7 @@ export class CaptionLayer {
     this.#answer = answer;
     this.#root = document.createElement('div');
     this.#root.className = 'tick-captions';
-    this.#root.setAttribute('role', 'status');
+    this.#root.setAttribute('aria-live', 'polite');
     this.#style = document.createElement('style');
     this.#style.textContent = STYLE;
     canvas.after(this.#style, this.#root);
@@ -66,6 +66,8 @@ export class CaptionLayer {
         el.remove();
         this.#shown.delete(n);
       }
+    // As large as the piece is shown, but always to be read.
+    this.#root.style.fontSize = `${Math.max(12.5, Math.min(22, 17 * at.scale))}px`;
     for (const c of captions) {
       const el = this.#shown.get(c.n) ?? this.#make(c, program.objects[c.object]?.id as string);
       const [x, y] = captionPlace(program, state.values, laid, c.object, at.seen);

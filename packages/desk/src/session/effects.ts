@@ -33,7 +33,8 @@ export const BURSTS: Readonly<Record<string, BurstLooks>> = {
   },
 };
 
-function madeEffect(kind: EffectKind, id: string, name: string): Effect {
+/** An effect of this kind as it is at first. */
+export function madeEffect(kind: EffectKind, id: string, name: string): Effect {
   if (kind === 'burst') return { id, name, kind, ...SPARKS };
   if (kind === 'flash')
     return {

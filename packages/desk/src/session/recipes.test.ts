@@ -36,6 +36,23 @@ describe('recipes', () => {
     expect(scale.at(-1)).toBe(1);
   });
 
+  it('what sends sparks sends them; what asks is answered and says so', () => {
+    const told = (id: string) => {
+      const run = new Run(compile(shownPiece(recipe(id))));
+      const inputs = shownInputs(recipe(id));
+      const out: string[] = [];
+      while (run.tick < recipe(id).shown.seconds * 60 - 1) {
+        run.step(inputs.get(run.tick + 1) ?? []);
+        for (const r of run.takeTrace())
+          if (r.kind === 'burst' || r.kind === 'caption' || r.event === 'caption.answer')
+            out.push(r.text ?? r.event ?? r.kind);
+      }
+      return out;
+    };
+    expect(told('burst')).toEqual(['burst']);
+    expect(told('ask')).toEqual(['Shall we begin?', 'caption.answer', 'Here we go!']);
+  });
+
   it('what spins stands where it was stopped, and goes on from there', () => {
     const turn = course('spin', 'rotation.z');
     expect(turn[70]).toBeCloseTo((120 * 70) / 60, 6);

@@ -26,6 +26,7 @@ import {
   type Vec3,
 } from '@apple-tick/core/model';
 import type { Input } from '@apple-tick/core/run';
+import { type EffectKind, madeEffect } from './effects.ts';
 import { IdSource } from './model-help.ts';
 import { withPivot } from './pivot.ts';
 import type { Session } from './session.ts';
@@ -36,7 +37,7 @@ type Range = [number, number];
 /** What is done, at which second; where, px of the frame from its middle. */
 type Act = readonly [
   at: number,
-  does: 'click' | 'enter' | 'leave' | 'press' | 'pull',
+  does: 'click' | 'enter' | 'leave' | 'press' | 'pull' | 'answer',
   where?: readonly [number, number],
 ];
 
@@ -110,6 +111,17 @@ class Maker {
       ...{ id: this.newId('reactions'), object: this.object.id, on, when: [] },
       ...{ after: 0, cooldown: 0, limit: 'always', actions },
     });
+  }
+
+  effect(kind: EffectKind, wish: string): string {
+    const taken = new Set(this.e.store.all('effects').map((x) => x.name));
+    const id = this.newId('effects');
+    this.e.add('effects', madeEffect(kind, id, uniqueName(wish, taken)));
+    return id;
+  }
+
+  answerId(): string {
+    return this.newId('answers');
   }
 
   /** A click toggles the signal. */
@@ -486,6 +498,40 @@ export const RECIPES: readonly Recipe[] = [
     },
     shown: { seconds: 3, acts: [], comes: { from: [-175, 50], to: [175, 50], seconds: 3 } },
   },
+  {
+    id: 'burst',
+    name: 'Sends sparks',
+    says: (n) => `A click on ${n} sends sparks from it.`,
+    make: (m) => {
+      const effect = m.effect('burst', `sparks of ${m.object.name}`);
+      m.reaction({ event: 'pointer.click' }, [{ do: 'burst', effect, object: m.object.id }]);
+      m.hint(`Click ${m.object.name}`);
+    },
+    shown: { seconds: 1.6, acts: [[0.3, 'click']] },
+  },
+  {
+    id: 'ask',
+    name: 'Asks, and answers',
+    says: (n) => `A click on ${n} makes it ask; it says something else for each answer.`,
+    make: (m) => {
+      const { id: object } = m.object;
+      const answers = ['Yes', 'No'].map((text) => ({ id: m.answerId(), text }));
+      const say = (text: string) => ({ do: 'caption' as const, object, text, seconds: 2 });
+      m.reaction({ event: 'pointer.click' }, [{ ...say('Shall we begin?'), seconds: null, answers }]);
+      for (const { id: answer, text } of answers)
+        m.reaction({ event: 'caption.answer', object, answer }, [
+          say(text === 'Yes' ? 'Here we go!' : 'Another time.'),
+        ]);
+      m.hint(`Click ${m.object.name}`);
+    },
+    shown: {
+      seconds: 4,
+      acts: [
+        [0.3, 'click'],
+        [1.6, 'answer'],
+      ],
+    },
+  },
 ];
 
 /** Puts a recipe on an object, as one step; its lane is then in sight. */
@@ -503,10 +549,13 @@ export function putRecipe(s: Session, recipe: Recipe, id: string): void {
   });
 }
 
+/** The thing of the shown piece. */
+const SHOWN = 'ob_shown';
+
 /** A small piece with one thing that has the recipe: what is shown of it is what it makes. */
 export function shownPiece(recipe: Recipe): Piece {
   const piece = emptyPiece('shown', recipe.name);
-  const id = 'ob_shown';
+  const id = SHOWN;
   const base = { ...defaultBase(), fill: '#7fa982' };
   piece.frame = { ...piece.frame, width: 320, height: 180, background: '#e9e8d4' };
   piece.objects[id] = {
@@ -560,7 +609,10 @@ export function shownInputs(recipe: Recipe): ReadonlyMap<number, Input[]> {
     const tick = Math.round(at * 60);
     const pointer = (n: number, p: { x: number; y: number; down: boolean } | null) =>
       out.set(tick + n, [{ at: 0, pointer: p } as Input]);
-    if (does === 'leave') pointer(0, null);
+    if (does === 'answer') {
+      const answer = { object: SHOWN, answer: 'Yes' };
+      out.set(tick, [{ at: 0, answer }]);
+    } else if (does === 'leave') pointer(0, null);
     else {
       pointer(0, { x: 160 + x, y: 90 + y, down: does === 'press' || does === 'pull' });
       if (does === 'click') {

@@ -146,7 +146,7 @@ function BurstParts({ effect }: { effect: Burst }) {
       <Row title="Flies">
         <Num
           label="Direction, degrees"
-          axis="to"
+          axis="way"
           value={effect.direction}
           onChange={(n) => change({ direction: n })}
         />

@@ -1,6 +1,16 @@
 import type { SceneObject } from '@apple-tick/core/model';
-import { compile, FaceBuilder, Run } from '@apple-tick/core/run';
+import {
+  type Caption,
+  captionPlace,
+  captionsOf,
+  compile,
+  FaceBuilder,
+  Run,
+  seedOf,
+  showsOf,
+} from '@apple-tick/core/run';
 import { paintFaces, paintGround } from '@apple-tick/painter';
+import { Effects } from '@apple-tick/player';
 import { Popover } from 'radix-ui';
 import { useEffect, useRef, useState } from 'react';
 import { useSession } from '../../session/hooks.ts';
@@ -62,6 +72,7 @@ function Shown({ recipe }: { recipe: Recipe }) {
     const program = compile(piece);
     const inputs = shownInputs(recipe);
     const builder = new FaceBuilder();
+    const effects = new Effects();
     const scale = canvas.width / piece.frame.width;
     const at = { x: canvas.width / 2, y: canvas.height / 2, scale };
     let run = new Run(program, { trace: false });
@@ -71,9 +82,19 @@ function Shown({ recipe }: { recipe: Recipe }) {
     };
     const paint = () => {
       paintGround(ctx, piece.frame.background, piece.frame.width, piece.frame.height, at);
-      paintFaces(ctx, builder.build(program, run.state.values, piece.view), at);
+      const { state } = run;
+      const faces = builder.build(program, state.values, piece.view);
+      effects.build(program, showsOf(program, state), seedOf(state), builder, piece.view);
+      effects.tremble(faces);
+      paintFaces(ctx, faces, at);
+      effects.paint(ctx, at, piece.frame, () => undefined);
+      for (const c of captionsOf(program, state)) {
+        const [x, y] = captionPlace(program, state.values, builder, c.object, piece.frame);
+        bubble(ctx, c, { x: x * scale, y: y * scale }, scale);
+      }
       const [, does, [x, y] = [0, 0]] = recipe.shown.acts.findLast(([t]) => t * 60 <= run.tick) ?? [];
-      if (does && does !== 'leave') pointer(ctx, { x: at.x + x * scale, y: at.y + y * scale }, scale);
+      if (does && does !== 'leave' && does !== 'answer')
+        pointer(ctx, { x: at.x + x * scale, y: at.y + y * scale }, scale);
     };
     step();
     paint();
@@ -99,6 +120,34 @@ function Shown({ recipe }: { recipe: Recipe }) {
       style={{ width: WIDTH, height: HEIGHT }}
     />
   );
+}
+
+/** A caption in the picture, with its answers. */
+function bubble(
+  ctx: CanvasRenderingContext2D,
+  { text, answers }: Caption,
+  at: { x: number; y: number },
+  scale: number,
+): void {
+  const high = answers.length > 0 ? 58 : 30;
+  ctx.font = '600 15px "Public Sans Variable", sans-serif';
+  const wide = Math.max(ctx.measureText(text).width + 24, answers.length * 60 + 16);
+  ctx.setTransform(scale, 0, 0, scale, at.x, Math.max(at.y, (high + 10) * scale));
+  ctx.textAlign = 'center';
+  const box = (x: number, y: number, w: number, h: number, words: string, ink: boolean) => {
+    ctx.fillStyle = ink ? '#26332d' : '#fffdf6';
+    ctx.beginPath();
+    ctx.roundRect(x - w / 2, y, w, h, 9);
+    ctx.fill();
+    ctx.fillStyle = ink ? '#fffdf6' : '#26332d';
+    ctx.fillText(words, x, y + 20);
+  };
+  box(0, -high - 8, wide, high, text, false);
+  answers.forEach((a, i) => {
+    box((i - (answers.length - 1) / 2) * 60, -36, 52, 28, a.text, true);
+  });
+  ctx.textAlign = 'start';
+  ctx.setTransform(1, 0, 0, 1, 0, 0);
 }
 
 /** Where the pointer is in the picture. */

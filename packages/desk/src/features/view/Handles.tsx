@@ -30,11 +30,14 @@ export function Handles(props: { posed: Posed; screen: Screen; width: number; he
   const tool = useUi((u) => u.tool);
   const [dragged, setSwing] = useState<Vec3 | null>(null);
   const shown = useUi((u) => u.swing);
+  const effect = useUi((u) => (u.selected?.kind === 'effect' ? u.selected.id : ''));
   const record = id === null ? undefined : s.store.get('objects', id);
   // What is seen: its look's shape, where it has one.
   const object = record && drawn(record);
   const i = posed.program.objectIndex.get(id ?? '');
   if (!object || i === undefined || posed.builder.world.length < (i + 1) * 12) return null;
+  // While an effect is shaped, the handles are its own.
+  if (s.store.has('effects', effect)) return null;
   const world = posed.builder.world;
   const row = posed.values.subarray(i * CHANNELS, (i + 1) * CHANNELS);
   const pivot = Array.from(row.subarray(9, 12)) as Vec3;

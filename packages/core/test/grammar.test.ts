@@ -125,7 +125,7 @@ const readDemo = (): Piece => {
 function idsIn(value: unknown, out: string[] = [], key = ''): string[] {
   if (['name', 'text', 'hint', 'note', 'synth', 'hash'].includes(key)) return out;
   if (typeof value === 'string') {
-    if (/^(ob|ta|cl|si|me|ma|re|so|as|la|st|tr|cu|lo|fo|co)_\w+$/.test(value)) out.push(value);
+    if (/^(ob|ta|cl|si|me|ma|re|so|as|la|st|tr|cu|lo|fo|co|ef|an|sh)_\w+$/.test(value)) out.push(value);
   } else if (Array.isArray(value)) for (const x of value) idsIn(x, out);
   else if (typeof value === 'object' && value !== null)
     for (const [k, x] of Object.entries(value)) idsIn(x, out, k);

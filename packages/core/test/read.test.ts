@@ -119,9 +119,9 @@ it('10,000 seeded edits, undone and redone, come back to equal pieces', () => {
 it.each<[string, string, string, unknown, string]>([
   [
     'an action',
-    'Captions come',
+    'Spawned templates come',
     'reactions.re_click.actions.0',
-    { do: 'caption', object: 'ob_a', text: 'x', seconds: 1 },
+    { do: 'spawn', template: 'te_a' },
     'actions[0].do',
   ],
   ['an event', 'Blockers come', 'reactions.re_click.on', { event: 'touch.begin' }, 'on.event'],
@@ -132,7 +132,7 @@ it.each<[string, string, string, unknown, string]>([
     { fact: 'speed', above: 1 },
     'when[0].fact',
   ],
-  ['a table', 'Cue sheets come', 'cueSheets', { cs_a: {} }, 'cueSheets'],
+  ['a table', 'Templates come', 'templates', { te_a: {} }, 'templates'],
   ['the visitor', 'The visitor comes', 'visitor', { object: 'ob_a' }, 'visitor'],
   ['a kind', 'Templates come', 'objects.ob_flap.kind', 'instance', 'ob_flap.kind'],
 ])(

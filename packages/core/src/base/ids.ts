@@ -14,6 +14,7 @@ export const ID_PREFIX = {
   sounds: 'so',
   colliders: 'co',
   effects: 'ef',
+  cueSheets: 'sh',
   answers: 'an',
   cues: 'cu',
   looks: 'lo',

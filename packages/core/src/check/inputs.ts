@@ -1,5 +1,5 @@
 /** Inputs from outside, as lists of plain data: the same in a browser, a file and a test. */
-import { type Form, number, orNull, record, table, text, toggle, union } from '../grammar/index.ts';
+import { type Form, maybe, number, orNull, record, table, text, toggle, union } from '../grammar/index.ts';
 import type { Input } from '../run/index.ts';
 import { toZod } from './to-zod.ts';
 
@@ -15,6 +15,7 @@ const inputForm = union(
   record({ at, view: record({ azimuth: number(), elevation: number() }) }),
   record({ at, frame: record({ width: number({ above: 0 }), height: number({ above: 0 }) }) }),
   record({ at, answer: record({ object: name, answer: name }) }),
+  record({ at, sheet: name, skip: maybe(number({ min: 0, max: 86400 })) }),
   record({ at, key: name, down: toggle }),
   record({ at, set: table(value, 'any') }),
   record({ at, put: record({ object: name, property: name, value }) }),

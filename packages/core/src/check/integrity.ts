@@ -13,10 +13,12 @@ import {
   type Look,
   type On,
   type Piece,
+  planOf,
   propertyInfo,
   RECORDS,
   type RefKind,
   type SceneObject,
+  type SheetCue,
   sceneObjectForm,
   TABLES,
   visitOwnIds,
@@ -37,6 +39,7 @@ const KIND_WORD: Record<RefKind, string> = {
   sounds: 'sound',
   colliders: 'zone',
   effects: 'effect',
+  cueSheets: 'cue sheet',
   answers: 'answer',
   lanes: 'lane',
   states: 'state',
@@ -92,6 +95,7 @@ export function checkIntegrity(piece: Piece): Problem[] {
     if (info && !canOffset(info) && info.kind !== 'text')
       add('property', `follows.${id}.target.property`, `The property "${info.name}" cannot follow a number.`);
   }
+  checkSheets(piece, add);
   for (const r of Object.values(piece.reactions)) {
     checkOn(r.on, `reactions.${r.id}.on`, true, add);
   }
@@ -255,6 +259,25 @@ function checkLane(lane: Lane, at: string, add: Add): void {
     mustOwn(t.to, `${at}.transitions[${i}].to`);
     if (t.on) checkOn(t.on, `${at}.transitions[${i}].on`, false, add);
   });
+}
+
+function checkSheets(piece: Piece, add: Add): void {
+  for (const sheet of Object.values(piece.cueSheets)) {
+    const at = `cueSheets.${sheet.id}`;
+    const checkCues = (cues: readonly SheetCue[], path: string) => {
+      cues.forEach((c, i) => {
+        if (c.wait?.event === 'timer')
+          add('event', `${path}[${i}].wait`, 'A cue cannot wait for a timer: give it a time instead.');
+        checkCues(c.then, `${path}[${i}].then`);
+        checkCues(c.thenAfter, `${path}[${i}].thenAfter`);
+      });
+    };
+    checkCues(sheet.cues, `${at}.cues`);
+    if (sheet.end === 'stop' || sheet.end.loop > 0) continue;
+    const plan = planOf(sheet, (id) => piece.clips[id]);
+    if (plan.every((x) => !x.waits && x.start + x.length === 0))
+      add('loop', `${at}.end`, 'A cue sheet that takes no time cannot begin anew without a pause.');
+  }
 }
 
 function checkOn(on: On, path: string, timers: boolean, add: Add): void {

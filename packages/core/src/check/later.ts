@@ -7,21 +7,16 @@ import type { Problem } from '../base/result.ts';
 type Words = Readonly<Record<string, string>>;
 
 const ACTIONS: Words = {
-  sheet: 'Cue sheets',
-  stopSheet: 'Cue sheets',
   spawn: 'Spawned templates',
 };
 const EVENTS: Words = {
   'touch.begin': 'Blockers',
   'touch.end': 'Blockers',
-  'sheet.start': 'Cue sheets',
-  'sheet.done': 'Cue sheets',
 };
 const FACTS: Words = {
   speed: "The visitor's speed",
 };
 const TABLES: Words = {
-  cueSheets: 'Cue sheets',
   templates: 'Templates',
 };
 

@@ -17,6 +17,7 @@ export type RefKind =
   | 'sounds'
   | 'colliders'
   | 'effects'
+  | 'cueSheets'
   | 'answers'
   | 'assets'
   | 'lanes'

@@ -23,6 +23,7 @@ export interface Names extends Lookup {
   direct(clip: string, object: string): number;
   directState(lane: number, speed: Speed, from: PlayFrom): number;
   effect(id: string): number;
+  sheet(id: string): number;
   /** The pivot of an object is asked for at a date. */
   stands(object: number): void;
   /** The number of a caption's answers. */

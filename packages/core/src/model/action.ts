@@ -191,6 +191,8 @@ export const ACTIONS = {
   /** Without an object the whole frame. */
   flash: kind('flash', 'flash {effect}', { effect: ref('effects', 'flash'), object: maybe(thing) }),
   shake: kind('shake', 'shake {effect}', { effect: ref('effects', 'shake'), object: maybe(thing) }),
+  sheet: kind('start the cue sheet', 'start {sheet}', { sheet: ref('cueSheets') }),
+  stopSheet: kind('stop the cue sheet', 'stop {sheet}', { sheet: ref('cueSheets') }),
   /** Above the object, 3 seconds without `seconds`; null: until it is answered, or another takes its place. */
   caption: kind('show a caption', '{object} says {text}', {
     object: thing,

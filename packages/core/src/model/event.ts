@@ -35,6 +35,7 @@ const onFields = {
   tags: maybe(list(ref('tags'), { min: 1, max: 64, needed: true })),
   /** Of a caption that asks. */
   answer: maybe(ref('answers')),
+  sheet: maybe(ref('cueSheets')),
   /** Timers only, seconds: the first at `after` (else `every`), then each `every`, give or take `jitter`. */
   after: maybe(seconds),
   every: maybe(number({ min: 0.001, max: 86400, low: 'must be at least 0.001 seconds' })),
@@ -89,6 +90,10 @@ export const EVENTS = {
   ...events('Captions', {
     'caption.answer': ['a caption is answered', '{it} answered', 'object', 'answer'],
     'caption.gone': ['a caption is gone', 'the caption of {it} gone', 'object'],
+  }),
+  ...events('Cue sheets', {
+    'sheet.start': ['a cue sheet starts', '{it} starts', 'sheet'],
+    'sheet.done': ['a cue sheet is done', '{it} done', 'sheet'],
   }),
   ...events('Keyboard', {
     'key.down': ['a keyboard key goes down', '{it} goes down', 'key'],

@@ -38,6 +38,14 @@ export {
   withIds,
 } from './copy.ts';
 export {
+  cuesIn,
+  lengthOfAction,
+  lengthOfCue,
+  type PlannedCue,
+  planOf,
+} from './cue-plan.ts';
+export type { CueSheet, SheetCue } from './cue-sheet.ts';
+export {
   type Bezier,
   defaultEasing,
   EASING_PRESETS,

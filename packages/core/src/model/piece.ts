@@ -20,6 +20,7 @@ import { type Asset, assetForm } from './asset.ts';
 import { type Clip, clipForm } from './clip.ts';
 import { type Collider, colliderForm } from './collider.ts';
 import { color, name } from './common.ts';
+import { type CueSheet, cueSheetForm } from './cue-sheet.ts';
 import { type Effect, effectForm } from './effect.ts';
 import { type Follow, followForm } from './follow.ts';
 import { type Machine, machineForm } from './machine.ts';
@@ -55,6 +56,7 @@ export const RECORDS = {
   sounds: soundForm as Form<Sound>,
   colliders: colliderForm as Form<Collider>,
   effects: effectForm as Form<Effect>,
+  cueSheets: cueSheetForm as Form<CueSheet>,
   assets: assetForm as Form<Asset>,
 } as const;
 export type TableName = keyof typeof RECORDS;
@@ -108,7 +110,7 @@ export const pieceForm = record({
   sounds: preset(table(RECORDS.sounds), {}),
   colliders: preset(table(RECORDS.colliders), {}),
   effects: preset(table(RECORDS.effects), {}),
-  cueSheets: later,
+  cueSheets: preset(table(RECORDS.cueSheets), {}),
   templates: later,
   assets: preset(table(RECORDS.assets), {}),
 });
@@ -142,6 +144,7 @@ export function emptyPiece(id: string, name: string): Piece {
     sounds: {},
     colliders: {},
     effects: {},
+    cueSheets: {},
     assets: {},
   };
 }

@@ -21,6 +21,7 @@ import { beginMotor, beginTween, goalOf, hold, letGo, motorPart, stopMotor } fro
 import { allOnScreen } from './on-screen.ts';
 import type { ActionList, ReactionProgram } from './program.ts';
 import type { Scene } from './scene.ts';
+import { Sheets } from './sheets.ts';
 import { Showing } from './showing.ts';
 import {
   DRAGS,
@@ -43,12 +44,14 @@ export class Acting implements Deeds {
   readonly #motion: Motion;
   readonly #scene: Scene;
   readonly showing: Showing;
+  readonly sheets: Sheets;
 
   constructor(run: Context, motion: Motion, scene: Scene) {
     this.#run = run;
     this.#motion = motion;
     this.#scene = scene;
     this.showing = new Showing(run, scene);
+    this.sheets = new Sheets(run, this);
   }
 
   // Timers and delays.
@@ -87,6 +90,7 @@ export class Acting implements Deeds {
     else if (d.what === DUE_REACTION) this.#reactNow(d.index, cause);
     else if (d.what === DUE_LONG) this.#long(d.index, cause);
     else if (d.what === DUE_CAPTION) this.showing.over(d.index, cause);
+    else if (d.what !== DUE_TIMER) this.sheets.due(d, cause);
     else {
       const { reaction, object } = this.#run.program.reactions[d.index] as ReactionProgram;
       const rec = this.#run.raise({ kind: 'event', event: 'timer', reaction: reaction.id }, NO_CAUSE);
@@ -296,8 +300,8 @@ export class Acting implements Deeds {
     run.raise({ kind: 'action', action: 'face', object: id, property: `rotation.${'xyz'[axis]}` }, cause);
   }
 
-  play(lane: number, state: number, again: 'restart' | 'ignore' | 'queue', cause: Cause): void {
-    this.#motion.play(lane, state, again, cause);
+  play(lane: number, state: number, again: 'restart' | 'ignore' | 'queue', cause: Cause): number {
+    return this.#motion.play(lane, state, again, cause);
   }
   stop(lane: number, cause: Cause): void {
     this.#motion.stop(lane, cause);
@@ -311,11 +315,17 @@ export class Acting implements Deeds {
   stopSound(sound: string, cause: Cause): void {
     this.#run.raise({ kind: 'action', action: 'stopSound', sound }, cause);
   }
+  sheet(sheet: number, cause: Cause): void {
+    this.sheets.ask(sheet, cause);
+  }
+  stopSheet(sheet: number, cause: Cause): void {
+    this.sheets.stop(sheet, cause);
+  }
   effect(effect: number, object: number, cause: Cause): void {
     this.showing.effect(effect, object, cause);
   }
-  caption(object: number, words: SignalValue, how: CaptionHow, cause: Cause): void {
-    this.showing.caption(object, wordsOf(words), how, cause);
+  caption(object: number, words: SignalValue, how: CaptionHow, cause: Cause): number {
+    return this.showing.caption(object, wordsOf(words), how, cause);
   }
 
   go(lane: number, state: number, fade: Fade, cause: Cause): void {

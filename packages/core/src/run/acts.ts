@@ -5,6 +5,7 @@ import type { Deeds } from './deeds.ts';
 import { compileFade } from './fade.ts';
 import type { Cause } from './trace.ts';
 
+/** What it returns tells what it began, of what lasts, from others. */
 export type Act = (deeds: Deeds, cause: Cause) => unknown;
 /** `stream`: number of the random stream of whoever acts. */
 type Compile<A> = (a: A, names: Names, stream: number) => Act;
@@ -119,6 +120,14 @@ const ACTS: { [K in Action['do']]: Compile<Extract<Action, { do: K }>> } = {
     const [effect, the] = [names.effect(a.effect), thing(names, a.object)];
     for (const object of possible(names, a.object)) names.stands(object);
     return effect < 0 ? nothing : (d, cause) => the(cause) >= 0 && d.effect(effect, the(cause), cause);
+  },
+  sheet: (a, names) => {
+    const sheet = names.sheet(a.sheet);
+    return sheet < 0 ? nothing : (d, cause) => d.sheet(sheet, cause);
+  },
+  stopSheet: (a, names) => {
+    const sheet = names.sheet(a.sheet);
+    return sheet < 0 ? nothing : (d, cause) => d.stopSheet(sheet, cause);
   },
   flash: overlaid,
   shake: overlaid,

@@ -6,7 +6,18 @@ import { heaviest, passRate } from './blending.ts';
 import { compileAgain } from './compile-again.ts';
 import { directsOf, gainOfPlay } from './layers.ts';
 import type { LaneProgram, Program, StateProgram } from './program.ts';
-import { CAPTION_ROW, DRAG_ROW, FOLLOW_ROW, MOTOR_ROW, NODE_ROW, SHOW_ROW, TWEEN_ROW } from './rows.ts';
+import {
+  CAPTION_ROW,
+  CUE_ACT_ROW,
+  CUE_ROW,
+  DRAG_ROW,
+  FOLLOW_ROW,
+  MOTOR_ROW,
+  NODE_ROW,
+  SHEET_ROW,
+  SHOW_ROW,
+  TWEEN_ROW,
+} from './rows.ts';
 import type { Run } from './run.ts';
 import {
   CAPTIONS,
@@ -17,10 +28,15 @@ import {
   DROPPED,
   DUE_ACTION,
   DUE_CAPTION,
+  DUE_CUE,
+  DUE_CUE_ACT,
   DUE_LONG,
+  DUE_LOOK,
   DUE_REACTION,
+  DUE_SHEET,
   DUE_TIMER,
   DUES,
+  type Due,
   FRAME_HEIGHT,
   FRAME_WIDTH,
   HELD,
@@ -31,6 +47,7 @@ import {
   PUTS,
   type RunState,
   SEED,
+  SHEETS,
   SHOWS,
   TICK,
 } from './state.ts';
@@ -64,6 +81,7 @@ class Carrying {
     this.holding();
     this.meeting();
     this.showing();
+    this.sheets();
     const timers = this.reactions();
     this.dues();
     return { state: this.state, fresh: this.lanes(), timers };
@@ -126,6 +144,39 @@ class Carrying {
           state.noticed[c.firstPair + rank] = s.noticed[from.firstPair + was] as number;
       });
     });
+  }
+
+  /** Cue sheets that run: their cues by their ids. What came new meanwhile comes with the next round. */
+  private sheets(): void {
+    const { s, state, old, next } = this;
+    next.sheets.forEach(({ sheet }, i) => {
+      const from = old.sheetIndex.get(sheet.id);
+      if (from !== undefined)
+        state.sheets.set(s.sheets.subarray(from * SHEET_ROW, (from + 1) * SHEET_ROW), i * SHEET_ROW);
+    });
+    next.cues.forEach((c, k) => {
+      const from = this.cueFrom(c.cue.id);
+      const before = old.cues[from];
+      if (!before) return;
+      state.cues.set(s.cues.subarray(from * CUE_ROW, (from + 1) * CUE_ROW), k * CUE_ROW);
+      const acts = s.cueActs.subarray(before.firstAct * CUE_ACT_ROW);
+      const same = Math.min(before.acts.length, c.acts.length) * CUE_ACT_ROW;
+      state.cueActs.set(acts.subarray(0, same), c.firstAct * CUE_ACT_ROW);
+    });
+    state.one[SHEETS] = next.sheets.filter((_, i) => state.sheets[i * SHEET_ROW] === 1).length;
+  }
+  private cueFrom(id: string): number {
+    return this.old.cues.findIndex((c) => c.cue.id === id);
+  }
+
+  /** What a due of a cue sheet is of now; undefined when that is gone. */
+  private sheetDue(d: Due): number | undefined {
+    const { old, next } = this;
+    if (d.what === DUE_LOOK) return 0;
+    if (d.what === DUE_SHEET) return next.sheetIndex.get(old.sheets[d.index]?.sheet.id ?? '');
+    const id = old.cues[d.index]?.cue.id;
+    const k = next.cues.findIndex((c) => c.cue.id === id);
+    return k < 0 || (d.what === DUE_CUE_ACT && d.action >= (next.cues[k]?.acts.length ?? 0)) ? undefined : k;
   }
 
   /** Effects that are under way, and captions. */
@@ -251,9 +302,11 @@ class Carrying {
       const index =
         d.what === DUE_LONG || d.what === DUE_CAPTION
           ? d.index
-          : d.what === DUE_ACTION
-            ? next.listIndex.get(old.lists[d.index]?.key ?? '')
-            : next.reactionIndex.get(old.reactions[d.index]?.reaction.id ?? '');
+          : d.what >= DUE_CUE
+            ? this.sheetDue(d)
+            : d.what === DUE_ACTION
+              ? next.listIndex.get(old.lists[d.index]?.key ?? '')
+              : next.reactionIndex.get(old.reactions[d.index]?.reaction.id ?? '');
       if (index === undefined) continue;
       if (d.what === DUE_ACTION && !next.lists[index]?.acts[d.action]) continue;
       if (d.what === DUE_TIMER && next.reactions[index]?.reaction.on.event !== 'timer') continue;

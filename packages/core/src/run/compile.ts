@@ -36,6 +36,7 @@ import { compileAction } from './acts.ts';
 import { compileBlend } from './compile-blend.ts';
 import { compileDrags, compileFollow } from './compile-follows.ts';
 import { compileMeeting, type OwnedCollider, ownedColliders, PLACE_CHANNELS } from './compile-meeting.ts';
+import { compileSheets } from './compile-sheets.ts';
 import { compileFade } from './fade.ts';
 import { askingOf, laneWritersOf, plainPlays } from './lane-tables.ts';
 import { type Listeners, ListenerTable, subjectOf } from './listening.ts';
@@ -75,6 +76,7 @@ class Compiler implements Names {
   readonly #colliders: readonly OwnedCollider[];
   readonly #colliderIndex: ReadonlyMap<string, number>;
   readonly #effectIndex: ReadonlyMap<string, number>;
+  readonly #sheetIndex: ReadonlyMap<string, number>;
   readonly #laneIndex = new Map<string, number>();
   readonly #stateIndex: ReadonlyMap<string, number>[] = [];
   readonly #streams: string[] = [];
@@ -93,6 +95,7 @@ class Compiler implements Names {
     this.#signals = Object.values(piece.signals);
     this.#signalIndex = numbered(this.#signals);
     this.#clipIndex = numbered(Object.values(piece.clips));
+    this.#sheetIndex = numbered(Object.values(piece.cueSheets));
     this.#effectIndex = numbered(Object.values(piece.effects));
     this.#colliders = ownedColliders(piece, this.#objects);
     this.#colliderIndex = numbered(this.#colliders.map((c) => c.collider));
@@ -121,6 +124,9 @@ class Compiler implements Names {
   }
   collider(id: string): number {
     return this.#colliderIndex.get(id) ?? -1;
+  }
+  sheet(id: string): number {
+    return this.#sheetIndex.get(id) ?? -1;
   }
   effect(id: string): number {
     return this.#effectIndex.get(id) ?? -1;
@@ -211,6 +217,13 @@ class Compiler implements Names {
     for (const m of Object.values(p.machines))
       for (const lane of m.lanes) lanes.push(this.#laneProgram(lane, lanes.length, m.id, m.object, clips));
     const reactions = Object.values(p.reactions).map((r) => this.#reaction(r));
+    const [sheets, cues] = compileSheets(Object.values(p.cueSheets), {
+      object: (id) => this.object(id),
+      direct: (clip, object) => this.direct(clip, object),
+      list: (cue) => this.#list(cue.id, cue.id, cue.actions),
+      tweenRow: (at) => this.#tweenRows.get(at) ?? -1,
+      clip: (id) => p.clips[id],
+    });
     const firstDirect = lanes.length;
     for (const d of this.#directs) lanes.push(this.#directLane(d, clips));
     const followAts = follows.flatMap((f) => (f.at < 0 ? [] : [f.at]));
@@ -253,6 +266,9 @@ class Compiler implements Names {
         curve: effect.kind === 'flash' ? this.curve(effect.easing) : LINEAR,
       })),
       effectIndex: this.#effectIndex,
+      sheets,
+      sheetIndex: this.#sheetIndex,
+      cues,
       answers: this.#answers,
       answersIndex: this.#answersIndex,
       dragOf: new Map(drags.map((d, k) => [d.object, k])),

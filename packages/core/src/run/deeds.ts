@@ -48,9 +48,15 @@ export interface Deeds extends ValueSource {
   stopSound(sound: string, cause: Cause): void;
   /** `object` −1: over the whole frame. */
   effect(effect: number, object: number, cause: Cause): void;
-  caption(object: number, words: SignalValue, how: CaptionHow, cause: Cause): void;
-  /** Plays a clip by itself, in this lane of its own, as this state of it says; `again`: what happens where it runs. */
-  play(lane: number, state: number, again: 'restart' | 'ignore' | 'queue', cause: Cause): void;
+  /** Which of all captions it is; 0 for none. */
+  caption(object: number, words: SignalValue, how: CaptionHow, cause: Cause): number;
+  sheet(sheet: number, cause: Cause): void;
+  stopSheet(sheet: number, cause: Cause): void;
+  /**
+   * Plays a clip by itself, in this lane of its own, as this state of it says; `again`: what happens where it runs. Which
+   * beginning of a direct play it is; 0 when none begins.
+   */
+  play(lane: number, state: number, again: 'restart' | 'ignore' | 'queue', cause: Cause): number;
   stop(lane: number, cause: Cause): void;
   go(lane: number, state: number, fade: Fade, cause: Cause): void;
 }

@@ -16,6 +16,8 @@ export type InputKind =
   | { frame: { width: number; height: number } }
   /** The answer, by its id or its words, to the caption of an object. */
   | { answer: { object: string; answer: string } }
+  /** A cue sheet by its name or id, as if `skip` seconds of it had passed. */
+  | { sheet: string; skip?: number | undefined }
   | { key: string; down: boolean }
   | { set: Record<string, SignalValue> }
   | { pulse: string }

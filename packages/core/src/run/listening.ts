@@ -19,7 +19,7 @@ export function subjectOf(
   if (event === 'timer') return own.reaction ?? '';
   if (isOfCaption(event)) return on.answer ?? on.object ?? own.object;
   if (event.startsWith('state.') || event === 'lane.done') return on.state ?? on.lane ?? own.lane ?? '';
-  return on.cue ?? on.lane ?? on.clip ?? on.signal ?? on.message ?? on.key ?? '';
+  return on.sheet ?? on.cue ?? on.lane ?? on.clip ?? on.signal ?? on.message ?? on.key ?? '';
 }
 
 /** Whether the event happens at a point of the screen, so that it goes from the innermost object up. */
@@ -73,6 +73,7 @@ export function listenersTo(listeners: Listeners, rec: TraceRecord): readonly nu
     rec.reaction,
     rec.collider,
     rec.answer,
+    rec.sheet,
     rec.collider !== undefined || isOfCaption(rec.event) ? rec.object : undefined,
   ]) {
     const list = subject === undefined ? undefined : bySubject.get(subject);
@@ -114,6 +115,7 @@ export function onMatches(on: On, rec: TraceRecord, asker: Asker): boolean {
     (on.state === undefined || on.state === rec.state) &&
     (on.clip === undefined || on.clip === rec.clip) &&
     (on.cue === undefined || on.cue === rec.cue) &&
+    (on.sheet === undefined || on.sheet === rec.sheet) &&
     (on.object === undefined || rec.object === undefined || on.object === rec.object)
   );
 }

@@ -93,13 +93,17 @@ export class Motion {
   }
 
   /** The action `play`. Where the clip runs there already it begins anew, or is left alone, or begins again at its end. */
-  play(i: number, target: number, again: 'restart' | 'ignore' | 'queue', cause: Cause): void {
+  play(i: number, target: number, again: 'restart' | 'ignore' | 'queue', cause: Cause): number {
     const run = this.#run;
-    if (!run.mayGoOn(cause)) return;
+    if (!run.mayGoOn(cause)) return 0;
     const runs = run.activeState(i)?.kind === PLAY && !run.state.hasEnded(i * 2);
-    if (!runs || again === 'restart') return this.#playDirect(i, target, cause);
+    if (!runs || again === 'restart') {
+      this.#playDirect(i, target, cause);
+      return run.state.begun[i - run.program.firstDirect] as number;
+    }
     if (again === 'queue') run.state.askDirect(i - run.program.firstDirect, target);
     run.raise({ kind: 'action', action: 'play', ...run.lane(i).direct }, cause);
+    return 0;
   }
 
   /** The action `stop`. Of a loop the next one that was asked for begins; else none that was. */

@@ -58,6 +58,7 @@ export class Pointer {
     if ('leave' in input) return this.#byName('leave', input.leave);
     if ('view' in input) return this.#look(input.view);
     if ('answer' in input) return this.#answer(input.answer);
+    if ('sheet' in input) return this.#sheet(input);
     if ('frame' in input) return this.#fit(input.frame);
     const acting = this.#acting;
     const { piece } = this.#run.program;
@@ -85,6 +86,14 @@ export class Pointer {
       const info = propertyInfo(property);
       if (info) acting.put(this.#run.program.objectIndex.get(id) ?? -1, info, value, cause);
     }
+  }
+
+  #sheet({ sheet, skip }: { sheet: string; skip?: number | undefined }): void {
+    const { program } = this.#run;
+    const id = idOf(program.piece.cueSheets, sheet);
+    const cause = this.#record({ input: 'sheet', sheet: id });
+    const i = program.sheetIndex.get(id);
+    if (i !== undefined) this.#acting.sheets.ask(i, cause, skip ?? 0);
   }
 
   #answer({ object, answer }: { object: string; answer: string }): void {

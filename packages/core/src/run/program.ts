@@ -4,6 +4,7 @@ import type { Reads, Test } from '../logic/index.ts';
 import type {
   Clip,
   Collider,
+  CueSheet,
   Effect,
   Follow,
   Lane,
@@ -11,6 +12,7 @@ import type {
   PlayFrom,
   Reaction,
   SceneObject,
+  SheetCue,
   Signal,
   State,
   Transition,
@@ -226,6 +228,33 @@ export interface EffectProgram {
   readonly curve: number;
 }
 
+export interface SheetProgram {
+  readonly sheet: CueSheet;
+  /** Its cues are those from `first` up to `end` of `Program.cues`, in the order of the tree. */
+  readonly first: number;
+  readonly end: number;
+}
+export interface CueProgram {
+  readonly cue: SheetCue;
+  readonly sheet: number;
+  /** Number of the cue that it is timed from, −1 for the sheet's start; whether from its end. */
+  readonly parent: number;
+  readonly after: boolean;
+  /** Number of its actions among `Program.lists`, and what of each takes time. */
+  readonly list: number;
+  readonly acts: readonly CueAct[];
+  readonly firstAct: number;
+  /** Seconds that it takes, as planned. */
+  readonly length: number;
+}
+/** What an action of a cue begins that takes time: rows of tweens, a caption, the lane of a direct play. */
+export interface CueAct {
+  readonly what: 'nothing' | 'tween' | 'caption' | 'play';
+  readonly rows: readonly number[];
+  readonly lane: number;
+  readonly seconds: number;
+}
+
 export interface Program {
   readonly piece: Piece;
   readonly objects: readonly SceneObject[];
@@ -268,6 +297,9 @@ export interface Program {
   /** The answers of captions that ask, and their numbers by their ids, joined by commas. */
   readonly answers: readonly (readonly { readonly id: string; readonly text: string }[])[];
   readonly answersIndex: ReadonlyMap<string, number>;
+  readonly sheets: readonly SheetProgram[];
+  readonly sheetIndex: ReadonlyMap<string, number>;
+  readonly cues: readonly CueProgram[];
   readonly dragOf: ReadonlyMap<number, number>;
   /** The curves of tweens, in one pool; and the place of each by its name. */
   readonly curves: Float64Array;

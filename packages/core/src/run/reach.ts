@@ -1,5 +1,6 @@
 /** How far a pointer event goes: from the innermost object up through its parents, until it is stopped. */
 import type { EventName, On } from '../model/index.ts';
+import { isNoticed, isPointed } from './listening.ts';
 import type { ColliderProgram, Program } from './program.ts';
 import { POINTER_PRESSED, type RunState } from './state.ts';
 import type { TraceRecord } from './trace.ts';
@@ -29,6 +30,21 @@ export function pointerMatches(
     if (o === stop) return false;
   }
   return false;
+}
+
+/** As `pointerMatches` for who has no object of their own: without a name it is whatever; null for another event. */
+export function isPointedAt(program: Program, on: On, rec: TraceRecord, object: number): boolean | null {
+  if (!isPointed(on.event)) return null;
+  return on.object === undefined && on.collider === undefined
+    ? rec.event === on.event
+    : pointerMatches(program, on, -1, rec, object, -1);
+}
+
+/** As `noticedMatches`, likewise. */
+export function isNoticedOf(program: Program, on: On, rec: TraceRecord, other: number): boolean | null {
+  if (!isNoticed(on.event)) return null;
+  const own = program.objectIndex.get(rec.object ?? '') ?? -1;
+  return noticedMatches(program, on, own, rec, other);
 }
 
 export function goesNoFurther(event: EventName | undefined): boolean {

@@ -12,5 +12,11 @@ export const NODE_ROW = 18;
 export const SHOW_ROW = 9;
 /** A caption, or one that waits: the object, number of its words, seconds (−1: no end), number of its answers or −1, which it is of all, the record that asked for it, whether it stands, and the date since which. */
 export const CAPTION_ROW = 8;
+/** Of a cue sheet: whether it runs, which of its rounds this is, how many askings wait, the round that has ended and pauses, its start. */
+export const SHEET_ROW = 5;
+/** Of a cue of one: what has become of it, and its record. */
+export const CUE_ROW = 2;
+/** Of an action of a cue: the date at which it acted or −1, and what tells what it began from others. */
+export const CUE_ACT_ROW = 2;
 /** Way from base along x, y, z; where it stood when it was taken hold of, x, y, z; date since which it goes back, or −1. */
 export const DRAG_ROW = 7;

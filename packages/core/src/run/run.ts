@@ -18,6 +18,7 @@ import { Motion } from './motion.ts';
 import { Noticing } from './noticing.ts';
 import { Pointer } from './pointer.ts';
 import type { Program } from './program.ts';
+import { SHEET_ROW } from './rows.ts';
 import { Scene } from './scene.ts';
 import { Settling } from './settling.ts';
 import {
@@ -260,8 +261,10 @@ export class Run {
       this.#settling.settle();
       const dues = this.#actDues();
       if (dues) this.#settling.settle();
+      const ended = this.#acting.sheets.serve();
+      if (ended) this.#settling.settle();
       const limit = context.limit;
-      if (!dues && !context.agenda.isDue(limit) && !this.#hasDue(limit)) return;
+      if (!dues && !ended && !context.agenda.isDue(limit) && !this.#hasDue(limit)) return;
       if (context.exhausted) {
         this.#tooMuch(
           context.agenda.isDue(limit)
@@ -364,6 +367,13 @@ export class Run {
       const id = program.objects[object]?.id as string;
       return rank >= 0 && state.noticed[collider.firstPair + rank] === 1 ? [id] : [];
     });
+  }
+
+  /** Seconds since a cue sheet began, by its id; undefined while it does not run. */
+  sheetTime(sheet: string): number | undefined {
+    const row = (this.program.sheetIndex.get(sheet) ?? -1) * SHEET_ROW;
+    const { sheets } = this.state;
+    return row < 0 || sheets[row] !== 1 ? undefined : this.time - (sheets[row + 4] as number);
   }
 
   /** The value of a signal by its id; false for what is none, and for a pulse. */

@@ -56,6 +56,7 @@ export class Settling {
       run.agenda.markThose(run.program.asking.bySignal[signal]);
     }
     const stop = this.#serveReactions(e);
+    this.#acting.sheets.hear(e);
     this.#forget();
     for (const i of this.#lanesOn(e, stop)) this.#ask(i, e, stop);
     for (let k = 0; k < this.#lanes.length; k++)

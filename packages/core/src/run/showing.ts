@@ -103,26 +103,28 @@ export class Showing {
 
   // Captions.
 
-  caption(object: number, words: string, how: CaptionHow, cause: Cause): void {
+  /** Which of all captions of the run it is; 0 when none comes of it. */
+  caption(object: number, words: string, how: CaptionHow, cause: Cause): number {
     const { program, state } = this.#run;
-    if (program.objects[object] === undefined) return;
+    if (program.objects[object] === undefined) return 0;
     const standing = this.#standing(object);
     if (words === '') {
       for (let k = (state.one[CAPTIONS] as number) - 1; k >= 0; k--)
         if (state.captions[k * CAPTION_ROW] === object && k !== standing) state.dropCaption(k);
       const left = this.#standing(object);
       if (left >= 0) this.#end(left, 'replaced', cause);
-      return;
+      return 0;
     }
-    if (standing >= 0 && how.again === 'ignore') return;
+    if (standing >= 0 && how.again === 'ignore') return 0;
     const waits = standing >= 0 && how.again === 'queue';
-    if (waits && this.#waiting(object) >= MOST_WAITING) return;
+    if (waits && this.#waiting(object) >= MOST_WAITING) return 0;
     if (standing >= 0 && !waits) this.#end(standing, 'replaced', cause);
     const n = (state.one[CAPTIONED] as number) + 1;
     state.one[CAPTIONED] = n;
     const text = state.texts.number(words);
     state.addCaption([object, text, how.seconds, how.answers, n, cause.rec ?? -1, 0, 0]);
     if (!waits) this.#begin((state.one[CAPTIONS] as number) - 1, cause);
+    return n;
   }
 
   /** The id of an answer, told by that or by its words, of the caption that stands at an object; null when there is none. */

@@ -6,7 +6,18 @@ import { EASE_ROW, PLAY_ROW, type Playhead, writeEasing } from '../anim/index.ts
 import { grown, SAME_DATE, seedStream } from '../base/index.ts';
 import { type FadeEasing, initialValue, type Signal, type SignalValue } from '../model/index.ts';
 import type { Program } from './program.ts';
-import { CAPTION_ROW, DRAG_ROW, FOLLOW_ROW, MOTOR_ROW, NODE_ROW, SHOW_ROW, TWEEN_ROW } from './rows.ts';
+import {
+  CAPTION_ROW,
+  CUE_ACT_ROW,
+  CUE_ROW,
+  DRAG_ROW,
+  FOLLOW_ROW,
+  MOTOR_ROW,
+  NODE_ROW,
+  SHEET_ROW,
+  SHOW_ROW,
+  TWEEN_ROW,
+} from './rows.ts';
 
 /** Single numbers, by their place in `one`. */
 export const TICK = 0;
@@ -52,7 +63,9 @@ export const BEGUN = 30;
 export const SHOWS = 31;
 export const CAPTIONS = 32;
 export const CAPTIONED = 33;
-const ONES = 34;
+/** How many cue sheets run. */
+export const SHEETS = 34;
+const ONES = 35;
 /** So many askings of a direct play wait at most until it ends. */
 export const MOST_ASKED = 64;
 
@@ -66,6 +79,12 @@ export const DUE_LONG = 3;
 
 /** A caption's time is over; `index` is its number. */
 export const DUE_CAPTION = 4;
+
+/** A cue of a sheet, an action of one, a sheet's next round (`n`: the round that they belong to); a date to look at. */
+export const DUE_CUE = 5;
+export const DUE_CUE_ACT = 6;
+export const DUE_SHEET = 7;
+export const DUE_LOOK = 8;
 
 export interface Due {
   t: number;
@@ -101,6 +120,9 @@ function rowsOf(p: Program) {
     jumpers: p.meeting.lanes.length,
     directs: p.lanes.length - p.firstDirect,
     effects: p.effects.length,
+    sheets: p.sheets.length,
+    cues: p.cues.length,
+    cueActs: p.cues.reduce((sum, c) => sum + c.acts.length, 0),
   };
   return [
     [ONES, Float64Array],
@@ -156,6 +178,9 @@ function rowsOf(p: Program) {
     [n.directs, Int32Array],
     [n.directs * MOST_ASKED, Uint8Array],
     [n.effects, Float64Array],
+    [n.sheets * SHEET_ROW, Float64Array],
+    [n.cues * CUE_ROW, Float64Array],
+    [n.cueActs * CUE_ACT_ROW, Float64Array],
   ] as const;
 }
 
@@ -252,6 +277,10 @@ export class RunState {
   readonly askings: Uint8Array;
   /** How many bursts of each effect there have been. */
   readonly bursts: Float64Array;
+  /** Rows of cue sheets, of their cues, and of the actions of these: see `sheets.ts`. */
+  readonly sheets: Float64Array;
+  readonly cues: Float64Array;
+  readonly cueActs: Float64Array;
 
   /** What is due, as a heap by date and order of making; it grows, so it has a buffer of its own while it runs. */
   dues: Float64Array;
@@ -328,6 +357,9 @@ export class RunState {
       this.asked,
       this.askings,
       this.bursts,
+      this.sheets,
+      this.cues,
+      this.cueActs,
     ] = rows as unknown as RowsOf<Sizes>;
     this.dues = new Float64Array(8 * DUE_ROW);
     this.shows = new Float64Array(0);

@@ -37,6 +37,7 @@ export interface TraceRecord {
   /** Of a message: only what has one of these tags hears it. */
   readonly tags?: readonly string[];
   readonly cue?: string;
+  readonly sheet?: string;
   readonly collider?: string;
   /** What a zone has noticed, and the exact date at which it crossed the boundary. */
   readonly other?: string;

@@ -4,6 +4,7 @@ import { runCommand } from '../commands/registry.ts';
 import { Clips } from '../features/clips/Clips.tsx';
 import { Lanes } from '../features/lanes/Lanes.tsx';
 import { Unfolded } from '../features/lanes/Unfolded.tsx';
+import { Sheets } from '../features/sheets/Sheets.tsx';
 import { Timeline } from '../features/timeline/Timeline.tsx';
 import { CLIP_TYPE } from '../session/dragged.ts';
 import {
@@ -16,11 +17,12 @@ import {
   useUiParts,
 } from '../session/hooks.ts';
 import { showMachine } from '../session/machines.ts';
+import { addSheet, sheetOf } from '../session/sheets.ts';
 import { Pick } from '../ui/fields.tsx';
 
 export const Deck = memo(function Deck() {
   const s = useSession();
-  const ui = useUiParts('keying', 'paused', 'running', 'speed', 'machine');
+  const ui = useUiParts('keying', 'paused', 'running', 'speed', 'machine', 'deck');
   const machines = useCalmTable('machines');
   const open = useIsOpen();
   return (
@@ -72,16 +74,20 @@ export const Deck = memo(function Deck() {
             </button>
           </>
         )}
-        {machines.length > 0 && (
-          <span>
-            Machine{' '}
-            <Pick
-              label="Machine"
-              value={s.machine?.id ?? ''}
-              options={machines.map((m) => [m.id, m.name] as const)}
-              onChange={(machine) => showMachine(s, machine)}
-            />
-          </span>
+        {ui.deck === 'sheets' && !open ? (
+          <SheetPick />
+        ) : (
+          machines.length > 0 && (
+            <span>
+              Machine{' '}
+              <Pick
+                label="Machine"
+                value={s.machine?.id ?? ''}
+                options={machines.map((m) => [m.id, m.name] as const)}
+                onChange={(machine) => showMachine(s, machine)}
+              />
+            </span>
+          )
         )}
         {ui.running && (
           <Pick
@@ -101,7 +107,29 @@ export const Deck = memo(function Deck() {
   );
 });
 
-/** What is open, or all lanes, or all clips. */
+/** Which cue sheet is worked on, and new ones. */
+function SheetPick() {
+  const s = useSession();
+  const sheets = useCalmTable('cueSheets');
+  useUi((u) => u.sheet);
+  if (sheets.length === 0) return null;
+  return (
+    <span>
+      Cue sheet{' '}
+      <Pick
+        label="Cue sheet"
+        value={sheetOf(s)?.id ?? ''}
+        options={[
+          ...sheets.map((x) => [x.id, x.name] as const),
+          { group: 'New', options: [['new', 'a new cue sheet']] },
+        ]}
+        onChange={(v) => s.set({ sheet: v === 'new' ? addSheet(s) : v })}
+      />
+    </span>
+  );
+}
+
+/** What is open, or all lanes, or all clips, or a cue sheet. */
 function DeckBody() {
   const open = useOpen();
   const deck = useUi((u) => u.deck);
@@ -119,6 +147,8 @@ function DeckBody() {
         </div>
       ) : deck === 'clips' ? (
         <Clips />
+      ) : deck === 'sheets' ? (
+        <Sheets />
       ) : (
         <Lanes />
       )}
@@ -126,11 +156,11 @@ function DeckBody() {
   );
 }
 
-/** Lanes or clips; a clip that is dragged onto Lanes goes on to one of them. */
+/** Lanes, clips or cue sheets; a clip that is dragged onto Lanes goes on to one of them. */
 function DeckTabs() {
   const s = useSession();
   const deck = useUi((u) => u.deck);
-  const tab = (id: 'lanes' | 'clips', name: string) => (
+  const tab = (id: 'lanes' | 'clips' | 'sheets', name: string) => (
     <button
       type="button"
       role="tab"
@@ -148,6 +178,7 @@ function DeckTabs() {
     <div role="tablist" aria-label="Deck" className="flex h-full">
       {tab('lanes', 'Lanes')}
       {tab('clips', 'Clips')}
+      {tab('sheets', 'Cue sheets')}
     </div>
   );
 }

@@ -21,6 +21,7 @@ import { capital, DRAWN_KINDS, KIND_WORDS } from '../session/model-help.ts';
 import { newObject } from '../session/new-object.ts';
 import { putRecipe, RECIPES } from '../session/recipes.ts';
 import type { Session } from '../session/session.ts';
+import { addSheet, deleteCue, doneByHand, sheetOfHand } from '../session/sheets.ts';
 import { nameOf } from '../session/words.ts';
 import { addZones } from '../session/zones.ts';
 
@@ -75,6 +76,7 @@ function deleteSelected(s: Session): void {
     s.edit('Deleted a cue', (e) =>
       e.update('clips', sel.clip, (c) => ({ ...c, cues: c.cues.filter((q) => q.id !== sel.id) })),
     );
+  else if (sel.kind === 'sheetCue') deleteCue(s, sel.sheet, sel.id);
   else {
     if (sel.kind === 'state' && isLastState(s, sel)) return;
     const ids = sel.kind === 'object' ? s.chosen : [sel.id];
@@ -382,6 +384,20 @@ export const COMMANDS: readonly CommandInfo[] = [
   {
     ...{ id: 'clips', place: 'motion', name: 'Show all clips', keys: [] },
     run: (s) => s.set({ deck: 'clips', openState: null, openClip: null }),
+  },
+  {
+    ...{ id: 'deck.sheets', place: 'piece', name: 'Show the cue sheets', keys: [] },
+    run: (s) => s.set({ deck: 'sheets', openState: null, openClip: null }),
+  },
+  {
+    ...{ id: 'sheet.add', place: 'piece', name: 'Add a cue sheet', keys: [] },
+    run: (s) => s.set({ sheet: addSheet(s), deck: 'sheets', openState: null, openClip: null }),
+  },
+  {
+    ...{ id: 'sheet.hand', place: 'run', name: 'Make a cue sheet of what I did', keys: [] },
+    needs: 'set a signal or send a message in a run first',
+    run: sheetOfHand,
+    enabled: (s) => doneByHand(s.log.records).length > 0,
   },
   {
     ...{ id: 'to.properties', place: 'view', name: 'Go to the properties', keys: ['e'] },

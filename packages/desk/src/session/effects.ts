@@ -1,5 +1,5 @@
 /** Effects: made, changed, and found where they are set off; and the answers of captions. */
-import { type Action, type Burst, type Effect, uniqueName } from '@apple-tick/core/model';
+import { type Action, type Burst, cuesIn, type Effect, uniqueName } from '@apple-tick/core/model';
 import type { PieceStore } from './model-help.ts';
 import type { Session } from './session.ts';
 
@@ -81,6 +81,8 @@ export function allActions(store: PieceStore): { readonly action: Action; readon
         add(x.onExit, m.object);
       }
   for (const c of store.all('clips')) for (const q of c.cues) add(q.actions, c.root);
+  const first = store.ids('objects')[0] ?? '';
+  for (const x of store.all('cueSheets')) for (const q of cuesIn(x)) add(q.actions, first);
   return out;
 }
 

@@ -4,6 +4,7 @@ import { ACTIONS, type Action, type Deed, type SignalType, type TableName } from
 import { chosenWords } from './arrange.ts';
 import { type EffectKind, firstEffect } from './effects.ts';
 import type { Session } from './session.ts';
+import { addSheet } from './sheets.ts';
 import { addMessage, firstSignal, plainValue } from './signals.ts';
 import { addMade } from './sounds.ts';
 import { namesLook, namesThing, TWEEN_EASINGS } from './words.ts';
@@ -91,6 +92,8 @@ function firstFor(
     }
     case 'effects':
       return firstEffect(s, form.only as EffectKind);
+    case 'cueSheets':
+      return store.ids('cueSheets')[0] ?? addSheet(s);
     case 'sounds':
       return store.ids('sounds')[0] ?? addMade(s, 'bell');
     case 'lanes':

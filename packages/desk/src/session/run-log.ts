@@ -28,7 +28,7 @@ export const LOG_GROUPS = {
   hand: 'what was done by hand',
   doings: 'what reacted and acted',
   zones: 'what zones noticed',
-  shows: 'captions, sounds and effects',
+  shows: 'captions, cues, sounds, effects',
 } as const;
 export type LogGroup = keyof typeof LOG_GROUPS;
 
@@ -44,6 +44,9 @@ const GROUPS: Partial<Record<TraceRecord['kind'], LogGroup>> = {
   caption: 'shows',
   sound: 'shows',
 };
+
+/** Inputs that are things done, not pointed at. */
+const HAND: ReadonlySet<string> = new Set(['set', 'put', 'pulse', 'send']);
 
 /** So many of the newest records and lines stay. */
 const MAX = 2000;
@@ -85,10 +88,14 @@ export class RunLog {
   /** The line of the piece's start, to which the lanes' first states are added. */
   private started: (LogLine & { more: string[] }) | null = null;
 
+  /** Whether anything was done by hand that a cue could do. */
+  byHand = false;
+
   add(more: readonly TraceRecord[]): void {
     const lines = [...this.lines];
     for (const r of more) {
       if (r.cause !== null) this.heard.add(r.cause);
+      if (r.kind === 'input' && HAND.has(r.input ?? '')) this.byHand = true;
       const cause = r.cause === null ? undefined : this.lineOf.get(r.cause);
       const words = happened(this.store, r);
       if (r.kind === 'start' && r.tick === 0 && this.started && words !== null) {
@@ -98,7 +105,8 @@ export class RunLog {
       }
       const lane = r.kind === 'transition' || r.kind === 'start' ? nameOf(this.store, r.lane) : null;
       const clicked = r.event === 'pointer.click' ? (r.object ?? null) : null;
-      const isShow = r.effect !== undefined || r.event?.startsWith('caption.') === true;
+      const isShow =
+        r.effect !== undefined || r.event?.startsWith('caption.') === true || r.sheet !== undefined;
       const group = r.collider !== undefined ? 'zones' : isShow ? 'shows' : (GROUPS[r.kind] ?? 'doings');
       const about = r.object ?? this.objectOf(r.lane);
       const made = { id: r.id, t: r.t, words: words ?? '', lane, more: [], group, about, clicked, cause };

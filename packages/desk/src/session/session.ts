@@ -3,6 +3,7 @@
 import type { IdKind } from '@apple-tick/core/base';
 import {
   type Clip,
+  cuesIn,
   type HistoryEntry,
   isFile,
   type KeyId,
@@ -50,6 +51,7 @@ export type Selected =
   | { kind: 'message'; id: string }
   | { kind: 'sound'; id: string }
   | { kind: 'effect'; id: string }
+  | { kind: 'sheetCue'; sheet: string; id: string }
   | null;
 
 export interface UiState {
@@ -88,7 +90,9 @@ export interface UiState {
   /** The clip that is to be open by itself, where no panel is. */
   openClip: string | null;
   /** What the deck shows while nothing is open. */
-  deck: 'lanes' | 'clips';
+  deck: 'lanes' | 'clips' | 'sheets';
+  /** The cue sheet that is worked on; null: the first. */
+  sheet: string | null;
   playhead: number;
   playing: boolean;
   /** Which motion is to be animated is being asked. */
@@ -184,6 +188,7 @@ export class Session {
       openState: null,
       openClip: null,
       deck: 'lanes',
+      sheet: null,
       playhead: 0,
       playing: false,
       asksMotion: false,
@@ -265,7 +270,9 @@ export class Session {
       const [first, ...others] = selected.keys;
       const one = first && others.every((k) => k.object === first.object) ? first.object : null;
       this.set(one === null ? { selected } : { selected, object: one, also: [] });
-    } else this.set({ selected });
+    } else if (selected?.kind === 'sheetCue')
+      this.set({ selected, sheet: selected.sheet, deck: 'sheets', openState: null, openClip: null });
+    else this.set({ selected });
   }
 
   /** The machine that is worked on: the one chosen, else the first. */
@@ -318,6 +325,10 @@ export class Session {
         return store.has('messages', sel.id);
       case 'sound':
         return store.has('sounds', sel.id);
+      case 'sheetCue': {
+        const sheet = store.get('cueSheets', sel.sheet);
+        return sheet !== undefined && cuesIn(sheet).some((c) => c.id === sel.id);
+      }
       case 'effect':
         return store.has('effects', sel.id);
       default: {

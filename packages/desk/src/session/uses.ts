@@ -1,5 +1,5 @@
 /** Who sets a signal, sends a message or plays a sound, and who listens: found by its id, wherever that stands. */
-import type { Action } from '@apple-tick/core/model';
+import { type Action, cuesIn } from '@apple-tick/core/model';
 import type { PieceStore } from './model-help.ts';
 import type { Selected } from './session.ts';
 import { actionWords, eventWords, nameOf, ticketWords } from './words.ts';
@@ -10,10 +10,12 @@ export interface Use {
   /** Whose it is, and what is done or waited for there. */
   readonly who: string;
   readonly words: string;
+  /** When that is done, of what does something. */
+  readonly when: string;
   readonly select: Selected;
 }
 
-/** Actions whose signal, message, sound or effect is what they act on; elsewhere it is read. */
+/** Actions whose signal, message, sound, effect or sheet is what they act on; elsewhere it is read. */
 const SETS: ReadonlySet<string> = new Set([
   'set',
   'toggle',
@@ -24,6 +26,7 @@ const SETS: ReadonlySet<string> = new Set([
   'burst',
   'flash',
   'shake',
+  'sheet',
 ]);
 
 /** All uses of a signal, message or sound, in the order of the piece. */
@@ -36,17 +39,19 @@ export function usesOf(store: PieceStore, id: string): Use[] {
     (('signal' in a && a.signal === id) ||
       ('message' in a && a.message === id) ||
       ('effect' in a && a.effect === id) ||
+      ('sheet' in a && a.sheet === id) ||
       ('sound' in a && a.sound === id));
-  const deeds = (actions: readonly Action[] | undefined, who: string, select: Selected) => {
+  const deeds = (actions: readonly Action[] | undefined, who: string, when: string, select: Selected) => {
     for (const a of actions ?? [])
-      if (names(a)) out.push({ sets: acts(a), who, words: actionWords(store, a), select });
+      if (names(a)) out.push({ sets: acts(a), who, words: actionWords(store, a), when, select });
   };
   for (const r of store.all('reactions')) {
     const select: Selected = { kind: 'object', id: r.object };
     const who = nameOf(store, r.object);
+    const when = eventWords(store, r.on, r.object);
     if (names(r.on) || names(r.when) || names(r.limit))
-      out.push({ sets: false, who, words: `when ${eventWords(store, r.on, r.object)}`, select });
-    deeds(r.actions, who, select);
+      out.push({ sets: false, who, words: `when ${when}`, when, select });
+    deeds(r.actions, who, when, select);
   }
   for (const m of store.all('machines'))
     for (const l of m.lanes) {
@@ -57,14 +62,15 @@ export function usesOf(store: PieceStore, id: string): Use[] {
             sets: false,
             who: `${l.name}: ${t.from === '*' ? 'anywhere' : nameOf(store, t.from)} → ${nameOf(store, t.to)}`,
             words: ticketWords(store, t, m.object),
+            when: '',
             select: { kind: 'transition', ...at, id: t.id },
           });
       for (const x of l.states) {
         const select: Selected = { kind: 'state', ...at, id: x.id };
         const who = `${l.name}: ${x.name}`;
-        if (names(x.play)) out.push({ sets: false, who, words: 'plays by it', select });
-        deeds(x.onEntry, who, select);
-        deeds(x.onExit, who, select);
+        if (names(x.play)) out.push({ sets: false, who, words: 'plays by it', when: '', select });
+        deeds(x.onEntry, who, `${x.name} entered`, select);
+        deeds(x.onExit, who, `${x.name} left`, select);
       }
       if (names(l.amount)) {
         const first = l.states[0];
@@ -73,13 +79,26 @@ export function usesOf(store: PieceStore, id: string): Use[] {
             sets: false,
             who: l.name,
             words: 'counts by it',
+            when: '',
             select: { kind: 'state', ...at, id: first.id },
           });
       }
     }
   for (const c of store.all('clips'))
     for (const q of c.cues)
-      deeds(q.actions, `${c.name} at ${q.t.toFixed(2)} s`, { kind: 'cue', clip: c.id, id: q.id });
+      deeds(q.actions, `${c.name} at ${q.t.toFixed(2)} s`, `${c.name} at ${q.t.toFixed(2)} s`, {
+        ...{ kind: 'cue', clip: c.id, id: q.id },
+      });
+  for (const x of store.all('cueSheets'))
+    for (const q of cuesIn(x)) {
+      const select: Selected = { kind: 'sheetCue', sheet: x.id, id: q.id };
+      if (q.wait && names(q.wait))
+        out.push({
+          ...{ sets: false, who: `${x.name}: ${q.name}`, when: '', select },
+          words: `waits until ${eventWords(store, q.wait)}`,
+        });
+      deeds(q.actions, `${x.name}: ${q.name}`, `${q.name} comes`, select);
+    }
   for (const f of store.all('follows')) {
     if (!names(f.source)) continue;
     const { target } = f;
@@ -92,6 +111,7 @@ export function usesOf(store: PieceStore, id: string): Use[] {
         sets: false,
         who: nameOf(store, object),
         words: 'follows it',
+        when: '',
         select: { kind: 'object', id: object },
       });
   }

@@ -5,6 +5,7 @@ import {
   type Action,
   COMPARISONS,
   type Condition,
+  cuesIn,
   EASING_PRESETS,
   EVENTS,
   FACTS,
@@ -28,6 +29,7 @@ const NAMED = [
   'sounds',
   'colliders',
   'effects',
+  'cueSheets',
   'tags',
 ] as const;
 
@@ -48,6 +50,10 @@ export function nameOf(store: PieceStore, id: string | undefined): string {
       const s = l.states.find((x) => x.id === id);
       if (s) return s.name;
     }
+  for (const x of store.all('cueSheets')) {
+    const q = cuesIn(x).find((c) => c.id === id);
+    if (q) return q.name;
+  }
   return answersOf(store).find((a) => a.id === id)?.text ?? 'something deleted';
 }
 
@@ -103,7 +109,7 @@ export function cueName(store: PieceStore, id: string | undefined): string {
     const q = c.cues.find((x) => x.id === id);
     if (q) return `${c.name} at ${q.t.toFixed(2)} s`;
   }
-  return id === undefined ? 'a cue' : 'something deleted';
+  return id === undefined ? 'a cue' : nameOf(store, id);
 }
 
 export function conditionWords(store: PieceStore, c: Condition): string {
@@ -287,11 +293,15 @@ export function happened(store: PieceStore, r: TraceRecord): string | null {
     case 'done':
       return r.event === 'state.done'
         ? `${n(r.state)} was done`
-        : r.event === 'lane.done'
-          ? `${n(r.lane)} finished`
-          : r.object === undefined
-            ? null
-            : `${played(r)} was done`;
+        : r.event === 'sheet.done'
+          ? `${n(r.sheet)} is done`
+          : r.event === 'lane.done'
+            ? `${n(r.lane)} finished`
+            : r.object === undefined
+              ? null
+              : `${played(r)} was done`;
+    case 'cue':
+      return r.sheet === undefined ? null : `${n(r.sheet)}: ${n(r.cue)}`;
     case 'burst':
       return `${n(r.effect)} at ${n(r.object)}`;
     case 'caption':
@@ -299,6 +309,7 @@ export function happened(store: PieceStore, r: TraceRecord): string | null {
     case 'action': {
       if (r.effect !== undefined)
         return `${n(r.effect)}${r.object ? ` over ${n(r.object)}` : ''}${r.shown === false ? ' (not shown: too many)' : ''}`;
+      if (r.action === 'stopSheet') return `${n(r.sheet)} was stopped`;
       if (r.action === 'stopSound') return `${n(r.sound)} was stopped`;
       if (r.clip !== undefined) return `${played(r)} ${PLAYED[r.action ?? '']}`;
       const what = propertyLabel(r.property ?? '');
@@ -307,7 +318,7 @@ export function happened(store: PieceStore, r: TraceRecord): string | null {
     case 'input':
       return r.input === 'pointer' || r.input === 'view' || r.input === 'frame'
         ? null
-        : `By hand: ${r.input} ${n(r.object ?? r.signal ?? r.message)}${r.missed ? ' (cannot be seen)' : ''}`;
+        : `By hand: ${r.input} ${n(r.object ?? r.signal ?? r.message ?? r.sheet)}${r.missed ? ' (cannot be seen)' : ''}`;
     case 'event':
       if (r.clip !== undefined)
         return r.object === undefined || !Object.hasOwn(PLAYED, r.event ?? '')
@@ -319,6 +330,7 @@ export function happened(store: PieceStore, r: TraceRecord): string | null {
         if (r.event === 'near.leave') return `${thing} is no longer near ${zone}`;
         return `${thing} ${how[r.event as keyof typeof how] ?? ''} ${zone}`;
       }
+      if (r.event === 'sheet.start') return `${n(r.sheet)} starts`;
       if (r.event === 'caption.answer') return `${n(r.object)} was answered “${n(r.answer)}”`;
       if (r.event === 'piece.start') return `${store.head.name} started`;
       return r.event !== undefined && Object.hasOwn(TOLD, r.event) ? `${n(r.object)} ${TOLD[r.event]}` : null;

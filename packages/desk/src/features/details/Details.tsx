@@ -1,4 +1,4 @@
-import type { KeyId } from '@apple-tick/core/model';
+import { cuesIn, type KeyId } from '@apple-tick/core/model';
 import { useSession, useUi, useVersion } from '../../session/hooks.ts';
 import { chosenKeys } from '../../session/keys.ts';
 import { Refused } from '../../ui/Refused.tsx';
@@ -8,6 +8,7 @@ import { KeyDetails } from './KeyDetails.tsx';
 import { ManyDetails } from './ManyDetails.tsx';
 import { ObjectDetails } from './ObjectDetails.tsx';
 import { PieceDetails } from './PieceDetails.tsx';
+import { SheetCueDetails } from './SheetCueDetails.tsx';
 import { MessageDetails, SignalDetails } from './SignalDetails.tsx';
 import { SoundDetails } from './SoundDetails.tsx';
 import { StateDetails } from './StateDetails.tsx';
@@ -64,6 +65,11 @@ function Shown() {
     case 'sound': {
       const sound = s.store.get('sounds', selected.id);
       return sound ? <SoundDetails sound={sound} /> : null;
+    }
+    case 'sheetCue': {
+      const sheet = s.store.get('cueSheets', selected.sheet);
+      const cue = sheet && cuesIn(sheet).find((c) => c.id === selected.id);
+      return sheet && cue ? <SheetCueDetails sheet={sheet} cue={cue} /> : null;
     }
     case 'effect': {
       const effect = s.store.get('effects', selected.id);

@@ -2,6 +2,7 @@ import type { Signal, SignalValue } from '@apple-tick/core/model';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { Slider } from 'radix-ui';
 import { lazy, memo, Suspense, useRef, useState } from 'react';
+import { runCommand } from '../../commands/registry.ts';
 import { useHappened, useRun, useSession, useTable, useUi } from '../../session/hooks.ts';
 import { addReactions } from '../../session/new-action.ts';
 import { LOG_GROUPS, type LogGroup, type LogLine } from '../../session/run-log.ts';
@@ -134,6 +135,7 @@ function Log() {
   const lines =
     only === 'all' ? all : all.filter((l) => (only === 'chosen' ? l.about === chosen : l.group === only));
   const hidden = all.length - lines.length;
+  const byHand = s.log.byHand;
   const lineAt = (i: number) => lines[lines.length - 1 - i] as LogLine;
   const rows = useVirtualizer({
     count: lines.length,
@@ -157,6 +159,16 @@ function Log() {
     <section className="flex-1 min-h-0 flex flex-col p-3.5 pr-0" aria-label="What happened">
       <div className="flex items-baseline gap-2 mb-1 pr-3.5">
         <h2 className="text-[14px] flex-1 whitespace-nowrap">What happened</h2>
+        {byHand && !s.state.readOnly && (
+          <button
+            type="button"
+            className="btn whitespace-nowrap"
+            title="Make a cue sheet of what was done by hand"
+            onClick={() => runCommand(s, 'sheet.hand')}
+          >
+            as cues
+          </button>
+        )}
         <Pick
           label="What is told"
           value={only}

@@ -1,5 +1,6 @@
 import type { Clip, KeyId } from '@apple-tick/core/model';
-import { HEAD, rulerStep, type TimeScale, xOf } from './scale.ts';
+import { rulerStep } from '../../ui/ruler-step.ts';
+import { HEAD, type TimeScale, xOf } from './scale.ts';
 
 export const RULER = 38;
 

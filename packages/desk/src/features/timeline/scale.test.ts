@@ -1,5 +1,6 @@
 import { expect, it } from 'vitest';
-import { clipTimes, keyTimes, rulerStep, snapTime, timeAt, xOf } from './scale.ts';
+import { rulerStep } from '../../ui/ruler-step.ts';
+import { clipTimes, keyTimes, snapTime, timeAt, xOf } from './scale.ts';
 
 const scale = { from: 0, span: 2, width: 860 };
 

@@ -123,6 +123,7 @@ const LABELS: Partial<Record<RefKind, string>> = {
   clips: 'Clip',
   states: 'State',
   effects: 'Effect',
+  cueSheets: 'Cue sheet',
 };
 
 /** One field of an action, picked or typed as its form asks. */
@@ -195,7 +196,7 @@ function RefPart(props: {
   const records = useTable(
     to === 'states'
       ? 'machines'
-      : (to as 'objects' | 'signals' | 'messages' | 'sounds' | 'clips' | 'effects'),
+      : (to as 'objects' | 'signals' | 'messages' | 'sounds' | 'clips' | 'effects' | 'cueSheets'),
   );
   const now = String((a as unknown as Record<string, unknown>)[field]);
   const put = (part: object) => onChange({ ...a, ...part } as Action);
@@ -216,6 +217,7 @@ function RefPart(props: {
           .map(named),
         offered(only as EffectKind),
       ];
+    if (to === 'cueSheets') return [...records.map(named), offered('scene')];
     if (to === 'messages') return [...records.map(named), offered('message')];
     if (to === 'objects' && (props.thing || now === 'other'))
       return [['other', nameOf(s.store, 'other')], ...records.map(named)];

@@ -1,4 +1,4 @@
-import { EVENT_NAMES, EVENTS, type EventName, type On } from '@apple-tick/core/model';
+import { cuesIn, EVENT_NAMES, EVENTS, type EventName, type On } from '@apple-tick/core/model';
 import { useSession, useTable } from '../../session/hooks.ts';
 import { offered, picked } from '../../session/made-on-the-way.ts';
 import type { Session } from '../../session/session.ts';
@@ -20,6 +20,7 @@ type Target =
   | 'lane'
   | 'clip'
   | 'cue'
+  | 'sheet'
   | 'timer'
   | null;
 
@@ -35,6 +36,7 @@ const GROUPS = [
   'The person',
   'Zones',
   'Captions',
+  'Cue sheets',
   'Keyboard',
   'Signals and messages',
   'States and lanes',
@@ -50,6 +52,8 @@ export function EventPick(props: {
   owner: string;
   /** Transitions may go without an event, know "done", and hear no timers. */
   transition: boolean;
+  /** Of a cue, which cannot wait for a timer either. */
+  wait?: boolean;
   onChange: (on: On | null) => void;
 }) {
   const { on, transition, onChange } = props;
@@ -61,7 +65,9 @@ export function EventPick(props: {
       ]
     : [];
   for (const group of GROUPS) {
-    const names = EVENT_NAMES.filter((n) => EVENTS[n].group === group && !(transition && n === 'timer'));
+    const names = EVENT_NAMES.filter(
+      (n) => EVENTS[n].group === group && !((transition || props.wait) && n === 'timer'),
+    );
     events.push({ group, options: names.map((n) => [n, EVENTS[n].pick] as const) });
   }
   const own = transition && on?.event === 'state.done' && on.state === undefined && on.lane === undefined;
@@ -119,6 +125,10 @@ function withTarget(s: Session, event: EventName, owner: string): On {
       const cue = s.store.all('clips').flatMap((c) => c.cues)[0];
       return { event, ...(cue ? { cue: cue.id } : {}) };
     }
+    case 'sheet': {
+      const sheet = s.store.ids('cueSheets')[0];
+      return { event, ...(sheet ? { sheet } : {}) };
+    }
     case 'timer':
       return { event, after: 1 };
     default:
@@ -134,10 +144,11 @@ function Target({ on, owner, onChange }: { on: On; owner: string; onChange: (on:
   const signals = useTable('signals');
   const messages = useTable('messages');
   const zones = useTable('colliders');
+  const sheets = useTable('cueSheets');
   const kind = targetOf(on.event);
   const list = (
     label: string,
-    field: 'object' | 'signal' | 'message' | 'state' | 'lane' | 'clip' | 'cue',
+    field: 'sheet' | 'object' | 'signal' | 'message' | 'state' | 'lane' | 'clip' | 'cue',
     options: (Option | OptionGroup)[],
   ) => (
     <Pick
@@ -246,8 +257,12 @@ function Target({ on, owner, onChange }: { on: On; owner: string; onChange: (on:
       return list(
         'Cue of the event',
         'cue',
-        clips.flatMap((c) => c.cues).map((q) => [q.id, cueName(s.store, q.id)] as const),
+        [...clips.flatMap((c) => c.cues), ...sheets.flatMap(cuesIn)].map(
+          (q) => [q.id, cueName(s.store, q.id)] as const,
+        ),
       );
+    case 'sheet':
+      return list('Cue sheet of the event', 'sheet', sheets.map(named));
     case 'key':
       return (
         <input

@@ -1,0 +1,68 @@
+/** When the cues of a sheet come, as far as that can be told before it runs. */
+import type { Action } from './action.ts';
+import type { Clip } from './clip.ts';
+import type { CueSheet, SheetCue } from './cue-sheet.ts';
+
+/** Seconds that an action takes once it acts; infinite where only the person knows. */
+export function lengthOfAction(a: Action, clipOf: (id: string) => Clip | undefined): number {
+  switch (a.do) {
+    case 'tween':
+    case 'face':
+      return a.seconds;
+    case 'caption':
+      return a.seconds === null ? Number.POSITIVE_INFINITY : (a.seconds ?? 3);
+    case 'play': {
+      const clip = clipOf(a.clip);
+      const speed = typeof a.speed === 'object' ? 1 : Math.abs(a.speed ?? 1);
+      if (!clip || clip.loop !== 'once' || speed === 0) return 0;
+      return clip.duration / speed;
+    }
+    default:
+      return 0;
+  }
+}
+
+/** Seconds from a cue's start to its end. */
+export function lengthOfCue(cue: SheetCue, clipOf: (id: string) => Clip | undefined): number {
+  return Math.max(0, ...cue.actions.map((a) => (a.after ?? 0) + lengthOfAction(a, clipOf)));
+}
+
+export interface PlannedCue {
+  readonly cue: SheetCue;
+  /** The cue that it is timed from, from its start or its end; null for the sheet's start. */
+  readonly parent: PlannedCue | null;
+  readonly after: boolean;
+  /** Seconds from the sheet's start, at least: what waits is taken to come at once. Infinite after what has no end. */
+  readonly start: number;
+  readonly length: number;
+  /** Whether it, or something that it comes after, waits. */
+  readonly waits: boolean;
+  /** How many cues it hangs below. */
+  readonly depth: number;
+}
+
+/** All cues in the order of the tree: what is timed from a cue's start before what is timed from its end. */
+export function planOf(sheet: CueSheet, clipOf: (id: string) => Clip | undefined): PlannedCue[] {
+  const out: PlannedCue[] = [];
+  const add = (cue: SheetCue, parent: PlannedCue | null, after: boolean) => {
+    const from = parent ? parent.start + (after ? parent.length : 0) : 0;
+    const own = lengthOfCue(cue, clipOf);
+    const open = after && parent !== null && parent.length === Number.POSITIVE_INFINITY;
+    const planned: PlannedCue = {
+      ...{ cue, parent, after, start: from + cue.t, length: own, depth: parent ? parent.depth + 1 : 0 },
+      waits: cue.wait !== undefined || open || (parent?.waits ?? false),
+    };
+    out.push(planned);
+    for (const c of cue.then) add(c, planned, false);
+    for (const c of cue.thenAfter) add(c, planned, true);
+  };
+  for (const c of sheet.cues) add(c, null, false);
+  return out;
+}
+
+/** Every cue of a sheet, in the order of the tree. */
+export function cuesIn(sheet: CueSheet): SheetCue[] {
+  const all = (list: readonly SheetCue[]): SheetCue[] =>
+    list.flatMap((c) => [c, ...all(c.then), ...all(c.thenAfter)]);
+  return all(sheet.cues);
+}

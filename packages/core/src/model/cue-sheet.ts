@@ -1,0 +1,51 @@
+/** Cue sheets: scripted scenes. A tree of cues, each timed from the sheet's start, or from another's start or end. */
+import {
+  type Form,
+  lazy,
+  list,
+  maybe,
+  type Of,
+  oneOf,
+  own,
+  preset,
+  record,
+  union,
+} from '../grammar/index.ts';
+import { type Action, actionsForm } from './action.ts';
+import { name, seconds } from './common.ts';
+import { type On, onForm } from './event.ts';
+
+export interface SheetCue {
+  id: string;
+  name: string;
+  /** Seconds after the start of the sheet, or after what it hangs on. */
+  t: number;
+  /** From its time on it waits for this; it begins when that comes. */
+  wait?: On | undefined;
+  actions: Action[];
+  /** Those timed from its start, and from its end. */
+  then: SheetCue[];
+  thenAfter: SheetCue[];
+}
+const cueForm: Form<SheetCue> = lazy(() => cue);
+const below = list(cueForm, { max: 500 });
+const cue = record({
+  id: own('cues'),
+  name,
+  t: seconds,
+  wait: maybe(onForm),
+  actions: actionsForm,
+  then: preset(below, []),
+  thenAfter: preset(below, []),
+}) as Form<SheetCue>;
+
+export const cueSheetForm = record({
+  id: own('cueSheets'),
+  name,
+  cues: list(cueForm, { max: 500 }),
+  /** What happens when it is asked for while it runs. */
+  again: preset(oneOf(['restart', 'ignore', 'queue']), 'restart'),
+  /** It stops with its last cue, or begins anew so many seconds later. */
+  end: preset(union(oneOf(['stop']), record({ loop: seconds })), 'stop'),
+});
+export type CueSheet = Of<typeof cueSheetForm>;

@@ -1,0 +1,167 @@
+import { type CueSheet, type PlannedCue, removeWithReferences, uniqueName } from '@apple-tick/core/model';
+import { DropdownMenu } from 'radix-ui';
+import { useSession, useTable, useUi } from '../../session/hooks.ts';
+import { addSheetCue, editSheet, startWhen, trySheet } from '../../session/sheets.ts';
+import { usesOf } from '../../session/uses.ts';
+import { Pick, SecondsField, TextField } from '../../ui/fields.tsx';
+import { Ticket } from '../../ui/Ticket.tsx';
+
+/** What holds for a whole sheet: its name, what starts it, what happens when it is asked for again, and at its end. */
+export function SheetHead(props: {
+  sheet: CueSheet;
+  plan: readonly PlannedCue[];
+  /** Seconds from which it is tried. */
+  at: number;
+  zoom: number;
+  onZoom: (zoom: number) => void;
+}) {
+  const { sheet, plan, at, zoom, onZoom } = props;
+  const s = useSession();
+  useTable('reactions');
+  useTable('machines');
+  const sel = useUi((u) => u.selected);
+  const object = useUi((u) => u.object);
+  const starts = usesOf(s.store, sheet.id).filter((u) => u.sets);
+  const chosen = s.store.get('objects', object ?? '') ?? s.store.all('objects')[0];
+  const cue = plan.find((p) => sel?.kind === 'sheetCue' && p.cue.id === sel.id);
+  const from = cue && Number.isFinite(cue.start) ? cue.start : at;
+  const end = Math.max(
+    0,
+    ...plan.map((p) => (Number.isFinite(p.start + p.length) ? p.start + p.length : p.start)),
+  );
+  const waits = plan.some((p) => p.waits || !Number.isFinite(p.length));
+  const edit = (name: string, part: Partial<CueSheet>) =>
+    editSheet(s, name, sheet.id, (x) => ({ ...x, ...part }));
+  return (
+    <div className="bg-paper border-r border-line p-3 overflow-auto flex flex-col gap-1.5 min-h-0">
+      <div className="flex items-center gap-1">
+        <TextField
+          label="Name of the cue sheet"
+          className="font-serif font-semibold text-[14px] bg-transparent flex-1 min-w-0"
+          value={sheet.name}
+          onChange={(n) => {
+            if (n.trim() === '') return;
+            const taken = new Set(s.store.all('cueSheets').flatMap((x) => (x.id === sheet.id ? [] : x.name)));
+            edit(`Renamed ${sheet.name}`, { name: uniqueName(n.trim(), taken) });
+          }}
+        />
+        <DropdownMenu.Root>
+          <DropdownMenu.Trigger className="btn" aria-label={`Menu of ${sheet.name}`}>
+            ▾
+          </DropdownMenu.Trigger>
+          <DropdownMenu.Portal>
+            <DropdownMenu.Content className="menu">
+              {chosen && (
+                <>
+                  <DropdownMenu.Item
+                    onSelect={() => startWhen(s, sheet, chosen.id, { event: 'pointer.click' })}
+                  >
+                    Start it when {chosen.name} is clicked
+                  </DropdownMenu.Item>
+                  <DropdownMenu.Item
+                    onSelect={() => startWhen(s, sheet, chosen.id, { event: 'piece.start' })}
+                  >
+                    Start it with the piece
+                  </DropdownMenu.Item>
+                </>
+              )}
+              <DropdownMenu.Item
+                onSelect={() => s.edit(`Deleted ${sheet.name}`, (e) => removeWithReferences(e, [sheet.id]))}
+              >
+                Delete the cue sheet
+              </DropdownMenu.Item>
+            </DropdownMenu.Content>
+          </DropdownMenu.Portal>
+        </DropdownMenu.Root>
+      </div>
+      <div>
+        <p className="text-ink-2">starts {starts.length === 0 ? 'by nothing yet' : 'when'}</p>
+        {starts.map((u, i) => (
+          <Ticket
+            // biome-ignore lint/suspicious/noArrayIndexKey: one thing may start it twice
+            key={i}
+            words={u.when}
+            label={`Starts when ${u.when}`}
+            rect={{ w: 146, h: 22 }}
+            chosen={false}
+            isSet
+            small
+            onSelect={() => s.select(u.select)}
+          />
+        ))}
+      </div>
+      <p className="sentence text-ink-2">
+        asked again:{' '}
+        <Pick
+          label="When it is asked for again"
+          value={sheet.again}
+          options={[
+            ['restart', 'restart'],
+            ['ignore', 'ignore'],
+            ['queue', 'after it'],
+          ]}
+          onChange={(again) => edit(`Changed ${sheet.name}`, { again: again as CueSheet['again'] })}
+        />
+      </p>
+      <p className="sentence text-ink-2 flex items-center gap-1">
+        then{' '}
+        <Pick
+          label="What happens at its end"
+          value={sheet.end === 'stop' ? 'stop' : 'loop'}
+          options={[
+            ['stop', 'stops'],
+            ['loop', 'again after'],
+          ]}
+          onChange={(v) => edit(`Changed ${sheet.name}`, { end: v === 'stop' ? 'stop' : { loop: 1 } })}
+        />
+        {sheet.end !== 'stop' && (
+          <span className="flex w-14">
+            <SecondsField
+              label="Pause before it begins again"
+              axis="s"
+              value={sheet.end.loop}
+              onChange={(n) => edit(`Changed ${sheet.name}`, { end: { loop: Math.max(0.1, n) } })}
+            />
+          </span>
+        )}
+      </p>
+      <p className="text-ink-2">
+        {waits ? `at least ${end.toFixed(1)} s, with waits` : `${end.toFixed(1)} s long`}
+      </p>
+      <div className="flex flex-wrap gap-1.5 mt-auto pt-1">
+        <button
+          type="button"
+          className="btn"
+          onClick={() => {
+            const after = cue ? { cue: cue.cue.id, after: true } : { cue: null, after: false };
+            addSheetCue(s, sheet, after, cue ? 0 : at);
+          }}
+        >
+          + cue
+        </button>
+        <button type="button" className="btn" onClick={() => trySheet(s, sheet.id, from)}>
+          Try from {from.toFixed(1)} s
+        </button>
+        <button
+          type="button"
+          className="btn"
+          aria-label="Smaller"
+          onClick={() => onZoom(Math.max(1, zoom / 1.5))}
+        >
+          −
+        </button>
+        <button type="button" className="btn" onClick={() => onZoom(1)}>
+          fit
+        </button>
+        <button
+          type="button"
+          className="btn"
+          aria-label="Larger"
+          onClick={() => onZoom(Math.min(20, zoom * 1.5))}
+        >
+          +
+        </button>
+      </div>
+    </div>
+  );
+}

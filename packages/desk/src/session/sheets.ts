@@ -1,0 +1,201 @@
+/** Cue sheets: made, changed cue by cue, tried, and made of what was done by hand in a run. */
+import {
+  type Action,
+  type Clip,
+  type CueSheet,
+  cuesIn,
+  type On,
+  type PlannedCue,
+  planOf,
+  type SheetCue,
+  uniqueName,
+} from '@apple-tick/core/model';
+import type { TraceRecord } from '@apple-tick/core/run';
+import type { PieceStore } from './model-help.ts';
+import type { Session } from './session.ts';
+import { nameOf } from './words.ts';
+
+/** Of two things done to one signal or property by hand within so many seconds the later counts: a slider is one deed. */
+const ONE_DEED = 0.3;
+
+export function planFor(store: PieceStore, sheet: CueSheet): PlannedCue[] {
+  return planOf(sheet, (id) => store.get('clips', id) as Clip | undefined);
+}
+
+/** Adds a sheet. Returns its id. */
+export function addSheet(s: Session, wish = 'scene', cues: SheetCue[] = []): string {
+  const id = s.newId('cueSheets');
+  const name = uniqueName(wish, new Set(s.store.all('cueSheets').map((x) => x.name)));
+  s.edit(`Added the cue sheet ${name}`, (e) =>
+    e.add('cueSheets', { id, name, cues, again: 'restart', end: 'stop' }),
+  );
+  return id;
+}
+
+/** The sheet that is worked on: the one chosen, else the first. */
+export function sheetOf(s: Session): CueSheet | undefined {
+  const { sheet } = s.state;
+  return (sheet === null ? undefined : s.store.get('cueSheets', sheet)) ?? s.store.all('cueSheets')[0];
+}
+
+export function editSheet(s: Session, name: string, id: string, change: (x: CueSheet) => CueSheet): void {
+  s.edit(name, (e) => e.update('cueSheets', id, change));
+}
+
+/** The tree with one cue changed; null takes it out, with all that hangs on it. */
+function withCue(
+  cues: readonly SheetCue[],
+  id: string,
+  change: (c: SheetCue) => SheetCue | null,
+): SheetCue[] {
+  return cues.flatMap((c): SheetCue[] => {
+    if (c.id === id) {
+      const to = change(c);
+      return to === null ? [] : [to];
+    }
+    return [{ ...c, then: withCue(c.then, id, change), thenAfter: withCue(c.thenAfter, id, change) }];
+  });
+}
+
+export function changeCue(
+  s: Session,
+  sheet: string,
+  id: string,
+  name: string,
+  change: (c: SheetCue) => SheetCue,
+): void {
+  editSheet(s, name, sheet, (x) => ({ ...x, cues: withCue(x.cues, id, change) }));
+}
+
+export function deleteCue(s: Session, sheet: string, id: string): void {
+  const cue = cuesIn(s.store.get('cueSheets', sheet) as CueSheet).find((c) => c.id === id);
+  if (!cue) return;
+  const along = cuesIn({ cues: [cue] } as unknown as CueSheet).length - 1;
+  const more = along === 0 ? '' : along === 1 ? ' and what follows it' : ` and ${along} that follow it`;
+  editSheet(s, `Deleted ${cue.name}${more}`, sheet, (x) => ({ ...x, cues: withCue(x.cues, id, () => null) }));
+}
+
+/** What a cue hangs on: the sheet's start, or another's start or end. */
+export interface Hook {
+  readonly cue: string | null;
+  readonly after: boolean;
+}
+
+function hung(cues: readonly SheetCue[], made: SheetCue, at: Hook): SheetCue[] {
+  if (at.cue === null) return [...cues, made];
+  return withCue(cues, at.cue, (c) =>
+    at.after ? { ...c, thenAfter: [...c.thenAfter, made] } : { ...c, then: [...c.then, made] },
+  );
+}
+
+/** Hangs a cue on another, or on the sheet's start, with all that hangs on it. */
+export function hangCue(s: Session, sheet: string, id: string, at: Hook, t: number): void {
+  const x = s.store.get('cueSheets', sheet);
+  const cue = x && cuesIn(x).find((c) => c.id === id);
+  if (!x || !cue || (at.cue !== null && cuesIn({ ...x, cues: [cue] }).some((c) => c.id === at.cue))) return;
+  const words = at.cue === null ? 'the start' : nameOf(s.store, at.cue);
+  editSheet(s, `Hung ${cue.name} on ${words}`, sheet, (y) => ({
+    ...y,
+    cues: hung(
+      withCue(y.cues, id, () => null),
+      { ...cue, t },
+      at,
+    ),
+  }));
+}
+
+/** Adds a cue and chooses it. Returns its id. */
+export function addSheetCue(
+  s: Session,
+  sheet: CueSheet,
+  at: Hook,
+  t: number,
+  actions: Action[] = [],
+): string {
+  const id = s.newId('cues');
+  const name = uniqueName('cue', new Set(cuesIn(sheet).map((c) => c.name)));
+  const made: SheetCue = { id, name, t, actions, then: [], thenAfter: [] };
+  editSheet(s, `Added ${name}`, sheet.id, (x) => ({ ...x, cues: hung(x.cues, made, at) }));
+  s.select({ kind: 'sheetCue', sheet: sheet.id, id });
+  return id;
+}
+
+/** Runs the sheet by itself, as if so many seconds of it had passed. */
+export function trySheet(s: Session, sheet: string, skip: number): void {
+  if (!s.player) s.startRun();
+  s.player?.input({ sheet, ...(skip > 0 ? { skip } : {}) });
+}
+
+/** A reaction that starts the sheet. */
+export function startWhen(s: Session, sheet: CueSheet, object: string, on: On): void {
+  s.edit(`${nameOf(s.store, object)} starts ${sheet.name}`, (e) =>
+    e.add('reactions', {
+      ...{ id: s.newId('reactions'), object, on, when: [], after: 0, cooldown: 0, limit: 'always' },
+      actions: [{ do: 'sheet', sheet: sheet.id }],
+    }),
+  );
+}
+
+/** What a record of something done by hand is as an action; null for what none does. */
+function deedOf(r: TraceRecord): Action | null {
+  if (r.kind !== 'input' || r.missed) return null;
+  if (r.input === 'set' && r.signal && r.to !== undefined) return { do: 'set', signal: r.signal, to: r.to };
+  if (r.input === 'pulse' && r.signal) return { do: 'pulse', signal: r.signal };
+  if (r.input === 'send' && r.message) return { do: 'send', message: r.message };
+  if (r.input === 'put' && r.object && r.property && r.to !== undefined)
+    return { do: 'put', object: r.object, property: r.property, to: r.to };
+  return null;
+}
+
+const sameDeed = (a: Action, b: Action) =>
+  (a.do === 'set' && b.do === 'set' && a.signal === b.signal) ||
+  (a.do === 'put' && b.do === 'put' && a.object === b.object && a.property === b.property);
+
+/** What was done by hand in the run, at which second. */
+export function doneByHand(
+  records: readonly TraceRecord[],
+): { readonly t: number; readonly action: Action }[] {
+  const out: { t: number; last: number; action: Action }[] = [];
+  for (const r of records) {
+    const action = deedOf(r);
+    if (!action) continue;
+    const before = out.findLast((x) => sameDeed(x.action, action));
+    if (before && r.t - before.last <= ONE_DEED) {
+      before.action = action;
+      before.last = r.t;
+    } else out.push({ t: r.t, last: r.t, action });
+  }
+  return out;
+}
+
+/** Makes a cue sheet of what was done by hand in the run that goes on, or was the last; one step. */
+export function sheetOfHand(s: Session): void {
+  const deeds = doneByHand(s.log.records).filter(({ action }) => {
+    const id =
+      'signal' in action
+        ? action.signal
+        : 'message' in action
+          ? action.message
+          : 'object' in action && action.object;
+    return (
+      s.store.has('signals', `${id}`) || s.store.has('messages', `${id}`) || s.store.has('objects', `${id}`)
+    );
+  });
+  if (deeds.length === 0) return;
+  s.step('Made a cue sheet of what was done', () => {
+    const cues = deeds.map(({ t, action }): SheetCue => {
+      const of =
+        'signal' in action
+          ? action.signal
+          : 'message' in action
+            ? action.message
+            : 'object' in action && action.object;
+      return {
+        ...{ id: s.newId('cues'), name: nameOf(s.store, `${of}`), t: Math.round(t * 60) / 60 },
+        ...{ actions: [action], then: [], thenAfter: [] },
+      };
+    });
+    const sheet = addSheet(s, 'what was done', cues);
+    s.set({ sheet, deck: 'sheets', openState: null, openClip: null });
+  });
+}

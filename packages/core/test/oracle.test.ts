@@ -23,6 +23,9 @@ const FOUND = [34, 170, 235, 246, 419, 644, 836, 1002, 1159, 1544];
 /** Seeds of pieces with zones that once differed. */
 const FOUND_ZONES = [48, 214, 230, 286, 297, 343, 450, 451];
 
+/** Seeds of pieces with captions and cue sheets that once differed. */
+const FOUND_SHOWS = [92, 190];
+
 /** A record without what only the engine numbers. */
 function plain(r: TraceRecord): object {
   const { id: _, tick: _t, cause: _c, ...rest } = r;
@@ -34,8 +37,8 @@ const numberOf = (r: object | undefined, key: string) =>
   Number((r as Record<string, unknown> | undefined)?.[key] ?? 0);
 
 /** What differs first, or null; 'storm' when either has one. */
-function compare(seed: number, offsets: boolean, zones = false): string | null {
-  const maker = new Maker(seed, offsets, zones);
+function compare(seed: number, offsets: boolean, zones = false, shows = false): string | null {
+  const maker = new Maker(seed, offsets, zones, shows);
   const { piece } = maker;
   const wrong = checkIntegrity(piece);
   if (wrong.length > 0) return `a broken piece: ${wrong[0]?.path} ${wrong[0]?.message}`;
@@ -85,6 +88,10 @@ it.each(FOUND_ZONES)('seed %i with zones, which once differed, is the same', (se
   expect([null, 'storm']).toContain(compare(seed, seed % 2 === 0, true));
 });
 
+it.each(FOUND_SHOWS)('seed %i with captions and sheets, which once differed, is the same', (seed) => {
+  expect(compare(seed, seed % 2 === 0, false, true)).toBeNull();
+});
+
 it(`${PIECES} random pieces run as the plain interpreter runs them`, () => {
   let storms = 0;
   for (let seed = 1; seed <= PIECES; seed++) {
@@ -94,6 +101,10 @@ it(`${PIECES} random pieces run as the plain interpreter runs them`, () => {
   }
   for (let seed = 1; seed <= PIECES / 2; seed++)
     expect([null, 'storm'], `seed ${seed} with zones`).toContain(compare(seed, seed % 2 === 0, true));
+  for (let seed = 1; seed <= PIECES / 2; seed++)
+    expect([null, 'storm'], `seed ${seed} with captions and sheets`).toContain(
+      compare(seed, seed % 2 === 0, false, true),
+    );
   // Most must tell something.
   expect(storms).toBeLessThan(PIECES / 2);
 });
@@ -127,7 +138,7 @@ it('edits beside what runs change nothing of it, whatever its new numbers are', 
   const told = (r: TraceRecord) => r.kind !== 'edit' && r.lane !== 'la_first';
   let edits = 0;
   for (let seed = 1; seed <= PIECES / 10; seed++) {
-    const maker = new Maker(seed, seed % 2 === 0);
+    const maker = new Maker(seed, seed % 2 === 0, false, seed % 3 === 0);
     const inputs = maker.inputs();
     const random = seeded(seed + 7);
     const pieces = [maker.piece, renumbered(maker.piece)];
@@ -156,7 +167,7 @@ it('edits beside what runs change nothing of it, whatever its new numbers are', 
 
 it('a run gone on from a snapshot goes on as it would have, at any tick of random pieces', () => {
   for (let seed = 1; seed <= PIECES / 40; seed++) {
-    const maker = new Maker(seed, seed % 2 === 0);
+    const maker = new Maker(seed, seed % 2 === 0, false, seed % 3 === 0);
     const inputs = maker.inputs();
     const program = compile(maker.piece);
     let run = new NamingRun(program);

@@ -34,6 +34,7 @@ import {
   sample,
   turned,
 } from './oracle-play.ts';
+import { ShowsNow } from './oracle-shows.ts';
 import { baseX, ZonesNow } from './oracle-zones.ts';
 
 export interface Line {
@@ -45,7 +46,8 @@ export type OracleInput =
   | { set: Record<string, SignalValue> }
   | { pulse: string }
   | { send: string }
-  | { key: string; down: boolean };
+  | { key: string; down: boolean }
+  | { answer: { object: string; answer: string } };
 
 /** Numbers in [0, 1) of one consumer: sfc32 seeded by FNV-1a 32, twelve dropped. */
 class Stream {
@@ -187,10 +189,19 @@ export class Oracle {
   private t = 0;
   private tick = -1;
   private readonly zones: ZonesNow;
+  private readonly shows: ShowsNow;
 
   constructor(piece: Piece) {
     this.piece = piece;
     this.zones = new ZonesNow(piece);
+    this.shows = new ShowsNow({
+      piece,
+      now: () => this.t,
+      raise: (fields, queued) => void this.raise(fields, queued),
+      due: (t, act) => this.due(t, act),
+      act: (a, consumer) => this.lasting(a, consumer),
+      hears: (on, line) => this.hears(on, { line: line as Line, entry: -1 }, null, null),
+    });
     for (const s of Object.values(piece.signals))
       this.signals.set(s.id, s.type === 'pulse' ? false : s.initial);
     for (const m of Object.values(piece.machines))
@@ -398,6 +409,8 @@ export class Oracle {
       this.settle();
       const any = this.actDues();
       if (any) this.settle();
+      const ended = this.shows.look();
+      if (ended) this.settle();
       const more =
         this.directs.some((d) => (this.nextMet(d)?.t ?? 1e99) <= t + SAME) ||
         this.lanes.some(
@@ -406,7 +419,7 @@ export class Oracle {
             this.nextMoment(l) <= t + SAME ||
             this.blendEnd(l) <= t + SAME,
         );
-      if (!any && !more && !this.dues.some((d) => d.t <= t + SAME)) return;
+      if (!any && !ended && !more && !this.dues.some((d) => d.t <= t + SAME)) return;
     }
   }
   private actDues(): boolean {
@@ -432,7 +445,8 @@ export class Oracle {
     else if ('pulse' in i) {
       this.raise({ kind: 'input', input: 'pulse', signal: i.pulse });
       this.pulse(i.pulse);
-    } else {
+    } else if ('answer' in i) this.shows.answer(i.answer.object, i.answer.answer);
+    else {
       this.raise({ kind: 'input', input: 'send', message: i.send });
       this.raise({ kind: 'message', event: 'message', message: i.send }, true);
     }
@@ -465,6 +479,7 @@ export class Oracle {
     }
     const passing = Object.values(this.piece.reactions).filter((r) => this.passes(r, e));
     for (const r of passing) this.react(r);
+    this.shows.hear(e.line);
     this.goAll(this.lanes.map((l) => this.choose(l, e)));
   }
   private goAll(ways: readonly (Transition | null)[]): void {
@@ -504,7 +519,13 @@ export class Oracle {
       if (x['lane'] !== l.lane.id) return false;
       if (on.event === 'state.done' && e.entry !== l.entry) return false;
     }
-    for (const k of ['signal', 'message', 'key', 'state', 'lane', 'clip', 'cue'] as const)
+    if (on.event.startsWith('caption.')) {
+      // Without a name it is that of its own object.
+      const own = l || r ? (r?.object ?? 'ob_a') : x['object'];
+      if (on.answer !== undefined && on.answer !== x['answer']) return false;
+      return on.answer !== undefined && on.object === undefined ? true : (on.object ?? own) === x['object'];
+    }
+    for (const k of ['signal', 'message', 'key', 'state', 'lane', 'clip', 'cue', 'sheet'] as const)
       if (on[k] !== undefined && on[k] !== x[k]) return false;
     return true;
   }
@@ -1002,6 +1023,23 @@ export class Oracle {
       else this.act(a, consumer);
     }
   }
+  /** Does an action of a cue; returns what tells whether what it began goes on. */
+  private lasting(a: Action, consumer: string): () => boolean {
+    if (a.do === 'caption') return this.shows.caption(a, String(this.value(a.text, consumer)));
+    if (a.do === 'tween') {
+      this.act(a, consumer);
+      const slots = (a.properties ?? [a]).map((x) => `${a.object}/${x.property}`);
+      const made = slots.map((slot) => this.puts.get(slot));
+      const end = near(this.t + a.seconds);
+      if (a.seconds > 0) this.due(end, () => {});
+      return () => this.t < end - SAME && slots.some((slot, i) => made[i] && this.puts.get(slot) === made[i]);
+    }
+    const before = this.serials;
+    this.act(a, consumer);
+    if (a.do !== 'play' || this.piece.clips[a.clip]?.loop !== 'once') return () => false;
+    const d = this.directs.find((x) => x.clip === a.clip && x.serial > before);
+    return () => d !== undefined && this.directs.includes(d) && !d.play.ended;
+  }
   private act(a: Action, consumer: string): void {
     switch (a.do) {
       case 'set':
@@ -1079,6 +1117,17 @@ export class Oracle {
         this.motors.delete(`${a.object}/${a.property}`);
         this.raise({ kind: 'action', action: 'release', object: a.object, property: a.property });
         return;
+      case 'caption':
+        this.shows.caption(a, String(this.value(a.text, consumer)));
+        return;
+      case 'burst':
+      case 'flash':
+      case 'shake':
+        return this.shows.effect(a.effect, a.object);
+      case 'sheet':
+        return this.shows.ask(a.sheet);
+      case 'stopSheet':
+        return this.shows.stop(a.sheet);
       case 'play':
         return this.play(a);
       case 'stop':

@@ -8,6 +8,7 @@ import {
   type On,
   type Piece,
   type Reaction,
+  type SheetCue,
   type State,
   type Transition,
 } from '../src/model/index.ts';
@@ -35,7 +36,7 @@ export class Maker {
   private readonly ofOffsets: Random;
   private readonly offsets: boolean;
   readonly piece: Piece;
-  constructor(seed: number, offsets: boolean, zones = false) {
+  constructor(seed: number, offsets: boolean, zones = false, shows = false) {
     this.random = seeded(seed);
     this.ofOffsets = seeded(seed + 99_991);
     this.offsets = offsets;
@@ -48,6 +49,7 @@ export class Maker {
     if (offsets) this.follow(seeded(seed + 55_001));
     if (offsets) this.plays(seeded(seed + 77_003));
     if (zones) this.zones(seeded(seed + 88_007));
+    if (shows) this.shows(seeded(seed + 99_013));
   }
 
   /** Things that notice each other; what clips themselves make jump is left out, it has tests of its own. */
@@ -108,6 +110,138 @@ export class Maker {
     for (const t of p.machines['ma_a']?.lanes.flatMap((l) => l.transitions) ?? [])
       if (random() < 0.3) t.when = [...t.when, fact()];
   }
+
+  /** Captions, effects and cue sheets, some of which cut each other short. */
+  private shows(random: Random): void {
+    const some = (n: number) => Math.floor(random() * n);
+    const p = this.piece;
+    const of = <T>(list: readonly T[]) => list[some(list.length)] as T;
+    const seconds = (most: number) =>
+      random() < 0.5 ? some(most * 60) / 60 : Math.round(random() * most * 1000) / 1000;
+    p.effects = {
+      ef_b: {
+        id: 'ef_b',
+        name: 'b',
+        kind: 'burst',
+        count: 2,
+        seconds: [0.1, 0.4],
+        direction: 0,
+        spread: 0,
+        speed: [0, 1],
+        gravity: [0, 0, 0],
+        drag: 0,
+        depth: 0,
+        size: [1, 1],
+        spin: [0, 0],
+        fills: ['#000000'],
+        drawing: 'dot',
+        fade: 0,
+      },
+      ef_f: {
+        id: 'ef_f',
+        name: 'f',
+        kind: 'flash',
+        fill: '#ffffff',
+        opacity: 1,
+        seconds: 0.2,
+        easing: 'linear',
+      },
+      ef_s: { id: 'ef_s', name: 's', kind: 'shake', amount: [1, 1], turn: 0, seconds: 0.3, frequency: 9 },
+    };
+    const object = () => of(['ob_a', 'ob_b']);
+    const action = (inCue: boolean): Action => {
+      const after = random() < 0.25 ? { after: Math.max(0.001, seconds(0.4)) } : {};
+      const kind = random();
+      if (kind < 0.3)
+        return {
+          ...{ ...after, do: 'caption', object: object(), text: of(['', 'x', 'y', 'z']) },
+          ...(random() < 0.85 ? { seconds: random() < 0.2 ? null : seconds(0.6) } : {}),
+          ...(random() < 0.3
+            ? { answers: ['an_a', 'an_b'].map((id) => ({ id: `${id}${this.answers++}`, text: id })) }
+            : {}),
+          ...(random() < 0.6 ? { again: of(['restart', 'ignore', 'queue'] as const) } : {}),
+        };
+      if (kind < 0.42) return { ...after, do: 'burst', effect: 'ef_b', object: object() };
+      if (kind < 0.5) return { ...after, do: of(['flash', 'flash', 'shake'] as const), effect: '' } as Action;
+      if (kind < 0.6 && !inCue) return { ...after, do: 'sheet', sheet: of(['sh_a', 'sh_b']) };
+      if (kind < 0.65) return { ...after, do: 'stopSheet', sheet: of(['sh_a', 'sh_b']) };
+      if (kind < 0.9)
+        return {
+          ...{ ...after, do: 'tween', object: object(), property: of(PROPERTIES), to: some(10) / 10 },
+          ...{ seconds: seconds(0.5), easing: 'linear' },
+        };
+      if (kind < 0.95) return { ...after, do: 'play', clip: of(Object.keys(p.clips)), object: 'ob_a' };
+      return { ...after, do: 'send', message: of(['me_a', 'me_b']) };
+    };
+    const fixed = (a: Action): Action =>
+      a.do === 'flash'
+        ? { ...a, effect: 'ef_f' }
+        : a.do === 'shake'
+          ? { ...a, effect: 'ef_s', object: 'ob_b' }
+          : a;
+    const actions = (inCue: boolean) => Array.from({ length: some(3) }, () => fixed(action(inCue)));
+    const wait = (): On =>
+      of<On>([
+        { event: 'message', message: of(['me_a', 'me_b']) },
+        { event: 'key.down', key: of(['j', 'k']) },
+        { event: 'signal.change', signal: 'si_n' },
+        { event: 'caption.gone' },
+        { event: 'cue' },
+      ]);
+    let cues = 0;
+    const tree = (depth: number): SheetCue[] =>
+      Array.from({ length: depth === 0 ? 1 + some(2) : some(3) }, () => {
+        const id = `cu_s${cues++}`;
+        return {
+          ...{ id, name: id, t: random() < 0.3 ? 0 : seconds(0.5), actions: actions(true) },
+          ...(random() < 0.25 ? { wait: wait() } : {}),
+          ...{ then: depth < 2 ? tree(depth + 1) : [], thenAfter: depth < 2 ? tree(depth + 1) : [] },
+        };
+      });
+    for (const id of ['sh_a', 'sh_b'])
+      p.cueSheets[id] = {
+        ...{ id, name: id, cues: tree(0), again: of(['restart', 'ignore', 'queue'] as const) },
+        end: random() < 0.7 ? 'stop' : { loop: 0.1 + seconds(0.3) },
+      };
+    const answers = () =>
+      Object.values(p.reactions).flatMap((r) =>
+        r.actions.flatMap((a) => (a.do === 'caption' ? (a.answers ?? []) : [])),
+      );
+    for (let i = 0; i < 3 + some(4); i++)
+      p.reactions[`re_s${i}`] = {
+        ...{
+          id: `re_s${i}`,
+          object: object(),
+          when: [],
+          after: random() < 0.2 ? 0.1 : 0,
+          cooldown: 0,
+          limit: 'always',
+        },
+        on: of<On>([
+          { event: 'piece.start' },
+          { event: 'key.down', key: of(['j', 'k']) },
+          { event: 'timer', every: 0.15 + some(20) / 60 },
+          { event: 'caption.gone' },
+          { event: 'caption.gone', object: 'ob_b' },
+          { event: 'sheet.done', sheet: of(['sh_a', 'sh_b']) },
+          { event: 'sheet.start' },
+          {
+            event: 'caption.answer',
+            ...(answers()[0] && random() < 0.5 ? { answer: answers()[0]?.id as string } : {}),
+          },
+        ]),
+        actions: [fixed(action(false)), ...actions(false)],
+      };
+    p.reactions['re_sa'] = {
+      ...{ id: 're_sa', object: 'ob_a', on: { event: 'piece.start' }, when: [], after: 0, cooldown: 0 },
+      ...{ limit: 'always', actions: [{ do: 'sheet', sheet: 'sh_a' }] },
+    };
+    this.given = answers().map((a) => a.id);
+    this.ofAnswers = random;
+  }
+  private answers = 0;
+  private given: readonly string[] = [];
+  private ofAnswers: Random = () => 1;
 
   /** Some states blend clips instead of playing one. */
   private blends(random: Random): void {
@@ -467,6 +601,11 @@ export class Maker {
       ]);
       all.set(tick, [...(all.get(tick) ?? []), input]);
     }
+    for (const answer of this.given)
+      for (const object of ['ob_a', 'ob_b']) {
+        const tick = Math.floor(this.ofAnswers() * TICKS);
+        all.set(tick, [...(all.get(tick) ?? []), { answer: { object, answer } }]);
+      }
     return all;
   }
 }

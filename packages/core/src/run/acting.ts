@@ -33,6 +33,7 @@ import {
   type Due,
   POINTER_PRESSED,
   PRESSES,
+  TWEENED,
 } from './state.ts';
 import { type Cause, NO_CAUSE } from './trace.ts';
 
@@ -217,19 +218,28 @@ export class Acting implements Deeds {
     run.raise({ kind: 'action', action: 'release', object: id, property: property.name }, cause);
   }
 
-  tween(object: number, goals: readonly Goal[], how: TweenHow, cause: Cause): void {
+  tween(object: number, goals: readonly Goal[], how: TweenHow, cause: Cause): number {
     const run = this.#run;
     const { program, state, clock } = run;
     const id = program.objects[object]?.id;
-    if (id === undefined) return;
+    if (id === undefined) return 0;
     // All goals are worked out from what stands now, then all begin.
     const begun = goals.flatMap((g) => this.#goalsOf(object, g, how.fromNow));
     for (const { at } of begun) run.jumps.touch(at);
+    const n = this.#nextTween();
     for (const { at, from, to } of begun)
-      beginTween(program, state, at, { from, to, seconds: how.seconds, curve: how.curve }, clock);
+      beginTween(program, state, at, { from, to, seconds: how.seconds, curve: how.curve, n }, clock);
     const [only] = goals;
     const what = goals.length === 1 && only ? { property: only.property.name } : {};
     run.raise({ kind: 'action', action: 'tween', object: id, ...what }, cause);
+    return n;
+  }
+
+  #nextTween(): number {
+    const { one } = this.#run.state;
+    const n = (one[TWEENED] as number) + 1;
+    one[TWEENED] = n;
+    return n;
   }
 
   /** Where the channels of a property start and where they lead. */
@@ -278,11 +288,11 @@ export class Acting implements Deeds {
     run.raise({ kind: 'action', action: 'stopMotor', object: id, property: property.name }, cause);
   }
 
-  face(object: number, toward: number, axis: number, how: TweenHow, cause: Cause): void {
+  face(object: number, toward: number, axis: number, how: TweenHow, cause: Cause): number {
     const run = this.#run;
     const { program, state, clock } = run;
     const id = program.objects[object]?.id;
-    if (id === undefined || toward < 0) return;
+    if (id === undefined || toward < 0) return 0;
     const [at, point, own] = [object * CHANNELS + 3 + axis, new Float64Array(3), new Float64Array(3)];
     this.#scene.pivot(toward, false, point);
     this.#scene.pivot(object, false, own);
@@ -296,8 +306,10 @@ export class Acting implements Deeds {
     const from = allOnScreen(program, state, at, clock);
     run.jumps.touch(at);
     const turn = (((wanted - from) % 360) + 540) % 360;
-    beginTween(program, state, at, { from, to: from + turn - 180, ...how }, clock);
+    const n = this.#nextTween();
+    beginTween(program, state, at, { from, to: from + turn - 180, ...how, n }, clock);
     run.raise({ kind: 'action', action: 'face', object: id, property: `rotation.${'xyz'[axis]}` }, cause);
+    return n;
   }
 
   play(lane: number, state: number, again: 'restart' | 'ignore' | 'queue', cause: Cause): number {

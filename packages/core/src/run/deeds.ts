@@ -33,7 +33,8 @@ export interface Deeds extends ValueSource {
   send(message: string, cause: Cause, tags?: readonly string[]): void;
   put(object: number, property: PropertyInfo, value: SignalValue, cause: Cause): void;
   release(object: number, property: PropertyInfo, cause: Cause): void;
-  tween(object: number, goals: readonly Goal[], how: TweenHow, cause: Cause): void;
+  /** Which tweening of all it is; 0 for none. */
+  tween(object: number, goals: readonly Goal[], how: TweenHow, cause: Cause): number;
   motor(
     object: number,
     property: PropertyInfo,
@@ -42,7 +43,7 @@ export interface Deeds extends ValueSource {
   ): void;
   stopMotor(object: number, property: PropertyInfo, goes: boolean, cause: Cause): void;
   /** Turns about an axis (0, 1, 2) until it points at the pivot of another. */
-  face(object: number, toward: number, axis: number, how: TweenHow, cause: Cause): void;
+  face(object: number, toward: number, axis: number, how: TweenHow, cause: Cause): number;
   /** `object`: number of what it is heard from, −1 for nothing. */
   sound(sound: string, volume: number, object: number, cause: Cause): void;
   stopSound(sound: string, cause: Cause): void;

@@ -147,7 +147,7 @@ export class Dragging {
       const at = d.object * CHANNELS + axis;
       const [from, to] = [state.values[at] as number, program.base[at] as number];
       this.#run.jumps.touch(at);
-      beginTween(program, state, at, { from, to, ...d.back }, clock);
+      beginTween(program, state, at, { from, to, ...d.back, n: 0 }, clock);
     }
   }
 

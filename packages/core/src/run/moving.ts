@@ -94,13 +94,22 @@ export function beginTween(
   program: Program,
   s: RunState,
   at: number,
-  tween: { readonly from: number; readonly to: number; readonly seconds: number; readonly curve: number },
+  tween: {
+    readonly from: number;
+    readonly to: number;
+    readonly seconds: number;
+    readonly curve: number;
+    readonly n: number;
+  },
   clock: Float64Array,
 ): void {
   const k = program.tweenRows.get(at);
   hold(program, s, at, tween.seconds > 0 ? tween.from : tween.to, clock);
   if (k === undefined || !(tween.seconds > 0)) return;
-  s.tweens.set([1, clock[0] as number, tween.seconds, tween.from, tween.to, tween.curve], k * TWEEN_ROW);
+  s.tweens.set(
+    [1, clock[0] as number, tween.seconds, tween.from, tween.to, tween.curve, tween.n],
+    k * TWEEN_ROW,
+  );
 }
 
 /** What motor k has added by date `clock[0]`, written to `out[0]`. */

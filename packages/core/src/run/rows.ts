@@ -1,7 +1,7 @@
 /** How many numbers the state has for a tween, a motor, a follow, and what can be dragged. */
 
-/** Whether it is under way, date of its start, seconds, value that it comes from, goal, curve (−1 hold, −2 linear, else its place). */
-export const TWEEN_ROW = 6;
+/** Whether it is under way, date of its start, seconds, value that it comes from, goal, curve (−1 hold, −2 linear, else its place), which tweening of all it is of. */
+export const TWEEN_ROW = 7;
 /** What it is, date since which the rest holds, what was added by then, rate, acceleration, limit. */
 export const MOTOR_ROW = 6;
 /** Whether it has begun, where it stands, the source's number then. */

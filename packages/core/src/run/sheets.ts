@@ -117,13 +117,15 @@ export class Sheets {
   hear(e: QueuedEvent): void {
     const { state, program } = this.#run;
     if (state.one[SHEETS] === 0) return;
-    const heard: number[] = [];
+    const heard: { readonly c: number; readonly round: number }[] = [];
     program.cues.forEach(({ cue, sheet }, c) => {
       if (state.sheets[sheet * SHEET_ROW] !== 1 || state.cues[c * CUE_ROW] !== LISTENS) return;
-      if (cue.wait && this.#means(c, e)) heard.push(c);
+      if (cue.wait && this.#means(c, e))
+        heard.push({ c, round: state.sheets[sheet * SHEET_ROW + 1] as number });
     });
-    for (const c of heard)
-      if (state.cues[c * CUE_ROW] === LISTENS)
+    // One that begins may stop another, or all of its sheet.
+    for (const { c, round } of heard)
+      if (state.cues[c * CUE_ROW] === LISTENS && state.sheets[this.#cue(c).sheet * SHEET_ROW + 1] === round)
         this.#start(c, { rec: e.rec.id, depth: e.depth, other: e.other });
   }
 
@@ -245,7 +247,7 @@ export class Sheets {
         t < began + seconds - SAME_DATE &&
         rows.some((k) => {
           const at = k * TWEEN_ROW;
-          const isIt = state.tweens[at] === 1 && state.tweens[at + 1] === began;
+          const isIt = state.tweens[at] === 1 && state.tweens[at + 6] === token;
           return isIt && state.isPut(program.tweenAts[k] as number);
         })
       );

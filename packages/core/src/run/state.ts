@@ -65,7 +65,9 @@ export const CAPTIONS = 32;
 export const CAPTIONED = 33;
 /** How many cue sheets run. */
 export const SHEETS = 34;
-const ONES = 35;
+/** How many times something was tweened. */
+export const TWEENED = 35;
+const ONES = 36;
 /** So many askings of a direct play wait at most until it ends. */
 export const MOST_ASKED = 64;
 

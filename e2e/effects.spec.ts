@@ -183,6 +183,7 @@ test('D12: what is drawn as a thing of the piece shows that thing; deleted, it i
   await item(page, 'Leaf').click();
   await page.locator('body').press('Delete');
   await page.getByRole('button', { name: /^sparks/ }).click();
+  await expect(page.getByRole('button', { name: 'Add a colour' })).toBeVisible();
   await expect(page.getByLabel('What a particle is drawn as')).toHaveValue('dot');
   await page.locator('body').press('Delete');
   await expect(page.getByRole('heading', { name: 'Effects' })).toBeHidden();

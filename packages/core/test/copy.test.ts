@@ -108,3 +108,57 @@ it('words that look like ids stay words', () => {
   const { roots } = paste(store, x, 'ob_chute');
   expect(store.get('objects', roots[0] as string)?.hint).toBe('ob_flap');
 });
+
+it('effects come along into another piece, with what they draw where that is in the copy; answers are its own', () => {
+  const p = emptyPiece('p', 'Effects');
+  const { base } = Object.values(chute().objects)[0] as Piece['objects'][string];
+  for (const id of ['ob_a', 'ob_leaf'])
+    p.objects[id] = {
+      ...{ id, name: id, parent: null, order: id, tags: [], hint: '', base, kind: 'group' },
+    } as Piece['objects'][string];
+  const burst = (id: string, drawing: string) => ({
+    ...{ id, name: id, kind: 'burst', count: 3, seconds: [1, 1], direction: 0, spread: 0, speed: [1, 1] },
+    ...{
+      gravity: [0, 0, 0],
+      drag: 0,
+      depth: 0,
+      size: [1, 1],
+      spin: [0, 0],
+      fills: ['#000000'],
+      drawing,
+      fade: 0,
+    },
+  });
+  p.effects['ef_l'] = burst('ef_l', 'ob_leaf') as Piece['effects'][string];
+  const react = (id: string, on: object, actions: object[]) => {
+    p.reactions[id] = {
+      ...{ id, object: 'ob_a', on, when: [], after: 0, cooldown: 0, limit: 'always', actions },
+    } as Piece['reactions'][string];
+  };
+  const answers = ['an_1', 'an_2'].map((id) => ({ id, text: id }));
+  react('re_a', { event: 'pointer.click' }, [
+    { do: 'burst', effect: 'ef_l', object: 'ob_a' },
+    { do: 'caption', object: 'ob_a', text: '?', answers },
+    { do: 'sheet', sheet: 'sh_a' },
+  ]);
+  react('re_b', { event: 'caption.answer', answer: 'an_2' }, [{ do: 'hide', object: 'ob_a' }]);
+  p.cueSheets['sh_a'] = { id: 'sh_a', name: 'Scene', cues: [], again: 'restart', end: 'stop' };
+  expect(checkIntegrity(p)).toEqual([]);
+  const store = new PieceStore(p);
+  for (const [chosen, drawing] of [
+    [['ob_a'], 'dot'],
+    [['ob_a', 'ob_leaf'], 'an object'],
+  ] as const) {
+    const other = new PieceStore(emptyPiece('q', 'Other'));
+    const { roots } = paste(other, excerpt(store, chosen, true));
+    expect(checkIntegrity(other.toPiece())).toEqual([]);
+    const effect = other.all('effects')[0] as Piece['effects'][string] & { drawing: string };
+    expect(drawing === 'dot' ? effect.drawing : effect.drawing === roots[1]).toBe(
+      drawing === 'dot' ? 'dot' : true,
+    );
+    // The scene stays where it was, and what would start it goes.
+    expect(other.all('reactions')[0]?.actions.map((a) => a.do)).toEqual(['burst', 'caption']);
+    const copied = other.all('reactions').find((r) => r.on.event === 'caption.answer');
+    expect(copied?.on.answer).not.toBe('an_2');
+  }
+});

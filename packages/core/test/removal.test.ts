@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { checkIntegrity, readPiece } from '../src/check/index.ts';
 import {
+  emptyPiece,
   History,
   isSet,
   type Piece,
@@ -10,7 +11,7 @@ import {
   subtreeOf,
   TABLES,
 } from '../src/model/index.ts';
-import { piece, play, seeded } from './box-piece.ts';
+import { objectOf, piece, play, seeded } from './box-piece.ts';
 
 const chute = (): Piece => {
   const r = readPiece(
@@ -131,4 +132,60 @@ describe('removal', () => {
     expect(isSet({ ...none, odds: 0 })).toBe(true);
     expect(isSet({ ...none, notBefore: 'loopEnd' })).toBe(true);
   });
+});
+
+it('what effects draw, and what cues of sheets name, is let go of', () => {
+  const p = emptyPiece('p', 'Effects');
+  for (const id of ['ob_a', 'ob_b']) p.objects[id] = objectOf(id, { kind: 'group' });
+  p.effects['ef_b'] = {
+    ...{
+      id: 'ef_b',
+      name: 'b',
+      kind: 'burst',
+      count: 3,
+      seconds: [1, 1],
+      direction: 0,
+      spread: 0,
+      speed: [1, 1],
+    },
+    ...{ gravity: [0, 0, 0], drag: 0, depth: 0, size: [1, 1], spin: [0, 0], fills: ['#000000'], fade: 0 },
+    drawing: 'ob_a',
+  };
+  const cue = (id: string, more: object) => ({
+    id,
+    name: id,
+    t: 0,
+    actions: [],
+    then: [],
+    thenAfter: [],
+    ...more,
+  });
+  p.cueSheets['sh_a'] = {
+    ...{ id: 'sh_a', name: 'Scene', again: 'restart', end: 'stop' },
+    cues: [
+      cue('cu_a', {
+        wait: { event: 'pointer.click', object: 'ob_a' },
+        actions: [
+          { do: 'hide', object: 'ob_a' },
+          { do: 'hide', object: 'ob_b' },
+        ],
+        then: [cue('cu_b', { actions: [{ do: 'burst', effect: 'ef_b', object: 'ob_b' }] })],
+      }),
+    ],
+  } as Piece['cueSheets'][string];
+  expect(checkIntegrity(p)).toEqual([]);
+  const store = new PieceStore(p);
+  const history = new History(store);
+  history.edit('Deleted', (e) => removeWithReferences(e, ['ob_a']));
+  expect(checkIntegrity(store.toPiece())).toEqual([]);
+  expect(store.get('effects', 'ef_b')).toMatchObject({ drawing: 'dot' });
+  const [first] = store.get('cueSheets', 'sh_a')?.cues ?? [];
+  expect(first?.actions).toEqual([{ do: 'hide', object: 'ob_b' }]);
+  expect(first?.wait).toBeUndefined();
+  history.edit('Deleted', (e) => removeWithReferences(e, ['ef_b']));
+  expect(checkIntegrity(store.toPiece())).toEqual([]);
+  expect(store.get('cueSheets', 'sh_a')?.cues[0]?.then[0]?.actions).toEqual([]);
+  history.edit('Deleted', (e) => removeWithReferences(e, ['sh_a']));
+  while (history.undo());
+  expect(store.toPiece()).toEqual(p);
 });

@@ -25,13 +25,14 @@ export interface Excerpt {
     | 'follows'
     | 'sounds'
     | 'colliders'
+    | 'effects'
     | 'assets'
   >;
 }
 
 const OWNED = ['clips', 'machines', 'reactions', 'follows', 'colliders'] as const;
 /** What a copy shares with the original when it stays in the same piece, and brings along into another. */
-const SHARED = ['tags', 'signals', 'messages', 'sounds', 'assets'] as const;
+const SHARED = ['tags', 'signals', 'messages', 'sounds', 'effects', 'assets'] as const;
 
 /** The objects `ids` with all below them; with their behaviour (clips, machines, reactions, zones) or as drawings only. */
 export function excerpt(store: PieceStore, ids: readonly string[], withBehaviour: boolean): Excerpt {
@@ -49,6 +50,7 @@ export function excerpt(store: PieceStore, ids: readonly string[], withBehaviour
     follows: {},
     sounds: {},
     colliders: {},
+    effects: {},
     assets: {},
   };
   for (const o of store.all('objects'))
@@ -116,18 +118,21 @@ export function insertExcerpt(
       ids.set(id, newId(t));
       visitOwnIds(t, r as never, (kind, own) => void ids.set(own, newId(kind as IdKind)));
     }
-  for (const t of SHARED)
-    for (const [id, r] of Object.entries(x.records[t])) {
-      if (store.has(t, id)) continue;
-      const taken = new Set(store.all(t).map((o) => o.name));
-      e.add(t, { ...r, name: uniqueName(r.name, taken) } as never);
-    }
   const own = new Set(ids.values());
   const outside = new Map<string, OutsideReference>();
   const notice = (kind: string, id: string) => {
     const shared = (SHARED as readonly string[]).includes(kind);
     if (!shared && !own.has(id)) outside.set(id, { kind, id });
   };
+  for (const t of SHARED)
+    for (const [id, r] of Object.entries(x.records[t])) {
+      if (store.has(t, id)) continue;
+      const taken = new Set(store.all(t).map((o) => o.name));
+      // What an effect draws may be in the copy, or be left behind.
+      const copy = t === 'effects' ? withIds(t, r as RecordOf<'effects'>, ids) : r;
+      if (t === 'effects') visitReferences(t, copy as never, notice);
+      e.add(t, { ...copy, name: uniqueName(r.name, taken) } as never);
+    }
   const roots = new Set(x.roots);
   const places = new Places(store);
   for (const [id, o] of Object.entries(x.records.objects)) {

@@ -46,7 +46,7 @@ export function removeWithReferences(e: Editor, ids: Iterable<string>): void {
   for (const table of TABLES)
     for (const r of store.all(table))
       if (gone.has(r.id)) visitOwnIds(table, r as never, (_, id) => void gone.add(id));
-  for (const table of ['reactions', 'follows', 'machines', 'clips', 'colliders', 'objects'] as const)
+  for (const table of MENDED)
     for (const r of store.all(table)) {
       const left = gone.has(r.id) ? null : without(table, r, gone);
       if (left === null) gone.add(r.id);
@@ -62,6 +62,18 @@ export function removeWithReferences(e: Editor, ids: Iterable<string>): void {
   const used = assetsOf(store, () => true);
   for (const id of assets) if (!used.has(id) && store.has('assets', id)) e.remove('assets', id);
 }
+
+/** The tables whose records may name something that goes. */
+const MENDED = [
+  'reactions',
+  'follows',
+  'machines',
+  'clips',
+  'colliders',
+  'effects',
+  'cueSheets',
+  'objects',
+] as const;
 
 /** The assets of the objects and sounds that `which` picks. */
 function assetsOf(store: PieceStore, which: (id: string) => boolean): Set<string> {

@@ -219,6 +219,11 @@ export const orNull = <T>(form: Form<T>): Form<T | null> =>
     is: 'union',
     of: [oneOf([null]), form],
   }) as UnionForm<T | null>;
+/** A field that may be absent, and is when what it names is gone. */
+export const elseAbsent = <T>(form: Form<T>): Form<T> & Optional => ({
+  ...maybe(form),
+  lost: { becomes: undefined },
+});
 /** A field that becomes `to` when what it names is gone. */
 export const elseBecomes = <F extends Form>(form: F, to: Of<F> | null | string | number): F => ({
   ...form,

@@ -233,7 +233,10 @@ export function withoutIds(form: Form, value: unknown, gone: ReadonlySet<string>
       if (v !== GONE) continue;
       const lost = f.fields[k]?.lost;
       if (!lost) return GONE;
-      if ('becomes' in lost) to = { ...to, [k]: lost.becomes };
+      if ('becomes' in lost && lost.becomes === undefined) {
+        const { [k]: _, ...rest } = to;
+        to = rest;
+      } else if ('becomes' in lost) to = { ...to, [k]: lost.becomes };
       else late.push([k, lost.rule]);
     }
     // These look at the rest of the record, so the rest comes first.

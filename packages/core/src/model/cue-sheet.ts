@@ -1,9 +1,9 @@
 /** Cue sheets: scripted scenes. A tree of cues, each timed from the sheet's start, or from another's start or end. */
 import {
+  elseAbsent,
   type Form,
   lazy,
   list,
-  maybe,
   type Of,
   oneOf,
   own,
@@ -33,7 +33,7 @@ const cue = record({
   id: own('cues'),
   name,
   t: seconds,
-  wait: maybe(onForm),
+  wait: elseAbsent(onForm),
   actions: actionsForm,
   then: preset(below, []),
   thenAfter: preset(below, []),

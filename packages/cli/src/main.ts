@@ -19,7 +19,7 @@ import { Lines, plainText, systemReason, Unheard, UsedWrongly } from './output.t
 /** A day of ticks is as long as a run may be. */
 const MAX_SECONDS = 86400;
 /** Inputs and commands that are settled but not built yet. */
-const LATER_INPUTS = ['visitor', 'move'];
+const LATER_INPUTS = ['move'];
 const LATER_COMMANDS = ['snags', 'check', 'export'];
 const MAX_INPUT_BYTES = 64 * 1024 * 1024;
 

@@ -25,6 +25,7 @@ const facts: Facts = {
   stateActive: (lane, state) => lane === 0 && state === 0,
   over: () => false,
   pressed: () => false,
+  walked: () => 0,
   noticed: (_, only) => [1, 5].filter((i) => only === null || only.has(i)).length,
   clipPast: (clip, object, seconds) => clip === 0 && object === -1 && seconds <= 0.5,
 };

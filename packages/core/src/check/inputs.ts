@@ -16,6 +16,7 @@ const inputForm = union(
   record({ at, frame: record({ width: number({ above: 0 }), height: number({ above: 0 }) }) }),
   record({ at, answer: record({ object: name, answer: name }) }),
   record({ at, sheet: name, skip: maybe(number({ min: 0, max: 86400 })) }),
+  record({ at, visitor: record({ x: number(), y: number(), z: number() }) }),
   record({ at, key: name, down: toggle }),
   record({ at, set: table(value, 'any') }),
   record({ at, put: record({ object: name, property: name, value }) }),

@@ -96,6 +96,7 @@ export function checkIntegrity(piece: Piece): Problem[] {
       add('property', `follows.${id}.target.property`, `The property "${info.name}" cannot follow a number.`);
   }
   checkSheets(piece, add);
+  checkVisitor(piece, add);
   for (const r of Object.values(piece.reactions)) {
     checkOn(r.on, `reactions.${r.id}.on`, true, add);
   }
@@ -259,6 +260,24 @@ function checkLane(lane: Lane, at: string, add: Add): void {
     mustOwn(t.to, `${at}.transitions[${i}].to`);
     if (t.on) checkOn(t.on, `${at}.transitions[${i}].on`, false, add);
   });
+}
+
+function checkVisitor({ visitor, objects, signals }: Piece, add: Add): void {
+  if (!visitor) return;
+  if (!Object.hasOwn(objects, visitor.object)) {
+    add('reference', 'visitor.object', `There is no object with the id "${visitor.object}".`);
+    return;
+  }
+  for (let o = objects[visitor.object]; o; o = o.parent === null ? undefined : objects[o.parent])
+    if (o.overlay)
+      return add(
+        'visitor',
+        'visitor.object',
+        'The visitor walks in the piece, so it cannot be on top of the frame.',
+      );
+  const { speed } = visitor;
+  if (typeof speed === 'object' && signals[speed.signal]?.type !== 'number')
+    add('type', 'visitor.speed', `There is no number signal with the id "${speed.signal}".`);
 }
 
 function checkSheets(piece: Piece, add: Add): void {

@@ -13,9 +13,6 @@ const EVENTS: Words = {
   'touch.begin': 'Blockers',
   'touch.end': 'Blockers',
 };
-const FACTS: Words = {
-  speed: "The visitor's speed",
-};
 const TABLES: Words = {
   templates: 'Templates',
 };
@@ -34,12 +31,10 @@ export interface Later {
 export function findLater(file: Record<string, unknown>): Later[] {
   const out: Later[] = [];
   const add: Add = (path, what, within = path) => {
-    const one = /(ness|visitor|speed)$/.test(what);
-    const message = `${what} ${one ? 'comes' : 'come'} later: this version does not read ${one ? 'it' : 'them'}.`;
+    const message = `${what} come later: this version does not read them.`;
     out.push({ problem: { code: 'later', path, message }, within });
   };
   for (const [key, what] of Object.entries(TABLES)) if (isFull(file[key])) add(key, what);
-  if (file['visitor'] !== null && file['visitor'] !== undefined) add('visitor', 'The visitor');
   const stack: { value: object; path: string }[] = [{ value: file, path: '' }];
   for (let top = stack.pop(); top && out.length < MAX_FOUND; top = stack.pop()) {
     const { value, path } = top;
@@ -62,7 +57,6 @@ function inRecord(r: Record<string, unknown>, path: string, add: Add): void {
   };
   named('do', ACTIONS);
   named('event', EVENTS);
-  named('fact', FACTS);
   if (r['kind'] === 'instance') add(`${path}.kind`, 'Templates');
   if (r['do'] === 'send' && r['to'] !== undefined) add(`${path}.to`, 'Messages to other peers');
   if (r['role'] === 'blocker') add(`${path}.role`, 'Blockers', path);

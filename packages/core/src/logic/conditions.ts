@@ -24,6 +24,8 @@ export interface Facts {
   pressed(object: number): boolean;
   /** How many things, of these objects by number (null: whichever), a zone has in it or near. */
   noticed(collider: number, only: ReadonlySet<number> | null): number;
+  /** How fast the visitor walked in the last tick, px a second. */
+  walked(): number;
 }
 
 export type Test = (facts: Facts) => boolean;
@@ -53,17 +55,23 @@ const FACTS: { [K in Fact]: (c: Extract<Condition, { fact: K }>, names: Lookup) 
   count: (c, names) => {
     const collider = names.collider(c.collider);
     const only = tagged(c.tags, names);
-    for (const how of COMPARISONS) {
-      const n = c[how];
-      if (n !== undefined) return collider < 0 ? never : (f) => compare(f.noticed(collider, only), how, n);
-    }
-    return never;
+    return collider < 0 ? never : compared(c, (f) => f.noticed(collider, only));
   },
+  speed: (c) => compared(c, (f) => f.walked()),
   pressed: (c, names) => {
     const object = c.object === undefined ? -1 : names.object(c.object);
     return c.object !== undefined && object < 0 ? never : (f) => f.pressed(object);
   },
 };
+
+/** A number of the run, in the one way in which it is compared. */
+function compared(c: { readonly [K in Comparison]?: number | undefined }, of: (f: Facts) => number): Test {
+  for (const how of COMPARISONS) {
+    const n = c[how];
+    if (n !== undefined) return (f) => compare(of(f), how, n);
+  }
+  return never;
+}
 
 type Noticed = Extract<Condition, { fact: 'inside' | 'near' }>;
 
@@ -150,6 +158,9 @@ const READS: { [K in Fact]: (c: Extract<Condition, { fact: K }>, names: Lookup, 
     if (lane >= 0) out.lanes.push(lane);
   },
   clip: (_, _names, out) => {
+    out.time = true;
+  },
+  speed: (_, _names, out) => {
     out.time = true;
   },
   over: (_, _names, out) => {

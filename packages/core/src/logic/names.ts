@@ -24,6 +24,8 @@ export interface Names extends Lookup {
   directState(lane: number, speed: Speed, from: PlayFrom): number;
   effect(id: string): number;
   sheet(id: string): number;
+  /** The visitor's object; −1 where there is none. */
+  readonly visitor: number;
   /** The pivot of an object is asked for at a date. */
   stands(object: number): void;
   /** The number of a caption's answers. */

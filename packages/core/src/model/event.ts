@@ -197,6 +197,8 @@ export const FACTS = {
     },
     comparesOnce,
   ),
+  /** How fast the visitor walks, px a second. */
+  speed: fact('walks so fast', 'the visitor walks {how}', counts, comparesOnce),
   /** Without an object: anything, or nothing at all, is pressed. */
   pressed: fact('is held down', '{object} {not}held down', { object: maybe(ref('objects')) }),
 } as const satisfies Record<string, FactKind>;

@@ -16,7 +16,7 @@ import {
 import { seconds } from './common.ts';
 
 const range = tuple(number(), number());
-const end = union(oneOf(['pointer']), ref('objects'));
+const end = union(oneOf(['pointer', 'visitor']), ref('objects'));
 
 export const followForm = record(
   {

@@ -174,4 +174,5 @@ export type {
 export { fitsSignal, initialValue } from './signal-values.ts';
 export { Editor, PieceStore, type StoreListener } from './store.ts';
 export { type FontName, layoutText, type TextLayout } from './text-layout.ts';
+export { VISITOR_KEYS, type Visitor } from './visitor.ts';
 export { writePiece } from './write.ts';

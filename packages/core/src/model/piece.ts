@@ -7,6 +7,7 @@ import {
   number,
   type Of,
   oneOf,
+  orNull,
   own,
   preset,
   record,
@@ -27,6 +28,7 @@ import { type Machine, machineForm } from './machine.ts';
 import { type Reaction, reactionForm } from './reaction.ts';
 import { gradientForm, sceneObjectForm } from './scene-object.ts';
 import { type Message, messageForm, type Signal, signalForm } from './signal.ts';
+import { visitorForm } from './visitor.ts';
 
 /** The version that this code writes; `migrate.ts` brings older files up to it. */
 export const FORMAT_VERSION = 1;
@@ -89,6 +91,7 @@ export const HEAD = {
     }),
     { azimuth: -40, elevation: 55 },
   ),
+  visitor: preset(orNull(visitorForm), null),
 } as const satisfies Fields;
 
 const later = maybe(table(nothing('is not read by this version')));
@@ -98,7 +101,6 @@ export const pieceForm = record({
   version: oneOf([FORMAT_VERSION]),
   id: text({ min: 1, max: 80 }),
   ...HEAD,
-  visitor: preset(oneOf([null], 'the visitor is not read by this version'), null),
   objects: table(RECORDS.objects),
   tags: preset(table(RECORDS.tags), {}),
   clips: preset(table(RECORDS.clips), {}),
@@ -119,7 +121,7 @@ export type RecordOf<T extends TableName> = Piece[T][string];
 export type AnyRecord = RecordOf<TableName>;
 
 /** What a piece has besides its tables, edited as one record. */
-export type PieceHead = Pick<Piece, 'id' | 'name' | 'frame' | 'view' | 'fps' | 'seed' | 'light'>;
+export type PieceHead = Pick<Piece, 'id' | 'name' | 'frame' | 'view' | 'fps' | 'seed' | 'light' | 'visitor'>;
 
 export function emptyPiece(id: string, name: string): Piece {
   return {

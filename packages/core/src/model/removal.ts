@@ -52,6 +52,10 @@ export function removeWithReferences(e: Editor, ids: Iterable<string>): void {
       if (left === null) gone.add(r.id);
       else if (left !== r) e.update(table, r.id, () => left as never);
     }
+  const { visitor } = store.head;
+  if (visitor && gone.has(visitor.object)) e.head((h) => ({ ...h, visitor: null }));
+  else if (visitor && typeof visitor.speed === 'object' && gone.has(visitor.speed.signal))
+    e.head((h) => ({ ...h, visitor: { ...visitor, speed: 160 } }));
   const assets = assetsOf(store, (id) => gone.has(id));
   const tables = TABLES.filter((t) => t !== 'objects' && t !== 'assets').toReversed();
   for (const table of tables)

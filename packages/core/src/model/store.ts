@@ -162,7 +162,6 @@ export class PieceStore {
       format: 'apple-tick',
       version: FORMAT_VERSION,
       ...this.headRecord,
-      visitor: null,
       ...tables,
     } as Piece;
   }
@@ -177,7 +176,8 @@ export class PieceStore {
 }
 
 function headOf(p: Piece): PieceHead {
-  return { id: p.id, name: p.name, frame: p.frame, view: p.view, fps: p.fps, seed: p.seed, light: p.light };
+  const { id, name, frame, view, fps, seed, light, visitor } = p;
+  return { id, name, frame, view, fps, seed, light, visitor };
 }
 
 /** Collects changes against a store and applies each at once, so that later steps of one edit see earlier ones. */

@@ -50,6 +50,9 @@ import {
   SHEETS,
   SHOWS,
   TICK,
+  WALK_HELD,
+  WALK_KEYS,
+  WALKED,
 } from './state.ts';
 
 /** An edit while running: compiled anew, state carried over. Takes effect from the next tick on. */
@@ -91,6 +94,9 @@ class Carrying {
     const { s, state, old, next } = this;
     const { one } = state;
     one.set(s.one);
+    // Other keys, or another figure: nothing is held any more.
+    if (JSON.stringify(old.piece.visitor) !== JSON.stringify(next.piece.visitor))
+      for (const at of [WALK_KEYS, WALK_HELD, WALKED]) one[at] = 0;
     one[PUTS] = 0;
     one[DUES] = 0;
     one[DIRECTS] = 0;

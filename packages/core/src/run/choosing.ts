@@ -9,7 +9,7 @@ import { playPlace } from './layers.ts';
 import { isNoticed, isPointed, onMatches } from './listening.ts';
 import { PLAY, type StateProgram, type TransitionProgram } from './program.ts';
 import { hearsTags, isPressed, isWithin, noticedBy, noticedMatches, pointerMatches } from './reach.ts';
-import { isUp, MOMENT, PHASE, POINTER_OVER, POINTER_PRESSED } from './state.ts';
+import { isUp, MOMENT, PHASE, POINTER_OVER, POINTER_PRESSED, WALKED } from './state.ts';
 
 export class Choosing implements Facts {
   readonly #run: Context;
@@ -56,6 +56,10 @@ export class Choosing implements Facts {
 
   over(object: number): boolean {
     return isWithin(this.#run.program, this.#run.state.one[POINTER_OVER] as number, object);
+  }
+
+  walked(): number {
+    return this.#run.state.one[WALKED] as number;
   }
 
   noticed(collider: number, only: ReadonlySet<number> | null): number {

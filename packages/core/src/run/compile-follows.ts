@@ -18,7 +18,8 @@ export function compileFollow(f: Follow, names: Names): FollowProgram {
   const object = 'object' in target ? names.object(target.object) : -1;
   const info = 'object' in target ? propertyInfo(target.property) : undefined;
   const isFit = object >= 0 && info !== undefined && (canOffset(info) || info.kind === 'text');
-  const end = (x: string | undefined) => (x === undefined ? -1 : names.object(x));
+  const end = (x: string | undefined) =>
+    x === undefined ? -1 : x === 'visitor' ? names.visitor : names.object(x);
   const [a, b] =
     'distance' in source
       ? source.distance

@@ -32,9 +32,14 @@ export function ownedColliders(piece: Piece, objects: readonly SceneObject[]): O
   });
 }
 
+/** What tells which things a zone notices. */
+const keyOf = ({ tags, visitor }: OwnedCollider['collider']) =>
+  `${[...tags].sort().join()}${visitor ? ' visitor' : ''}`;
+
 export function compileMeeting(
   owned: readonly OwnedCollider[],
   objects: readonly SceneObject[],
+  visitor: number,
   geometry: Geometry,
   lanes: readonly LaneProgram[],
   clips: readonly ClipProgram[],
@@ -46,9 +51,11 @@ export function compileMeeting(
   const thingsByTags = new Map<string, number[]>();
   for (const { collider: c, object } of owned) {
     take(object);
-    const key = [...c.tags].sort().join();
+    const key = keyOf(c);
     if (thingsByTags.has(key)) continue;
-    const things = objects.flatMap((o, i) => (o.tags.some((t) => c.tags.includes(t)) ? [i] : []));
+    const things = objects.flatMap((o, i) =>
+      o.tags.some((t) => c.tags.includes(t)) || (i === visitor && c.visitor) ? [i] : [],
+    );
     thingsByTags.set(key, things);
     for (const i of things) take(i);
   }
@@ -65,7 +72,7 @@ export function compileMeeting(
   );
   let pairs = 0;
   const colliders = owned.map(({ collider, object }): ColliderProgram => {
-    const { rank, count } = ranks.get([...collider.tags].sort().join()) as {
+    const { rank, count } = ranks.get(keyOf(collider)) as {
       rank: Int32Array;
       count: number;
     };

@@ -125,6 +125,12 @@ class Compiler implements Names {
   collider(id: string): number {
     return this.#colliderIndex.get(id) ?? -1;
   }
+  get #visitor(): number {
+    return this.object(this.#piece.visitor?.object ?? '');
+  }
+  get visitor(): number {
+    return this.#visitor;
+  }
   sheet(id: string): number {
     return this.#sheetIndex.get(id) ?? -1;
   }
@@ -177,7 +183,7 @@ class Compiler implements Names {
     const isPulled = (o: SceneObject) =>
       o.drag || follows.some(({ source }) => 'drag' in source && source.drag === o.id);
     this.#others = this.#objects.flatMap((o, i) =>
-      o.tags.some((t) => tags.has(t)) || isPulled(o) ? [i] : [],
+      o.tags.some((t) => tags.has(t)) || isPulled(o) || i === this.#visitor ? [i] : [],
     );
     return this.#others;
   }
@@ -227,7 +233,7 @@ class Compiler implements Names {
     const firstDirect = lanes.length;
     for (const d of this.#directs) lanes.push(this.#directLane(d, clips));
     const followAts = follows.flatMap((f) => (f.at < 0 ? [] : [f.at]));
-    const meeting = compileMeeting(this.#colliders, this.#objects, geometry, lanes, clips);
+    const meeting = compileMeeting(this.#colliders, this.#objects, this.#visitor, geometry, lanes, clips);
     const asked = [...this.#tweenRows.keys(), ...this.#motorRows.keys()];
     const written = Int32Array.from(new Set([...lanes.flatMap((l) => [...l.slots]), ...asked, ...followAts]));
     return {
@@ -271,6 +277,7 @@ class Compiler implements Names {
       cues,
       answers: this.#answers,
       answersIndex: this.#answersIndex,
+      visitor: this.#visitor,
       dragOf: new Map(drags.map((d, k) => [d.object, k])),
       curves: this.#pool.data(),
       curveAt: this.#pool.known,

@@ -8,7 +8,7 @@ import { fadeRuns, playPlace } from './layers.ts';
 import { type LaneProgram, PLAY, type Program } from './program.ts';
 import { isPressed, isWithin, noticedBy } from './reach.ts';
 import type { Run } from './run.ts';
-import { isUp, POINTER_OVER, POINTER_PRESSED } from './state.ts';
+import { isUp, POINTER_OVER, POINTER_PRESSED, WALKED } from './state.ts';
 
 /** One of the things that must come together. */
 export type Part =
@@ -97,6 +97,7 @@ function factsOf({ program, state, time }: Run, lane: LaneProgram): Facts {
       }),
     over: (object) => isWithin(program, state.one[POINTER_OVER] as number, object),
     noticed: (collider, only) => noticedBy(program, state, collider, only),
+    walked: () => state.one[WALKED] as number,
     pressed: (object) =>
       object < 0 ? isPressed(state) : isWithin(program, state.one[POINTER_PRESSED] as number, object),
   };

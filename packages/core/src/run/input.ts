@@ -18,6 +18,8 @@ export type InputKind =
   | { answer: { object: string; answer: string } }
   /** A cue sheet by its name or id, as if `skip` seconds of it had passed. */
   | { sheet: string; skip?: number | undefined }
+  /** Where the visitor is put, px in its parent. */
+  | { visitor: { x: number; y: number; z: number } }
   | { key: string; down: boolean }
   | { set: Record<string, SignalValue> }
   | { pulse: string }

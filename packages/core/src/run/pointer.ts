@@ -1,6 +1,6 @@
 /** Inputs as they act, and the pointer: what it is over, presses and clicks. */
 import { SAME_DATE } from '../base/index.ts';
-import { type EventName, propertyInfo } from '../model/index.ts';
+import { type EventName, type PropertyInfo, propertyInfo } from '../model/index.ts';
 import type { Acting } from './acting.ts';
 import type { Context } from './context.ts';
 import type { Dragging } from './dragging.ts';
@@ -23,6 +23,7 @@ import {
   PRESSES,
 } from './state.ts';
 import { type Cause, NO_CAUSE, type TraceFields } from './trace.ts';
+import type { Walking } from './walking.ts';
 
 type PointerEvent = Extract<EventName, `pointer.${string}`>;
 
@@ -37,11 +38,21 @@ export class Pointer {
   readonly #acting: Acting;
   readonly #scene: Scene;
   readonly #dragging: Dragging;
+  readonly #walking: Walking;
   readonly #noticing: Noticing;
   readonly #aim: Aim;
 
-  constructor(run: Context, acting: Acting, scene: Scene, dragging: Dragging, noticing: Noticing, aim: Aim) {
+  constructor(
+    run: Context,
+    acting: Acting,
+    scene: Scene,
+    dragging: Dragging,
+    walking: Walking,
+    noticing: Noticing,
+    aim: Aim,
+  ) {
     this.#dragging = dragging;
+    this.#walking = walking;
     this.#noticing = noticing;
     this.#aim = aim;
     this.#run = run;
@@ -58,12 +69,14 @@ export class Pointer {
     if ('leave' in input) return this.#byName('leave', input.leave);
     if ('view' in input) return this.#look(input.view);
     if ('answer' in input) return this.#answer(input.answer);
+    if ('visitor' in input) return this.#place(input.visitor);
     if ('sheet' in input) return this.#sheet(input);
     if ('frame' in input) return this.#fit(input.frame);
     const acting = this.#acting;
     const { piece } = this.#run.program;
     if ('key' in input) {
       const key = input.key.length === 1 ? input.key.toLowerCase() : input.key;
+      this.#walking.key(key, input.down);
       const cause = this.#record({ input: 'key', key });
       const event = input.down ? 'key.down' : 'key.up';
       this.#run.queueEvent(this.#run.raise({ kind: 'event', event, key }, cause), cause);
@@ -86,6 +99,14 @@ export class Pointer {
       const info = propertyInfo(property);
       if (info) acting.put(this.#run.program.objectIndex.get(id) ?? -1, info, value, cause);
     }
+  }
+
+  /** The visitor is put somewhere. */
+  #place(to: { x: number; y: number; z: number }): void {
+    const { visitor } = this.#run.program;
+    const cause = this.#record({ input: 'visitor', ...(visitor < 0 ? { missed: true } : {}) });
+    for (const axis of ['x', 'y', 'z'] as const)
+      this.#acting.put(visitor, propertyInfo(`position.${axis}`) as PropertyInfo, to[axis], cause);
   }
 
   #sheet({ sheet, skip }: { sheet: string; skip?: number | undefined }): void {
@@ -183,6 +204,7 @@ export class Pointer {
 
   #release(hit: number, cause: Cause): void {
     const { one } = this.#run.state;
+    this.#walking.release();
     const pressed = one[POINTER_PRESSED] as number;
     one[POINTER_PRESSED] = -1;
     this.#run.agenda.markThose(this.#run.program.asking.pointer);
@@ -229,6 +251,7 @@ export class Pointer {
     if (!down) return this.#release(hit, cause);
     this.#press(hit, cause);
     this.#dragging.press(hit);
+    this.#walking.press(hit);
   }
 
   /** Things may have moved: under a pointer that stands still, into zones and out of them. */

@@ -300,6 +300,8 @@ export interface Program {
   readonly sheets: readonly SheetProgram[];
   readonly sheetIndex: ReadonlyMap<string, number>;
   readonly cues: readonly CueProgram[];
+  /** Number of the visitor's object; −1 where there is none. */
+  readonly visitor: number;
   readonly dragOf: ReadonlyMap<number, number>;
   /** The curves of tweens, in one pool; and the place of each by its name. */
   readonly curves: Float64Array;

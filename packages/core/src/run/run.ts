@@ -35,6 +35,7 @@ import {
   TICK,
 } from './state.ts';
 import { type Cause, NO_CAUSE, type TraceRecord } from './trace.ts';
+import { Walking } from './walking.ts';
 
 /** Dates that a tick serves. */
 const MAX_DATES = 4096;
@@ -57,6 +58,7 @@ export class Run {
   readonly #acting: Acting;
   readonly #pointer: Pointer;
   readonly #dragging: Dragging;
+  readonly #walking: Walking;
   readonly #following: Following;
   readonly #settling: Settling;
   readonly scene: Scene;
@@ -82,9 +84,18 @@ export class Run {
     this.#following = new Following(this.#context, this.scene, this.#crossings, (i) =>
       this.#motion.reweigh(i),
     );
+    this.#walking = new Walking(this.#context, this.scene);
     const noticing = new Noticing(this.#context);
     const aim = (object: number) => this.aim(object);
-    this.#pointer = new Pointer(this.#context, this.#acting, this.scene, this.#dragging, noticing, aim);
+    this.#pointer = new Pointer(
+      this.#context,
+      this.#acting,
+      this.scene,
+      this.#dragging,
+      this.#walking,
+      noticing,
+      aim,
+    );
   }
   readonly #dateOf: (lane: number) => number;
 
@@ -136,6 +147,7 @@ export class Run {
     const tick = ((state.one[TICK] as number) | 0) + 1;
     state.one[TICK] = tick;
     context.beginTick();
+    this.#walking.beginTick();
     context.jumps.beginTick();
     this.#told = false;
     if (tick === 0) this.#start();
@@ -154,6 +166,7 @@ export class Run {
     poseValues(program, state, context.clock);
     if ((state.one[SHOWS] as number) > 0) this.#acting.showing.endTick();
     context.jumps.endTick();
+    this.#walking.move();
     this.#dragging.move();
     this.scene.changed();
   };

@@ -67,7 +67,13 @@ export const CAPTIONED = 33;
 export const SHEETS = 34;
 /** How many times something was tweened. */
 export const TWEENED = 35;
-const ONES = 36;
+/** Which of the visitor's keys are held, as bits; whether the pointer holds it and where it was taken hold of; its speed. */
+export const WALK_KEYS = 36;
+export const WALK_HELD = 37;
+export const WALK_X = 38;
+export const WALK_Y = 39;
+export const WALKED = 40;
+const ONES = 41;
 /** So many askings of a direct play wait at most until it ends. */
 export const MOST_ASKED = 64;
 

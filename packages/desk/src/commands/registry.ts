@@ -22,6 +22,7 @@ import { newObject } from '../session/new-object.ts';
 import { putRecipe, RECIPES } from '../session/recipes.ts';
 import type { Session } from '../session/session.ts';
 import { addSheet, deleteCue, doneByHand, sheetOfHand } from '../session/sheets.ts';
+import { addVisitor } from '../session/visitor.ts';
 import { nameOf } from '../session/words.ts';
 import { addZones } from '../session/zones.ts';
 
@@ -240,6 +241,17 @@ export const COMMANDS: readonly CommandInfo[] = [
     run: (s: Session) => addZones(s, s.chosen, kind),
     enabled: anyChosen,
   })),
+  {
+    ...{
+      id: 'visitor.add',
+      place: 'objects',
+      name: 'Add a visitor: a figure that the person walks',
+      keys: [],
+    },
+    needs: 'there is one already: choose it',
+    enabled: (s) => s.store.head.visitor === null && !s.state.readOnly,
+    run: addVisitor,
+  },
   {
     id: 'view.zones',
     place: 'view',

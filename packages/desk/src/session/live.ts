@@ -1,13 +1,14 @@
 /** What the live frame says of itself: what answers to a click or can be dragged there, and whether keys are heard. */
-import type { EventName, On, Piece, SceneObject } from '@apple-tick/core/model';
+import { cuesIn, type EventName, type On, type Piece, type SceneObject } from '@apple-tick/core/model';
 
 const CLICKS: readonly EventName[] = ['pointer.click', 'pointer.press', 'pointer.double', 'pointer.long'];
 
-/** Calls `visit` with each event that reactions and transitions listen to, and the object whose they are. */
+/** Calls `visit` with each event that reactions, transitions and cues listen to, and the object whose they are. */
 function listeners(piece: Piece, visit: (on: On, owner: string) => void): void {
   for (const r of Object.values(piece.reactions)) visit(r.on, r.object);
   for (const m of Object.values(piece.machines))
     for (const l of m.lanes) for (const t of l.transitions) if (t.on) visit(t.on, m.object);
+  for (const x of Object.values(piece.cueSheets)) for (const c of cuesIn(x)) if (c.wait) visit(c.wait, '');
 }
 
 const known = new WeakMap<Piece, ReadonlySet<string>>();
@@ -24,7 +25,7 @@ export function clickableIn(piece: Piece): ReadonlySet<string> {
 }
 
 export function hearsKeys(piece: Piece): boolean {
-  let any = false;
+  let any = piece.visitor !== null;
   listeners(piece, (on) => {
     any ||= on.event === 'key.down' || on.event === 'key.up';
   });
@@ -37,7 +38,7 @@ export type Hand = '' | 'click' | 'drag';
 export function handOver(piece: Piece, over: SceneObject | undefined): Hand {
   const clickable = clickableIn(piece);
   for (let o = over; o; o = o.parent === null ? undefined : piece.objects[o.parent]) {
-    if (o.drag) return 'drag';
+    if (o.drag || (piece.visitor?.drag && piece.visitor.object === o.id)) return 'drag';
     if (clickable.has(o.id)) return 'click';
   }
   return '';

@@ -36,6 +36,7 @@ const NAMED = [
 export function nameOf(store: PieceStore, id: string | undefined): string {
   if (id === undefined) return '';
   if (id === 'other') return 'what came';
+  if (id === 'visitor') return 'the visitor';
   for (const t of NAMED) {
     const r = store.get(t, id);
     if (r) return r.name;
@@ -115,6 +116,10 @@ export function cueName(store: PieceStore, id: string | undefined): string {
 export function conditionWords(store: PieceStore, c: Condition): string {
   if (!('signal' in c)) {
     const { says, fields } = FACTS[c.fact];
+    if (c.fact === 'speed') {
+      const how = COMPARISONS.find((k) => c[k] !== undefined) ?? 'is';
+      return `the visitor walks ${SIGNS[how]}${c[how]} px/s`;
+    }
     if (c.fact === 'count') {
       const how = COMPARISONS.find((k) => c[k] !== undefined) ?? 'is';
       const sign = how === 'is' ? '' : SIGNS[how];

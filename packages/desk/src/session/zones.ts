@@ -168,8 +168,11 @@ export function reshapeZone(s: Session, object: string, zone: Collider, kind: Zo
 
 /** The things that a zone may notice, in the order of the piece. */
 export function noticeable(store: PieceStore, zone: string | undefined): SceneObject[] {
-  const tags = zone === undefined ? undefined : store.get('colliders', zone)?.tags;
-  return store.all('objects').filter((o) => o.tags.some((t) => tags?.includes(t) ?? true));
+  const of = zone === undefined ? undefined : store.get('colliders', zone);
+  const visitor = (of?.visitor ?? true) ? store.head.visitor?.object : undefined;
+  return store
+    .all('objects')
+    .filter((o) => o.id === visitor || o.tags.some((t) => of?.tags.includes(t) ?? true));
 }
 
 /** Points of a zone's outline in its object's space, as rings to be drawn; one that is endless is drawn flat. */

@@ -33,6 +33,7 @@ import { Parent } from './Parent.tsx';
 import { Reactions } from './Reactions.tsx';
 import { ShapeDetails } from './ShapeDetails.tsx';
 import { Tags } from './Tags.tsx';
+import { VisitorDetails } from './VisitorDetails.tsx';
 import { Written } from './Written.tsx';
 import { ZoneDetails } from './ZoneDetails.tsx';
 
@@ -92,6 +93,7 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
         <Reactions objects={[object]} />
         <FollowDetails object={object} />
         <ZoneDetails objects={[object]} />
+        <VisitorDetails object={object} />
       </Rest>
       <hr className="border-line" />
       {vector('Place', 'position', 'Moved')}

@@ -166,7 +166,7 @@ function ZoneCard({ object, zone }: { object: string; zone: Collider }) {
           )}
         </>
       )}
-      <div className="flex gap-3">
+      <div className="flex gap-x-3 gap-y-1 flex-wrap">
         {zone.role === 'zone' && (
           <label className="flex items-center gap-1.5">
             <input
@@ -177,6 +177,14 @@ function ZoneCard({ object, zone }: { object: string; zone: Collider }) {
             endless in depth
           </label>
         )}
+        <label className="flex items-center gap-1.5">
+          <input
+            type="checkbox"
+            checked={zone.visitor}
+            onChange={(e) => change({ visitor: e.target.checked })}
+          />
+          the visitor, too
+        </label>
         <label className="flex items-center gap-1.5">
           <input type="checkbox" checked={zone.on} onChange={(e) => change({ on: e.target.checked })} />
           on

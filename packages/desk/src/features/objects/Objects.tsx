@@ -1,7 +1,7 @@
 import { Plus } from 'lucide-react';
 import { memo, useMemo, useState } from 'react';
 import { runCommand } from '../../commands/registry.ts';
-import { useCalmTable, useSession } from '../../session/hooks.ts';
+import { useCalmTable, useHead, useSession } from '../../session/hooks.ts';
 import { KIND_MENU } from '../../session/model-help.ts';
 import { AddMenu } from '../../ui/AddMenu.tsx';
 import { AnimateButton } from '../../ui/AnimateButton.tsx';
@@ -15,6 +15,7 @@ const MANY = 20;
 export const Objects = memo(function Objects() {
   const s = useSession();
   const objects = useCalmTable('objects');
+  const { visitor } = useHead();
   const all = useMemo(() => rowsOf(objects), [objects]);
   // A search gives way when something is made or goes: what is new must be seen.
   const [search, setSearch] = useState({ text: '', count: 0 });
@@ -33,8 +34,8 @@ export const Objects = memo(function Objects() {
           <AddMenu
             label="Add an object"
             className="p-0.5"
-            kinds={KIND_MENU}
-            onPick={(k) => runCommand(s, `add.${k}`)}
+            kinds={visitor ? KIND_MENU : [...KIND_MENU, ['visitor', 'Visitor']]}
+            onPick={(k) => runCommand(s, k === 'visitor' ? 'visitor.add' : `add.${k}`)}
           >
             <Plus size={14} />
           </AddMenu>

@@ -16,6 +16,7 @@ import { paintGhosts } from './ghosts.ts';
 import { Handles } from './Handles.tsx';
 import { LiveHand } from './LiveHand.tsx';
 import { LiveKeys } from './LiveKeys.tsx';
+import { LiveWay } from './LiveWay.tsx';
 import { MotionPath } from './MotionPath.tsx';
 import { dragChosen, nudge } from './move.ts';
 import { Pen } from './Pen.tsx';
@@ -219,6 +220,7 @@ export function View() {
             frame={canvas}
           />
         )}
+        {run && <LiveWay screen={screen} width={size.w} height={size.h} />}
         {run ? (
           <LiveZones screen={screen} width={size.w} height={size.h} />
         ) : (

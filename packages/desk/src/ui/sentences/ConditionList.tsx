@@ -6,7 +6,7 @@ import {
   type SignalCondition,
 } from '@apple-tick/core/model';
 import { Plus, X } from 'lucide-react';
-import { useSession, useTable } from '../../session/hooks.ts';
+import { useHead, useSession, useTable } from '../../session/hooks.ts';
 import { offered, picked } from '../../session/made-on-the-way.ts';
 import { comparisonOf, conditionOn, firstSignal, likeSignals } from '../../session/signals.ts';
 import { nameOf } from '../../session/words.ts';
@@ -78,6 +78,7 @@ function Subject({ c, onChange }: { c: Condition; onChange: (c: Condition) => vo
   const lanes = machines.flatMap((m) => m.lanes);
   const objects = useTable('objects');
   const zones = useTable('colliders');
+  const { visitor } = useHead();
   const value =
     'signal' in c
       ? c.signal
@@ -87,7 +88,9 @@ function Subject({ c, onChange }: { c: Condition; onChange: (c: Condition) => vo
           ? c.clip
           : 'collider' in c
             ? `${c.fact}/${c.collider}`
-            : `${c.fact}/${c.object ?? ''}`;
+            : c.fact === 'speed'
+              ? 'speed/'
+              : `${c.fact}/${c.object ?? ''}`;
   return (
     <Pick
       label="Condition"
@@ -104,6 +107,9 @@ function Subject({ c, onChange }: { c: Condition; onChange: (c: Condition) => vo
           group,
           options: zones.filter((z) => z.role === role).map((z): Option => [`${fact}/${z.id}`, z.name]),
         })),
+        ...(visitor || value === 'speed/'
+          ? [{ group: 'How fast', options: [['speed/', 'the visitor walks'] as Option] }]
+          : []),
         { group: 'Pointed at', options: objects.map((x): Option => [`over/${x.id}`, x.name]) },
         {
           group: 'Held down',
@@ -133,6 +139,7 @@ const ZONE_FACTS = [
 /** `over/ID`, `pressed/ID` or `pressed/`, or the fact of a zone and its id, as they stand in the list. */
 function factPicked(picked: string): Condition {
   const [fact, object = ''] = picked.split('/');
+  if (fact === 'speed') return { fact, above: 0 };
   if (fact === 'over') return { fact: 'over', object };
   if (fact === 'inside' || fact === 'near') return { fact, collider: object };
   if (fact === 'count') return { fact, collider: object, atLeast: 1 };
@@ -260,6 +267,7 @@ function FactPart({
     );
   }
   if (c.fact === 'count') return <CountPart c={c} onChange={onChange} />;
+  if (c.fact === 'speed') return <SpeedPart c={c} onChange={onChange} />;
   if (c.fact !== 'clip') {
     const { is: _, ...rest } = c;
     const words = { state: 'active', over: 'pointed at', pressed: 'held down' }[c.fact];
@@ -284,6 +292,35 @@ function FactPart({
           axis="s"
           value={c.past}
           onChange={(n) => onChange({ ...c, past: n })}
+        />
+      </span>
+    </>
+  );
+}
+
+/** How fast the visitor walks. */
+function SpeedPart({
+  c,
+  onChange,
+}: {
+  c: Extract<Condition, { fact: 'speed' }>;
+  onChange: (c: Condition) => void;
+}) {
+  const how = COMPARISONS.find((k) => c[k] !== undefined) ?? 'is';
+  return (
+    <>
+      <Pick
+        label="Compared"
+        value={how}
+        options={HOW.map(([k, word]): Option => [k, word])}
+        onChange={(k) => onChange({ fact: 'speed', [k]: c[how] ?? 0 })}
+      />
+      <span className="flex w-16">
+        <NumberField
+          label="Px a second"
+          least={0}
+          value={c[how] ?? 0}
+          onChange={(n) => onChange({ fact: 'speed', [how]: n })}
         />
       </span>
     </>

@@ -1,7 +1,7 @@
 /** What is followed, and how: a sentence whose words are picked from lists. */
 import type { Follow } from '@apple-tick/core/model';
 import { kindOf, type Source, type SourceKind, sourceOf, withSource } from '../../session/follows.ts';
-import { useCalmTable, useSession, useTable } from '../../session/hooks.ts';
+import { useCalmTable, useHead, useSession, useTable } from '../../session/hooks.ts';
 import { NumberField, type Option, Pick, SecondsField } from '../fields.tsx';
 
 const KINDS: readonly Option[] = [
@@ -121,6 +121,7 @@ function Ends(props: {
 
 function SourcePart({ source, onChange }: { source: Source; onChange: (s: Source) => void }) {
   const objects = useCalmTable('objects').map((o): Option => [o.id, o.name]);
+  const { visitor } = useHead();
   const signals = useTable('signals').filter((x) => x.type !== 'pulse');
   if ('signal' in source)
     return (
@@ -172,7 +173,11 @@ function SourcePart({ source, onChange }: { source: Source; onChange: (s: Source
     <Pick
       label={k === 0 ? 'From' : 'To'}
       value={source.distance[k]}
-      options={[['pointer', 'the pointer'], ...objects]}
+      options={[
+        ['pointer', 'the pointer'],
+        ...(visitor || source.distance.includes('visitor') ? [['visitor', 'the visitor'] as Option] : []),
+        ...objects,
+      ]}
       onChange={(id) => onChange({ distance: k === 0 ? [id, source.distance[1]] : [source.distance[0], id] })}
     />
   );

@@ -1,0 +1,26 @@
+/** The visitor: the person as a figure of the piece, walked by keyboard keys or by dragging. */
+import { list, number, type Of, oneOf, preset, record, ref, text, toggle, union } from '../grammar/index.ts';
+
+const speed = number({ min: 0, max: 100000, low: 'must not be negative', high: 'must be at most 100000' });
+/** `KeyboardEvent.key`s, letters in lower case. */
+const keys = list(text({ min: 1, max: 40 }), { max: 8 });
+
+export const VISITOR_KEYS = {
+  left: ['ArrowLeft', 'a'],
+  right: ['ArrowRight', 'd'],
+  up: ['ArrowUp', 'w'],
+  down: ['ArrowDown', 's'],
+};
+export const visitorForm = record({
+  object: ref('objects'),
+  /** Px a second. */
+  speed: preset(union(speed, record({ signal: ref('signals', 'number') })), 160),
+  /** Where it walks: on the ground, along one line, or up and down a wall. */
+  plane: preset(oneOf(['x', 'xy', 'xz']), 'xz'),
+  keys: preset(record({ left: keys, right: keys, up: keys, down: keys }), VISITOR_KEYS),
+  /** Whether it follows the pointer that is pressed on it. */
+  drag: preset(toggle, true),
+  /** Whether it turns to where it walks: mirrored to the left and right, or about its upright. */
+  facing: preset(oneOf(['none', 'mirror', 'turn']), 'none'),
+});
+export type Visitor = Of<typeof visitorForm>;

@@ -1,0 +1,181 @@
+/**
+ * The visitor walks: along the screen by the keyboard keys that are held, or toward the pointer that is pressed on it.
+ * Where it comes to is put, after all other values of a tick; that is never a jump.
+ */
+import { atan2Deg, MAT } from '../base/index.ts';
+import { CHANNELS, type Visitor } from '../model/index.ts';
+import { viewMatrix } from '../world/index.ts';
+import type { Context } from './context.ts';
+import { hold } from './moving.ts';
+import { isWithin } from './reach.ts';
+import type { Scene } from './scene.ts';
+import {
+  AZIMUTH,
+  ELEVATION,
+  POINTER_X,
+  POINTER_Y,
+  WALK_HELD,
+  WALK_KEYS,
+  WALK_X,
+  WALK_Y,
+  WALKED,
+} from './state.ts';
+
+const WAYS = ['left', 'right', 'up', 'down'] as const;
+/** A way on the screen that is shorter than this part of what made it is none: the plane is seen from its edge. */
+const EDGE_ON = 1e-3;
+
+export class Walking {
+  readonly #run: Context;
+  readonly #scene: Scene;
+  readonly #view = new Float64Array(MAT);
+  readonly #pivot = new Float64Array(3);
+  readonly #way = new Float64Array(3);
+  /** The keys that were held before this tick's inputs. */
+  #held = 0;
+
+  constructor(run: Context, scene: Scene) {
+    this.#run = run;
+    this.#scene = scene;
+  }
+
+  get #visitor(): { visitor: Visitor; object: number } | null {
+    const { program } = this.#run;
+    const { visitor } = program.piece;
+    return visitor && program.visitor >= 0 ? { visitor, object: program.visitor } : null;
+  }
+
+  beginTick(): void {
+    this.#held = this.#run.state.one[WALK_KEYS] as number;
+  }
+
+  /** A keyboard key, letters in lower case, goes down or comes up. */
+  key(key: string, down: boolean): void {
+    const { visitor } = this.#run.program.piece;
+    if (!visitor) return;
+    const { one } = this.#run.state;
+    let bit = 0;
+    for (const w of WAYS)
+      for (const k of visitor.keys[w]) {
+        if (k === key) {
+          const held = one[WALK_KEYS] as number;
+          one[WALK_KEYS] = down ? held | (1 << bit) : held & ~(1 << bit);
+        }
+        bit++;
+      }
+  }
+
+  /** The pointer is pressed on `hit`. */
+  press(hit: number): void {
+    const { program, state } = this.#run;
+    const { one } = state;
+    const who = this.#visitor;
+    if (!who?.visitor.drag || !isWithin(program, hit, who.object)) return;
+    this.#scene.pivot(who.object, true, this.#pivot);
+    one[WALK_HELD] = 1;
+    one[WALK_X] = (one[POINTER_X] as number) - (this.#pivot[0] as number);
+    one[WALK_Y] = (one[POINTER_Y] as number) - (this.#pivot[1] as number);
+  }
+  release(): void {
+    this.#run.state.one[WALK_HELD] = 0;
+  }
+
+  /** Walks for one tick. */
+  move(): void {
+    const who = this.#visitor;
+    if (!who) return;
+    const { program, state, clock } = this.#run;
+    const { one, values } = state;
+    one[WALKED] = 0;
+    const { visitor, object } = who;
+    const speed =
+      typeof visitor.speed === 'number'
+        ? visitor.speed
+        : Math.max(0, Number(this.#run.signalValue(program.signalIndex.get(visitor.speed.signal) ?? -1)));
+    const way = this.#way.fill(0);
+    viewMatrix({ azimuth: one[AZIMUTH] as number, elevation: one[ELEVATION] as number }, this.#view);
+    if (one[WALK_HELD] === 1) this.#toPointer(visitor, object);
+    else if (this.#held !== 0) this.#byKeys(visitor);
+    const far = Math.hypot(way[0] as number, way[1] as number, way[2] as number);
+    if (far === 0) return;
+    const step = one[WALK_HELD] === 1 ? Math.min(far, speed / 60) : speed / 60;
+    for (let r = 0; r < 3; r++) way[r] = ((way[r] as number) * step) / far;
+    this.#face(visitor, object);
+    if (step === 0) return;
+    one[WALKED] = step * 60;
+    const inParent = this.#scene.seenFromParent(object, [...way]);
+    for (let axis = 0; axis < 3; axis++) {
+      const by = inParent[axis] as number;
+      if (by === 0) continue;
+      const at = object * CHANNELS + axis;
+      const place = (values[at] as number) + by;
+      hold(program, state, at, place, clock);
+      values[at] = place;
+    }
+  }
+
+  /** The way that the held keys lead: opposite ones cancel each other. */
+  #byKeys(visitor: Visitor): void {
+    let bit = 0;
+    const goes = WAYS.map((w) => {
+      const from = bit;
+      bit += visitor.keys[w].length;
+      return (this.#held >> from) & ((1 << visitor.keys[w].length) - 1) ? 1 : 0;
+    });
+    const [left, right, up, down] = goes as [number, number, number, number];
+    const [across, ahead] = [right - left, up - down];
+    const v = this.#view;
+    const way = this.#way;
+    // On the screen, x of the world goes this way, and z that way.
+    const [cos, sin] = [v[0] as number, -(v[6] as number)];
+    if (visitor.plane === 'xz') {
+      way[0] = across * cos - ahead * sin;
+      way[2] = -across * sin - ahead * cos;
+      return;
+    }
+    way[0] = across * (cos < 0 ? -1 : 1);
+    if (visitor.plane === 'xy') way[1] = ahead;
+  }
+
+  /** The way to where the pointer is, less where it took hold, in the plane in which it walks. */
+  #toPointer({ plane }: Visitor, object: number): void {
+    const { one } = this.#run.state;
+    this.#scene.pivot(object, true, this.#pivot);
+    const dx = (one[POINTER_X] as number) - (one[WALK_X] as number) - (this.#pivot[0] as number);
+    const dy = (one[POINTER_Y] as number) - (one[WALK_Y] as number) - (this.#pivot[1] as number);
+    const v = this.#view;
+    const way = this.#way;
+    const [ux, uy] = [v[0] as number, v[1] as number];
+    const second = plane === 'xz' ? 2 : 1;
+    const [wx, wy] = plane === 'x' ? [0, 0] : [v[3 * second] as number, v[3 * second + 1] as number];
+    const det = ux * wy - uy * wx;
+    if (Math.abs(det) > EDGE_ON) {
+      way[0] = (dx * wy - dy * wx) / det;
+      way[second] = (ux * dy - uy * dx) / det;
+      return;
+    }
+    // Seen from the edge: along the one axis of the two that is seen.
+    const along = Math.abs(ux) >= Math.abs(wx) ? 0 : second;
+    const shown = along === 0 ? ux : wx;
+    if (Math.abs(shown) > EDGE_ON) way[along] = dx / shown;
+  }
+
+  /** Turned to where it goes. */
+  #face({ facing, plane }: Visitor, object: number): void {
+    if (facing === 'none') return;
+    const { program, state, clock } = this.#run;
+    const [x, y, z] = this.#way as unknown as [number, number, number];
+    const put = (channel: number, value: number) => {
+      const at = object * CHANNELS + channel;
+      if (state.values[at] === value) return;
+      hold(program, state, at, value, clock);
+      state.values[at] = value;
+    };
+    if (facing === 'mirror') {
+      const onScreen = x * (this.#view[0] as number) + z * (this.#view[6] as number);
+      const size = Math.abs(state.values[object * CHANNELS + 6] as number);
+      if (Math.abs(onScreen) > 1e-9) put(6, onScreen < 0 ? -size : size);
+    } else if (plane === 'xy') put(5, atan2Deg(y, x));
+    else put(4, atan2Deg(x, z));
+  }
+}

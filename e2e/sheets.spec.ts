@@ -172,7 +172,12 @@ test('D10: a sheet pauses and begins anew, is started by an action, renamed and 
   );
   await run(page);
   await expect
-    .poll(() => page.getByRole('list', { name: /^What happened/ }).getByText('Blink starts').count())
+    .poll(() =>
+      page
+        .getByRole('list', { name: /^What happened/ })
+        .getByText('Blink starts')
+        .count(),
+    )
     .toBeGreaterThan(2);
   await stop(page);
   await page.getByRole('button', { name: 'Menu of Blink' }).click();

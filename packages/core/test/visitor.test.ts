@@ -233,8 +233,8 @@ describe('the visitor in the world', () => {
       on: true,
     };
     p.colliders = {
-      co_a: { ...zone, id: 'co_a', visitor: true } as Piece['colliders'][string],
-      co_b: { ...zone, id: 'co_b', visitor: false } as Piece['colliders'][string],
+      co_a: { ...zone, id: 'co_a', visitor: true } as unknown as Piece['colliders'][string],
+      co_b: { ...zone, id: 'co_b', visitor: false } as unknown as Piece['colliders'][string],
     };
     p.follows['fo_d'] = {
       ...{ id: 'fo_d', target: { object: 'ob_z', property: 'opacity' } },

@@ -1,0 +1,140 @@
+import { expect, type Page, test } from '@playwright/test';
+import { addKind, commit, drag, item, newPiece, undo } from './helpers.ts';
+
+const run = (page: Page) => page.getByRole('button', { name: 'Run', exact: true }).click();
+const stop = (page: Page) => page.getByRole('button', { name: 'Stop', exact: true }).click();
+const happened = (page: Page, words: string | RegExp) =>
+  page.getByRole('list', { name: /^What happened/ }).getByText(words, { exact: true });
+const addVisitor = async (page: Page) => {
+  await page.getByRole('button', { name: 'Add an object' }).click();
+  await page.getByRole('menuitem', { name: 'Visitor', exact: true }).click();
+};
+/** What the run says of the visitor's place now. */
+const written = async (page: Page, label: string) => {
+  await page.getByRole('treeitem', { name: /^Visitor/ }).click();
+  const row = page.getByRole('region', { name: 'Who writes this' }).locator('li', { hasText: label });
+  return Number.parseFloat((await row.locator('.num').textContent()) ?? 'NaN');
+};
+const angle = async (page: Page, name: string) => {
+  await page.getByRole('button', { name: 'View angles' }).click();
+  await page.getByRole('menuitem', { name }).click();
+};
+
+test('D17: a visitor is added, walks by keyboard keys, its way is drawn; undo takes it all back in steps', async ({
+  page,
+}) => {
+  await newPiece(page);
+  await addVisitor(page);
+  const part = page.getByRole('region', { name: 'Visitor' });
+  await expect(part.getByLabel('Speed, px a second')).toHaveValue('160');
+  await commit(page, 'Speed, px a second', '300');
+  await part.getByLabel('Where it walks').selectOption({ label: 'to left and right' });
+  await expect(part.getByLabel('Keyboard keys for up')).toBeHidden();
+  const right = part.getByLabel('Keyboard keys for right');
+  await right.press('k');
+  await expect(right).toHaveValue('ArrowRight, d, k');
+  await right.press('d');
+  await expect(right).toHaveValue('ArrowRight, k');
+  await run(page);
+  // The frame hears the keyboard at once.
+  await page.keyboard.down('k');
+  await expect(page.locator('[data-walked]')).toBeVisible();
+  await page.keyboard.up('k');
+  const x = await written(page, 'place x');
+  expect(x).toBeGreaterThan(20);
+  await page.getByLabel('Live frame').focus();
+  await page.keyboard.down('ArrowLeft');
+  await expect.poll(() => written(page, 'place x')).not.toBe(x);
+  await page.keyboard.up('ArrowLeft');
+  await stop(page);
+  await page.reload();
+  await item(page, 'Visitor').click();
+  await expect(right).toHaveValue('ArrowRight, k');
+  for (const keys of ['ArrowRight, d, k', 'ArrowRight, d']) {
+    await undo(page);
+    await expect(right).toHaveValue(keys);
+  }
+  for (let i = 0; i < 3; i++) await undo(page);
+  await expect(page.getByRole('treeitem')).toHaveCount(0);
+});
+
+for (const view of ['Front', 'Three-quarter', 'Top'])
+  test(`D17: the visitor goes after the pointer that is pressed on it, seen ${view}`, async ({ page }) => {
+    await newPiece(page);
+    await addVisitor(page);
+    await commit(page, 'Speed, px a second', '2000');
+    await angle(page, view);
+    await run(page);
+    const box = await page.getByLabel('Live frame').boundingBox();
+    if (!box) throw new Error('no frame');
+    const head = await page.getByLabel('Live frame').evaluate((c: HTMLCanvasElement) => {
+      // The head is the one thing of its colour.
+      const ctx = c.getContext('2d') as CanvasRenderingContext2D;
+      const { data, width } = ctx.getImageData(0, 0, c.width, c.height);
+      let [x, y, n] = [0, 0, 0];
+      for (let i = 0; i < data.length; i += 4) {
+        const [r, g, b] = [data[i] as number, data[i + 1] as number, data[i + 2] as number];
+        if (r < 200 || g < 130 || g > 200 || b > 170 || r - b < 55) continue;
+        x += (i / 4) % width;
+        y += Math.floor(i / 4 / width);
+        n++;
+      }
+      return { x: (x / n) * (c.clientWidth / c.width), y: (y / n) * (c.clientHeight / c.height), n };
+    });
+    expect(head.n).toBeGreaterThan(50);
+    await drag(page, { x: box.x + head.x, y: box.y + head.y }, 120, 0);
+    await expect(page.locator('[data-walked]')).toBeVisible();
+    await page.mouse.up();
+    expect(await written(page, 'place x')).toBeGreaterThan(40);
+    await stop(page);
+  });
+
+test('D4, D17: what is near the visitor is noticed; a thing of the piece becomes the visitor, and stands again', async ({
+  page,
+}) => {
+  await newPiece(page);
+  await addKind(page, 'Box');
+  await page.getByRole('button', { name: 'let the person walk Box' }).click();
+  await page.getByLabel('How it faces').selectOption({ label: 'turns to where it goes' });
+  await addKind(page, 'Ball');
+  await commit(page, 'Place x', '120');
+  await page.getByRole('button', { name: 'Add a zone' }).click();
+  await page.getByRole('menuitem', { name: 'Notice what comes near' }).click();
+  await commit(page, 'Near from', '60');
+  await commit(page, 'Near until', '60');
+  const zone = page.getByRole('group', { name: /^Ball/ });
+  await expect(zone.getByLabel('the visitor, too')).toBeChecked();
+  await run(page);
+  await page.keyboard.down('ArrowRight');
+  await expect(happened(page, /^Box came near Ball/)).toBeVisible();
+  await page.keyboard.up('ArrowRight');
+  await stop(page);
+  await zone.getByLabel('the visitor, too').uncheck();
+  await run(page);
+  await page.keyboard.down('ArrowRight');
+  await expect
+    .poll(async () =>
+      Number(
+        await page
+          .locator('[data-walked] path')
+          .first()
+          .getAttribute('d')
+          .then((d) => d?.length),
+      ),
+    )
+    .toBeGreaterThan(60);
+  await page.keyboard.up('ArrowRight');
+  await expect(happened(page, /^Box came near Ball/)).toHaveCount(0);
+  await stop(page);
+  await item(page, 'Box').click();
+  await page.getByRole('button', { name: 'Let it stand' }).click();
+  await expect(page.getByRole('button', { name: 'let the person walk Box' })).toBeVisible();
+  await undo(page);
+  await expect(page.getByLabel('How it faces').locator('option:checked')).toHaveText(
+    'turns to where it goes',
+  );
+  await page.locator('body').press('Delete');
+  await undo(page);
+  await item(page, 'Box').click();
+  await expect(page.getByRole('region', { name: 'Visitor' })).toBeVisible();
+});

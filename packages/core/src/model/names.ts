@@ -9,7 +9,9 @@ export function uniqueName(name: string, taken: ReadonlySet<string>): string {
 export function namer(taken: Iterable<string>): (name: string) => string {
   const all = new Set(taken);
   const next = new Map<string, number>();
-  return (name) => {
+  return (wish) => {
+    // A name holds 200 characters, however long what it is made of.
+    const name = wish.slice(0, 200);
     let own = name;
     if (all.has(name)) {
       // Room for the number within the 200 characters that a name may have.

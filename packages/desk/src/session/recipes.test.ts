@@ -1,4 +1,5 @@
-import { checkIntegrity } from '@apple-tick/core/check';
+import { checkIntegrity, readPiece } from '@apple-tick/core/check';
+import { writePiece } from '@apple-tick/core/model';
 import { compile, propertyValue, Run } from '@apple-tick/core/run';
 import { describe, expect, it } from 'vitest';
 import { RECIPES, type Recipe, shownInputs, shownPiece } from './recipes.ts';
@@ -17,6 +18,8 @@ function course(id: string, property: string): number[] {
 describe('recipes', () => {
   it.each(RECIPES.map((r) => [r.name, r] as const))('%s: what it makes is sound', (_, r) => {
     expect(checkIntegrity(shownPiece(r))).toEqual([]);
+    // Also of a thing with the longest name that there may be.
+    expect(readPiece(writePiece(shownPiece(r, 'x'.repeat(200)))).ok).toBe(true);
   });
 
   it('a hinge opens and turns back', () => {

@@ -178,7 +178,9 @@ class Maker {
   }
 
   hint(words: string): void {
-    this.e.update('objects', this.object.id, (o) => (o.hint === '' ? { ...o, hint: words } : o));
+    this.e.update('objects', this.object.id, (o) =>
+      o.hint === '' ? { ...o, hint: words.slice(0, 200) } : o,
+    );
   }
 
   /** A lane of the object's machine, which is made where there is none. */
@@ -553,13 +555,13 @@ export function putRecipe(s: Session, recipe: Recipe, id: string): void {
 const SHOWN = 'ob_shown';
 
 /** A small piece with one thing that has the recipe: what is shown of it is what it makes. */
-export function shownPiece(recipe: Recipe): Piece {
+export function shownPiece(recipe: Recipe, name = 'It'): Piece {
   const piece = emptyPiece('shown', recipe.name);
   const id = SHOWN;
   const base = { ...defaultBase(), fill: '#7fa982' };
   piece.frame = { ...piece.frame, width: 320, height: 180, background: '#e9e8d4' };
   piece.objects[id] = {
-    ...{ id, name: 'It', parent: null, order: 'a0', tags: [], hint: '', base },
+    ...{ id, name, parent: null, order: 'a0', tags: [], hint: '', base },
     ...{ kind: 'rect', size: [100, 70], radius: 10 },
   } as SceneObject;
   if (recipe.shown.comes) addComing(piece, recipe.shown.comes);

@@ -104,6 +104,27 @@ for (const [theme, width, height, axe, layout] of [
     await page.getByRole('button', { name: 'Key at 0.70 s' }).press('Enter');
     await check('key');
     await page.getByRole('group', { name: 'Timeline' }).press('Escape');
+    for (const kind of ['Burst', 'Flash', 'Shake']) {
+      await page.getByRole('button', { name: 'Add a signal' }).click();
+      await page.getByRole('menuitem', { name: kind, exact: true }).click();
+      await check(kind);
+    }
+    await page.getByRole('tab', { name: 'Cue sheets' }).click();
+    await check('no cue sheet');
+    await page.getByRole('button', { name: 'Add a cue sheet' }).click();
+    for (const what of ['caption', 'tween', 'flash']) {
+      await page.getByRole('button', { name: '+ cue', exact: true }).click();
+      await page.getByRole('button', { name: 'action', exact: true }).click();
+      await page.getByLabel('Action', { exact: true }).selectOption(what);
+    }
+    await page.getByRole('button', { name: /^Cue cue,/ }).click();
+    await page.getByRole('button', { name: '+ answers' }).click();
+    await page.getByRole('button', { name: '+ wait for something' }).click();
+    await check('cue sheet');
+    await page.getByRole('treeitem', { name: /^Lid/ }).click();
+    await page.getByRole('button', { name: 'let the person walk Lid' }).click();
+    await check('visitor');
+    await page.getByRole('tab', { name: 'Lanes' }).click();
     await page.getByRole('button', { name: 'Run', exact: true }).click();
     await page.getByRole('switch').click();
     await expect(page.getByText('Flap shut → tipping').first()).toBeVisible();

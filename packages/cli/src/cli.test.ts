@@ -105,8 +105,8 @@ describe('the command line', () => {
     const r = cli('run', chute, '--inputs', wrong);
     expect([r.code, r.err]).toEqual([2, `${wrong}: input [0] is not one that this version knows.\n`]);
     expect(cli('run', chute, '--inputs', file('o.json', '{}')).err).toContain('must be a list');
-    const walk = file('w.json', '[{"at":0,"visitor":{"x":1,"y":0,"z":0}}]');
-    expect(cli('run', chute, '--inputs', walk).err).toContain('input [0]: "visitor" comes later');
+    const walk = file('w.json', '[{"at":0,"move":{"x":1,"y":0,"z":0}}]');
+    expect(cli('run', chute, '--inputs', walk).err).toContain('input [0]: "move" comes later');
     expect(cli('export', chute, '--as', 'gif').err).toBe(
       'export comes later: this version does not have it.\n',
     );

@@ -5,7 +5,6 @@ import { type Action, type Effect, emptyPiece, type On, type Piece, writePiece }
 import {
   compile,
   editRun,
-  type InputKind,
   loadRun,
   NamingRun,
   saveRun,
@@ -13,6 +12,7 @@ import {
   type TraceRecord,
 } from '../src/run/index.ts';
 import { objectOf, seeded } from './box-piece.ts';
+import { Case } from './case.ts';
 
 const burst = (more: Partial<Extract<Effect, { kind: 'burst' }>> = {}): Effect => ({
   ...{ id: 'ef_b', name: 'Sparks', kind: 'burst', count: 12, seconds: [0.6, 1.2], direction: 90, spread: 60 },
@@ -56,28 +56,7 @@ function react(p: Piece, id: string, on: On, actions: Action[], object = 'ob_b')
   p.reactions[id] = { id, object, on, when: [], after: 0, cooldown: 0, limit: 'always', actions };
 }
 
-class Case {
-  readonly run: NamingRun;
-  records: TraceRecord[] = [];
-  constructor(piece: Piece) {
-    expect(checkIntegrity(piece)).toEqual([]);
-    this.run = new NamingRun(compile(piece));
-    this.step();
-  }
-  step(...inputs: InputKind[]): TraceRecord[] {
-    this.run.step(inputs.map((i) => ({ ...i, at: 0 })));
-    const now = this.run.takeTrace();
-    this.records.push(...now);
-    return now;
-  }
-  /** Ticks until this one is done. */
-  to(tick: number): this {
-    while (this.run.tick < tick) this.step();
-    return this;
-  }
-  key(key: string): TraceRecord[] {
-    return this.step({ key, down: true });
-  }
+class Shows extends Case {
   read(text: string): number | string | null {
     const reader = showReader(this.run, text);
     if (!reader) throw new Error(text);
@@ -96,8 +75,8 @@ class Case {
 
 describe('bursts', () => {
   it('particles go their way from where the pivot was, by the formula and the stream of the burst', () => {
-    const c = new Case(pieceOf([{ do: 'burst', effect: 'ef_b', object: 'ob_a' }]));
-    const told = c.key('a').find((r) => r.kind === 'burst');
+    const c = new Shows(pieceOf([{ do: 'burst', effect: 'ef_b', object: 'ob_a' }]));
+    const told = c.key('a').last.find((r) => r.kind === 'burst');
     expect(told).toMatchObject({ effect: 'ef_b', object: 'ob_a', burst: 0 });
     // The group is turned by 90°: 30 px to its right are 30 px up.
     for (const [axis, at] of [
@@ -135,7 +114,7 @@ describe('bursts', () => {
         gravity: [30 * random(), -200 * random(), 10],
         seconds: [2, 2],
       });
-      const c = new Case(p);
+      const c = new Shows(p);
       c.key('a');
       c.to(c.run.tick + 2);
       const read = () => 'xyz'.split('').map((f) => c.read(`Sparks#0/4.${f}`) as number);
@@ -160,7 +139,7 @@ describe('bursts', () => {
 
   it('each burst has its own stream; the first is the same whatever comes after, and from a snapshot on', () => {
     const p = pieceOf([{ do: 'burst', effect: 'ef_b', object: 'ob_b' }]);
-    const [one, two] = [new Case(p), new Case(p)];
+    const [one, two] = [new Shows(p), new Shows(p)];
     one.key('a');
     two.key('a');
     two.key('a');
@@ -180,7 +159,7 @@ describe('bursts', () => {
       { do: 'tween', object: 'ob_b', property: 'position.x', to: 50, seconds: 1, easing: 'linear' },
       { do: 'burst', effect: 'ef_b', object: 'ob_b', after: 0.333 },
     ]);
-    const c = new Case(p);
+    const c = new Shows(p);
     c.key('a');
     const began = c.run.time;
     c.to(40);
@@ -194,7 +173,7 @@ describe('bursts', () => {
 describe('flashes and shakes', () => {
   it('a flash is strongest as it begins and goes by its easing; the strongest counts', () => {
     const p = pieceOf([{ do: 'flash', effect: 'ef_f' }], [{ do: 'flash', effect: 'ef_f', object: 'ob_a' }]);
-    const c = new Case(p);
+    const c = new Shows(p);
     c.key('a');
     expect(c.read('frame.flash')).toBeCloseTo(0.8, 9);
     c.to(c.run.tick + 9);
@@ -208,8 +187,8 @@ describe('flashes and shakes', () => {
 
   it('of those that begin within a second only three are shown; a second later one is again', () => {
     const p = pieceOf([{ do: 'flash', effect: 'ef_f' }]);
-    const c = new Case(p);
-    const shown = () => c.key('a').find((r) => r.action === 'flash')?.shown ?? true;
+    const c = new Shows(p);
+    const shown = () => c.key('a').last.find((r) => r.action === 'flash')?.shown ?? true;
     expect([shown(), shown(), shown(), shown(), shown()]).toEqual([true, true, true, false, false]);
     c.to(60);
     // The first began with tick 1: at tick 61 it is a second ago.
@@ -218,7 +197,7 @@ describe('flashes and shakes', () => {
 
   it('shakes add up, of the frame and of a thing apart, and are over at their end', () => {
     const p = pieceOf([{ do: 'shake', effect: 'ef_s' }], [{ do: 'shake', effect: 'ef_s', object: 'ob_b' }]);
-    const c = new Case(p);
+    const c = new Shows(p);
     c.key('a');
     c.to(c.run.tick + 5);
     const x = 6 * (1 - 5 / 24) ** 2 * Math.sin(2 * Math.PI * 12 * (5 / 60));
@@ -265,7 +244,7 @@ describe('captions', () => {
   };
 
   it('one goes by itself; another takes its place, waits, or does not come', () => {
-    const c = new Case(
+    const c = new Shows(
       pieceOf(
         [says('one')],
         [says('two')],
@@ -298,7 +277,7 @@ describe('captions', () => {
   });
 
   it('exact dates: what follows one that ends between ticks begins there', () => {
-    const c = new Case(
+    const c = new Shows(
       pieceOf([says('one', { seconds: 0.1051 }), says('two', { again: 'queue', seconds: 0.1 })]),
     );
     c.key('a');
@@ -324,14 +303,14 @@ describe('captions', () => {
     count('own', { event: 'caption.answer' }, 'ob_a');
     count('other', { event: 'caption.answer' }, 'ob_b');
     count('gone', { event: 'caption.gone' }, 'ob_a');
-    const c = new Case(p);
+    const c = new Shows(p);
     const counted = () =>
       ['yes', 'no', 'any', 'own', 'other', 'gone'].map((id) => c.run.signalValue(`si_${id}`));
     c.key('a');
     c.to(600);
     expect(counted()).toEqual([0, 0, 0, 0, 0, 0]);
-    expect(c.step({ answer: { object: 'Bell', answer: 'Maybe' } })[0]).toMatchObject({ missed: true });
-    expect(c.step({ answer: { object: 'ob_b', answer: 'an_y' } })[0]).toMatchObject({ missed: true });
+    expect(c.step({ answer: { object: 'Bell', answer: 'Maybe' } }).last[0]).toMatchObject({ missed: true });
+    expect(c.step({ answer: { object: 'ob_b', answer: 'an_y' } }).last[0]).toMatchObject({ missed: true });
     c.step({ answer: { object: 'Bell', answer: 'Yes' } });
     expect(counted()).toEqual([1, 0, 1, 1, 0, 1]);
     c.key('a');
@@ -344,7 +323,7 @@ describe('captions', () => {
   });
 
   it('an answer at the very date of its end counts', () => {
-    const c = new Case(pieceOf([says('quick', { ...asks, seconds: 0.5 })]));
+    const c = new Shows(pieceOf([says('quick', { ...asks, seconds: 0.5 })]));
     c.key('a');
     c.to(30);
     c.step({ answer: { object: 'ob_a', answer: 'an_y' } });
@@ -356,7 +335,7 @@ describe('captions', () => {
     p.signals['si_n'] = {
       ...{ id: 'si_n', name: 'n', type: 'number', initial: 7, shared: false, note: '' },
     } as Piece['signals'][string];
-    const c = new Case(p);
+    const c = new Shows(p);
     c.key('a');
     expect(c.captions).toEqual(['1 ob_b says 7']);
     expect([c.read('ob_b.caption.x'), c.read('ob_b.caption.y')]).toEqual([480 - 50, 270 - 10]);
@@ -372,9 +351,9 @@ describe('captions', () => {
       [says('one'), says('two', { again: 'queue' })],
       [{ do: 'burst', effect: 'ef_b', object: 'ob_a' }],
     );
-    const plain = new Case(p);
-    const saved = new Case(p);
-    const edited = new Case(p);
+    const plain = new Shows(p);
+    const saved = new Shows(p);
+    const edited = new Shows(p);
     for (const c of [plain, saved, edited]) {
       c.key('a');
       c.key('b');
@@ -399,7 +378,7 @@ describe('captions', () => {
     edited.to(200);
     expect(edited.captions).toEqual(plain.captions);
     // Without its object it is gone, and nothing is told.
-    const last = new Case(p);
+    const last = new Shows(p);
     last.key('a');
     const without = structuredClone(p);
     delete without.objects['ob_a'];
@@ -412,7 +391,7 @@ describe('captions', () => {
   it('a storm of captions ends', () => {
     const p = pieceOf([says('a')]);
     react(p, 're_x', { event: 'caption.gone', object: 'ob_a' }, [says('a', { seconds: 0 })]);
-    const c = new Case(p);
+    const c = new Shows(p);
     c.key('a');
     c.to(70);
     expect(c.records.some((r) => r.kind === 'storm')).toBe(true);

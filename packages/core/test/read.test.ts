@@ -125,15 +125,7 @@ it.each<[string, string, string, unknown, string]>([
     'actions[0].do',
   ],
   ['an event', 'Blockers come', 'reactions.re_click.on', { event: 'touch.begin' }, 'on.event'],
-  [
-    'a fact',
-    "The visitor's speed comes",
-    'reactions.re_click.when.0',
-    { fact: 'speed', above: 1 },
-    'when[0].fact',
-  ],
   ['a table', 'Templates come', 'templates', { te_a: {} }, 'templates'],
-  ['the visitor', 'The visitor comes', 'visitor', { object: 'ob_a' }, 'visitor'],
   ['a kind', 'Templates come', 'objects.ob_flap.kind', 'instance', 'ob_flap.kind'],
 ])(
   'refuses %s that comes later by its name and place, and says nothing else of it',

@@ -10,16 +10,9 @@ import {
   type SheetCue,
   writePiece,
 } from '../src/model/index.ts';
-import {
-  compile,
-  editRun,
-  type InputKind,
-  loadRun,
-  NamingRun,
-  saveRun,
-  type TraceRecord,
-} from '../src/run/index.ts';
+import { compile, editRun, loadRun, NamingRun, saveRun, type TraceRecord } from '../src/run/index.ts';
 import { objectOf, seeded } from './box-piece.ts';
+import { Case } from './case.ts';
 
 const cue = (id: string, t: number, actions: Action[] = [], more: Partial<SheetCue> = {}): SheetCue => ({
   ...{ id, name: id, t, actions, then: [], thenAfter: [] },
@@ -51,26 +44,7 @@ function pieceOf(cues: SheetCue[], more: Partial<CueSheet> = {}): Piece {
   return p;
 }
 
-class Case {
-  run: NamingRun;
-  records: TraceRecord[] = [];
-  constructor(piece: Piece) {
-    expect(checkIntegrity(piece)).toEqual([]);
-    this.run = new NamingRun(compile(piece));
-    this.step();
-  }
-  step(...inputs: InputKind[]): this {
-    this.run.step(inputs.map((i) => ({ ...i, at: 0 })));
-    this.records.push(...this.run.takeTrace());
-    return this;
-  }
-  key(key: string): this {
-    return this.step({ key, down: true });
-  }
-  to(tick: number): this {
-    while (this.run.tick < tick) this.step();
-    return this;
-  }
+class Scene extends Case {
   /** Cues and sheets as they came: the date in ticks, rounded to thousandths. */
   get told(): string[] {
     return this.records.flatMap((r) => {
@@ -83,7 +57,7 @@ class Case {
 
 describe('cue sheets', () => {
   it('cues come at their times, from the start of the sheet, of another, and from its end', () => {
-    const c = new Case(
+    const c = new Scene(
       pieceOf([
         cue('cu_a', 0.5, [tween(1)], {
           then: [cue('cu_b', 0.25), cue('cu_c', 0.1)],
@@ -110,7 +84,7 @@ describe('cue sheets', () => {
   });
 
   it('dates are exact between ticks', () => {
-    const c = new Case(pieceOf([cue('cu_a', 0.0123, [tween(0.1)], { thenAfter: [cue('cu_b', 0.0051)] })]));
+    const c = new Scene(pieceOf([cue('cu_a', 0.0123, [tween(0.1)], { thenAfter: [cue('cu_b', 0.0051)] })]));
     c.key('g').to(60);
     const dates = c.records.filter((r) => r.cue).map((r) => r.t - 1 / 60);
     expect(dates[0]).toBeCloseTo(0.0123, 9);
@@ -120,7 +94,7 @@ describe('cue sheets', () => {
   it('a cue ends with the longest of its actions, delays among them; what has no length ends at once', () => {
     const after = (actions: Action[]) => [cue('cu_a', 0, actions, { thenAfter: [cue('cu_b', 0)] })];
     const ends = (actions: Action[]) => {
-      const c = new Case(pieceOf(after(actions)));
+      const c = new Scene(pieceOf(after(actions)));
       c.key('g').to(400);
       return c.told.find((x) => x.endsWith('cu_b'));
     };
@@ -147,7 +121,7 @@ describe('cue sheets', () => {
         ...{ id: 'cl_a', name: 'a', root: 'ob_a', duration: 0.5, loop, cues: [] },
         tracks: [{ object: 'ob_a', property: 'rotation.z', mode: 'absolute', keys }],
       };
-      const c = new Case(p);
+      const c = new Scene(p);
       c.key('g').to(100);
       expect(c.told).toContain(end);
     }
@@ -155,7 +129,7 @@ describe('cue sheets', () => {
 
   it('what is cut short or replaced ends then', () => {
     const p = pieceOf([cue('cu_a', 0, [tween(2)], { thenAfter: [cue('cu_b', 0)] })]);
-    const c = new Case(p);
+    const c = new Scene(p);
     c.key('g').to(20).key('x').to(60);
     expect(c.told).toEqual(['1 starts', '1 cu_a', '21 cu_b', '21 done']);
     const caption = pieceOf([
@@ -177,7 +151,7 @@ describe('cue sheets', () => {
         { thenAfter: [cue('cu_b', 0.5)] },
       ),
     ]);
-    const asked = new Case(caption);
+    const asked = new Scene(caption);
     asked
       .key('g')
       .to(100)
@@ -187,7 +161,7 @@ describe('cue sheets', () => {
   });
 
   it('a cue waits from its time on; earlier events do not count; what hangs on it is timed from the event', () => {
-    const c = new Case(
+    const c = new Scene(
       pieceOf([
         cue('cu_a', 0.5, [], { wait: { event: 'message', message: 'me_go' }, then: [cue('cu_b', 0.1)] }),
         cue('cu_c', 0.1, [], { wait: { event: 'pointer.click' } }),
@@ -206,7 +180,7 @@ describe('cue sheets', () => {
   it('asked again while it runs it begins anew, does not, or comes after; stopped it tells nothing', () => {
     const cues = [cue('cu_a', 0.5, [{ do: 'send', message: 'me_go', after: 0.5 }])];
     const told = (again: CueSheet['again']) => {
-      const c = new Case(pieceOf(structuredClone(cues), { again }));
+      const c = new Scene(pieceOf(structuredClone(cues), { again }));
       c.key('g').to(33).key('g').to(200);
       const messages = c.records.filter((r) => r.kind === 'message').map((r) => Math.round(r.t * 60));
       return [...c.told, ...messages];
@@ -223,14 +197,14 @@ describe('cue sheets', () => {
       61,
       121,
     ]);
-    const c = new Case(pieceOf(structuredClone(cues)));
+    const c = new Scene(pieceOf(structuredClone(cues)));
     c.key('g').to(33).key('s').to(200);
     expect(c.told).toEqual(['1 starts', '31 cu_a']);
     expect(c.records.some((r) => r.kind === 'message')).toBe(false);
   });
 
   it('a loop pauses and begins anew; what is asked for in the pause counts as while it runs', () => {
-    const c = new Case(pieceOf([cue('cu_a', 0.25)], { end: { loop: 0.25 }, again: 'ignore' }));
+    const c = new Scene(pieceOf([cue('cu_a', 0.25)], { end: { loop: 0.25 }, again: 'ignore' }));
     c.key('g').to(20).key('g').to(80);
     expect(c.told).toEqual([
       ...[
@@ -274,10 +248,10 @@ describe('cue sheets', () => {
         ...{ id, object: 'ob_a', on, when: [], after: 0, cooldown: 0, limit: 'always' },
         actions: [{ do: 'add', signal: 'si_n', by: 1 }],
       };
-    const c = new Case(p);
+    const c = new Scene(p);
     c.key('g').to(150);
     expect(c.run.signalValue('si_n')).toBe(3);
-    const later = new Case(p);
+    const later = new Scene(p);
     later.step({ sheet: 'Opening', skip: 1 }).to(150);
     expect(later.told).toEqual(['1 starts', '1 cu_c', '61 cu_b', '61 done']);
   });
@@ -289,7 +263,7 @@ describe('cue sheets', () => {
         thenAfter: [cue('cu_b', 0.3)],
       }),
     ]);
-    const [plain, saved, edited] = [new Case(p), new Case(p), new Case(p)];
+    const [plain, saved, edited] = [new Scene(p), new Scene(p), new Scene(p)];
     for (const c of [plain, saved, edited]) c.key('g').to(50);
     const other = structuredClone(p);
     other.cueSheets = {
@@ -342,7 +316,7 @@ it('500 random sheets run as they are planned', () => {
     for (let i = 0; i < made; i++) p.objects[`ob_${i}`] ??= objectOf(`ob_${i}`, { kind: 'group' });
     const sheet = p.cueSheets['sh_a'] as CueSheet;
     const plan = planOf(sheet, () => undefined);
-    const c = new Case(p);
+    const c = new Scene(p);
     c.key('g').to(900);
     const came = new Map(c.records.filter((r) => r.cue).map((r) => [r.cue, r.t - 1 / 60]));
     for (const planned of plan)

@@ -10,17 +10,9 @@ import {
   type Visitor,
   writePiece,
 } from '../src/model/index.ts';
-import {
-  compile,
-  editRun,
-  type InputKind,
-  loadRun,
-  NamingRun,
-  propertyValue,
-  saveRun,
-  type TraceRecord,
-} from '../src/run/index.ts';
+import { compile, editRun, loadRun, NamingRun, propertyValue, saveRun } from '../src/run/index.ts';
 import { objectOf, seeded } from './box-piece.ts';
+import { Case } from './case.ts';
 
 const KEYS = { left: ['ArrowLeft', 'a'], right: ['ArrowRight'], up: ['ArrowUp'], down: ['ArrowDown'] };
 
@@ -34,26 +26,7 @@ function pieceOf(more: Partial<Visitor> = {}, view = { azimuth: 0, elevation: 0 
   };
   return p;
 }
-class Case {
-  run: NamingRun;
-  records: TraceRecord[] = [];
-  constructor(piece: Piece) {
-    expect(checkIntegrity(piece)).toEqual([]);
-    this.run = new NamingRun(compile(piece));
-    this.step();
-  }
-  step(...inputs: InputKind[]): this {
-    this.run.step(inputs.map((i) => ({ ...i, at: 0 })));
-    this.records.push(...this.run.takeTrace());
-    return this;
-  }
-  ticks(n: number): this {
-    for (let i = 0; i < n; i++) this.step();
-    return this;
-  }
-  hold(...keys: string[]): this {
-    return this.step(...keys.map((key) => ({ key, down: true })));
-  }
+class Walk extends Case {
   get at(): number[] {
     const object = this.run.program.objectIndex.get('ob_v') as number;
     return 'xyz'
@@ -70,12 +43,12 @@ const close = (got: readonly number[], want: readonly number[]) => {
 
 describe('walking by keys', () => {
   it('keys held before a tick walk it by speed ÷ 60, until they come up; others do nothing', () => {
-    const c = new Case(pieceOf());
-    c.hold('ArrowRight');
+    const c = new Walk(pieceOf());
+    c.key('ArrowRight');
     close(c.at, [0, 0, 0]);
     c.ticks(10);
     close(c.at, [20, 0, 0]);
-    c.hold('x').ticks(4);
+    c.key('x').ticks(4);
     close(c.at, [30, 0, 0]);
     // The tick in which it comes up is walked still.
     c.step({ key: 'ArrowRight', down: false }).ticks(10);
@@ -84,14 +57,14 @@ describe('walking by keys', () => {
   });
 
   it('slanting ways are as fast, opposite keys cancel each other, and two keys of one way are one', () => {
-    const c = new Case(pieceOf());
-    c.hold('ArrowRight', 'ArrowUp').ticks(60);
+    const c = new Walk(pieceOf());
+    c.key('ArrowRight', 'ArrowUp').ticks(60);
     close(c.at, [120 / Math.SQRT2, 0, -120 / Math.SQRT2]);
-    const still = new Case(pieceOf());
-    still.hold('ArrowLeft', 'ArrowRight').ticks(30);
+    const still = new Walk(pieceOf());
+    still.key('ArrowLeft', 'ArrowRight').ticks(30);
     close(still.at, [0, 0, 0]);
-    const one = new Case(pieceOf());
-    one.hold('ArrowLeft', 'A').ticks(30);
+    const one = new Walk(pieceOf());
+    one.key('ArrowLeft', 'A').ticks(30);
     close(one.at, [-60, 0, 0]);
     one.step({ key: 'a', down: false }).ticks(29);
     close(one.at, [-120, 0, 0]);
@@ -105,11 +78,11 @@ describe('walking by keys', () => {
         ['ArrowRight', [1, 0]],
         ['ArrowUp', [0, 1]],
       ] as const) {
-        const c = new Case(pieceOf({}, view));
+        const c = new Walk(pieceOf({}, view));
         const before = new Float64Array(3);
         const after = new Float64Array(3);
         c.run.scene.pivot(0, true, before);
-        c.hold(key).ticks(30);
+        c.key(key).ticks(30);
         c.run.scene.pivot(0, true, after);
         const [dx, dy] = [0, 1].map((k) => (after[k] as number) - (before[k] as number)) as [number, number];
         expect(dx * toward[1] - dy * toward[0]).toBeCloseTo(0, 6);
@@ -121,18 +94,18 @@ describe('walking by keys', () => {
   });
 
   it('along a line it knows left and right only, on a wall up is up; its speed may be a signal', () => {
-    const line = new Case(pieceOf({ plane: 'x' }));
-    line.hold('ArrowLeft', 'ArrowUp').ticks(60);
+    const line = new Walk(pieceOf({ plane: 'x' }));
+    line.key('ArrowLeft', 'ArrowUp').ticks(60);
     close(line.at, [-120, 0, 0]);
-    const wall = new Case(pieceOf({ plane: 'xy' }));
-    wall.hold('ArrowUp').ticks(60);
+    const wall = new Walk(pieceOf({ plane: 'xy' }));
+    wall.key('ArrowUp').ticks(60);
     close(wall.at, [0, 120, 0]);
     const p = pieceOf({ speed: { signal: 'si_s' } });
     p.signals['si_s'] = {
       ...{ id: 'si_s', name: 's', type: 'number', initial: 60, shared: false, note: '' },
     } as Piece['signals'][string];
-    const c = new Case(p);
-    c.hold('ArrowRight')
+    const c = new Walk(p);
+    c.key('ArrowRight')
       .ticks(30)
       .step({ set: { s: 0 } })
       .ticks(30);
@@ -143,28 +116,28 @@ describe('walking by keys', () => {
     const p = pieceOf({}, { azimuth: 30, elevation: 40 });
     p.objects['ob_g'] = objectOf('ob_g', { kind: 'group' }, { rotation: [0, 70, 0] }, { order: 'A' });
     p.objects['ob_v'] = { ...(p.objects['ob_v'] as Piece['objects'][string]), parent: 'ob_g' };
-    const c = new Case(p);
+    const c = new Walk(p);
     const [before, after] = [new Float64Array(3), new Float64Array(3)];
     const i = c.run.program.objectIndex.get('ob_v') as number;
     c.run.scene.pivot(i, true, before);
-    c.hold('ArrowRight').ticks(30);
+    c.key('ArrowRight').ticks(30);
     c.run.scene.pivot(i, true, after);
     expect((after[0] as number) - (before[0] as number)).toBeCloseTo(60, 6);
     expect(after[1]).toBeCloseTo(before[1] as number, 6);
   });
 
   it('faces where it goes: mirrored by the way on the screen, or turned', () => {
-    const mirrored = new Case(pieceOf({ facing: 'mirror' }));
-    mirrored.hold('ArrowLeft').ticks(2);
+    const mirrored = new Walk(pieceOf({ facing: 'mirror' }));
+    mirrored.key('ArrowLeft').ticks(2);
     expect(mirrored.value('scale.x')).toBe(-1);
-    mirrored.step({ key: 'ArrowLeft', down: false }).ticks(2).hold('ArrowUp').ticks(5);
+    mirrored.step({ key: 'ArrowLeft', down: false }).ticks(2).key('ArrowUp').ticks(5);
     expect(mirrored.value('scale.x')).toBe(-1);
-    mirrored.hold('ArrowRight').ticks(2);
+    mirrored.key('ArrowRight').ticks(2);
     expect(mirrored.value('scale.x')).toBe(1);
-    const turned = new Case(pieceOf({ facing: 'turn' }));
-    turned.hold('ArrowRight').ticks(2);
+    const turned = new Walk(pieceOf({ facing: 'turn' }));
+    turned.key('ArrowRight').ticks(2);
     expect(turned.value('rotation.y')).toBeCloseTo(90, 6);
-    turned.step({ key: 'ArrowRight', down: false }).hold('ArrowDown').ticks(2);
+    turned.step({ key: 'ArrowRight', down: false }).key('ArrowDown').ticks(2);
     expect(turned.value('rotation.y')).toBeCloseTo(0, 6);
   });
 });
@@ -177,7 +150,7 @@ describe('walking to the pointer', () => {
   ])(
     'seen %s, it goes after the pointer that is pressed on it, at most at its speed, and stays where it is let go',
     (_, view) => {
-      const c = new Case(pieceOf({}, view));
+      const c = new Walk(pieceOf({}, view));
       const pointer = (x: number, y: number, down: boolean) => ({
         pointer: { x: 480 + x, y: 270 - y, down },
       });
@@ -204,10 +177,10 @@ describe('walking to the pointer', () => {
 
   it('a press beside it, or without `drag`, leads nowhere', () => {
     const pointer = (x: number, down: boolean) => ({ pointer: { x: 480 + x, y: 270, down } });
-    const c = new Case(pieceOf());
+    const c = new Walk(pieceOf());
     c.step(pointer(100, true)).step(pointer(200, true)).ticks(10);
     close(c.at, [0, 0, 0]);
-    const not = new Case(pieceOf({ drag: false }));
+    const not = new Walk(pieceOf({ drag: false }));
     not.step(pointer(0, true)).step(pointer(200, true)).ticks(10);
     close(not.at, [0, 0, 0]);
   });
@@ -256,8 +229,8 @@ describe('the visitor in the world', () => {
         },
       ],
     } as Piece['machines'][string];
-    const c = new Case(p);
-    c.hold('ArrowRight').ticks(30);
+    const c = new Walk(p);
+    c.key('ArrowRight').ticks(30);
     const noticed = c.records.filter((r) => r.collider);
     expect(noticed.map((r) => [r.event, r.collider, r.other])).toEqual([
       ['zone.enter', 'co_a', 'ob_v'],
@@ -266,18 +239,18 @@ describe('the visitor in the world', () => {
     // At 600 px a second it comes to the zone's edge 80 px on after 80/600 s of walking, which began with the tick after the key.
     expect((noticed[0]?.at as number) - 1 / 60).toBeCloseTo(80 / 600, 6);
     expect(c.records.some((r) => r.transition === 'tr_a')).toBe(true);
-    const opacity = new Case(p);
-    opacity.hold('ArrowRight').ticks(6);
+    const opacity = new Walk(p);
+    opacity.key('ArrowRight').ticks(6);
     const i = opacity.run.program.objectIndex.get('ob_z') as number;
     expect(propertyValue(opacity.run.state.values, i, 'opacity')).toBeCloseTo(0.5, 6);
   });
 
   it('is put by an input, goes on from a snapshot and through an edit, and lets go of keys when it is another', () => {
     const p = pieceOf();
-    const [plain, saved, edited, other] = [new Case(p), new Case(p), new Case(p), new Case(p)];
+    const [plain, saved, edited, other] = [new Walk(p), new Walk(p), new Walk(p), new Walk(p)];
     for (const c of [plain, saved, edited, other])
       c.step({ visitor: { x: 10, y: 0, z: -20 } })
-        .hold('ArrowRight')
+        .key('ArrowRight')
         .ticks(10);
     saved.run = loadRun(new NamingRun(compile(p)), saveRun(saved.run));
     editRun(edited.run, {

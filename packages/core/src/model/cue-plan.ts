@@ -14,7 +14,7 @@ export function lengthOfAction(a: Action, clipOf: (id: string) => Clip | undefin
     case 'play': {
       const clip = clipOf(a.clip);
       const speed = typeof a.speed === 'object' ? 1 : Math.abs(a.speed ?? 1);
-      if (!clip || clip.loop !== 'once' || speed === 0) return 0;
+      if (clip?.loop !== 'once' || speed === 0) return 0;
       return clip.duration / speed;
     }
     default:

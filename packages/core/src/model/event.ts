@@ -88,8 +88,8 @@ export const EVENTS = {
     ],
   }),
   ...events('Captions', {
-    'caption.answer': ['a caption is answered', '{it} answered', 'object', 'answer'],
-    'caption.gone': ['a caption is gone', 'the caption of {it} gone', 'object'],
+    'caption.answer': ['is answered', '{it} answered', 'object', 'answer'],
+    'caption.gone': ['stops saying it', '{it} stops saying it', 'object'],
   }),
   ...events('Cue sheets', {
     'sheet.start': ['a cue sheet starts', '{it} starts', 'sheet'],

@@ -29,7 +29,7 @@ it('each leads to something that is there; none is told where nothing names it',
   for (const table of ['signals', 'messages', 'sounds'] as const)
     for (const { id } of store.all(table)) {
       let named = 0;
-      for (const from of ['reactions', 'machines', 'clips', 'follows'] as const)
+      for (const from of ['reactions', 'machines', 'clips', 'follows', 'cueSheets'] as const)
         for (const r of store.all(from))
           visitReferences(from, r, (_, to) => {
             if (to === id) named++;

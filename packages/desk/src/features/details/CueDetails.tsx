@@ -14,6 +14,8 @@ const USUAL: readonly (readonly [Deed, string])[] = [
   ['show', 'shows a thing'],
   ['hide', 'hides a thing'],
   ['look', 'changes a look'],
+  ['burst', 'sets off a burst'],
+  ['caption', 'shows a caption'],
 ];
 
 /** A cue of a clip: when it is met, and what it then does. */

@@ -6,6 +6,7 @@ import { changeEffect, whereSetOff } from '../../session/effects.ts';
 import { useSession, useTable, useUi } from '../../session/hooks.ts';
 import { onScreen, pointIn, type Screen, solve2, toScreen } from '../../session/view-math.ts';
 import { follow, type Posed } from './drag.ts';
+import { Knob } from './marks.tsx';
 
 /** Seconds between one showing of an effect and the next. */
 const PAUSE = 0.7;
@@ -185,6 +186,7 @@ function BurstHandles({ effect, posed, screen, width, height }: Props & { effect
       />
       {sides.map(({ side, at: p }) => (
         <Knob
+          color="var(--mark)"
           key={side}
           name={side < 0 ? 'burst-spread-' : 'burst-spread+'}
           at={p}
@@ -198,6 +200,7 @@ function BurstHandles({ effect, posed, screen, width, height }: Props & { effect
         />
       ))}
       <Knob
+        color="var(--mark)"
         name="burst-reach"
         at={tip}
         onStart={(e) =>
@@ -213,33 +216,5 @@ function BurstHandles({ effect, posed, screen, width, height }: Props & { effect
         }
       />
     </svg>
-  );
-}
-
-function Knob(props: {
-  name: string;
-  at: readonly [number, number];
-  round?: boolean;
-  onStart: (e: React.PointerEvent) => void;
-}) {
-  const [x, y] = props.at;
-  return (
-    <rect
-      data-handle={props.name}
-      className="pointer-events-auto cursor-move"
-      x={x - 6}
-      y={y - 6}
-      width="12"
-      height="12"
-      rx={props.round ? 6 : 3}
-      fill="var(--mark-halo)"
-      stroke="var(--mark)"
-      strokeWidth="2.2"
-      onPointerDown={(e) => {
-        if (e.button !== 0) return;
-        e.stopPropagation();
-        props.onStart(e);
-      }}
-    />
   );
 }

@@ -6,6 +6,7 @@ import { column, onScreen, pointIn, type Screen, solve2, toScreen } from '../../
 import { nameOf } from '../../session/words.ts';
 import { changeZone, nearReach, zoneRings } from '../../session/zones.ts';
 import { follow, type Posed } from './drag.ts';
+import { Knob } from './marks.tsx';
 
 interface Placed {
   readonly zone: Collider;
@@ -179,6 +180,7 @@ function ZoneHandles({ placed, screen }: { placed: Placed; screen: Screen }) {
           const side = k === 'enter' ? 1 : -1;
           return (
             <Knob
+              color="var(--zone)"
               key={k}
               name={`zone-${k}`}
               at={[x + side * DIAGONAL * r * screen.scale, y + DIAGONAL * r * screen.scale]}
@@ -200,9 +202,10 @@ function ZoneHandles({ placed, screen }: { placed: Placed; screen: Screen }) {
   const axes = [0, 1, 2].map((k) => onScreen(screen, column(world, 0, k))) as [Vec3, Vec3, Vec3];
   return holdsOf(zone, axes).map(({ key, at, to }) => (
     <Knob
+      color="var(--zone)"
       key={key}
       name={`zone-${key}`}
-      whole={key === 'whole'}
+      round={key === 'whole'}
       at={toScreen(screen, pointIn(world, 0, at))}
       onStart={(e) =>
         follow(s, `Changed ${zone.name}`, e.clientX, e.clientY, (dx, dy) => {
@@ -296,31 +299,4 @@ function holdsOf(zone: Zone, axes: readonly [Vec3, Vec3, Vec3]): Hold[] {
       });
     });
   return out;
-}
-
-function Knob(props: {
-  name: string;
-  at: readonly [number, number];
-  whole?: boolean;
-  onStart: (e: React.PointerEvent) => void;
-}) {
-  const [x, y] = props.at;
-  return (
-    <rect
-      data-handle={props.name}
-      className="pointer-events-auto cursor-move"
-      x={x - 5}
-      y={y - 5}
-      width="10"
-      height="10"
-      rx={props.whole ? 5 : 2}
-      fill="var(--mark-halo)"
-      stroke="var(--zone)"
-      strokeWidth="2"
-      onPointerDown={(e) => {
-        e.stopPropagation();
-        props.onStart(e);
-      }}
-    />
-  );
 }

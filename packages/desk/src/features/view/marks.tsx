@@ -153,3 +153,33 @@ export function AxisShown(props: {
     </g>
   );
 }
+
+/** A small handle: square, or round where it takes the whole or an angle. */
+export function Knob(props: {
+  name: string;
+  at: readonly [number, number];
+  color: string;
+  round?: boolean;
+  onStart: (e: React.PointerEvent) => void;
+}) {
+  const [x, y] = props.at;
+  return (
+    <rect
+      data-handle={props.name}
+      className="pointer-events-auto cursor-move"
+      x={x - 5}
+      y={y - 5}
+      width="10"
+      height="10"
+      rx={props.round ? 5 : 2}
+      fill="var(--mark-halo)"
+      stroke={props.color}
+      strokeWidth="2"
+      onPointerDown={(e) => {
+        if (e.button !== 0) return;
+        e.stopPropagation();
+        props.onStart(e);
+      }}
+    />
+  );
+}

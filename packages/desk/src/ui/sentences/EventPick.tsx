@@ -88,6 +88,16 @@ export function EventPick(props: {
         onChange={pick}
       />
       {on && !own && !aboutObject && <Target on={on} owner={props.owner} onChange={onChange} />}
+      {on?.event === 'caption.answer' && (
+        <AnswerPick
+          object={on.object ?? props.owner}
+          value={on.answer}
+          onChange={(answer) => {
+            const { answer: _, ...rest } = on;
+            onChange(answer === undefined ? rest : { ...rest, answer });
+          }}
+        />
+      )}
     </>
   );
 }
@@ -176,16 +186,6 @@ function Target({ on, owner, onChange }: { on: On; owner: string; onChange: (on:
               onChange={(v) => {
                 const { object: _, ...rest } = on;
                 onChange(v === '' ? rest : { ...rest, object: v });
-              }}
-            />
-          )}
-          {on.event === 'caption.answer' && (
-            <AnswerPick
-              object={on.object ?? owner}
-              value={on.answer}
-              onChange={(answer) => {
-                const { answer: _, ...rest } = on;
-                onChange(answer === undefined ? rest : { ...rest, answer });
               }}
             />
           )}

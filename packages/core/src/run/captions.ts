@@ -1,5 +1,6 @@
 /** The captions that stand, and where: for who draws them. */
-import { MAT, transformPoint } from '../base/index.ts';
+import { MAT } from '../base/index.ts';
+import type { Vec3 } from '../model/index.ts';
 import { drawingOf } from '../world/index.ts';
 import type { Program } from './program.ts';
 import { CAPTION_ROW } from './rows.ts';
@@ -47,16 +48,18 @@ export function captionPlace(
   for (const i of below) {
     const seen = laid.viewWorld.subarray(i * MAT, (i + 1) * MAT);
     for (const { origin, u, v, outline } of drawingOf(program.geometry, values, i).faces) {
+      // Each face as it lies on the screen, so that a point of it costs a few products.
+      const across = (r: number, d: Vec3) =>
+        (seen[r] as number) * d[0] + (seen[3 + r] as number) * d[1] + (seen[6 + r] as number) * d[2];
+      const [ox, oy] = [across(0, origin) + (seen[9] as number), across(1, origin) + (seen[10] as number)];
+      const [ux, uy, vx, vy] = [across(0, u), across(1, u), across(0, v), across(1, v)];
       const { points } = outline.contours;
       for (let k = 0; k < points.length; k += 2) {
         const [a, b] = [points[k] as number, points[k + 1] as number];
-        const local = [0, 1, 2].map(
-          (r) => (origin[r] as number) + a * (u[r] as number) + b * (v[r] as number),
-        );
-        transformPoint(point, 0, seen, 0, ...(local as [number, number, number]));
-        left = Math.min(left, point[0] as number);
-        right = Math.max(right, point[0] as number);
-        top = Math.max(top, point[1] as number);
+        const x = ox + a * ux + b * vx;
+        left = Math.min(left, x);
+        right = Math.max(right, x);
+        top = Math.max(top, oy + a * uy + b * vy);
       }
     }
   }

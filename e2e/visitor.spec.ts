@@ -138,3 +138,51 @@ test('D4, D17: what is near the visitor is noticed; a thing of the piece becomes
   await item(page, 'Box').click();
   await expect(page.getByRole('region', { name: 'Visitor' })).toBeVisible();
 });
+
+test('D17: blockers stop the visitor: made in one act, hatched, set in their sentence, undone step by step', async ({
+  page,
+}) => {
+  await newPiece(page);
+  await addKind(page, 'Box');
+  await commit(page, 'Place x', '150');
+  await commit(page, 'Place y', '40');
+  await commit(page, 'Place z', '60');
+  await addVisitor(page);
+  await commit(page, 'Speed, px a second', '600');
+  await item(page, 'Box').click();
+  await page.getByRole('button', { name: 'Add a zone' }).click();
+  await page.getByRole('menuitem', { name: 'Block what comes' }).click();
+  const card = page.getByRole('group', { name: 'Box blocker' });
+  await expect(card).toContainText('stops');
+  await expect(page.locator('[data-zones]')).toContainText('Box blocker');
+  await expect(page.locator('[data-zones] path[fill="url(#blocks)"]').first()).toBeVisible();
+  const walk = async () => {
+    await run(page);
+    await page.keyboard.down('ArrowRight');
+    await page.waitForFunction(
+      () => (document.querySelector('[data-walked] path')?.getAttribute('d')?.length ?? 0) > 40,
+    );
+    await expect(page.locator('[data-zones] path[fill="url(#blocks)"]')).toHaveCount(0);
+    await ticks(page);
+    await page.keyboard.up('ArrowRight');
+    const x = await written(page, 'place x');
+    await stop(page);
+    return x;
+  };
+  /** Long enough to walk by a thing. */
+  const ticks = async (p: Page) => {
+    const from = Number.parseFloat((await p.locator('.num.text-apple').textContent()) ?? '0');
+    await expect
+      .poll(async () => Number.parseFloat((await p.locator('.num.text-apple').textContent()) ?? '0'))
+      .toBeGreaterThan(from + 0.7);
+  };
+  expect(await walk()).toBeLessThan(150);
+  await item(page, 'Box').click();
+  await card.getByLabel('the visitor, too').uncheck();
+  expect(await walk()).toBeGreaterThan(200);
+  await undo(page);
+  await item(page, 'Box').click();
+  await expect(card.getByLabel('the visitor, too')).toBeChecked();
+  await undo(page);
+  await expect(card).toBeHidden();
+});

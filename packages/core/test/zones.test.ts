@@ -688,8 +688,8 @@ describe('zones in a piece', () => {
     delete wrong.colliders['co_a']?.['size'];
     expect(readPieceJson(wrong)).toMatchObject({ ok: false, problems: [{ path: 'colliders.co_a' }] });
     wrong.colliders['co_a'] = { ...p.colliders['co_a'], role: 'blocker' };
-    const later = readPieceJson(wrong);
-    expect(!later.ok && later.problems[0]).toMatchObject({ path: 'colliders.co_a.role', code: 'later' });
+    const deaf = readPieceJson(wrong);
+    expect(!deaf.ok && deaf.problems[0]).toMatchObject({ path: 'reactions.re_a.on.collider', code: 'zone' });
     const shared = structuredClone(p);
     (shared.objects['ob_apple'] as SceneObject).colliders = ['co_a'];
     expect(checkIntegrity(shared)).toMatchObject([{ path: 'objects.ob_apple.colliders[0]' }]);

@@ -5,6 +5,7 @@ import {
   type AnyRecord,
   type Asset,
   type Clip,
+  type Collider,
   canOffset,
   type Effect,
   fitsProperty,
@@ -67,7 +68,8 @@ export function checkIntegrity(piece: Piece): Problem[] {
       visitReferences(table, record as never, (kind, id, path, only) => {
         if (!known[kind].has(id))
           add('reference', `${at}${path}`, `There is no ${KIND_WORD[kind]} with the id "${id}".`);
-        else if (only !== undefined) checkOnly(piece, kind, id, only, `${at}${path}`, add);
+        else if (only !== undefined || (kind === 'colliders' && !path.startsWith('.colliders')))
+          checkOnly(piece, kind, id, only, `${at}${path}`, add);
       });
       visitProperties(RECORDS[table] as Form, record, (name, path) =>
         checkProperty(name, `${at}${path}`, add),
@@ -104,11 +106,22 @@ export function checkIntegrity(piece: Piece): Problem[] {
 }
 
 /** Whether what is named is of the type, or kind, that it must be there. */
-function checkOnly(piece: Piece, kind: RefKind, id: string, only: string, path: string, add: Add): void {
+function checkOnly(
+  piece: Piece,
+  kind: RefKind,
+  id: string,
+  only: string | undefined,
+  path: string,
+  add: Add,
+): void {
   if (kind === 'assets') {
     const asset = piece.assets[id] as Asset;
     const is = `The asset "${asset.name}" is a ${ASSET_WORD[asset.kind]}`;
     if (asset.kind !== only) add('asset', path, `${is}, not a ${ASSET_WORD[only as Asset['kind']]}.`);
+  }
+  if (kind === 'colliders') {
+    const { name, role } = piece.colliders[id] as Collider;
+    if (role === 'blocker') add('zone', path, `"${name}" is a blocker: it stops things, and notices none.`);
   }
   if (kind === 'effects') {
     const effect = piece.effects[id] as Effect;

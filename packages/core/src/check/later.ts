@@ -59,7 +59,6 @@ function inRecord(r: Record<string, unknown>, path: string, add: Add): void {
   named('event', EVENTS);
   if (r['kind'] === 'instance') add(`${path}.kind`, 'Templates');
   if (r['do'] === 'send' && r['to'] !== undefined) add(`${path}.to`, 'Messages to other peers');
-  if (r['role'] === 'blocker') add(`${path}.role`, 'Blockers', path);
 }
 
 /** Whether a list or table holds anything. */

@@ -1,5 +1,5 @@
 /**
- * Zones: where an object notices others. A zone is a place of its own shape, near a distance from its object's pivot;
+ * Colliders. Zones: where an object notices others; blockers: where it stops them. A zone is a place of its own shape, near a distance from its object's pivot;
  * both belong to the object in whose `colliders` they are named.
  */
 import {
@@ -30,29 +30,35 @@ const common = {
   on: preset(toggle, true),
 };
 
-/** In its object's space, px; a size, depth or radius below 1 counts as 1. */
-const zoneForm = record(
-  {
-    ...common,
-    role: oneOf(['zone']),
-    shape: oneOf(['box', 'ball', 'outline']),
-    at: preset(vec3, [0, 0, 0]),
-    size: maybe(tuple(extent, extent, extent)),
-    radius: maybe(extent),
-    /** Corners of an outline, which reaches half of `depth` to each side of its plane. */
-    points: maybe(list(tuple(length, length), { min: 3, max: 500, few: 'must hold at least three points' })),
-    depth: maybe(extent),
-    /** Endless along its own z. */
-    through: preset(toggle, false),
-  },
-  {
-    holds: (z) =>
-      (z.size !== undefined) === (z.shape === 'box') &&
-      (z.radius !== undefined) === (z.shape === 'ball') &&
-      (z.points !== undefined) === (z.shape === 'outline'),
-    says: 'must have "size" for a box, "radius" for a ball, "points" for an outline, and no other of them',
-  },
-);
+/** The place that a zone or a blocker takes; in its object's space, px; a size, depth or radius below 1 counts as 1. */
+const shaped = <const R extends string>(role: R) =>
+  record(
+    {
+      ...common,
+      role: oneOf([role]),
+      shape: oneOf(['box', 'ball', 'outline']),
+      at: preset(vec3, [0, 0, 0]),
+      size: maybe(tuple(extent, extent, extent)),
+      radius: maybe(extent),
+      /** Corners of an outline, which reaches half of `depth` to each side of its plane. */
+      points: maybe(
+        list(tuple(length, length), { min: 3, max: 500, few: 'must hold at least three points' }),
+      ),
+      depth: maybe(extent),
+      /** Endless along its own z. */
+      through: preset(toggle, false),
+    },
+    {
+      holds: (z) =>
+        (z.size !== undefined) === (z.shape === 'box') &&
+        (z.radius !== undefined) === (z.shape === 'ball') &&
+        (z.points !== undefined) === (z.shape === 'outline'),
+      says: 'must have "size" for a box, "radius" for a ball, "points" for an outline, and no other of them',
+    },
+  );
+const zoneForm = shaped('zone');
+/** Stops the visitor and what is dragged; with tags only what has one of them. */
+const blockerForm = shaped('blocker');
 const nearForm = record({
   ...common,
   role: oneOf(['near']),
@@ -62,5 +68,6 @@ const nearForm = record({
 });
 export type Zone = Of<typeof zoneForm>;
 export type Near = Of<typeof nearForm>;
-export const colliderForm = kinds('role', zoneForm, nearForm);
+export type Blocker = Of<typeof blockerForm>;
+export const colliderForm = kinds('role', zoneForm, blockerForm, nearForm);
 export type Collider = Of<typeof colliderForm>;

@@ -25,7 +25,7 @@ export {
   type SoundType,
 } from './asset.ts';
 export type { Clip, ClipCue, Key, Track } from './clip.ts';
-export type { Collider, Near, Zone } from './collider.ts';
+export type { Blocker, Collider, Near, Zone } from './collider.ts';
 export type { Said, Vec3 } from './common.ts';
 export { COMPARISONS, type Comparison } from './comparisons.ts';
 export {

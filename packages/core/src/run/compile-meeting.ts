@@ -1,8 +1,9 @@
 /** Who may meet whom, compiled: zones and what they notice, as numbers. */
 import { type ClipData, HOLD, KEY, valueAt } from '../anim/index.ts';
-import { CHANNELS, type Collider, type Piece, type SceneObject } from '../model/index.ts';
+import { type Blocker, CHANNELS, type Collider, type Piece, type SceneObject } from '../model/index.ts';
 import { type Geometry, zoneShape } from '../world/index.ts';
 import {
+  type BlockerProgram,
   type ClipProgram,
   type ColliderProgram,
   type LaneProgram,
@@ -16,7 +17,7 @@ export const PLACE_CHANNELS = 12;
 
 /** A zone with the number of its owner. */
 export interface OwnedCollider {
-  readonly collider: Collider;
+  readonly collider: Exclude<Collider, Blocker>;
   readonly object: number;
 }
 
@@ -28,13 +29,21 @@ export function ownedColliders(piece: Piece, objects: readonly SceneObject[]): O
   });
   return Object.values(piece.colliders).flatMap((collider) => {
     const object = owners.get(collider.id);
-    return object === undefined ? [] : [{ collider, object }];
+    return object === undefined || collider.role === 'blocker' ? [] : [{ collider, object }];
   });
 }
 
 /** What tells which things a zone notices. */
 const keyOf = ({ tags, visitor }: OwnedCollider['collider']) =>
   `${[...tags].sort().join()}${visitor ? ' visitor' : ''}`;
+
+/** The blockers of a piece, likewise. */
+export function blockersOf(piece: Piece, objects: readonly SceneObject[]): BlockerProgram[] {
+  return Object.values(piece.colliders).flatMap((blocker) => {
+    const object = objects.findIndex((o) => o.colliders?.includes(blocker.id));
+    return blocker.role !== 'blocker' || object < 0 ? [] : [{ blocker, object }];
+  });
+}
 
 export function compileMeeting(
   owned: readonly OwnedCollider[],

@@ -35,7 +35,13 @@ import { compileObjects } from '../world/index.ts';
 import { compileAction } from './acts.ts';
 import { compileBlend } from './compile-blend.ts';
 import { compileDrags, compileFollow } from './compile-follows.ts';
-import { compileMeeting, type OwnedCollider, ownedColliders, PLACE_CHANNELS } from './compile-meeting.ts';
+import {
+  blockersOf,
+  compileMeeting,
+  type OwnedCollider,
+  ownedColliders,
+  PLACE_CHANNELS,
+} from './compile-meeting.ts';
 import { compileSheets } from './compile-sheets.ts';
 import { compileFade } from './fade.ts';
 import { askingOf, laneWritersOf, plainPlays } from './lane-tables.ts';
@@ -278,6 +284,7 @@ class Compiler implements Names {
       answers: this.#answers,
       answersIndex: this.#answersIndex,
       visitor: this.#visitor,
+      blockers: blockersOf(p, this.#objects),
       dragOf: new Map(drags.map((d, k) => [d.object, k])),
       curves: this.#pool.data(),
       curveAt: this.#pool.known,

@@ -5,6 +5,7 @@
 import { easeInPlace, HOLD, LINEAR } from '../anim/index.ts';
 import { clamp, SAME_DATE } from '../base/index.ts';
 import { CH_SHOWN, CHANNELS } from '../model/index.ts';
+import { Blocking } from './blocking.ts';
 import type { Context } from './context.ts';
 import { beginTween, hold } from './moving.ts';
 import type { DragProgram, Program } from './program.ts';
@@ -65,10 +66,12 @@ function counted(program: Program, s: RunState, k: number, axis: number, clock: 
 export class Dragging {
   readonly #run: Context;
   readonly #scene: Scene;
+  readonly #blocking: Blocking;
 
   constructor(run: Context, scene: Scene) {
     this.#run = run;
     this.#scene = scene;
+    this.#blocking = new Blocking(run);
   }
 
   /** The pointer is pressed on `hit`: the innermost thing there that can be dragged is held. */
@@ -179,19 +182,42 @@ export class Dragging {
     const d = program.drags[k] as DragProgram;
     this.#wayOnAxes(d);
     const o = k * DRAG_ROW;
+    this.#stopped(d, o);
     for (let n = 0; n < d.axes.length; n++) {
       const axis = d.axes[n] as number;
-      const to = clamp(
-        (drags[o + 3 + axis] as number) + (way[axis] as number),
-        d.limits[2 * axis] as number,
-        d.limits[2 * axis + 1] as number,
-      );
+      const to = this.#limited(d, axis, (drags[o + 3 + axis] as number) + (way[axis] as number));
       drags[o + axis] = to;
       if (!d.moves) continue;
       const at = d.object * CHANNELS + axis;
       const place = (program.base[at] as number) + to;
       hold(program, state, at, place, clock);
       values[at] = place;
+    }
+  }
+
+  #limited(d: DragProgram, axis: number, to: number): number {
+    return clamp(to, d.limits[2 * axis] as number, d.limits[2 * axis + 1] as number);
+  }
+
+  /** Shortens `way` to where it comes from where it now stands, for what blockers stop. */
+  #stopped(d: DragProgram, o: number): void {
+    const { program, state } = this.#run;
+    if (!d.moves || program.blockers.length === 0) return;
+    const { drags, values } = state;
+    const step = new Float64Array(3);
+    for (const axis of d.axes) {
+      const to = this.#limited(d, axis, (drags[o + 3 + axis] as number) + (way[axis] as number));
+      step[axis] =
+        (program.base[d.object * CHANNELS + axis] as number) +
+        to -
+        (values[d.object * CHANNELS + axis] as number);
+    }
+    const inWorld = this.#scene.wayInWorld(d.object, step);
+    this.#blocking.stop(d.object, inWorld, d.axes.map((a) => 'xyz'[a]).join(''));
+    const left = this.#scene.seenFromParent(d.object, [...inWorld]);
+    for (const axis of d.axes) {
+      const at = (values[d.object * CHANNELS + axis] as number) + (left[axis] as number);
+      way[axis] = at - (program.base[d.object * CHANNELS + axis] as number) - (drags[o + 3 + axis] as number);
     }
   }
 

@@ -2,6 +2,7 @@
 import type { ClipData } from '../anim/index.ts';
 import type { Reads, Test } from '../logic/index.ts';
 import type {
+  Blocker,
   Clip,
   Collider,
   CueSheet,
@@ -151,7 +152,7 @@ export interface ReactionProgram {
 
 /** What notices things. */
 export interface ColliderProgram {
-  readonly collider: Collider;
+  readonly collider: Exclude<Collider, Blocker>;
   readonly shape: ZoneShape;
   /** Its owner: the number of the object, and its place among `Meeting.nodes`. */
   readonly object: number;
@@ -255,6 +256,12 @@ export interface CueAct {
   readonly seconds: number;
 }
 
+/** A blocker, and the number of its owner. */
+export interface BlockerProgram {
+  readonly blocker: Blocker;
+  readonly object: number;
+}
+
 export interface Program {
   readonly piece: Piece;
   readonly objects: readonly SceneObject[];
@@ -302,6 +309,7 @@ export interface Program {
   readonly cues: readonly CueProgram[];
   /** Number of the visitor's object; −1 where there is none. */
   readonly visitor: number;
+  readonly blockers: readonly BlockerProgram[];
   readonly dragOf: ReadonlyMap<number, number>;
   /** The curves of tweens, in one pool; and the place of each by its name. */
   readonly curves: Float64Array;

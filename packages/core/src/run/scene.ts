@@ -188,6 +188,20 @@ export class Scene {
     this.#laid().axisInto(this.#owner.program, object, axis, out);
   }
 
+  /** A way along the axes of an object's parent, in the world; with the parent's scale. */
+  wayInWorld(object: number, way: ArrayLike<number>): Float64Array {
+    const p = this.#owner.program.geometry.parent[object] as number;
+    const out = Float64Array.from(way);
+    if (p < 0) return out;
+    const { world } = this.#laid();
+    for (let r = 0; r < 3; r++)
+      out[r] = [0, 1, 2].reduce(
+        (sum, k) => sum + (way[k] as number) * (world[p * MAT + 3 * k + r] as number),
+        0,
+      );
+    return out;
+  }
+
   /** A way in the world as the parent of an object sees it in the pose on screen; without the parent's scale. */
   seenFromParent(object: number, way: readonly number[]): number[] {
     const p = this.#owner.program.geometry.parent[object] as number;

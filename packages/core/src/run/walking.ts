@@ -5,6 +5,7 @@
 import { atan2Deg, MAT } from '../base/index.ts';
 import { CHANNELS, type Visitor } from '../model/index.ts';
 import { viewMatrix } from '../world/index.ts';
+import { Blocking } from './blocking.ts';
 import type { Context } from './context.ts';
 import { hold } from './moving.ts';
 import { isWithin } from './reach.ts';
@@ -28,6 +29,7 @@ const EDGE_ON = 1e-3;
 export class Walking {
   readonly #run: Context;
   readonly #scene: Scene;
+  readonly #blocking: Blocking;
   readonly #view = new Float64Array(MAT);
   readonly #pivot = new Float64Array(3);
   readonly #way = new Float64Array(3);
@@ -37,6 +39,7 @@ export class Walking {
   constructor(run: Context, scene: Scene) {
     this.#run = run;
     this.#scene = scene;
+    this.#blocking = new Blocking(run);
   }
 
   get #visitor(): { visitor: Visitor; object: number } | null {
@@ -102,7 +105,8 @@ export class Walking {
     for (let r = 0; r < 3; r++) way[r] = ((way[r] as number) * step) / far;
     this.#face(visitor, object);
     if (step === 0) return;
-    one[WALKED] = step * 60;
+    this.#blocking.stop(object, way, visitor.plane);
+    one[WALKED] = 60 * Math.hypot(way[0] as number, way[1] as number, way[2] as number);
     const inParent = this.#scene.seenFromParent(object, [...way]);
     for (let axis = 0; axis < 3; axis++) {
       const by = inParent[axis] as number;

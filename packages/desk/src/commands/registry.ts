@@ -253,6 +253,12 @@ export const COMMANDS: readonly CommandInfo[] = [
     run: addVisitor,
   },
   {
+    ...{ id: 'zone.block', place: 'objects', name: 'Let what is chosen block what comes', keys: [] },
+    needs: 'choose an object first',
+    enabled: (s) => s.chosen.length > 0 && !s.state.readOnly,
+    run: (s) => addZones(s, s.chosen, 'box', 'blocker'),
+  },
+  {
     id: 'view.zones',
     place: 'view',
     name: 'Show the zones, or hide them',

@@ -3,6 +3,7 @@ import { type SceneObject, uniqueName, VISITOR_KEYS, type Visitor } from '@apple
 import type { PieceStore } from './model-help.ts';
 import { newObject } from './new-object.ts';
 import type { Session } from './session.ts';
+import { giveZone, newZone } from './zones.ts';
 
 const visitorOf = (object: string): Visitor => ({
   ...{ object, speed: 160, plane: 'xz', drag: true, facing: 'none' },
@@ -47,6 +48,11 @@ export function addVisitor(s: Session): void {
       part('cylinder', 'Coat', '#3f6f8a', 35, [44, 70, 44]);
       part('ball', 'Head', '#e2b98f', 88, [38, 38, 38]);
       e.head((h) => ({ ...h, visitor: visitorOf(group.id) }));
+      // Its body, by which it is stopped.
+      giveZone(e, group.id, {
+        ...newZone(e.store, s.newId('colliders'), group.id, 'box', 'blocker'),
+        name: `${group.name} body`,
+      });
     });
     s.select({ kind: 'object', id: group.id });
   });

@@ -1,6 +1,7 @@
 /** Zones: new ones that fit their object, and what is changed about them. */
 import { composeLocal, MAT, multiply, transformPoint } from '@apple-tick/core/base';
 import {
+  type Blocker,
   boundsOf,
   type Collider,
   drawn,
@@ -18,6 +19,9 @@ import type { Session } from './session.ts';
 
 /** What a zone can be, as it is picked; `near` goes by a distance instead of a shape. */
 export type ZoneKind = Zone['shape'] | 'near';
+
+/** What has a place of its own: a zone, or a blocker. */
+export type Shaped = Zone | Blocker;
 
 export function zoneKind(c: Collider): ZoneKind {
   return c.role === 'near' ? 'near' : c.shape;
@@ -85,13 +89,18 @@ function boundsIn(store: PieceStore, id: string): Bounds {
 const tenth = (n: number) => Math.round(n * 10) / 10;
 
 /** What a zone of this kind has that fits its object: round about it, endless in depth where it is flat. */
-export function fitted(store: PieceStore, object: string, kind: ZoneKind): object {
+export function fitted(
+  store: PieceStore,
+  object: string,
+  kind: ZoneKind,
+  role: Shaped['role'] = 'zone',
+): object {
   const { least, most, solid } = boundsIn(store, object);
   const size = most.map((n, k) => Math.max(1, tenth(n - (least[k] as number)))) as Vec3;
   const at = most.map((n, k) => tenth((n + (least[k] as number)) / 2)) as Vec3;
   const reach = tenth(Math.max(...size) / 2);
   if (kind === 'near') return { role: 'near', enter: tenth(reach + 60), leave: tenth(reach + 90) };
-  const zone = { role: 'zone', shape: kind, at, through: !solid };
+  const zone = { role, shape: kind, at, through: !solid };
   if (kind === 'box') return { ...zone, size };
   if (kind === 'ball') return { ...zone, radius: reach };
   // Its corners are there to be pulled.
@@ -105,18 +114,27 @@ export function fitted(store: PieceStore, object: string, kind: ZoneKind): objec
   return { ...zone, points, depth: size[2] };
 }
 
-/** A zone that fits an object; the one tag of the piece, where there is no other, is what it notices. */
-export function newZone(store: PieceStore, id: string, object: string, kind: ZoneKind): Collider {
+/**
+ * A zone that fits an object; the one tag of the piece, where there is no other, is what it notices. A blocker stops
+ * everything at first.
+ */
+export function newZone(
+  store: PieceStore,
+  id: string,
+  object: string,
+  kind: ZoneKind,
+  role: Shaped['role'] = 'zone',
+): Collider {
   const name = store.get('objects', object)?.name ?? '';
   const taken = new Set(store.all('colliders').map((c) => c.name));
   const tags = store.ids('tags');
   return {
     id,
-    name: uniqueName(kind === 'near' ? name : `${name} zone`, taken),
-    tags: tags.length === 1 ? [...tags] : [],
+    name: uniqueName(kind === 'near' ? name : `${name} ${role}`, taken),
+    tags: tags.length === 1 && role === 'zone' ? [...tags] : [],
     visitor: true,
     on: true,
-    ...fitted(store, object, kind),
+    ...fitted(store, object, kind, role),
   } as Collider;
 }
 
@@ -127,24 +145,29 @@ export function giveZone(e: Editor, object: string, zone: Collider): void {
 }
 
 /** Gives an object a zone that fits it. Returns its id. */
-export function addZone(s: Session, object: string, kind: ZoneKind): string {
-  const zone = newZone(s.store, s.newId('colliders'), object, kind);
+export function addZone(s: Session, object: string, kind: ZoneKind, role: Shaped['role'] = 'zone'): string {
+  const zone = newZone(s.store, s.newId('colliders'), object, kind, role);
   const name = s.store.get('objects', object)?.name ?? '';
-  s.edit(kind === 'near' ? `${name} notices what comes near` : `Gave ${name} a zone`, (e) =>
+  s.edit(kind === 'near' ? `${name} notices what comes near` : `Gave ${name} a ${role}`, (e) =>
     giveZone(e, object, zone),
   );
   return zone.id;
 }
 
 /** Gives each of the objects a zone of its own, as one step. */
-export function addZones(s: Session, objects: readonly string[], kind: ZoneKind): void {
+export function addZones(
+  s: Session,
+  objects: readonly string[],
+  kind: ZoneKind,
+  role: Shaped['role'] = 'zone',
+): void {
   const words = chosenWords(s, objects);
   const name =
     kind !== 'near'
-      ? `Gave ${words} ${objects.length === 1 ? 'a zone' : 'zones'}`
+      ? `Gave ${words} ${objects.length === 1 ? `a ${role}` : `${role}s`}`
       : `${words} ${objects.length === 1 ? 'notices' : 'notice'} what comes near`;
   s.step(name, () => {
-    for (const id of objects) addZone(s, id, kind);
+    for (const id of objects) addZone(s, id, kind, role);
   });
 }
 
@@ -162,7 +185,8 @@ export function changeZone(s: Session, zone: Collider, to: object, name = `Chang
 /** The zone in another shape, fitted anew. */
 export function reshapeZone(s: Session, object: string, zone: Collider, kind: ZoneKind): void {
   const { id, name, tags, visitor, on } = zone;
-  const next = { id, name, tags, visitor, on, ...fitted(s.store, object, kind) } as Collider;
+  const role = zone.role === 'blocker' ? 'blocker' : 'zone';
+  const next = { id, name, tags, visitor, on, ...fitted(s.store, object, kind, role) } as Collider;
   s.edit(`Changed the shape of ${name}`, (e) => e.update('colliders', id, () => next));
 }
 
@@ -176,7 +200,7 @@ export function noticeable(store: PieceStore, zone: string | undefined): SceneOb
 }
 
 /** Points of a zone's outline in its object's space, as rings to be drawn; one that is endless is drawn flat. */
-export function zoneRings(c: Zone): Vec3[][] {
+export function zoneRings(c: Shaped): Vec3[][] {
   const [x, y, z] = c.at;
   const round = (f: (cos: number, sin: number) => Vec3): Vec3[] =>
     Array.from({ length: 48 }, (_, i) => f(Math.cos((i * Math.PI) / 24), Math.sin((i * Math.PI) / 24)));

@@ -14,7 +14,7 @@ const KINDS: readonly Option[] = [
   ['near', 'near its pivot'],
 ];
 
-/** Where objects notice others: each zone a sentence, with its measures below; of several objects what all notice. */
+/** Where objects notice others, and stop them: each zone a sentence, with its measures below; of several objects what all notice. */
 export function ZoneDetails({ objects }: { objects: readonly SceneObject[] }) {
   const s = useSession();
   const all = useTable('colliders');
@@ -24,6 +24,7 @@ export function ZoneDetails({ objects }: { objects: readonly SceneObject[] }) {
       return zone ? [{ zone, object: o.id }] : [];
     }),
   );
+  const noticing = own.flatMap(({ zone }) => (zone.role === 'blocker' ? [] : [zone]));
   return (
     <section aria-label="Zones">
       <div className="flex items-center">
@@ -35,12 +36,14 @@ export function ZoneDetails({ objects }: { objects: readonly SceneObject[] }) {
           kinds={[
             ['box', 'Notice what is in it'],
             ['near', 'Notice what comes near'],
+            ['block', 'Block what comes'],
           ]}
           onPick={(kind) =>
             addZones(
               s,
               objects.map((o) => o.id),
-              kind as ZoneKind,
+              kind === 'block' ? 'box' : (kind as ZoneKind),
+              kind === 'block' ? 'blocker' : 'zone',
             )
           }
         >
@@ -49,7 +52,7 @@ export function ZoneDetails({ objects }: { objects: readonly SceneObject[] }) {
       </div>
       {objects.length === 1
         ? own.map(({ zone, object }) => <ZoneCard key={zone.id} object={object} zone={zone} />)
-        : own.length > 0 && <Together zones={own.map((x) => x.zone)} />}
+        : noticing.length > 0 && <Together zones={noticing} />}
     </section>
   );
 }
@@ -85,6 +88,7 @@ function Together({ zones }: { zones: readonly Collider[] }) {
 function ZoneCard({ object, zone }: { object: string; zone: Collider }) {
   const s = useSession();
   const change = (to: object) => changeZone(s, zone, to);
+  const blocks = zone.role === 'blocker';
   const number = (label: string, axis: string, value: number, to: (n: number) => object, least?: number) => (
     <NumberField
       key={label}
@@ -118,28 +122,28 @@ function ZoneCard({ object, zone }: { object: string; zone: Collider }) {
         </button>
       </div>
       <div className="sentence flex flex-wrap gap-1 items-center">
-        notices
+        {blocks ? 'stops' : 'notices'}
         <TagList
           on={zone.tags}
-          adding={`${zone.name} notices another tag`}
-          offer={zone.tags.length === 0 ? 'nothing: pick a tag…' : 'and…'}
+          adding={`${zone.name} ${blocks ? 'stops' : 'notices'} another tag`}
+          offer={zone.tags.length > 0 ? 'and…' : blocks ? 'all that is dragged' : 'nothing: pick a tag…'}
           onPut={(tag, on) =>
             changeZone(
               s,
               zone,
               { tags: on ? [...zone.tags, tag] : zone.tags.filter((t) => t !== tag) },
-              `Changed what ${zone.name} notices`,
+              `Changed what ${zone.name} ${blocks ? 'stops' : 'notices'}`,
             )
           }
         />
         <Pick
           label="Shape of the zone"
           value={zoneKind(zone)}
-          options={KINDS}
+          options={blocks ? KINDS.filter(([k]) => k !== 'near') : KINDS}
           onChange={(k) => reshapeZone(s, object, zone, k as ZoneKind)}
         />
       </div>
-      <Noticed zone={zone} />
+      {!blocks && <Noticed zone={zone} />}
       {zone.role === 'near' ? (
         <Row title="Distance">
           {number(
@@ -167,7 +171,7 @@ function ZoneCard({ object, zone }: { object: string; zone: Collider }) {
         </>
       )}
       <div className="flex gap-x-3 gap-y-1 flex-wrap">
-        {zone.role === 'zone' && (
+        {zone.role !== 'near' && (
           <label className="flex items-center gap-1.5">
             <input
               type="checkbox"

@@ -1,10 +1,10 @@
-import { CHANNELS, type Collider, type Vec3, type Zone } from '@apple-tick/core/model';
+import { CHANNELS, type Collider, type Vec3 } from '@apple-tick/core/model';
 import { memo } from 'react';
 import { useSession, useTable, useTick, useUi } from '../../session/hooks.ts';
 import type { Session } from '../../session/session.ts';
 import { column, onScreen, pointIn, type Screen, solve2, toScreen } from '../../session/view-math.ts';
 import { nameOf } from '../../session/words.ts';
-import { changeZone, nearReach, zoneRings } from '../../session/zones.ts';
+import { changeZone, nearReach, type Shaped, zoneRings } from '../../session/zones.ts';
 import { follow, type Posed } from './drag.ts';
 import { Knob } from './marks.tsx';
 
@@ -57,10 +57,15 @@ const Lit = memo(function Lit({ screen, width, height }: { screen: Screen; width
   const pivot = new Float64Array(3);
   return (
     <Drawing width={width} height={height}>
-      {placedZones(s, zones, (i) => {
-        run.scene.pivot(i, false, pivot);
-        return { world: run.scene.matrix(i), pivot: Array.from(pivot) as Vec3, inWorld: true };
-      }).map((p) => {
+      {placedZones(
+        s,
+        // What blocks says nothing while it runs.
+        zones.filter((z) => z.role !== 'blocker'),
+        (i) => {
+          run.scene.pivot(i, false, pivot);
+          return { world: run.scene.matrix(i), pivot: Array.from(pivot) as Vec3, inWorld: true };
+        },
+      ).map((p) => {
         const things = run.noticed(p.zone.id).map((id) => nameOf(s.store, id));
         return <Outline key={p.zone.id} placed={p} screen={screen} strong={false} lit={things.join(', ')} />;
       })}
@@ -93,6 +98,11 @@ function Drawing(props: { width: number; height: number; children: React.ReactNo
       aria-hidden="true"
       data-zones
     >
+      <defs>
+        <pattern id="blocks" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
+          <line x1="0" x2="0" y1="0" y2="7" stroke="var(--zone)" strokeWidth="2" strokeOpacity="0.5" />
+        </pattern>
+      </defs>
       {props.children}
     </svg>
   );
@@ -101,13 +111,15 @@ function Drawing(props: { width: number; height: number; children: React.ReactNo
 function Outline(props: { placed: Placed; screen: Screen; strong: boolean; lit: string }) {
   const { placed, screen, strong, lit } = props;
   const { zone, world, pivot } = placed;
+  const blocks = zone.role === 'blocker';
   const look = {
     stroke: 'var(--zone)',
     strokeWidth: strong || lit !== '' ? 2 : 1.25,
-    strokeOpacity: strong || lit !== '' ? 1 : 0.6,
+    strokeOpacity: strong || lit !== '' ? 1 : blocks ? 0.3 : 0.6,
     strokeDasharray: '6 4',
-    fill: 'var(--zone)',
-    fillOpacity: lit !== '' ? 0.22 : strong ? 0.07 : 0,
+    // What blocks is told by its hatching, not by a colour.
+    fill: blocks ? 'url(#blocks)' : 'var(--zone)',
+    fillOpacity: blocks ? (strong ? 0.9 : 0.16) : lit !== '' ? 0.22 : strong ? 0.07 : 0,
   };
   // Its name stands below the left of what is drawn: above are the object's own handles.
   let corner: [number, number] = [Infinity, -Infinity];
@@ -218,7 +230,7 @@ function ZoneHandles({ placed, screen }: { placed: Placed; screen: Screen }) {
 }
 
 /** Where a zone is taken hold of as a whole: its upper left. */
-function cornerOf(zone: Zone): Vec3 {
+function cornerOf(zone: Shaped): Vec3 {
   const [x, y, z] = zone.at;
   if (zone.size) return [x - zone.size[0] / 2, y + zone.size[1] / 2, zone.through ? z : z + zone.size[2] / 2];
   if (zone.radius !== undefined) return [x - DIAGONAL * zone.radius, y + DIAGONAL * zone.radius, z];
@@ -228,7 +240,7 @@ function cornerOf(zone: Zone): Vec3 {
   return [x + mean(0), y + mean(1), z];
 }
 
-function holdsOf(zone: Zone, axes: readonly [Vec3, Vec3, Vec3]): Hold[] {
+function holdsOf(zone: Shaped, axes: readonly [Vec3, Vec3, Vec3]): Hold[] {
   const at = zone.at as Vec3;
   const moved = (v: readonly number[], k: number, by: number) =>
     v.with(k, round((v[k] as number) + by)) as Vec3;

@@ -1,0 +1,187 @@
+/**
+ * What stops the visitor and what is dragged: blockers, seen in the plane of the move. A body is the hull of a thing's own
+ * blockers, without any its pivot; it slides along what it meets.
+ */
+import { composeLocal, cosDeg, MAT, multiply, sinDeg, transformPoint } from '../base/index.ts';
+import { type Blocker, CH_SHOWN, CHANNELS } from '../model/index.ts';
+import { convexHull, grownBy, slide } from '../world/index.ts';
+import type { Context } from './context.ts';
+import { isWithin } from './reach.ts';
+
+/** Half of what is endless, px. */
+const ENDLESS = 1e6;
+/** Corners of what is round. */
+const ROUND = 32;
+
+/** The plane of a move: its two axes, and the one along which it is seen; whether depth along that counts. */
+interface Plane {
+  readonly axes: readonly [number, number];
+  readonly deep: number;
+  readonly counts: boolean;
+  /** It goes along one axis, and stops where it meets something. */
+  readonly line: boolean;
+}
+export function planeOf(along: string): Plane {
+  const line = along.length === 1;
+  if (along === 'x' || along === 'xy' || along === 'y') return { axes: [0, 1], deep: 2, counts: false, line };
+  if (along === 'yz') return { axes: [1, 2], deep: 0, counts: true, line };
+  return { axes: [0, 2], deep: 1, counts: true, line };
+}
+
+/** How a blocker is seen in a plane, as its owner stands in the world; made anew when that changes. */
+interface Seen {
+  readonly world: Float64Array;
+  readonly axes: Plane['axes'];
+  readonly hull: Float64Array;
+  /** The least and greatest along the two axes, and along the one on which it is seen. */
+  readonly range: readonly [low: number, high: number][];
+}
+
+export class Blocking {
+  readonly #run: Context;
+  readonly #local = new Float64Array(MAT);
+  readonly #world = new Float64Array(MAT);
+  readonly #above = new Float64Array(MAT);
+  readonly #point = new Float64Array(3);
+  readonly #seen = new Map<Blocker, Seen>();
+
+  constructor(run: Context) {
+    this.#run = run;
+  }
+
+  /** How far a thing comes that would go by `way` in the world, px; written to `way`. */
+  stop(object: number, way: Float64Array, along: string): void {
+    const { program } = this.#run;
+    if (program.blockers.length === 0) return;
+    const plane = planeOf(along);
+    const [i, j] = plane.axes;
+    const pivot = this.#pivot(object);
+    const own = program.blockers.filter((b) => isWithin(program, b.object, object));
+    const bodies = own.flatMap((b) =>
+      this.#counts(b.blocker, b.object) ? this.#corners(b.blocker, this.#worldOf(b.object)) : [],
+    );
+    const corners = bodies.length > 0 ? bodies : [pivot];
+    const body = convexHull(
+      corners.map((p) => [(p[i] as number) - (pivot[i] as number), (p[j] as number) - (pivot[j] as number)]),
+    );
+    // What the body comes over at most: sliding, it goes no farther than its way is long.
+    const far = Math.hypot(way[i] as number, way[j] as number) + 1;
+    const reach = [i, j, plane.deep].map((axis, k): [number, number] => {
+      const [low, high] = rangeOf(corners, axis);
+      return k < 2 ? [low - far, high + far] : [low, high];
+    });
+    const isVisitor = object === program.visitor;
+    const tags = program.objects[object]?.tags ?? [];
+    const hulls: Float64Array[] = [];
+    for (const { blocker, object: owner } of program.blockers) {
+      if (isWithin(program, owner, object) || !this.#counts(blocker, owner)) continue;
+      if (isVisitor && !blocker.visitor) continue;
+      // With tags it stops only what has one of them; the visitor by its own switch.
+      if (!isVisitor && blocker.tags.length > 0 && !blocker.tags.some((t) => tags.includes(t))) continue;
+      const { hull, range } = this.#seenIn(plane, blocker, owner);
+      if (meetsRange(range, reach, plane.counts)) hulls.push(grownBy(hull, body));
+    }
+    if (hulls.length === 0) return;
+    const from: [number, number] = [pivot[i] as number, pivot[j] as number];
+    const [x, y] = slide(hulls, from, [way[i] as number, way[j] as number], !plane.line);
+    way[i] = x - from[0];
+    way[j] = y - from[1];
+  }
+
+  #seenIn({ axes, deep }: Plane, blocker: Blocker, owner: number): Seen {
+    const world = this.#worldOf(owner);
+    const before = this.#seen.get(blocker);
+    if (before && before.axes[0] === axes[0] && before.axes[1] === axes[1]) {
+      let k = 0;
+      while (k < MAT && before.world[k] === world[k]) k++;
+      if (k === MAT) return before;
+    }
+    const points = this.#corners(blocker, world);
+    const hull = convexHull(points.map((p) => [p[axes[0]] as number, p[axes[1]] as number]));
+    const range = [...axes, deep].map((axis) => rangeOf(points, axis));
+    const seen = { world: world.slice(), axes, hull, range };
+    this.#seen.set(blocker, seen);
+    return seen;
+  }
+
+  #counts(blocker: Blocker, owner: number): boolean {
+    const { program, state } = this.#run;
+    if (!blocker.on) return false;
+    for (let o = owner; o >= 0; o = program.geometry.parent[o] as number)
+      if ((state.values[o * CHANNELS + CH_SHOWN] as number) < 0.5) return false;
+    return true;
+  }
+
+  /** The matrix of an object in the world as its values are now; the next call writes over it. */
+  #worldOf(object: number): Float64Array {
+    const { program, state } = this.#run;
+    const { parent } = program.geometry;
+    composeLocal(this.#world, 0, state.values, object * CHANNELS);
+    for (let o = parent[object] as number; o >= 0; o = parent[o] as number) {
+      composeLocal(this.#local, 0, state.values, o * CHANNELS);
+      multiply(this.#above, 0, this.#local, 0, this.#world, 0);
+      this.#world.set(this.#above);
+    }
+    return this.#world;
+  }
+
+  #pivot(object: number): number[] {
+    const at = object * CHANNELS + 9;
+    const { values } = this.#run.state;
+    const [x, y, z] = [values[at] as number, values[at + 1] as number, values[at + 2] as number];
+    transformPoint(this.#point, 0, this.#worldOf(object), 0, x, y, z);
+    return [...this.#point];
+  }
+
+  /** The corners of a blocker, in the world in which its owner has a matrix. */
+  #corners(b: Blocker, world: Float64Array): number[][] {
+    return cornersOf(b).map(([x, y, z]) => {
+      transformPoint(this.#point, 0, world, 0, x, y, z);
+      return [...this.#point];
+    });
+  }
+}
+
+function rangeOf(points: readonly (readonly number[])[], axis: number): [number, number] {
+  const all = points.map((p) => p[axis] as number);
+  return [Math.min(...all), Math.max(...all)];
+}
+
+/** Whether two boxes overlap along both axes of a plane, and in depth where that counts. */
+function meetsRange(a: Seen['range'], b: Seen['range'], inDepth: boolean): boolean {
+  for (let k = 0; k < (inDepth ? 3 : 2); k++) {
+    const [p, q] = [a[k] as [number, number], b[k] as [number, number]];
+    if (p[1] < q[0] || p[0] > q[1]) return false;
+  }
+  return true;
+}
+
+/** The corners of a blocker in its owner's space; what is round has 32 round each axis. */
+function cornersOf(b: Blocker): [number, number, number][] {
+  const [x, y, z] = b.at;
+  const half = (n: number | undefined) => Math.max(n ?? 0, 1) / 2;
+  const deep = (n: number | undefined) => (b.through ? ENDLESS : half(n));
+  if (b.shape === 'box') {
+    const [w, h, d] = [half(b.size?.[0]), half(b.size?.[1]), deep(b.size?.[2])];
+    return [-1, 1].flatMap((i) =>
+      [-1, 1].flatMap((j) => [-1, 1].map((k): [number, number, number] => [x + i * w, y + j * h, z + k * d])),
+    );
+  }
+  if (b.shape === 'outline') {
+    const d = deep(b.depth);
+    return (b.points ?? []).flatMap(([u, v]) =>
+      [-d, d].map((k): [number, number, number] => [x + u, y + v, z + k]),
+    );
+  }
+  const r = Math.max(b.radius ?? 0, 1);
+  return Array.from({ length: ROUND }, (_, n) => (n * 360) / ROUND).flatMap((a) => {
+    const [c, s] = [r * cosDeg(a), r * sinDeg(a)];
+    const flat: [number, number, number] = [x + c, y + s, z];
+    if (b.through)
+      return [
+        [flat[0], flat[1], z - ENDLESS],
+        [flat[0], flat[1], z + ENDLESS],
+      ] as [number, number, number][];
+    return [flat, [x + c, y, z + s], [x, y + c, z + s]] as [number, number, number][];
+  });
+}

@@ -64,8 +64,8 @@ function slab(axis: number): boolean {
   if (d === 0) return from <= half && from >= -half;
   const a = (-half - from) / d;
   const b = (half - from) / d;
-  const low = a < b ? a : b;
-  const high = a < b ? b : a;
+  const low = Math.min(a, b);
+  const high = Math.max(a, b);
   if (low > (part[0] as number)) part[0] = low;
   if (high < (part[1] as number)) part[1] = high;
   return (part[0] as number) <= (part[1] as number);

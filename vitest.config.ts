@@ -7,7 +7,7 @@ export default defineConfig({
         test: {
           name: 'node',
           // The command line is started as a process of its own, several times a test.
-          testTimeout: 60_000,
+          testTimeout: 240_000,
           environment: 'node',
           include: [
             'packages/{core,painter,player,server,cli}/src/**/*.test.ts',
@@ -22,7 +22,7 @@ export default defineConfig({
           name: 'desk',
           root: import.meta.dirname,
           environment: 'jsdom',
-          testTimeout: 60_000,
+          testTimeout: 240_000,
           include: ['packages/desk/src/**/*.test.{ts,tsx}'],
         },
       },

@@ -156,15 +156,14 @@ test('D17: blockers stop the visitor: made in one act, hatched, set in their sen
   await expect(card).toContainText('stops');
   await expect(page.locator('[data-zones]')).toContainText('Box blocker');
   await expect(page.locator('[data-zones] path[fill="url(#blocks)"]').first()).toBeVisible();
-  const walk = async () => {
+  const walk = async (log: () => Promise<void>) => {
     await run(page);
     await page.keyboard.down('ArrowRight');
-    await page.waitForFunction(
-      () => (document.querySelector('[data-walked] path')?.getAttribute('d')?.length ?? 0) > 40,
-    );
+    await expect(page.locator('[data-walked] path').first()).toHaveAttribute('d', /L/);
     await expect(page.locator('[data-zones] path[fill="url(#blocks)"]')).toHaveCount(0);
     await ticks(page);
     await page.keyboard.up('ArrowRight');
+    await log();
     const x = await written(page, 'place x');
     await stop(page);
     return x;
@@ -176,10 +175,22 @@ test('D17: blockers stop the visitor: made in one act, hatched, set in their sen
       .poll(async () => Number.parseFloat((await p.locator('.num.text-apple').textContent()) ?? '0'))
       .toBeGreaterThan(from + 0.7);
   };
-  expect(await walk()).toBeLessThan(150);
+  const touches = happened(page, 'Visitor touches Box blocker');
+  expect(await walk(() => expect(touches).toHaveCount(1))).toBeLessThan(150);
+  await item(page, 'Box').click();
+  await page.getByRole('button', { name: 'Add a reaction' }).click();
+  await page.getByLabel('Event', { exact: true }).selectOption({ label: 'something touches it' });
+  await expect(page.getByLabel('Zone of the event').locator('option:checked')).toHaveText('Box blocker');
+  await expect(page.getByLabel('What is noticed').locator('option')).toContainText([
+    'whatever it is',
+    'Visitor',
+  ]);
+  await walk(() => expect(happened(page, /^Box reacted/)).toHaveCount(1));
+  await undo(page);
+  await undo(page);
   await item(page, 'Box').click();
   await card.getByLabel('the visitor, too').uncheck();
-  expect(await walk()).toBeGreaterThan(200);
+  expect(await walk(() => expect(touches).toHaveCount(0))).toBeGreaterThan(200);
   await undo(page);
   await item(page, 'Box').click();
   await expect(card.getByLabel('the visitor, too')).toBeChecked();

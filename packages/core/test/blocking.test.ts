@@ -2,7 +2,7 @@
 import { describe, expect, it } from 'vitest';
 import { checkIntegrity } from '../src/check/index.ts';
 import { type Collider, emptyPiece, type Piece, VISITOR_KEYS, type Visitor } from '../src/model/index.ts';
-import { propertyValue } from '../src/run/index.ts';
+import { editRun, loadRun, propertyValue, saveRun } from '../src/run/index.ts';
 import { convexHull, distanceTo, grownBy, slide } from '../src/world/index.ts';
 import { objectOf, seeded } from './box-piece.ts';
 import { Case } from './case.ts';
@@ -156,6 +156,10 @@ class Walk extends Case {
     return 'xyz'.split('').map((a) => propertyValue(this.run.state.values, i, `position.${a}`) as number);
   }
 }
+const reaction = (on: Piece['reactions'][string]['on']): Piece['reactions'][string] => ({
+  ...{ id: 're_a', object: 'ob_c', on, when: [], after: 0, cooldown: 0, limit: 'always' as const },
+  actions: [{ do: 'show', object: 'ob_v' }],
+});
 const close = (got: readonly number[], want: readonly number[]) => {
   for (const [i, n] of want.entries()) expect(got[i]).toBeCloseTo(n, 6);
 };
@@ -266,18 +270,88 @@ describe('in a run', () => {
     close(line as number[], [70, 0, 0]);
   });
 
-  it('a blocker is no zone: who listens to it is refused', () => {
+  it('touching a blocker is told once, and its end; a wall walked along is touched all the while', () => {
     const p = pieceOf();
-    p.reactions['re_a'] = {
-      ...{ id: 're_a', object: 'ob_c', on: { event: 'zone.enter', collider: 'co_c' }, when: [], after: 0 },
-      ...{ cooldown: 0, limit: 'always', actions: [{ do: 'hide', object: 'ob_c' }] },
+    p.reactions['re_a'] = reaction({ event: 'touch.begin', collider: 'co_c' });
+    const c = new Walk(p);
+    c.key('ArrowRight').ticks(30);
+    const touches = () =>
+      c.records.flatMap((r) =>
+        r.event?.startsWith('touch.') ? [[r.event, r.tick, r.object, r.other, r.at]] : [],
+      );
+    // It is there after seven steps of 10 px; the tick after notices it.
+    const begun = touches()[0] as [string, number];
+    expect(touches()).toEqual([['touch.begin', begun[1], 'ob_c', 'ob_v', (begun[1] - 1) / 60]]);
+    expect(c.at()[0]).toBeCloseTo(70, 6);
+    expect(c.records.filter((r) => r.kind === 'reaction').length).toBe(1);
+    c.step({ key: 'ArrowRight', down: false }).key('ArrowUp').ticks(2);
+    expect(touches().length).toBe(1);
+    c.step({ key: 'ArrowUp', down: false }).key('ArrowLeft').ticks(3);
+    expect(touches().map((t) => t[0])).toEqual(['touch.begin', 'touch.end']);
+  });
+
+  it('what lets it through is not touched; one that is hidden is touched no more, one that is shown again is', () => {
+    const through = new Walk(pieceOf({ visitor: false }));
+    through.key('ArrowRight').ticks(30);
+    expect(through.records.some((r) => r.event === 'touch.begin')).toBe(false);
+    const c = new Walk(pieceOf());
+    c.key('ArrowRight').ticks(12).step({ key: 'ArrowRight', down: false });
+    const put = (value: boolean) => c.step({ put: { object: 'ob_c', property: 'shown', value } }).ticks(2);
+    put(false);
+    put(true);
+    const told = c.records.flatMap((r) => (r.event?.startsWith('touch.') ? [r.event] : []));
+    expect(told).toEqual(['touch.begin', 'touch.end', 'touch.begin']);
+  });
+
+  it('what is dragged touches while it is dragged; heard by the object, narrowed by tags and by the thing', () => {
+    const p = pieceOf({ through: true });
+    p.visitor = null;
+    p.tags = Object.fromEntries(['ta_a', 'ta_b'].map((id) => [id, { id, name: id }]));
+    p.objects['ob_v'] = {
+      ...(p.objects['ob_v'] as Piece['objects'][string]),
+      ...{ tags: ['ta_a'], drag: { along: 'xy', moves: true } as Piece['objects'][string]['drag'] },
     };
-    expect(checkIntegrity(p)).toEqual([
-      {
-        code: 'zone',
-        path: 'reactions.re_a.on.collider',
-        message: '"co_c" is a blocker: it stops things, and notices none.',
-      },
+    p.reactions['re_a'] = reaction({ event: 'touch.begin', tags: ['ta_b'] });
+    p.reactions['re_b'] = { ...reaction({ event: 'touch.begin', tags: ['ta_a'] }), id: 're_b' };
+    p.reactions['re_c'] = { ...reaction({ event: 'touch.end', other: 'ob_v' }), id: 're_c' };
+    const c = new Walk(p);
+    const pointer = (x: number, down = true) => ({ pointer: { x: 480 + x, y: 270, down } });
+    c.step(pointer(0)).step(pointer(30)).step(pointer(95)).ticks(3);
+    const heard = () => c.records.flatMap((r) => (r.kind === 'reaction' ? [r.reaction] : []));
+    expect(heard()).toEqual(['re_b']);
+    c.step(pointer(95, false)).ticks(2);
+    expect(heard()).toEqual(['re_b', 're_c']);
+  });
+
+  it('a run that is loaded while it touches, or edited, tells of it no second time', () => {
+    const p = pieceOf();
+    const c = new Walk(p);
+    c.key('ArrowRight').ticks(12);
+    expect(c.records.filter((r) => r.event === 'touch.begin').length).toBe(1);
+    const other = new Walk(p);
+    loadRun(other.run, saveRun(c.run));
+    other.records.length = 0;
+    other
+      .ticks(3)
+      .step({ visitor: { x: 0, y: 0, z: 0 } })
+      .ticks(2);
+    expect(other.records.flatMap((r) => (r.event?.startsWith('touch.') ? [r.event] : []))).toEqual([
+      'touch.end',
     ]);
+    const { co_v, co_c } = p.colliders as Record<string, Collider>;
+    editRun(c.run, { ...p, colliders: { co_c: co_c as Collider, co_v: co_v as Collider } });
+    c.records.length = 0;
+    c.ticks(5);
+    expect(c.records.some((r) => r.event?.startsWith('touch.'))).toBe(false);
+  });
+
+  it('a blocker is no zone, and a zone no blocker: who listens to it so is refused', () => {
+    const p = pieceOf();
+    p.reactions['re_a'] = reaction({ event: 'zone.enter', collider: 'co_c' });
+    const said = (message: string) => [{ code: 'zone', path: 'reactions.re_a.on.collider', message }];
+    expect(checkIntegrity(p)).toEqual(said('"co_c" is a blocker: it stops things, and notices none.'));
+    p.colliders['co_c'] = { ...(p.colliders['co_c'] as Collider), role: 'zone' } as Collider;
+    p.reactions['re_a'] = reaction({ event: 'touch.begin', collider: 'co_c' });
+    expect(checkIntegrity(p)).toEqual(said('"co_c" stops nothing, so nothing touches it.'));
   });
 });

@@ -124,7 +124,7 @@ it.each<[string, string, string, unknown, string]>([
     { do: 'spawn', template: 'te_a' },
     'actions[0].do',
   ],
-  ['an event', 'Blockers come', 'reactions.re_click.on', { event: 'touch.begin' }, 'on.event'],
+  ['an event', 'Pushing and crushing come', 'reactions.re_click.on', { event: 'touch.crush' }, 'on.event'],
   ['a table', 'Templates come', 'templates', { te_a: {} }, 'templates'],
   ['a kind', 'Templates come', 'objects.ob_flap.kind', 'instance', 'ob_flap.kind'],
 ])(

@@ -68,8 +68,9 @@ export function checkIntegrity(piece: Piece): Problem[] {
       visitReferences(table, record as never, (kind, id, path, only) => {
         if (!known[kind].has(id))
           add('reference', `${at}${path}`, `There is no ${KIND_WORD[kind]} with the id "${id}".`);
-        else if (only !== undefined || (kind === 'colliders' && !path.startsWith('.colliders')))
-          checkOnly(piece, kind, id, only, `${at}${path}`, add);
+        else if (kind === 'colliders' && !path.startsWith('.colliders'))
+          checkRole(piece.colliders[id] as Collider, eventAt(record, path), `${at}${path}`, add);
+        else if (only !== undefined) checkOnly(piece, kind, id, only, `${at}${path}`, add);
       });
       visitProperties(RECORDS[table] as Form, record, (name, path) =>
         checkProperty(name, `${at}${path}`, add),
@@ -105,23 +106,28 @@ export function checkIntegrity(piece: Piece): Problem[] {
   return problems;
 }
 
+/** The event of what a reference lies in, where it is listened to. */
+function eventAt(record: AnyRecord, path: string): string {
+  let holder: unknown = record;
+  const keys = path.split(/[.[\]]+/).filter((k) => k !== '');
+  for (const key of keys.slice(0, -1)) holder = (holder as Record<string, unknown>)[key];
+  return (holder as { event?: string }).event ?? '';
+}
+
+/** Blockers are touched, and only they are. */
+function checkRole({ name, role }: Collider, event: string, path: string, add: Add): void {
+  const touch = event.startsWith('touch.');
+  if (role === 'blocker' && !touch)
+    add('zone', path, `"${name}" is a blocker: it stops things, and notices none.`);
+  if (role !== 'blocker' && touch) add('zone', path, `"${name}" stops nothing, so nothing touches it.`);
+}
+
 /** Whether what is named is of the type, or kind, that it must be there. */
-function checkOnly(
-  piece: Piece,
-  kind: RefKind,
-  id: string,
-  only: string | undefined,
-  path: string,
-  add: Add,
-): void {
+function checkOnly(piece: Piece, kind: RefKind, id: string, only: string, path: string, add: Add): void {
   if (kind === 'assets') {
     const asset = piece.assets[id] as Asset;
     const is = `The asset "${asset.name}" is a ${ASSET_WORD[asset.kind]}`;
     if (asset.kind !== only) add('asset', path, `${is}, not a ${ASSET_WORD[only as Asset['kind']]}.`);
-  }
-  if (kind === 'colliders') {
-    const { name, role } = piece.colliders[id] as Collider;
-    if (role === 'blocker') add('zone', path, `"${name}" is a blocker: it stops things, and notices none.`);
   }
   if (kind === 'effects') {
     const effect = piece.effects[id] as Effect;

@@ -10,8 +10,7 @@ const ACTIONS: Words = {
   spawn: 'Spawned templates',
 };
 const EVENTS: Words = {
-  'touch.begin': 'Blockers',
-  'touch.end': 'Blockers',
+  'touch.crush': 'Pushing and crushing',
 };
 const TABLES: Words = {
   templates: 'Templates',

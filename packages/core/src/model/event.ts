@@ -86,6 +86,12 @@ export const EVENTS = {
       '{thing} is no longer near {it}',
       ...(['collider', 'object', 'other', 'tags'] as const),
     ],
+    'touch.begin': ['something touches it', '{thing} touches {it}', 'collider', 'object', 'other', 'tags'],
+    'touch.end': [
+      'something touches it no more',
+      '{thing} no longer touches {it}',
+      ...(['collider', 'object', 'other', 'tags'] as const),
+    ],
   }),
   ...events('Captions', {
     'caption.answer': ['is answered', '{it} answered', 'object', 'answer'],

@@ -4,12 +4,16 @@
  */
 import { composeLocal, cosDeg, MAT, multiply, sinDeg, transformPoint } from '../base/index.ts';
 import { type Blocker, CH_SHOWN, CHANNELS } from '../model/index.ts';
-import { convexHull, grownBy, slide } from '../world/index.ts';
+import { convexHull, distanceTo, grownBy, slide } from '../world/index.ts';
 import type { Context } from './context.ts';
 import { isWithin } from './reach.ts';
 
 /** Half of what is endless, px. */
 const ENDLESS = 1e6;
+/** What is so near a blocker touches it, px. */
+const TOUCH = 0.1;
+/** More than rounding can be wrong in what only chooses whom to ask, px. */
+const SLACK = 1e-3;
 /** Corners of what is round. */
 const ROUND = 32;
 
@@ -51,45 +55,69 @@ export class Blocking {
 
   /** How far a thing comes that would go by `way` in the world, px; written to `way`. */
   stop(object: number, way: Float64Array, along: string): void {
-    const { program } = this.#run;
-    if (program.blockers.length === 0) return;
+    if (this.#run.program.blockers.length === 0) return;
     const plane = planeOf(along);
+    const [i, j] = plane.axes;
+    const [wx, wy] = [way[i] as number, way[j] as number];
+    const { from, hulls } = this.#around(object, plane, Math.hypot(wx, wy));
+    if (hulls.length === 0) return;
+    const [x, y] = slide(
+      hulls.map((h) => h.hull),
+      from,
+      [wx, wy],
+      !plane.line,
+    );
+    way[i] = x - from[0];
+    way[j] = y - from[1];
+  }
+
+  /** The numbers of the blockers that a thing touches: its body is so near one that would stop it. */
+  touched(object: number, along: string): number[] {
+    const { from, hulls } = this.#around(object, planeOf(along), TOUCH);
+    return hulls.flatMap(({ hull, blocker }) => (distanceTo(hull, ...from) <= TOUCH ? [blocker] : []));
+  }
+
+  /**
+   * What would stop a thing within `far` px: the place of its pivot in the plane, and the hulls, grown by its body, of the
+   * blockers there with their numbers.
+   */
+  #around(
+    object: number,
+    plane: Plane,
+    far: number,
+  ): { from: [x: number, y: number]; hulls: { hull: Float64Array; blocker: number }[] } {
+    const { program } = this.#run;
     const [i, j] = plane.axes;
     const pivot = this.#pivot(object);
     const own = program.blockers.filter((b) => isWithin(program, b.object, object));
     const bodies = own.flatMap((b) =>
-      this.#counts(b.blocker, b.object) ? this.#corners(b.blocker, this.#worldOf(b.object)) : [],
+      this.counts(b.blocker, b.object) ? this.#corners(b.blocker, this.worldOf(b.object)) : [],
     );
     const corners = bodies.length > 0 ? bodies : [pivot];
     const body = convexHull(
       corners.map((p) => [(p[i] as number) - (pivot[i] as number), (p[j] as number) - (pivot[j] as number)]),
     );
     // What the body comes over at most: sliding, it goes no farther than its way is long.
-    const far = Math.hypot(way[i] as number, way[j] as number) + 1;
     const reach = [i, j, plane.deep].map((axis, k): [number, number] => {
       const [low, high] = rangeOf(corners, axis);
-      return k < 2 ? [low - far, high + far] : [low, high];
+      return k < 2 ? [low - far - SLACK, high + far + SLACK] : [low, high];
     });
     const isVisitor = object === program.visitor;
     const tags = program.objects[object]?.tags ?? [];
-    const hulls: Float64Array[] = [];
-    for (const { blocker, object: owner } of program.blockers) {
-      if (isWithin(program, owner, object) || !this.#counts(blocker, owner)) continue;
+    const hulls: { hull: Float64Array; blocker: number }[] = [];
+    for (const [n, { blocker, object: owner }] of program.blockers.entries()) {
+      if (isWithin(program, owner, object) || !this.counts(blocker, owner)) continue;
       if (isVisitor && !blocker.visitor) continue;
       // With tags it stops only what has one of them; the visitor by its own switch.
       if (!isVisitor && blocker.tags.length > 0 && !blocker.tags.some((t) => tags.includes(t))) continue;
       const { hull, range } = this.#seenIn(plane, blocker, owner);
-      if (meetsRange(range, reach, plane.counts)) hulls.push(grownBy(hull, body));
+      if (meetsRange(range, reach, plane.counts)) hulls.push({ hull: grownBy(hull, body), blocker: n });
     }
-    if (hulls.length === 0) return;
-    const from: [number, number] = [pivot[i] as number, pivot[j] as number];
-    const [x, y] = slide(hulls, from, [way[i] as number, way[j] as number], !plane.line);
-    way[i] = x - from[0];
-    way[j] = y - from[1];
+    return { from: [pivot[i] as number, pivot[j] as number], hulls };
   }
 
   #seenIn({ axes, deep }: Plane, blocker: Blocker, owner: number): Seen {
-    const world = this.#worldOf(owner);
+    const world = this.worldOf(owner);
     const before = this.#seen.get(blocker);
     if (before && before.axes[0] === axes[0] && before.axes[1] === axes[1]) {
       let k = 0;
@@ -104,7 +132,8 @@ export class Blocking {
     return seen;
   }
 
-  #counts(blocker: Blocker, owner: number): boolean {
+  /** Whether a blocker stops anything now: it is on, and its owner and all above that are shown. */
+  counts(blocker: Blocker, owner: number): boolean {
     const { program, state } = this.#run;
     if (!blocker.on) return false;
     for (let o = owner; o >= 0; o = program.geometry.parent[o] as number)
@@ -113,7 +142,7 @@ export class Blocking {
   }
 
   /** The matrix of an object in the world as its values are now; the next call writes over it. */
-  #worldOf(object: number): Float64Array {
+  worldOf(object: number): Float64Array {
     const { program, state } = this.#run;
     const { parent } = program.geometry;
     composeLocal(this.#world, 0, state.values, object * CHANNELS);
@@ -129,7 +158,7 @@ export class Blocking {
     const at = object * CHANNELS + 9;
     const { values } = this.#run.state;
     const [x, y, z] = [values[at] as number, values[at + 1] as number, values[at + 2] as number];
-    transformPoint(this.#point, 0, this.#worldOf(object), 0, x, y, z);
+    transformPoint(this.#point, 0, this.worldOf(object), 0, x, y, z);
     return [...this.#point];
   }
 

@@ -83,6 +83,7 @@ class Carrying {
     this.signals();
     this.holding();
     this.meeting();
+    this.touching();
     this.showing();
     this.sheets();
     const timers = this.reactions();
@@ -149,6 +150,20 @@ class Carrying {
         if (rank >= 0 && was >= 0)
           state.noticed[c.firstPair + rank] = s.noticed[from.firstPair + was] as number;
       });
+    });
+  }
+
+  /** What touches which blocker. */
+  private touching(): void {
+    const { s, state, old, next } = this;
+    const before = new Map(old.blockers.map((b, k) => [b.blocker.id, k]));
+    next.blockers.forEach(({ blocker }, n) => {
+      const k = before.get(blocker.id);
+      if (k === undefined) return;
+      for (const which of [0, 1]) {
+        const was = s.touched[2 * k + which] as number;
+        if (was > 0) state.touched[2 * n + which] = this.objectOf(was - 1) + 1;
+      }
     });
   }
 

@@ -27,9 +27,9 @@ export function isPointed(event: EventName): boolean {
   return event.startsWith('pointer.') || event.startsWith('drag.');
 }
 
-/** Whether the event is that a zone has noticed something. */
+/** Whether the event is that a zone has noticed something, or that a blocker is touched. */
 export function isNoticed(event: EventName): boolean {
-  return event.startsWith('zone.') || event.startsWith('near.');
+  return event.startsWith('zone.') || event.startsWith('near.') || event.startsWith('touch.');
 }
 
 /** Whether the event is of a caption: without a name, of the one that the listener's own object has. */

@@ -22,6 +22,7 @@ import {
   POINTER_Y,
   PRESSES,
 } from './state.ts';
+import type { Touching } from './touching.ts';
 import { type Cause, NO_CAUSE, type TraceFields } from './trace.ts';
 import type { Walking } from './walking.ts';
 
@@ -40,6 +41,7 @@ export class Pointer {
   readonly #dragging: Dragging;
   readonly #walking: Walking;
   readonly #noticing: Noticing;
+  readonly #touching: Touching;
   readonly #aim: Aim;
 
   constructor(
@@ -49,11 +51,13 @@ export class Pointer {
     dragging: Dragging,
     walking: Walking,
     noticing: Noticing,
+    touching: Touching,
     aim: Aim,
   ) {
     this.#dragging = dragging;
     this.#walking = walking;
     this.#noticing = noticing;
+    this.#touching = touching;
     this.#aim = aim;
     this.#run = run;
     this.#acting = acting;
@@ -258,6 +262,7 @@ export class Pointer {
   notice(): void {
     if (this.#run.state.one[POINTER_PRESENT] === 1) this.#hover(NO_CAUSE);
     this.#noticing.notice();
+    this.#touching.notice();
     this.#dragging.notice();
   }
 

@@ -34,6 +34,7 @@ import {
   SHOWS,
   TICK,
 } from './state.ts';
+import { Touching } from './touching.ts';
 import { type Cause, NO_CAUSE, type TraceRecord } from './trace.ts';
 import { Walking } from './walking.ts';
 
@@ -94,6 +95,7 @@ export class Run {
       this.#dragging,
       this.#walking,
       noticing,
+      new Touching(this.#context),
       aim,
     );
   }

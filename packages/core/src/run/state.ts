@@ -131,6 +131,7 @@ function rowsOf(p: Program) {
     sheets: p.sheets.length,
     cues: p.cues.length,
     cueActs: p.cues.reduce((sum, c) => sum + c.acts.length, 0),
+    blockers: p.blockers.length,
   };
   return [
     [ONES, Float64Array],
@@ -189,6 +190,7 @@ function rowsOf(p: Program) {
     [n.sheets * SHEET_ROW, Float64Array],
     [n.cues * CUE_ROW, Float64Array],
     [n.cueActs * CUE_ACT_ROW, Float64Array],
+    [2 * n.blockers, Int32Array],
   ] as const;
 }
 
@@ -289,6 +291,8 @@ export class RunState {
   readonly sheets: Float64Array;
   readonly cues: Float64Array;
   readonly cueActs: Float64Array;
+  /** Per blocker, what touches it: the number of the visitor's object, and of the dragged one, plus 1; 0 for none. */
+  readonly touched: Int32Array;
 
   /** What is due, as a heap by date and order of making; it grows, so it has a buffer of its own while it runs. */
   dues: Float64Array;
@@ -368,6 +372,7 @@ export class RunState {
       this.sheets,
       this.cues,
       this.cueActs,
+      this.touched,
     ] = rows as unknown as RowsOf<Sizes>;
     this.dues = new Float64Array(8 * DUE_ROW);
     this.shows = new Float64Array(0);

@@ -53,6 +53,7 @@ it('events read as sentences', () => {
     [{ event: 'zone.enter', collider: 'co_m' }, 'something comes into Mouth'],
     [{ event: 'zone.leave', collider: 'co_m', tags: ['ta_f', 'ta_n'] }, 'fruit or nut leaves Mouth'],
     [{ event: 'near.leave', collider: 'co_m', tags: ['ta_f'] }, 'fruit is no longer near Mouth'],
+    [{ event: 'touch.begin', collider: 'co_m' }, 'something touches Mouth'],
     [{ event: 'drag.drop', collider: 'co_m' }, 'something dropped into Mouth'],
   ];
   for (const [on, words] of cases) expect(eventWords(store, on)).toBe(words);
@@ -113,6 +114,8 @@ it('what happened is told in plain words; what only the machinery needs is not',
   expect(r({ kind: 'event', event: 'piece.start' })).toBe('Mill started');
   const met = { kind: 'event', collider: 'co_m', object: 'ob_f', other: 'ob_gone' } as const;
   expect(r({ ...met, event: 'zone.enter' })).toBe('something deleted came into Mouth');
+  expect(r({ ...met, event: 'touch.begin' })).toBe('something deleted touches Mouth');
+  expect(r({ ...met, event: 'touch.end' })).toBe('something deleted no longer touches Mouth');
   expect(r({ ...met, event: 'near.leave' })).toBe('something deleted is no longer near Mouth');
   expect(nameOf(store, 'si_gone')).toBe('something deleted');
 });

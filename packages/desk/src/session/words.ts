@@ -330,9 +330,15 @@ export function happened(store: PieceStore, r: TraceRecord): string | null {
           ? null
           : `${played(r)} ${PLAYED[r.event ?? '']}`;
       if (r.collider !== undefined) {
-        const how = { 'zone.enter': 'came into', 'zone.leave': 'left', 'near.enter': 'came near' } as const;
+        const how = {
+          'zone.enter': 'came into',
+          'zone.leave': 'left',
+          'near.enter': 'came near',
+          'touch.begin': 'touches',
+        } as const;
         const [zone, thing] = [n(r.collider), n(r.other)];
         if (r.event === 'near.leave') return `${thing} is no longer near ${zone}`;
+        if (r.event === 'touch.end') return `${thing} no longer touches ${zone}`;
         return `${thing} ${how[r.event as keyof typeof how] ?? ''} ${zone}`;
       }
       if (r.event === 'sheet.start') return `${n(r.sheet)} starts`;

@@ -7,6 +7,7 @@ import {
   drawn,
   isSolid,
   type Near,
+  type On,
   type SceneObject,
   subtreeOf,
   uniqueName,
@@ -175,7 +176,9 @@ export function addZones(
 export function firstZone(s: Session, object: string, role: Collider['role']): string {
   const own = zonesOf(s.store, object).find((c) => c.role === role);
   const any = own ?? s.store.all('colliders').find((c) => c.role === role);
-  return any?.id ?? addZone(s, object, role === 'near' ? 'near' : 'box');
+  return (
+    any?.id ?? addZone(s, object, role === 'near' ? 'near' : 'box', role === 'blocker' ? 'blocker' : 'zone')
+  );
 }
 
 export function changeZone(s: Session, zone: Collider, to: object, name = `Changed ${zone.name}`): void {
@@ -190,10 +193,18 @@ export function reshapeZone(s: Session, object: string, zone: Collider, kind: Zo
   s.edit(`Changed the shape of ${name}`, (e) => e.update('colliders', id, () => next));
 }
 
+/** Whether an event is about a thing besides: what a zone notices, what touches a blocker, what is dropped into a zone. */
+export function hasThing({ event, collider }: On): boolean {
+  return /^(zone|near|touch)\./.test(event) || (event === 'drag.drop' && collider !== undefined);
+}
+
 /** The things that a zone may notice, in the order of the piece. */
 export function noticeable(store: PieceStore, zone: string | undefined): SceneObject[] {
   const of = zone === undefined ? undefined : store.get('colliders', zone);
   const visitor = (of?.visitor ?? true) ? store.head.visitor?.object : undefined;
+  // A blocker is touched by what it stops: without tags whatever is dragged.
+  if (of?.role === 'blocker' && of.tags.length === 0)
+    return store.all('objects').filter((o) => o.id === visitor || o.drag);
   return store
     .all('objects')
     .filter((o) => o.id === visitor || o.tags.some((t) => of?.tags.includes(t) ?? true));

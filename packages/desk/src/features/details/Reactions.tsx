@@ -4,6 +4,7 @@ import { chosenWords } from '../../session/arrange.ts';
 import { useSession, useTable } from '../../session/hooks.ts';
 import { addReactions } from '../../session/new-action.ts';
 import { type Alike, changeAlike, sharedReactions } from '../../session/shared-reactions.ts';
+import { hasThing } from '../../session/zones.ts';
 import { Pick, SecondsField } from '../../ui/fields.tsx';
 import { ActionList } from '../../ui/sentences/ActionList.tsx';
 import { ConditionList } from '../../ui/sentences/ConditionList.tsx';
@@ -38,10 +39,6 @@ export function Reactions({ objects }: { objects: readonly SceneObject[] }) {
     </section>
   );
 }
-
-/** Whether the event is about a thing besides the object: what a zone notices, or what is dropped into it. */
-const hasThing = ({ event, collider }: Reaction['on']) =>
-  event.startsWith('zone.') || event.startsWith('near.') || (event === 'drag.drop' && collider !== undefined);
 
 function ReactionCard({ words, alike }: { words: string; alike: Alike }) {
   const s = useSession();

@@ -2,6 +2,7 @@ import type { CueSheet, On, SheetCue } from '@apple-tick/core/model';
 import { runCommand } from '../../commands/registry.ts';
 import { useSession, useTable, useUi } from '../../session/hooks.ts';
 import { changeCue, hangCue, planFor } from '../../session/sheets.ts';
+import { hasThing } from '../../session/zones.ts';
 import { Heading, type Option, Pick, SecondsField } from '../../ui/fields.tsx';
 import { ActionList } from '../../ui/sentences/ActionList.tsx';
 import { EventPick } from '../../ui/sentences/EventPick.tsx';
@@ -112,7 +113,7 @@ export function SheetCueDetails({ sheet, cue }: { sheet: CueSheet; cue: SheetCue
         actions={cue.actions}
         owner={owner}
         mayBeEmpty
-        thing={cue.wait?.event.startsWith('zone.') === true || cue.wait?.event.startsWith('near.') === true}
+        thing={cue.wait !== undefined && hasThing(cue.wait)}
         onChange={(actions) => change(`Changed ${cue.name}`, { actions })}
       />
       {follows.length > 0 && (

@@ -102,7 +102,8 @@ export function EventPick(props: {
   );
 }
 
-const roleOf = (event: EventName) => (event.startsWith('near.') ? 'near' : 'zone');
+const roleOf = (event: EventName) =>
+  event.startsWith('near.') ? 'near' : event.startsWith('touch.') ? 'blocker' : 'zone';
 
 /** An event of this kind about the first thing that it can be about; makes a signal or message when there is none. */
 function withTarget(s: Session, event: EventName, owner: string): On {

@@ -22,7 +22,9 @@ export function ThingPick(props: {
   const s = useSession();
   const tags = useTable('tags');
   useTable('objects');
-  const zoneTags = zone === undefined ? undefined : s.store.get('colliders', zone)?.tags;
+  const of = zone === undefined ? undefined : s.store.get('colliders', zone);
+  // A blocker without tags stops, and is touched by, all that is dragged.
+  const zoneTags = of?.role === 'blocker' && of.tags.length === 0 ? undefined : of?.tags;
   const offered = tags.filter((t) => zoneTags?.includes(t.id) ?? true);
   // Several tags come from a file: they are one choice of their own.
   const several = things.tags && things.tags.length > 1 ? things.tags.join() : null;

@@ -1,0 +1,122 @@
+/**
+ * What touches a blocker: the visitor, and what is dragged, noticed in the newest pose after the zones. Nobody is asked while
+ * neither they nor a blocker has moved.
+ */
+import { MAT, TICKS_PER_SECOND } from '../base/index.ts';
+import { CHANNELS } from '../model/index.ts';
+import { Blocking } from './blocking.ts';
+import type { Context } from './context.ts';
+import type { Program } from './program.ts';
+import { DRAGS, HELD, type RunState } from './state.ts';
+import { NO_CAUSE } from './trace.ts';
+
+/** Who touches: the visitor, what is dragged. */
+const BODIES = [0, 1] as const;
+/** What decides who touches whom: a matrix, the pivot, and whether a blocker counts or which object a body is. */
+const ROW = MAT + 4;
+
+interface Found {
+  readonly begins: boolean;
+  readonly blocker: number;
+  readonly body: number;
+}
+
+export class Touching {
+  readonly #run: Context;
+  readonly #blocking: Blocking;
+  #of: Program | null = null;
+  #state: RunState | null = null;
+  /** Rows of the blockers, then of both bodies, as they were last looked at. */
+  #seen = new Float64Array(0);
+
+  constructor(run: Context) {
+    this.#run = run;
+    this.#blocking = new Blocking(run);
+  }
+
+  notice(): void {
+    const { program, state } = this.#run;
+    if (program.blockers.length === 0) return;
+    if (!this.#changed(program, state)) return;
+    const found: Found[] = [];
+    for (const body of BODIES) {
+      const object = this.#objectOf(body);
+      const now = new Set(object < 0 ? [] : this.#blocking.touched(object, this.#along(body)));
+      for (let blocker = 0; blocker < program.blockers.length; blocker++) {
+        const was = state.touched[2 * blocker + body] as number;
+        const is = now.has(blocker) ? object + 1 : 0;
+        if (was === is) continue;
+        if (was > 0) found.push({ begins: false, blocker, body: was - 1 });
+        if (is > 0) found.push({ begins: true, blocker, body: object });
+        state.touched[2 * blocker + body] = is;
+      }
+    }
+    // Ends are first, then blockers in the document's order, then things in the tree's.
+    found.sort((a, b) => Number(a.begins) - Number(b.begins) || a.blocker - b.blocker || a.body - b.body);
+    const at = Math.max(0, state.tick - 1) / TICKS_PER_SECOND;
+    for (const { begins, blocker, body } of found) {
+      const { blocker: collider, object } = program.blockers[blocker] as Program['blockers'][number];
+      const ids = {
+        object: program.objects[object]?.id as string,
+        other: program.objects[body]?.id as string,
+      };
+      const event = begins ? 'touch.begin' : 'touch.end';
+      const rec = this.#run.raise({ kind: 'event', event, collider: collider.id, ...ids, at }, NO_CAUSE);
+      this.#run.queueEvent(rec, NO_CAUSE, object, -1, body);
+    }
+  }
+
+  /** Whether anything has changed since it was last looked. */
+  #changed(program: Program, state: RunState): boolean {
+    const n = program.blockers.length;
+    let any = false;
+    if (this.#of !== program || this.#state !== state) {
+      this.#of = program;
+      this.#state = state;
+      this.#seen = new Float64Array((n + BODIES.length) * ROW);
+      any = true;
+    }
+    for (let k = 0; k < n; k++) {
+      const { blocker, object } = program.blockers[k] as Program['blockers'][number];
+      any = this.#differs(k, object, this.#blocking.counts(blocker, object) ? 1 : 0) || any;
+    }
+    for (const body of BODIES) {
+      const object = this.#objectOf(body);
+      any = this.#differs(n + body, object, object) || any;
+    }
+    return any;
+  }
+
+  /** Whether an object stands other than in its row; then it is written there. */
+  #differs(row: number, object: number, mark: number): boolean {
+    const seen = this.#seen;
+    const o = row * ROW;
+    let any = seen[o + ROW - 1] !== mark;
+    seen[o + ROW - 1] = mark;
+    if (object < 0) return any;
+    const world = this.#blocking.worldOf(object);
+    const { values } = this.#run.state;
+    for (let c = 0; c < ROW - 1; c++) {
+      const now = (c < MAT ? world[c] : values[object * CHANNELS + 9 + c - MAT]) as number;
+      if (seen[o + c] === now) continue;
+      seen[o + c] = now;
+      any = true;
+    }
+    return any;
+  }
+
+  /** The object of a body, −1 where there is none; a visitor that is dragged, too, touches once. */
+  #objectOf(body: number): number {
+    const { program, state } = this.#run;
+    if (body === 0) return program.visitor;
+    const drag = state.one[DRAGS] === 1 ? program.drags[state.one[HELD] as number] : undefined;
+    return drag?.moves && drag.object !== program.visitor ? drag.object : -1;
+  }
+
+  #along(body: number): string {
+    const { program, state } = this.#run;
+    if (body === 0) return program.piece.visitor?.plane ?? 'xz';
+    const axes = program.drags[state.one[HELD] as number]?.axes ?? [];
+    return axes.map((a) => 'xyz'[a]).join('');
+  }
+}

@@ -312,3 +312,24 @@ it('a blend is read, written and kept, loses a clip that is taken away, and rest
   expect(play()).toBe('rest');
   expect(checkIntegrity(history.store.toPiece())).toEqual([]);
 });
+
+it('a clip whose lane is gone follows nothing, and the run goes on', () => {
+  const p = emptyPiece('p', 'Gone');
+  p.objects['ob_a'] = objectOf('ob_a', { kind: 'group' }, {});
+  p.signals['si_a'] = {
+    ...{ id: 'si_a', name: 'a', type: 'number', initial: 1, shared: false, note: '' },
+  } as Piece['signals'][string];
+  p.clips['cl_a'] = { id: 'cl_a', name: 'a', root: 'ob_a', duration: 1, loop: 'once', tracks: [], cues: [] };
+  p.follows['fo_a'] = {
+    ...{
+      id: 'fo_a',
+      target: { lane: 'la_gone', clip: 'cl_a' },
+      source: { signal: 'si_a' },
+      clamp: true,
+      smooth: 0,
+    },
+  };
+  const run = new NamingRun(compile(p));
+  for (let n = 0; n < 3; n++) run.step([]);
+  expect(run.tick).toBe(2);
+});

@@ -52,8 +52,10 @@ export class Following {
     }
     rows[o] = 1;
     rows[o + 2] = source;
+    // What follows is a property, or its lane is not in the program.
+    if (f.lane < 0) return;
     if (f.clip >= 0) this.#place(f, rows[o + 1] as number);
-    else if (f.lane >= 0) this.#reweigh(f.lane);
+    else this.#reweigh(f.lane);
   }
 
   /** Writes the source's number to `x[0]`; of a signal that is words, the number that stands for them in the state. */

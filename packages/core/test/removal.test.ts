@@ -50,6 +50,18 @@ describe('removal', () => {
     }
   });
 
+  it('what goes because a part of it is gone takes along what names its other parts', () => {
+    const p = piece([{ id: 'st_a', name: 'a', play: 'rest' }], []);
+    const lane = Object.values(p.machines)[0]?.lanes[0]?.id as string;
+    const target = { lane, blend: true as const };
+    p.follows['fo_a'] = { id: 'fo_a', target, source: { pointer: 'x' }, clamp: true, smooth: 0 };
+    // With its only state the lane goes, and with the lane what gives its blend; the machine stays, empty.
+    const left = removed(p, 'st_a');
+    expect(left.machines['ma_a']?.lanes).toEqual([]);
+    expect(left.follows).toEqual({});
+    expect(checkIntegrity(left)).toEqual([]);
+  });
+
   it('an object goes with everything below it, its machine, its clips and what listens to it', () => {
     const left = removed(chute(), 'ob_chute');
     expect(Object.keys(left.objects)).not.toContain('ob_flap');

@@ -46,12 +46,19 @@ export function removeWithReferences(e: Editor, ids: Iterable<string>): void {
   for (const table of TABLES)
     for (const r of store.all(table))
       if (gone.has(r.id)) visitOwnIds(table, r as never, (_, id) => void gone.add(id));
-  for (const table of MENDED)
-    for (const r of store.all(table)) {
-      const left = gone.has(r.id) ? null : without(table, r, gone);
-      if (left === null) gone.add(r.id);
-      else if (left !== r) e.update(table, r.id, () => left as never);
-    }
+  // What is mended may lose parts that others name (a lane without a state, a clip without a key): again, until none is.
+  for (let known = -1; known !== gone.size; ) {
+    known = gone.size;
+    for (const table of MENDED)
+      for (const r of store.all(table)) {
+        if (gone.has(r.id)) continue;
+        const left = without(table, r, gone);
+        if (left === r) continue;
+        for (const id of ownIds(table, r)) if (left === null || !ownIds(table, left).has(id)) gone.add(id);
+        if (left === null) gone.add(r.id);
+        else e.update(table, r.id, () => left as never);
+      }
+  }
   const { visitor } = store.head;
   if (visitor && gone.has(visitor.object)) e.head((h) => ({ ...h, visitor: null }));
   else if (visitor && typeof visitor.speed === 'object' && gone.has(visitor.speed.signal))
@@ -65,6 +72,12 @@ export function removeWithReferences(e: Editor, ids: Iterable<string>): void {
   // A file or mesh that nothing shows any more would only make the piece heavy.
   const used = assetsOf(store, () => true);
   for (const id of assets) if (!used.has(id) && store.has('assets', id)) e.remove('assets', id);
+}
+
+function ownIds<T extends TableName>(table: T, record: RecordOf<T>): Set<string> {
+  const ids = new Set<string>();
+  visitOwnIds(table, record, (_, id) => void ids.add(id));
+  return ids;
 }
 
 /** The tables whose records may name something that goes. */

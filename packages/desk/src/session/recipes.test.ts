@@ -1,8 +1,12 @@
+import 'fake-indexeddb/auto';
 import { checkIntegrity, readPiece } from '@apple-tick/core/check';
-import { writePiece } from '@apple-tick/core/model';
+import { emptyPiece, History, PieceStore, type SceneObject, writePiece } from '@apple-tick/core/model';
 import { compile, propertyValue, Run } from '@apple-tick/core/run';
 import { describe, expect, it } from 'vitest';
-import { RECIPES, type Recipe, shownInputs, shownPiece } from './recipes.ts';
+import { addObject } from '../commands/registry.ts';
+import { putRecipe, RECIPES, type Recipe, shownInputs, shownPiece } from './recipes.ts';
+import { Session } from './session.ts';
+import { setVisitor } from './visitor.ts';
 
 const recipe = (id: string) => RECIPES.find((r) => r.id === id) as Recipe;
 /** The number of the one thing by ticks, while what is shown is done to it. */
@@ -54,6 +58,40 @@ describe('recipes', () => {
     };
     expect(told('burst')).toEqual(['burst']);
     expect(told('ask')).toEqual(['Shall we begin?', 'caption.answer', 'Here we go!']);
+  });
+
+  it('what warms does so by how near the pointer is, and cools as that goes', () => {
+    const scale = course('warm', 'scale.x');
+    // The pointer goes by at 120 px a second, 45 px off; the glow comes as much later as it is smoothed.
+    const near = (t: number) => Math.min(1, (220 - Math.hypot(120 * t - 156, 45)) / 180);
+    for (const tick of [40, 60, 100, 130, 150])
+      expect(scale[tick], `tick ${tick}`).toBeCloseTo(1 + 0.12 * near(tick / 60 - 0.15), 1.5);
+    const most = scale.indexOf(Math.max(...scale.slice(40)));
+    expect(scale[most]).toBeGreaterThan(1.1);
+    const red = (course('warm', 'fill') as unknown as string[]).map((c) =>
+      Number.parseInt(c.slice(1, 3), 16),
+    );
+    expect(red[most]).toBeGreaterThan((red[40] as number) + 20);
+  });
+
+  it('what warms goes by the visitor where there is one', () => {
+    const store = new PieceStore(emptyPiece('p', 'Test'));
+    const s = new Session({ store, history: new History(store), seq: 0, left: [] }, false);
+    const [id, walks] = [1, 2].map(() => {
+      s.selectMany([]);
+      addObject(s, 'rect');
+      return s.state.object as string;
+    });
+    setVisitor(s, s.store.get('objects', walks as string) as SceneObject);
+    for (const object of [id, walks]) putRecipe(s, recipe('warm'), object as string);
+    const sources = s.store.all('follows').map((f) => f.source);
+    // The visitor is never near itself.
+    expect(sources).toEqual([{ distance: ['visitor', id] }, { distance: ['pointer', walks] }]);
+    expect(checkIntegrity(s.store.toPiece())).toEqual([]);
+    s.undo();
+    s.undo();
+    expect(s.store.all('follows')).toEqual([]);
+    expect(s.store.all('machines')).toEqual([]);
   });
 
   it('what spins stands where it was stopped, and goes on from there', () => {

@@ -33,6 +33,7 @@ import type { Session } from './session.ts';
 import { giveZone, newZone, type ZoneKind } from './zones.ts';
 
 type Range = [number, number];
+type Value = number | string;
 
 /** What is done, at which second; where, px of the frame from its middle. */
 type Act = readonly [
@@ -71,11 +72,11 @@ class Maker {
   clip(
     name: string,
     duration: number,
-    keys: readonly (readonly [property: string, from: number, to: number])[],
+    keys: readonly (readonly [property: string, from: Value, to: Value])[],
   ): string {
     const { id: root } = this.object;
     const taken = this.e.store.all('clips').flatMap((c) => (c.root === root ? [c.name] : []));
-    const key = (t: number, value: number) => ({ t, value, easing: defaultEasing() });
+    const key = (t: number, value: Value) => ({ t, value, easing: defaultEasing() });
     const clip: Clip = {
       ...{
         id: this.newId('clips'),
@@ -143,6 +144,22 @@ class Maker {
     this.e.add('follows', { id: this.newId('follows'), target, source, clamp: true, ...how });
   }
 
+  /** Who comes near: the visitor, where there is another than the object itself, else the pointer. */
+  comer(): 'visitor' | 'pointer' {
+    const { visitor } = this.e.store.head;
+    return visitor && visitor.object !== this.object.id ? 'visitor' : 'pointer';
+  }
+
+  /** The place in a clip that a lane plays goes after a source, over `to` seconds. */
+  scrub(
+    lane: string,
+    clip: string,
+    source: Follow['source'],
+    how: Pick<Follow, 'from' | 'to' | 'smooth'>,
+  ): void {
+    this.e.add('follows', { id: this.newId('follows'), target: { lane, clip }, source, clamp: true, ...how });
+  }
+
   dragged(drag: Drag): void {
     this.e.update('objects', this.object.id, (o) => ({ ...o, drag }));
   }
@@ -183,12 +200,12 @@ class Maker {
     );
   }
 
-  /** A lane of the object's machine, which is made where there is none. */
+  /** A lane of the object's machine, which is made where there is none. Returns its id. */
   lane(
     name: string,
     states: readonly (readonly [name: string, play: State['play'], more?: Partial<State>])[],
     ways: readonly (readonly [from: string, to: string, why: Partial<Transition>])[],
-  ): void {
+  ): string {
     const machine = this.e.store.all('machines').find((m) => m.object === this.object.id);
     const ids = new Map(states.map(([n]) => [n, this.newId('states')]));
     const idOf = (n: string) => (n === '*' ? '*' : (ids.get(n) as string));
@@ -223,8 +240,12 @@ class Maker {
       const { id: object, name: own } = this.object;
       this.e.add('machines', { id: this.newId('machines'), name: own, object, lanes: [lane] });
     }
+    return lane.id;
   }
 }
+
+/** The colour of what is warm. */
+const WARM = '#e8973f';
 
 const click = { on: { event: 'pointer.click' } } as const;
 const done = { on: { event: 'state.done' } } as const;
@@ -499,6 +520,30 @@ export const RECIPES: readonly Recipe[] = [
       );
     },
     shown: { seconds: 3, acts: [], comes: { from: [-175, 50], to: [175, 50], seconds: 3 } },
+  },
+  {
+    id: 'warm',
+    name: 'Warms as one comes near',
+    says: (n) =>
+      `${n} glows the more, the nearer the visitor is; where there is none, the nearer the pointer.`,
+    make: (m) => {
+      const { id, kind, base } = m.object;
+      const [x, y] = base.scale;
+      const grows: [string, Value, Value][] = [
+        ['scale.x', x, x * 1.12],
+        ['scale.y', y, y * 1.12],
+      ];
+      // A group has no colour of its own, and a gradient is not made another one.
+      if (kind !== 'group' && typeof base.fill === 'string') grows.unshift(['fill', base.fill, WARM]);
+      const clip = m.clip(`${m.object.name} warms`, 1, grows);
+      const lane = m.lane('Warmth', [['warms', { clip, speed: 1, from: 'start' }]], []);
+      const how = { from: [220, 40], to: [0, 1], smooth: 0.15 } satisfies Partial<Follow>;
+      m.scrub(lane, clip, { distance: [m.comer(), id] }, how);
+    },
+    shown: {
+      seconds: 3,
+      acts: Array.from({ length: 40 }, (_, k): Act => [k / 15, 'enter', [8 * k - 156, 45]]),
+    },
   },
   {
     id: 'burst',

@@ -117,16 +117,7 @@ it('10,000 seeded edits, undone and redone, come back to equal pieces', () => {
 });
 
 it.each<[string, string, string, unknown, string]>([
-  [
-    'an action',
-    'Spawned templates come',
-    'reactions.re_click.actions.0',
-    { do: 'spawn', template: 'te_a' },
-    'actions[0].do',
-  ],
   ['an event', 'Pushing and crushing come', 'reactions.re_click.on', { event: 'touch.crush' }, 'on.event'],
-  ['a table', 'Templates come', 'templates', { te_a: {} }, 'templates'],
-  ['a kind', 'Templates come', 'objects.ob_flap.kind', 'instance', 'ob_flap.kind'],
 ])(
   'refuses %s that comes later by its name and place, and says nothing else of it',
   (_, says, at, value, where) => {

@@ -66,7 +66,8 @@ export function compileClip(clip: Clip): ClipData {
   const curves = new CurvePool();
   let at = 0;
   tracks.forEach((track, i) => {
-    const info = propertyInfo(track.property) as PropertyInfo;
+    // What is no property any more writes nowhere: see `bind` of `compile.ts`.
+    const info = propertyInfo(track.property) ?? (propertyInfo('position.x') as PropertyInfo);
     start[i] = at;
     count[i] = track.keys.length;
     const mix = track.shortest && info.kind === 'angle' ? MIX_TURN : mixOf(info);

@@ -15,6 +15,7 @@ export const ID_PREFIX = {
   colliders: 'co',
   effects: 'ef',
   cueSheets: 'sh',
+  templates: 'te',
   answers: 'an',
   cues: 'cu',
   looks: 'lo',

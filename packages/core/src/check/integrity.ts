@@ -5,23 +5,32 @@ import {
   type AnyRecord,
   type Asset,
   type Clip,
+  CONTENTS,
   type Collider,
+  type ContentName,
   canOffset,
-  type Effect,
   fitsProperty,
   fitsSignal,
   type Lane,
   type Look,
+  MAX_NESTING,
+  MAX_WRITTEN_OUT,
   type On,
   type Piece,
+  partOf,
   planOf,
   propertyInfo,
   RECORDS,
+  type RecordOf,
   type RefKind,
   type SceneObject,
   type SheetCue,
+  type Signal,
+  type SignalValue,
   sceneObjectForm,
   TABLES,
+  type TableName,
+  type Template,
   visitOwnIds,
   visitReferences,
   withWholeLook,
@@ -41,6 +50,7 @@ const KIND_WORD: Record<RefKind, string> = {
   colliders: 'zone',
   effects: 'effect',
   cueSheets: 'cue sheet',
+  templates: 'template',
   answers: 'answer',
   lanes: 'lane',
   states: 'state',
@@ -55,31 +65,61 @@ const ASSET_WORD: Record<Asset['kind'], string> = { image: 'picture', sound: 'so
 /** All problems of a piece that already has the right types, in the order of the file. */
 export function checkIntegrity(piece: Piece): Problem[] {
   const problems: Problem[] = [];
-  const add = (code: string, path: string, message: string) => problems.push({ code, path, message });
+  const add: Add = (code, path, message) => problems.push({ code, path, message });
   const count = Object.keys(piece.objects).length;
   if (count > MAX_OBJECTS)
     add('size', 'objects', `The piece holds ${count} objects; at most ${MAX_OBJECTS} can be worked on.`);
-  const known = collectIds(piece, add);
-  for (const table of TABLES) {
-    for (const [key, record] of Object.entries(piece[table]) as [string, AnyRecord][]) {
+  const known = new Known(piece, add);
+  checkScope({ piece, all: piece, template: null, known, at: '' }, TABLES, add);
+  for (const t of Object.values(piece.templates)) {
+    // What lies in a template knows of the piece besides: but for the tables that are its own.
+    const all = { ...piece, ...contentsOf(t), signals: { ...piece.signals, ...t.signals } };
+    const scope = { piece, all, template: t, known, at: `templates.${t.id}.` };
+    checkScope(scope, CONTENTS, (code, path, message) => add(code, `templates.${t.id}.${path}`, message));
+  }
+  checkTemplates(piece, add);
+  checkVisitor(piece, add);
+  return problems;
+}
+
+const contentsOf = (t: Template): Pick<Piece, ContentName> =>
+  Object.fromEntries(CONTENTS.map((name) => [name, t[name]])) as Pick<Piece, ContentName>;
+
+/** The piece itself, or a template in it. */
+interface Scope {
+  readonly piece: Piece;
+  /** The records that can be named here, by table. */
+  readonly all: Piece;
+  readonly template: Template | null;
+  readonly known: Known;
+  readonly at: string;
+}
+
+/** What is wrong in the tables of the piece, or of a template; paths begin there. */
+function checkScope(scope: Scope, tables: readonly TableName[], add: Add): void {
+  const { piece, template, known } = scope;
+  const own = template === null ? piece : { ...piece, ...contentsOf(template) };
+  for (const table of tables) {
+    for (const [key, record] of Object.entries(own[table]) as [string, AnyRecord][]) {
       const at = `${table}.${key}`;
       if (record.id !== key)
         add('id', `${at}.id`, `The id "${record.id}" differs from the key "${key}" it is stored under.`);
       visitReferences(table, record as never, (kind, id, path, only) => {
-        if (!known[kind].has(id))
+        const home = known.homeOf(kind, id, template?.id ?? null);
+        if (home === undefined)
           add('reference', `${at}${path}`, `There is no ${KIND_WORD[kind]} with the id "${id}".`);
         else if (kind === 'colliders' && !path.startsWith('.colliders'))
-          checkRole(piece.colliders[id] as Collider, eventAt(record, path), `${at}${path}`, add);
-        else if (only !== undefined) checkOnly(piece, kind, id, only, `${at}${path}`, add);
+          checkRole(known.record('colliders', id, home), eventAt(record, path), `${at}${path}`, add);
+        else if (only !== undefined) checkOnly(known, kind, id, home, only, `${at}${path}`, add);
       });
       visitProperties(RECORDS[table] as Form, record, (name, path) =>
-        checkProperty(name, `${at}${path}`, add),
+        checkProperty(scope, name, holderAt(record, path), `${at}${path}`, add),
       );
     }
   }
-  checkTree(piece, add);
-  checkZones(piece, add);
-  for (const o of Object.values(piece.objects))
+  checkTree(own, add);
+  checkZones(own, add);
+  for (const o of Object.values(own.objects))
     o.looks?.forEach((l, i) => {
       const problem = lookProblem(o, l);
       if (problem)
@@ -89,29 +129,81 @@ export function checkIntegrity(piece: Piece): Problem[] {
           `The look "${l.name}" does not suit its object: ${problem}.`,
         );
     });
-  checkNames(piece, add);
-  for (const c of Object.values(piece.clips)) checkClip(c, add);
-  checkLanes(piece, add);
-  checkSignals(piece, add);
-  for (const { id, target } of Object.values(piece.follows)) {
+  checkNames(own, template === null ? ['signals', 'messages', 'tags', 'templates'] : ['signals'], add);
+  for (const c of Object.values(own.clips)) checkClip(scope, c, add);
+  checkLanes(own, add);
+  checkSignals(own, add);
+  for (const { id, target } of Object.values(own.follows)) {
     const info = 'object' in target ? propertyInfo(target.property) : undefined;
     if (info && !canOffset(info) && info.kind !== 'text')
       add('property', `follows.${id}.target.property`, `The property "${info.name}" cannot follow a number.`);
   }
-  checkSheets(piece, add);
-  checkVisitor(piece, add);
-  for (const r of Object.values(piece.reactions)) {
-    checkOn(r.on, `reactions.${r.id}.on`, true, add);
+  checkSheets(scope, own, add);
+  for (const r of Object.values(own.reactions)) checkOn(r.on, `reactions.${r.id}.on`, true, add);
+  for (const o of Object.values(own.objects)) {
+    if (o.parent !== null && own.objects[o.parent]?.kind === 'instance')
+      add('parent', `objects.${o.id}.parent`, 'An instance holds what its template does, and nothing else.');
   }
-  return problems;
+}
+
+/** What holds the field at a path of a record. */
+function holderAt(record: AnyRecord, path: string): Record<string, unknown> {
+  let holder: unknown = record;
+  const keys = path.split(/[.[\]]+/).filter((k) => k !== '');
+  for (const key of keys.slice(0, -1)) holder = (holder as Record<string, unknown>)[key];
+  return holder as Record<string, unknown>;
+}
+
+/** Templates that hold themselves, lie too deep in one another, or make too much of it. */
+function checkTemplates(piece: Piece, add: Add): void {
+  const { templates } = piece;
+  const sizes = new Map<string, number>();
+  const inside = (objects: Piece['objects']) =>
+    Object.values(objects).flatMap((o) => (o.kind === 'instance' ? [o.template] : []));
+  const told = new Set<string>();
+  /** The objects that one of a template is written out to, with its group. */
+  const sizeOf = (id: string, above: readonly string[]): number => {
+    const t = templates[id];
+    if (!t) return 1;
+    const known = sizes.get(id);
+    if (known !== undefined && above.length + known < MAX_NESTING) return known;
+    if (above.includes(id) || above.length >= MAX_NESTING) {
+      const [outer] = above;
+      if (outer !== undefined && !told.has(outer))
+        add(
+          'nesting',
+          `templates.${outer}`,
+          above.includes(id)
+            ? `The template "${templates[outer]?.name}" holds itself.`
+            : `Templates lie in one another at most ${MAX_NESTING} deep.`,
+        );
+      told.add(outer ?? '');
+      return 1;
+    }
+    const own = Object.keys(t.objects).length + 1;
+    const n = inside(t.objects).reduce((sum, x) => sum + sizeOf(x, [...above, id]), own);
+    sizes.set(id, n);
+    return n;
+  };
+  for (const t of Object.values(templates)) {
+    const roots = Object.values(t.objects).filter((o) => o.parent === null).length;
+    if (roots !== 1)
+      add('root', `templates.${t.id}.objects`, 'A template holds exactly one object that lies in no other.');
+    sizeOf(t.id, []);
+  }
+  const own = Object.keys(piece.objects).length;
+  const all = inside(piece.objects).reduce((sum, id) => sum + sizeOf(id, []), own);
+  if (all > MAX_WRITTEN_OUT)
+    add(
+      'size',
+      'templates',
+      `With its instances the piece holds ${all} objects; at most ${MAX_WRITTEN_OUT} can be shown.`,
+    );
 }
 
 /** The event of what a reference lies in, where it is listened to. */
 function eventAt(record: AnyRecord, path: string): string {
-  let holder: unknown = record;
-  const keys = path.split(/[.[\]]+/).filter((k) => k !== '');
-  for (const key of keys.slice(0, -1)) holder = (holder as Record<string, unknown>)[key];
-  return (holder as { event?: string }).event ?? '';
+  return (holderAt(record, path) as { event?: string }).event ?? '';
 }
 
 /** Blockers are touched, and only they are. */
@@ -123,21 +215,29 @@ function checkRole({ name, role }: Collider, event: string, path: string, add: A
 }
 
 /** Whether what is named is of the type, or kind, that it must be there. */
-function checkOnly(piece: Piece, kind: RefKind, id: string, only: string, path: string, add: Add): void {
+function checkOnly(
+  known: Known,
+  kind: RefKind,
+  id: string,
+  home: string | null,
+  only: string,
+  path: string,
+  add: Add,
+): void {
   if (kind === 'assets') {
-    const asset = piece.assets[id] as Asset;
+    const asset = known.record('assets', id, home);
     const is = `The asset "${asset.name}" is a ${ASSET_WORD[asset.kind]}`;
     if (asset.kind !== only) add('asset', path, `${is}, not a ${ASSET_WORD[only as Asset['kind']]}.`);
   }
   if (kind === 'effects') {
-    const effect = piece.effects[id] as Effect;
+    const effect = known.record('effects', id, home);
     if (effect.kind !== only)
       add('effect', path, `The effect "${effect.name}" is a ${effect.kind}, not a ${only}.`);
   }
   // What an action makes of another type of signal is defined; a speed or an amount must be a number.
   if (kind === 'signals' && only === 'number' && !path.includes('ctions') && !/on(Entry|Exit)/.test(path)) {
-    const s = piece.signals[id];
-    if (s && s.type !== 'number') add('type', path, `The signal "${s.name}" must be a number here.`);
+    const s = known.record('signals', id, home);
+    if (s.type !== 'number') add('type', path, `The signal "${s.name}" must be a number here.`);
   }
 }
 
@@ -152,20 +252,78 @@ function lookProblem(o: SceneObject, look: Look): string | null {
 
 type Add = (code: string, path: string, message: string) => void;
 
-/** The ids that there are, by what has them; an id that is used twice is a problem. */
-function collectIds(piece: Piece, add: Add): Record<RefKind, Set<string>> {
-  const known = Object.fromEntries(Object.keys(KIND_WORD).map((kind) => [kind, new Set<string>()])) as Record<
-    RefKind,
-    Set<string>
-  >;
-  for (const t of TABLES) known[t] = new Set(Object.keys(piece[t]));
-  for (const t of TABLES)
-    for (const r of Object.values(piece[t]) as AnyRecord[])
-      visitOwnIds(t, r as never, (kind, id, path) => {
-        if (known[kind].has(id)) add('id', `${t}.${r.id}${path}`, `The id "${id}" is used twice.`);
-        known[kind].add(id);
-      });
-  return known;
+/** The ids that there are, by what has them and where; an id that is used twice is a problem. */
+class Known {
+  readonly #piece: Piece;
+  /** By kind, the template in which each lies, null for the piece. */
+  readonly #homes: Record<RefKind, Map<string, string | null>>;
+
+  constructor(piece: Piece, add: Add) {
+    this.#piece = piece;
+    const kinds = Object.keys(KIND_WORD) as RefKind[];
+    this.#homes = Object.fromEntries(kinds.map((k) => [k, new Map()])) as never;
+    const note = (kind: RefKind, id: string, home: string | null, path: string) => {
+      if (this.#homes[kind].has(id)) add('id', path, `The id "${id}" is used twice.`);
+      this.#homes[kind].set(id, home);
+    };
+    const scopes: [string | null, string, Piece | Template, readonly TableName[]][] = [
+      [null, '', piece, TABLES],
+      ...Object.values(piece.templates).map(
+        (t) => [t.id, `templates.${t.id}.`, t, CONTENTS] as [string, string, Template, readonly TableName[]],
+      ),
+    ];
+    for (const [home, at, of, tables] of scopes)
+      for (const t of tables)
+        for (const id of Object.keys((of as Piece)[t])) note(t, id, home, `${at}${t}.${id}`);
+    for (const [home, at, of, tables] of scopes)
+      for (const t of tables)
+        for (const r of Object.values((of as Piece)[t]) as AnyRecord[])
+          visitOwnIds(t, r as never, (kind, id, path) => note(kind, id, home, `${at}${t}.${r.id}${path}`));
+  }
+
+  /**
+   * Where what is named lies: in a template (its id) or (null) in the piece; undefined when nothing has that id that may be
+   * named in `scope`. What lies in an instance is named `INSTANCE/id`.
+   */
+  homeOf(kind: RefKind, id: string, scope: string | null): string | null | undefined {
+    const [first = '', ...rest] = id.split('/');
+    if (rest.length === 0) {
+      const home = this.#homes[kind].get(first);
+      return home === null || home === scope ? home : undefined;
+    }
+    const home = this.#homes.objects.get(first);
+    if (home !== null && home !== scope) return undefined;
+    const o = this.#object(first, home);
+    return o?.kind === 'instance' ? this.homeIn(kind, rest, o.template) : undefined;
+  }
+  private homeIn(kind: RefKind, way: readonly string[], template: string): string | undefined {
+    const [first = '', ...rest] = way;
+    if (rest.length === 0) return this.#homes[kind].get(first) === template ? template : undefined;
+    if (this.#homes.objects.get(first) !== template) return undefined;
+    const o = this.#object(first, template);
+    return o?.kind === 'instance' ? this.homeIn(kind, rest, o.template) : undefined;
+  }
+  #object(id: string, home: string | null): SceneObject | undefined {
+    return home === null ? this.#piece.objects[id] : this.#piece.templates[home]?.objects[id];
+  }
+
+  /** A record that is there: `home` as `homeOf` gives it. */
+  record<T extends Exclude<TableName, 'templates'>>(table: T, id: string, home: string | null): RecordOf<T> {
+    const own = id.slice(id.lastIndexOf('/') + 1);
+    const of = home === null ? this.#piece : (this.#piece.templates[home] as Template);
+    return (of as Piece)[table][own] as RecordOf<T>;
+  }
+
+  /** The record of a property's part, and what it is a part of: as `signal.ID` of an instance, or `collider.ID` of an owner. */
+  part(object: string, property: string, scope: string | null): Signal | Collider | undefined {
+    const part = partOf(property);
+    const home = part ? this.homeOf('objects', object, scope) : undefined;
+    if (!part || home === undefined) return undefined;
+    const o = this.record('objects', object, home);
+    if (part.of === 'collider')
+      return o.colliders?.includes(part.what) ? this.record('colliders', part.what, home) : undefined;
+    return o.kind === 'instance' ? this.#piece.templates[o.template]?.signals[part.what] : undefined;
+  }
 }
 
 /** A zone belongs to one object alone. */
@@ -214,7 +372,11 @@ function checkTree(piece: Piece, add: Add): void {
   }
 }
 
-function checkNames(piece: Piece, add: Add): void {
+function checkNames(
+  piece: Piece,
+  tables: readonly ('signals' | 'messages' | 'tags' | 'templates')[],
+  add: Add,
+): void {
   const seen = new Map<string, Set<string>>();
   const check = (owner: string, name: string, path: string, what: string) => {
     const set = seen.get(owner) ?? new Set();
@@ -224,7 +386,7 @@ function checkNames(piece: Piece, add: Add): void {
   };
   for (const o of Object.values(piece.objects)) check(`o/${o.parent}`, o.name, `objects.${o.id}`, 'object');
   for (const c of Object.values(piece.clips)) check(`c/${c.root}`, c.name, `clips.${c.id}`, 'clip');
-  for (const t of ['signals', 'messages', 'tags'] as const)
+  for (const t of tables)
     for (const r of Object.values(piece[t])) check(t, r.name, `${t}.${r.id}`, KIND_WORD[t]);
   for (const m of Object.values(piece.machines))
     for (const [li, lane] of m.lanes.entries())
@@ -232,25 +394,35 @@ function checkNames(piece: Piece, add: Add): void {
         check(`s/${lane.id}`, s.name, `machines.${m.id}.lanes[${li}].states[${i}]`, 'state');
 }
 
-function checkProperty(name: string, path: string, add: Add): void {
-  if (!propertyInfo(name)) add('property', path, `There is no property called "${name}".`);
+function checkProperty(
+  { known, template }: Scope,
+  name: string,
+  holder: Record<string, unknown>,
+  path: string,
+  add: Add,
+): void {
+  if (propertyInfo(name)) return;
+  const { object } = holder;
+  if (typeof object !== 'string' || !known.part(object, name, template?.id ?? null))
+    add('property', path, `There is no property called "${name}".`);
 }
 
-function checkClip(clip: Clip, add: Add): void {
+function checkClip({ known, template }: Scope, clip: Clip, add: Add): void {
   const seen = new Set<string>();
   clip.tracks.forEach((track, i) => {
     const at = `clips.${clip.id}.tracks[${i}]`;
     const info = propertyInfo(track.property);
+    const part = info ? undefined : known.part(track.object, track.property, template?.id ?? null);
     const who = `${track.object} ${track.property}`;
     if (seen.has(who)) add('track', at, 'The clip has a second track for the same object and property.');
     seen.add(who);
-    if (track.mode === 'offset' && info && !canOffset(info))
+    if (track.mode === 'offset' && (info ? !canOffset(info) : !isNumber(part)))
       add('mode', `${at}.mode`, `The property "${track.property}" has no offset: it is not a number.`);
     let last = -1;
     track.keys.forEach((k, n) => {
       if (!(k.t > last)) add('order', `${at}.keys[${n}].t`, 'The keys must stand in order of time.');
       last = k.t;
-      if (info && !fitsProperty(info, k.value))
+      if (info ? !fitsProperty(info, k.value) : part !== undefined && !fitsPart(part, k.value))
         add('type', `${at}.keys[${n}].value`, `The value does not suit the property "${track.property}".`);
     });
   });
@@ -258,6 +430,16 @@ function checkClip(clip: Clip, add: Add): void {
     if (q.t > clip.duration)
       add('time', `clips.${clip.id}.cues[${i}].t`, 'The cue lies after the end of its clip.');
   });
+}
+
+const isNumber = (part: Signal | Collider | undefined) =>
+  part !== undefined && 'type' in part && part.type === 'number';
+
+/** Whether a signal, or the switch of a zone, can be keyed to be so. */
+function fitsPart(part: Signal | Collider, value: unknown): boolean {
+  return 'type' in part
+    ? part.type !== 'pulse' && fitsSignal(part, value as SignalValue)
+    : typeof value === 'boolean';
 }
 
 function checkLanes(piece: Piece, add: Add): void {
@@ -299,8 +481,8 @@ function checkVisitor({ visitor, objects, signals }: Piece, add: Add): void {
     add('type', 'visitor.speed', `There is no number signal with the id "${speed.signal}".`);
 }
 
-function checkSheets(piece: Piece, add: Add): void {
-  for (const sheet of Object.values(piece.cueSheets)) {
+function checkSheets({ all }: Scope, own: Piece, add: Add): void {
+  for (const sheet of Object.values(own.cueSheets)) {
     const at = `cueSheets.${sheet.id}`;
     const checkCues = (cues: readonly SheetCue[], path: string) => {
       cues.forEach((c, i) => {
@@ -312,7 +494,7 @@ function checkSheets(piece: Piece, add: Add): void {
     };
     checkCues(sheet.cues, `${at}.cues`);
     if (sheet.end === 'stop' || sheet.end.loop > 0) continue;
-    const plan = planOf(sheet, (id) => piece.clips[id]);
+    const plan = planOf(sheet, (id) => all.clips[id]);
     if (plan.every((x) => !x.waits && x.start + x.length === 0))
       add('loop', `${at}.end`, 'A cue sheet that takes no time cannot begin anew without a pause.');
   }

@@ -6,14 +6,8 @@ import type { Problem } from '../base/result.ts';
 
 type Words = Readonly<Record<string, string>>;
 
-const ACTIONS: Words = {
-  spawn: 'Spawned templates',
-};
 const EVENTS: Words = {
   'touch.crush': 'Pushing and crushing',
-};
-const TABLES: Words = {
-  templates: 'Templates',
 };
 
 const MAX_FOUND = 100;
@@ -33,13 +27,11 @@ export function findLater(file: Record<string, unknown>): Later[] {
     const message = `${what} come later: this version does not read them.`;
     out.push({ problem: { code: 'later', path, message }, within });
   };
-  for (const [key, what] of Object.entries(TABLES)) if (isFull(file[key])) add(key, what);
   const stack: { value: object; path: string }[] = [{ value: file, path: '' }];
   for (let top = stack.pop(); top && out.length < MAX_FOUND; top = stack.pop()) {
     const { value, path } = top;
     if (!Array.isArray(value)) inRecord(value as Record<string, unknown>, path, add);
-    const below = Object.entries(value).filter(([k]) => path !== '' || !Object.hasOwn(TABLES, k));
-    for (const [k, child] of below.reverse()) {
+    for (const [k, child] of Object.entries(value).reverse()) {
       if (typeof child !== 'object' || child === null) continue;
       const at = Array.isArray(value) ? `${path}[${k}]` : path === '' ? k : `${path}.${k}`;
       stack.push({ value: child, path: at });
@@ -54,13 +46,6 @@ function inRecord(r: Record<string, unknown>, path: string, add: Add): void {
     if (typeof name === 'string' && Object.hasOwn(words, name))
       add(`${path}.${field}`, words[name] as string, path);
   };
-  named('do', ACTIONS);
   named('event', EVENTS);
-  if (r['kind'] === 'instance') add(`${path}.kind`, 'Templates');
   if (r['do'] === 'send' && r['to'] !== undefined) add(`${path}.to`, 'Messages to other peers');
-}
-
-/** Whether a list or table holds anything. */
-function isFull(x: unknown): boolean {
-  return typeof x === 'object' && x !== null && Object.keys(x).length > 0;
 }

@@ -30,6 +30,9 @@ export function toZod<T>(form: Form<T>): z.ZodType<T> {
 
 const ID = /^[a-z]{2}_[A-Za-z0-9_-]{1,60}$/;
 const id = z.string().regex(ID, 'must be an id such as "ob_x7k2"');
+/** What lies in an instance is named from outside by the way to it: `INSTANCE/id`. */
+const PATH = /^[a-z]{2}_[A-Za-z0-9_-]{1,60}(?:\/[a-z]{2}_[A-Za-z0-9_-]{1,60}){0,8}$/;
+const path = z.string().regex(PATH, 'must be an id such as "ob_x7k2"');
 
 function make(f: AnyForm): z.ZodType {
   switch (f.is) {
@@ -56,8 +59,9 @@ function make(f: AnyForm): z.ZodType {
     case 'nothing':
       return z.never(f.says);
     case 'own':
-    case 'ref':
       return id;
+    case 'ref':
+      return path;
     case 'property':
       return z.string().max(100);
   }

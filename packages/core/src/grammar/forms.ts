@@ -18,6 +18,7 @@ export type RefKind =
   | 'colliders'
   | 'effects'
   | 'cueSheets'
+  | 'templates'
   | 'answers'
   | 'assets'
   | 'lanes'

@@ -175,7 +175,10 @@ export function replaceIds<T>(form: Form<T>, value: T, ids: ReadonlyMap<string, 
       const branch = branchOf(f, x);
       return branch ? replace(branch, x) : x;
     }
-    return mapped(of, x, replace);
+    if (f.is !== 'table') return mapped(of, x, replace);
+    const to = mapped(of, x, replace) as Record<string, unknown>;
+    const keys = Object.keys(to);
+    return keys.some((k) => ids.has(k)) ? Object.fromEntries(keys.map((k) => [ids.get(k) ?? k, to[k]])) : to;
   };
   return replace(form, value) as T;
 }
@@ -189,6 +192,11 @@ export interface GoneRules {
   readonly after: Readonly<Record<string, (record: Record<string, unknown>) => Record<string, unknown>>>;
 }
 
+/** Whether what an id names is gone: itself, or, of what lies in an instance (`INSTANCE/id`), one of those on the way. */
+function isGone(id: string, gone: ReadonlySet<string>): boolean {
+  return gone.has(id) || (id.includes('/') && id.split('/').some((part) => gone.has(part)));
+}
+
 /**
  * What is left of a value when the things of these ids are gone: what names one of them goes with it, up to the nearest
  * list, or to a field that says what it becomes then. The same value again when it names none of them.
@@ -200,7 +208,7 @@ export function withoutIds(form: Form, value: unknown, gone: ReadonlySet<string>
     switch (f.is) {
       case 'own':
       case 'ref':
-        return gone.has(x as string) ? GONE : x;
+        return isGone(x as string, gone) ? GONE : x;
       case 'lazy':
         return clean(f.of(), x);
       case 'union': {
@@ -215,6 +223,10 @@ export function withoutIds(form: Form, value: unknown, gone: ReadonlySet<string>
       }
       case 'record':
         return cleanRecord(f, x as Record<string, unknown>);
+      case 'table': {
+        const to = mapped(of, x, clean) as Record<string, unknown>;
+        return to === x ? x : Object.fromEntries(Object.entries(to).filter(([, v]) => v !== GONE));
+      }
       default:
         return mapped(of, x, clean);
     }

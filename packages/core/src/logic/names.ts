@@ -23,6 +23,7 @@ export interface Names extends Lookup {
   direct(clip: string, object: string): number;
   directState(lane: number, speed: Speed, from: PlayFrom): number;
   effect(id: string): number;
+  template(id: string): number;
   sheet(id: string): number;
   /** The visitor's object; −1 where there is none. */
   readonly visitor: number;

@@ -19,12 +19,13 @@ import {
   type Rule,
   record,
   ref,
+  table,
   text,
   toggle,
   tuple,
   union,
 } from '../grammar/index.ts';
-import { amount, type Said, seconds } from './common.ts';
+import { amount, type Said, seconds, vec3 } from './common.ts';
 import { fadeEasingForm, tweenEasingForm } from './easing.ts';
 import { fromForm, speedForm } from './play.ts';
 
@@ -202,6 +203,20 @@ export const ACTIONS = {
     /** What happens to one that the object has already; without it, this one takes its place. */
     again: maybe(oneOf(['restart', 'ignore', 'queue'])),
   }),
+  /** At the pivot of `object`, or at the middle of the piece, and so much beside. */
+  spawn: kind('spawn', 'spawn {template}', {
+    template: ref('templates'),
+    object: maybe(thing),
+    offset: maybe(vec3),
+    /** What it lies in; the piece itself without one. */
+    parent: maybe(orNull(ref('objects'))),
+    /** Values for its signals. */
+    signals: maybe(table(valueForm)),
+    /** How long it stays; without, until it is removed. */
+    seconds: maybe(orNull(number({ min: 0.001, max: 86400, low: 'must be at least 0.001 seconds' }))),
+  }),
+  /** Any part of what is to go serves; what was not spawned stays. */
+  remove: kind('remove what was spawned', 'remove {object}', { object: thing }),
 } as const satisfies Record<string, ActionKind>;
 export type Deed = keyof typeof ACTIONS;
 

@@ -3,7 +3,15 @@ import type { IdKind } from '../base/index.ts';
 import { type Form, replaceIds } from '../grammar/index.ts';
 import { namer, uniqueName } from './names.ts';
 import { orderBetween } from './order.ts';
-import { type AnyRecord, type Piece, RECORDS, type RecordOf, TABLES, type TableName } from './piece.ts';
+import {
+  type AnyRecord,
+  CONTENTS,
+  type Piece,
+  RECORDS,
+  type RecordOf,
+  TABLES,
+  type TableName,
+} from './piece.ts';
 import { visitOwnIds, visitReferences } from './references.ts';
 import { removeWithReferences, subtreesOf } from './removal.ts';
 import type { SceneObject } from './scene-object.ts';
@@ -27,6 +35,7 @@ export interface Excerpt {
     | 'colliders'
     | 'effects'
     | 'assets'
+    | 'templates'
   >;
 }
 
@@ -52,6 +61,7 @@ export function excerpt(store: PieceStore, ids: readonly string[], withBehaviour
     colliders: {},
     effects: {},
     assets: {},
+    templates: {},
   };
   for (const o of store.all('objects'))
     if (inside.has(o.id))
@@ -68,6 +78,12 @@ export function excerpt(store: PieceStore, ids: readonly string[], withBehaviour
     for (const f of store.all('follows')) if (inside.has(followOwner(store, f))) records.follows[f.id] = f;
   }
   const need = (kind: string, id: string) => {
+    const template = kind === 'templates' && !records.templates[id] ? store.template(id) : undefined;
+    if (template) {
+      records.templates[id] = template;
+      for (const t of CONTENTS)
+        for (const r of Object.values(template[t])) visitReferences(t, r as never, need);
+    }
     for (const t of SHARED) {
       const r = kind === t ? store.get(t, id) : undefined;
       if (r) (records[t] as Record<string, AnyRecord>)[id] = r;
@@ -118,10 +134,19 @@ export function insertExcerpt(
       ids.set(id, newId(t));
       visitOwnIds(t, r as never, (kind, own) => void ids.set(own, newId(kind as IdKind)));
     }
+  const brought = Object.values(x.records.templates).filter((t) => !store.has('templates', t.id));
+  for (const template of brought) {
+    ids.set(template.id, newId('templates'));
+    for (const t of CONTENTS)
+      for (const r of Object.values(template[t]) as AnyRecord[]) {
+        ids.set(r.id, newId(t));
+        visitOwnIds(t, r as never, (kind, id) => void ids.set(id, newId(kind as IdKind)));
+      }
+  }
   const own = new Set(ids.values());
   const outside = new Map<string, OutsideReference>();
   const notice = (kind: string, id: string) => {
-    const shared = (SHARED as readonly string[]).includes(kind);
+    const shared = kind === 'templates' || (SHARED as readonly string[]).includes(kind);
     if (!shared && !own.has(id)) outside.set(id, { kind, id });
   };
   for (const t of SHARED)
@@ -133,6 +158,17 @@ export function insertExcerpt(
       if (t === 'effects') visitReferences(t, copy as never, notice);
       e.add(t, { ...copy, name: uniqueName(r.name, taken) } as never);
     }
+  const names = namer(store.all('templates').map((t) => t.name));
+  for (const { id, name, max, ...contents } of brought) {
+    const copy = ids.get(id) as string;
+    e.add('templates', { id: copy, name: names(name), max });
+    for (const t of CONTENTS)
+      for (const r of Object.values(contents[t])) {
+        const inner = withIds(t, r as never, ids);
+        visitReferences(t as TableName, inner as never, notice);
+        e.add(t, inner as never, undefined, copy);
+      }
+  }
   const roots = new Set(x.roots);
   const places = new Places(store);
   for (const [id, o] of Object.entries(x.records.objects)) {
@@ -180,7 +216,7 @@ class Places {
 export function knownIds(store: PieceStore): Set<string> {
   const all = new Set<string>();
   for (const t of TABLES)
-    for (const r of store.all(t)) {
+    for (const r of store.everywhere(t)) {
       all.add(r.id);
       visitOwnIds(t, r as never, (_, id) => void all.add(id));
     }

@@ -36,6 +36,7 @@ const onFields = {
   /** Of a caption that asks. */
   answer: maybe(ref('answers')),
   sheet: maybe(ref('cueSheets')),
+  template: maybe(ref('templates')),
   /** Timers only, seconds: the first at `after` (else `every`), then each `every`, give or take `jitter`. */
   after: maybe(seconds),
   every: maybe(number({ min: 0.001, max: 86400, low: 'must be at least 0.001 seconds' })),
@@ -100,6 +101,10 @@ export const EVENTS = {
   ...events('Cue sheets', {
     'sheet.start': ['a cue sheet starts', '{it} starts', 'sheet'],
     'sheet.done': ['a cue sheet is done', '{it} done', 'sheet'],
+  }),
+  ...events('Templates', {
+    'spawn.start': ['one of a template is spawned', '{it} spawned', 'template'],
+    'spawn.end': ['a spawned one goes', '{it} goes', 'template'],
   }),
   ...events('Keyboard', {
     'key.down': ['a keyboard key goes down', '{it} goes down', 'key'],

@@ -69,6 +69,16 @@ export {
   type On,
   type SignalCondition,
 } from './event.ts';
+export {
+  type Bound,
+  type Expansion,
+  expand,
+  MAX_NESTING,
+  MAX_WRITTEN_OUT,
+  type Part,
+  type Place,
+  partOf,
+} from './expand.ts';
 export type { Follow } from './follow.ts';
 export {
   entryText,
@@ -102,9 +112,12 @@ export { orderBetween } from './order.ts';
 export { diff, type Patch, patched, reversed } from './patch.ts';
 export {
   type AnyRecord,
+  CONTENTS,
+  type ContentName,
   emptyPiece,
   FORMAT_VERSION,
   HEAD,
+  isContent,
   type Piece,
   type PieceHead,
   pieceForm,
@@ -114,6 +127,8 @@ export {
   TABLES,
   type TableName,
   type Tag,
+  type Template,
+  type TemplateHead,
 } from './piece.ts';
 export type { ClipPlay, Play, PlayFrom, Speed } from './play.ts';
 export { clipsPlayed, onePlay } from './plays.ts';
@@ -153,6 +168,7 @@ export {
   type FaceName,
   type FacePicture,
   type Fill,
+  type Given,
   type Gradient,
   type KindOf,
   type Look,

@@ -3,7 +3,6 @@ import {
   type Fields,
   type Form,
   maybe,
-  nothing,
   number,
   type Of,
   oneOf,
@@ -35,6 +34,14 @@ export const FORMAT_VERSION = 1;
 
 const tagForm = record({ id: own('tags'), name });
 /** Made by the player from the name of a synth, or played from a file that was brought in. */
+const templateHead = {
+  id: own('templates'),
+  name,
+  /** How many of it may have been spawned and be there at once: the oldest goes for a new one. */
+  max: preset(number({ whole: 'must be a whole number', min: 1, max: 1000 }), 64),
+};
+const templateHeadForm = record(templateHead);
+export type TemplateHead = Of<typeof templateHeadForm>;
 const soundForm = record(
   { id: own('sounds'), name, synth: maybe(text({ max: 60 })), asset: maybe(ref('assets', 'sound')) },
   {
@@ -59,6 +66,8 @@ export const RECORDS = {
   colliders: colliderForm as Form<Collider>,
   effects: effectForm as Form<Effect>,
   cueSheets: cueSheetForm as Form<CueSheet>,
+  /** Without what is in it: see `Template`. */
+  templates: templateHeadForm as Form<TemplateHead>,
   assets: assetForm as Form<Asset>,
 } as const;
 export type TableName = keyof typeof RECORDS;
@@ -94,7 +103,34 @@ export const HEAD = {
   visitor: preset(orNull(visitorForm), null),
 } as const satisfies Fields;
 
-const later = maybe(table(nothing('is not read by this version')));
+/** The tables that a template has of its own. */
+export const CONTENTS = [
+  'objects',
+  'clips',
+  'signals',
+  'machines',
+  'reactions',
+  'follows',
+  'colliders',
+  'cueSheets',
+] as const satisfies readonly TableName[];
+export type ContentName = (typeof CONTENTS)[number];
+export const isContent = (table: TableName): table is ContentName =>
+  (CONTENTS as readonly string[]).includes(table);
+
+/** A subtree with all that it does, placed many times by instances. Its ids are used nowhere else in the piece. */
+const templateForm = record({
+  ...templateHead,
+  objects: table(RECORDS.objects),
+  clips: preset(table(RECORDS.clips), {}),
+  signals: preset(table(RECORDS.signals), {}),
+  machines: preset(table(RECORDS.machines), {}),
+  reactions: preset(table(RECORDS.reactions), {}),
+  follows: preset(table(RECORDS.follows), {}),
+  colliders: preset(table(RECORDS.colliders), {}),
+  cueSheets: preset(table(RECORDS.cueSheets), {}),
+});
+export type Template = Of<typeof templateForm>;
 
 export const pieceForm = record({
   format: oneOf(['apple-tick']),
@@ -113,11 +149,12 @@ export const pieceForm = record({
   colliders: preset(table(RECORDS.colliders), {}),
   effects: preset(table(RECORDS.effects), {}),
   cueSheets: preset(table(RECORDS.cueSheets), {}),
-  templates: later,
+  templates: preset(table(templateForm), {}),
   assets: preset(table(RECORDS.assets), {}),
 });
 export type Piece = Of<typeof pieceForm>;
-export type RecordOf<T extends TableName> = Piece[T][string];
+/** A record as the store has it: of a template its head alone. */
+export type RecordOf<T extends TableName> = T extends 'templates' ? TemplateHead : Piece[T][string];
 export type AnyRecord = RecordOf<TableName>;
 
 /** What a piece has besides its tables, edited as one record. */
@@ -147,6 +184,7 @@ export function emptyPiece(id: string, name: string): Piece {
     colliders: {},
     effects: {},
     cueSheets: {},
+    templates: {},
     assets: {},
   };
 }

@@ -12,10 +12,18 @@ export interface UpdateChange {
   readonly id: string;
   readonly patch: Patch;
 }
-/** One record's change. `at` is its place in its table. The head of the piece is changed as a whole. */
+export interface PlaceChange {
+  readonly op: 'add' | 'remove';
+  readonly table: TableName;
+  /** Its place in its table. */
+  readonly at: number;
+  readonly record: AnyRecord;
+  /** The template in whose table it lies; absent: the piece's own. */
+  readonly within?: string;
+}
+/** One record's change. The head of the piece is changed as a whole. */
 export type RecordChange =
-  | { readonly op: 'add'; readonly table: TableName; readonly at: number; readonly record: AnyRecord }
-  | { readonly op: 'remove'; readonly table: TableName; readonly at: number; readonly record: AnyRecord }
+  | PlaceChange
   | UpdateChange
   | { readonly op: 'head'; readonly from: PieceHead; readonly to: PieceHead };
 

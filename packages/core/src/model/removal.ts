@@ -4,7 +4,7 @@
  */
 import { GONE, type GoneRules, withoutIds } from '../grammar/index.ts';
 import type { Lane, Transition } from './machine.ts';
-import { RECORDS, type RecordOf, TABLES, type TableName } from './piece.ts';
+import { CONTENTS, RECORDS, type RecordOf, TABLES, type TableName } from './piece.ts';
 import { visitOwnIds, visitReferences } from './references.ts';
 import type { Editor, PieceStore } from './store.ts';
 
@@ -16,7 +16,7 @@ export function subtreeOf(store: PieceStore, root: string): Set<string> {
 /** The ids of objects and of everything below them. */
 export function subtreesOf(store: PieceStore, roots: readonly string[]): Set<string> {
   const children = new Map<string, string[]>();
-  for (const o of store.all('objects')) {
+  for (const o of store.everywhere('objects')) {
     if (o.parent === null) continue;
     const list = children.get(o.parent);
     if (list) list.push(o.id);
@@ -40,17 +40,21 @@ export function removeWithReferences(e: Editor, ids: Iterable<string>): void {
   const { store } = e;
   const gone = new Set<string>();
   for (const id of subtreesOf(store, [...ids])) gone.add(id);
-  for (const c of store.all('clips')) if (gone.has(c.root)) gone.add(c.id);
-  for (const m of store.all('machines')) if (gone.has(m.object)) gone.add(m.id);
-  for (const o of store.all('objects')) if (gone.has(o.id)) for (const c of o.colliders ?? []) gone.add(c);
+  for (const t of store.all('templates'))
+    if (gone.has(t.id))
+      for (const table of CONTENTS) for (const r of store.within(table, t.id)) gone.add(r.id);
+  for (const c of store.everywhere('clips')) if (gone.has(c.root)) gone.add(c.id);
+  for (const m of store.everywhere('machines')) if (gone.has(m.object)) gone.add(m.id);
+  for (const o of store.everywhere('objects'))
+    if (gone.has(o.id)) for (const c of o.colliders ?? []) gone.add(c);
   for (const table of TABLES)
-    for (const r of store.all(table))
+    for (const r of store.everywhere(table))
       if (gone.has(r.id)) visitOwnIds(table, r as never, (_, id) => void gone.add(id));
   // What is mended may lose parts that others name (a lane without a state, a clip without a key): again, until none is.
   for (let known = -1; known !== gone.size; ) {
     known = gone.size;
     for (const table of MENDED)
-      for (const r of store.all(table)) {
+      for (const r of store.everywhere(table)) {
         if (gone.has(r.id)) continue;
         const left = without(table, r, gone);
         if (left === r) continue;
@@ -64,10 +68,13 @@ export function removeWithReferences(e: Editor, ids: Iterable<string>): void {
   else if (visitor && typeof visitor.speed === 'object' && gone.has(visitor.speed.signal))
     e.head((h) => ({ ...h, visitor: { ...visitor, speed: 160 } }));
   const assets = assetsOf(store, (id) => gone.has(id));
-  const tables = TABLES.filter((t) => t !== 'objects' && t !== 'assets').toReversed();
+  const templates = store.ids('templates').filter((id) => gone.has(id));
+  const tables = TABLES.filter((t) => t !== 'objects' && t !== 'assets' && t !== 'templates').toReversed();
   for (const table of tables)
-    for (const id of [...store.ids(table)].reverse()) if (gone.has(id)) e.remove(table, id);
-  for (const id of [...store.ids('objects')].reverse()) if (gone.has(id)) e.remove('objects', id);
+    for (const { id } of store.everywhere(table).reverse()) if (gone.has(id)) e.remove(table, id);
+  for (const { id } of store.everywhere('objects').reverse()) if (gone.has(id)) e.remove('objects', id);
+  // What lies in a template goes before it, so that it comes back before them.
+  for (const id of templates) e.remove('templates', id);
   if (assets.size === 0) return;
   // A file or mesh that nothing shows any more would only make the piece heavy.
   const used = assetsOf(store, () => true);
@@ -96,7 +103,7 @@ const MENDED = [
 function assetsOf(store: PieceStore, which: (id: string) => boolean): Set<string> {
   const found = new Set<string>();
   for (const table of ['objects', 'sounds'] as const)
-    for (const r of store.all(table))
+    for (const r of store.everywhere(table))
       if (which(r.id))
         visitReferences(table, r, (kind, id) => {
           if (kind === 'assets') found.add(id);

@@ -17,6 +17,7 @@ import {
   presetsOf,
   record,
   ref,
+  table,
   text,
   toggle,
   tuple,
@@ -158,6 +159,15 @@ const common = {
   /** Its zones, each of which belongs to it alone. */
   colliders: maybe(list(ref('colliders'), { max: 64 })),
 };
+const range = tuple(number(), number());
+/** What an instance gives a signal of its template: a constant, or another signal, perhaps mapped from one range to another. */
+export const givenForm = union(
+  number(),
+  toggle,
+  text({ max: 10000 }),
+  record({ signal: ref('signals'), from: maybe(range), to: maybe(range) }),
+);
+export type Given = Of<typeof givenForm>;
 const flatSize = tuple(extent, extent);
 const solidSize = tuple(extent, extent, extent);
 
@@ -245,6 +255,8 @@ export const OBJECT_KINDS = {
     depth: extent,
     pictures: onFaces(FACES_OF.prism),
   },
+  /** One use of a template: its own place, and values of its own for the template's signals, or other signals that give them. */
+  instance: { template: ref('templates'), signals: preset(table(givenForm), {}) },
   /** A solid brought in: the mesh of its asset, stretched to `size` round its middle, flat-shaded. */
   mesh: { size: solidSize, asset: ref('assets', 'mesh') },
 } as const satisfies Record<string, Fields>;

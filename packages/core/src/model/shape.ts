@@ -88,7 +88,7 @@ export function isSolid(o: SceneObject): boolean {
  * keeps its form: its font grows.
  */
 export function resized(o: SceneObject, axis: number, to: number): SceneObject {
-  if (o.kind === 'group') return o;
+  if (o.kind === 'group' || o.kind === 'instance') return o;
   const now = sizeOf(o)[axis] as number;
   const k = now > 0 ? to / now : 1;
   const base = { ...o.base, fill: axis < 2 ? scaledFill(o.base.fill, axis, k) : o.base.fill };

@@ -7,19 +7,24 @@ import { withinBounds } from './objects.ts';
 import { patched, reversed } from './patch.ts';
 import {
   type AnyRecord,
+  CONTENTS,
   FORMAT_VERSION,
+  isContent,
   type Piece,
   type PieceHead,
   type RecordOf,
   TABLES,
   type TableName,
+  type Template,
+  type TemplateHead,
 } from './piece.ts';
 import { keyOf, type RecordChange, type RecordsDiff, Update, type UpdateChange } from './record-diff.ts';
 import type { SceneObject } from './scene-object.ts';
 
 interface Table {
-  ids: string[];
   byId: Map<string, AnyRecord>;
+  /** The ids in document order: the piece's own under null, those of templates under theirs. */
+  ids: Map<string | null, string[]>;
   version: number;
 }
 
@@ -27,15 +32,41 @@ export type StoreListener = (diff: RecordsDiff) => void;
 
 export class PieceStore {
   private readonly tables = {} as Record<TableName, Table>;
+  /** The template in which a record lies; what is not here is the piece's own. */
+  private readonly homes = new Map<string, string>();
+  /** Templates as the piece writes them, while nothing in them changes. */
+  private readonly whole = new Map<string, Template>();
   private headRecord: PieceHead;
   private readonly listeners = new Set<StoreListener>();
   private changes = 0;
+  private entered: string | null = null;
 
   constructor(piece: Piece) {
     this.headRecord = headOf(piece);
     for (const name of TABLES) {
-      const entries = Object.entries(piece[name]) as [string, AnyRecord][];
-      this.tables[name] = { ids: entries.map((e) => e[0]), byId: new Map(entries), version: 0 };
+      const entries: [string, AnyRecord][] =
+        name === 'templates'
+          ? Object.values(piece.templates).map((t) => [t.id, headOfTemplate(t)])
+          : Object.entries(piece[name]);
+      this.tables[name] = {
+        ids: new Map([[null, entries.map((e) => e[0])]]),
+        byId: new Map(entries),
+        version: 0,
+      };
+    }
+    for (const t of Object.values(piece.templates)) {
+      this.whole.set(t.id, t);
+      for (const name of CONTENTS) {
+        const records = Object.entries(t[name]) as [string, AnyRecord][];
+        this.tables[name].ids.set(
+          t.id,
+          records.map((r) => r[0]),
+        );
+        for (const [id, r] of records) {
+          this.tables[name].byId.set(id, r);
+          this.homes.set(id, t.id);
+        }
+      }
     }
   }
 
@@ -43,7 +74,7 @@ export class PieceStore {
     return this.headRecord;
   }
 
-  /** Counts every applied diff; equal numbers mean equal contents. */
+  /** Counts every applied diff, and every entering of a template; equal numbers mean that all reads as it did. */
   get version(): number {
     return this.changes;
   }
@@ -52,18 +83,60 @@ export class PieceStore {
     return this.tables[table].version;
   }
 
+  /**
+   * The template that is worked in, if it is there still: then `ids` and `all` give what lies in it (of signals what
+   * lies in it, then the piece's own), and what is added is added to it. Null: the piece.
+   */
+  get scope(): string | null {
+    return this.entered !== null && this.has('templates', this.entered) ? this.entered : null;
+  }
+  enter(template: string | null): void {
+    if (template === this.entered) return;
+    this.entered = template;
+    this.scopeChanged();
+    this.changes++;
+    for (const l of this.listeners) l([]);
+  }
+  private scopeChanged(): void {
+    for (const name of CONTENTS) this.tables[name].version++;
+  }
+
+  /** A record by its id, wherever it lies. */
   get<T extends TableName>(table: T, id: string): RecordOf<T> | undefined {
     return this.tables[table].byId.get(id) as RecordOf<T> | undefined;
   }
 
-  ids(table: TableName): readonly string[] {
-    return this.tables[table].ids;
+  /** The template in which a record lies; null for the piece itself. */
+  homeOf(id: string): string | null {
+    return this.homes.get(id) ?? null;
   }
 
-  /** All records of a table in document order; a new array each call. */
+  /** The ids of the records of what is worked in, in document order. */
+  ids(table: TableName): readonly string[] {
+    const { scope } = this;
+    const { ids } = this.tables[table];
+    const outer = ids.get(null) as string[];
+    if (scope === null || !isContent(table)) return outer;
+    const own = ids.get(scope) ?? [];
+    return table === 'signals' ? [...own, ...outer] : own;
+  }
+
+  /** The records of what is worked in, in document order; a new array each call. */
   all<T extends TableName>(table: T): RecordOf<T>[] {
-    const t = this.tables[table];
-    return t.ids.map((id) => t.byId.get(id) as RecordOf<T>);
+    const { byId } = this.tables[table];
+    return this.ids(table).map((id) => byId.get(id) as RecordOf<T>);
+  }
+
+  /** The records of a template alone, or (null) of the piece alone. */
+  within<T extends TableName>(table: T, template: string | null): RecordOf<T>[] {
+    const { byId, ids } = this.tables[table];
+    return (ids.get(template) ?? []).map((id) => byId.get(id) as RecordOf<T>);
+  }
+
+  /** All records of a table, those of the piece first, then those of its templates. */
+  everywhere<T extends TableName>(table: T): RecordOf<T>[] {
+    const { byId, ids } = this.tables[table];
+    return [...ids.values()].flatMap((list) => list.map((id) => byId.get(id) as RecordOf<T>));
   }
 
   subscribe(listener: StoreListener): () => void {
@@ -120,6 +193,10 @@ export class PieceStore {
     const t = this.tables[table];
     t.version++;
     t.byId.set(record.id, record);
+    this.touched(table === 'templates' ? record.id : this.homeOf(record.id));
+  }
+  private touched(template: string | null): void {
+    if (template !== null) this.whole.delete(template);
   }
   tell(diff: RecordsDiff): void {
     if (diff.length === 0) return;
@@ -137,42 +214,77 @@ export class PieceStore {
       return;
     }
     const t = this.tables[c.table];
+    const { id } = c.record;
+    const within = c.within ?? null;
+    const ids = t.ids.get(within) ?? [];
+    t.ids.set(within, ids);
     t.version++;
     if (c.op === 'add') {
-      if (t.byId.has(c.record.id)) throw new Error(`${c.table}.${c.record.id} is there already`);
-      t.ids.splice(c.at, 0, c.record.id);
-      t.byId.set(c.record.id, c.record);
+      if (t.byId.has(id)) throw new Error(`${c.table}.${id} is there already`);
+      ids.splice(c.at, 0, id);
+      t.byId.set(id, c.record);
+      if (within !== null) this.homes.set(id, within);
     } else {
-      if (t.ids[c.at] !== c.record.id) throw new Error(`${c.table}.${c.record.id} is not at ${c.at}`);
-      t.ids.splice(c.at, 1);
-      t.byId.delete(c.record.id);
+      if (ids[c.at] !== id) throw new Error(`${c.table}.${id} is not at ${c.at}`);
+      ids.splice(c.at, 1);
+      t.byId.delete(id);
+      this.homes.delete(id);
     }
+    this.touched(within);
+    if (c.table !== 'templates') return;
+    this.touched(id);
+    if (id === this.entered) this.scopeChanged();
   }
 
   /** The whole as plain data; records are shared, not copied. */
   toPiece(): Piece {
     const tables = {} as Record<TableName, Record<string, AnyRecord>>;
-    for (const name of TABLES) {
-      const t = this.tables[name];
-      const out: Record<string, AnyRecord> = {};
-      for (const id of t.ids) out[id] = t.byId.get(id) as AnyRecord;
-      tables[name] = out;
-    }
+    for (const name of TABLES) tables[name] = this.records(name, null);
     return {
       format: 'apple-tick',
       version: FORMAT_VERSION,
       ...this.headRecord,
       ...tables,
-    } as Piece;
+      templates: Object.fromEntries(this.within('templates', null).map((t) => [t.id, this.template(t.id)])),
+    } as unknown as Piece;
+  }
+
+  /** A template with all that lies in it. */
+  template(id: string): Template | undefined {
+    const head = this.get('templates', id);
+    if (!head) return undefined;
+    let whole = this.whole.get(head.id);
+    if (!whole) {
+      const own = CONTENTS.map((name) => [name, this.records(name, head.id)]);
+      whole = { ...head, ...Object.fromEntries(own) } as Template;
+      this.whole.set(head.id, whole);
+    }
+    return whole;
+  }
+
+  private records(table: TableName, template: string | null): Record<string, AnyRecord> {
+    const { ids, byId } = this.tables[table];
+    const out: Record<string, AnyRecord> = {};
+    for (const id of ids.get(template) ?? []) out[id] = byId.get(id) as AnyRecord;
+    return out;
   }
 
   has(table: TableName, id: string): boolean {
     return this.tables[table].byId.has(id);
   }
 
+  /** Its place among the records of its table where it lies; −1 for what is not there. */
   indexOf(table: TableName, id: string): number {
-    return this.tables[table].ids.indexOf(id);
+    return this.tables[table].ids.get(this.homeOf(id))?.indexOf(id) ?? -1;
   }
+  /** How many records of a table a template has, or (null) the piece itself. */
+  count(table: TableName, template: string | null): number {
+    return this.tables[table].ids.get(template)?.length ?? 0;
+  }
+}
+
+function headOfTemplate({ id, name, max }: Template): TemplateHead {
+  return { id, name, max };
 }
 
 function headOf(p: Piece): PieceHead {
@@ -196,8 +308,16 @@ export class Editor {
     this.diff.push(change);
   }
 
-  add<T extends TableName>(table: T, record: RecordOf<T>, at = this.store.ids(table).length): RecordOf<T> {
-    this.push({ op: 'add', table, at, record: keepable(table, record) });
+  /** Adds a record, last in its table if `at` does not say where; to the template that is worked in, or to another. */
+  add<T extends TableName>(
+    table: T,
+    record: RecordOf<T>,
+    at?: number,
+    within: string | null = this.store.scope,
+  ): RecordOf<T> {
+    const home = isContent(table) ? within : null;
+    const place = { op: 'add', table, at: at ?? this.store.count(table, home) } as const;
+    this.push({ ...place, record: keepable(table, record), ...(home === null ? {} : { within: home }) });
     return record;
   }
 
@@ -218,7 +338,10 @@ export class Editor {
 
   remove(table: TableName, id: string): void {
     const record = this.store.get(table, id);
-    if (record) this.push({ op: 'remove', table, at: this.store.indexOf(table, id), record });
+    if (!record) return;
+    const home = isContent(table) ? this.store.homeOf(id) : null;
+    const place = { op: 'remove', table, at: this.store.indexOf(table, id), record } as const;
+    this.push(home === null ? place : { ...place, within: home });
   }
 
   head(change: (h: PieceHead) => PieceHead): void {

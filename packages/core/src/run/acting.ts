@@ -9,6 +9,7 @@ import {
   type PropertyInfo,
   type Signal,
   type SignalValue,
+  textOf,
   wordsOf,
   writeValue,
 } from '../model/index.ts';
@@ -18,17 +19,20 @@ import type { CaptionHow, Deeds, Goal, TweenHow } from './deeds.ts';
 import type { Fade } from './fade.ts';
 import type { Motion } from './motion.ts';
 import { beginMotor, beginTween, goalOf, hold, letGo, motorPart, stopMotor } from './moving.ts';
-import { allOnScreen } from './on-screen.ts';
+import { allOnScreen, isWritten } from './on-screen.ts';
 import type { ActionList, ReactionProgram } from './program.ts';
 import type { Scene } from './scene.ts';
 import { Sheets } from './sheets.ts';
 import { Showing } from './showing.ts';
+import { bornAt, boundValue, isThere } from './spawned.ts';
+import { Spawning } from './spawning.ts';
 import {
   DRAGS,
   DUE_ACTION,
   DUE_CAPTION,
   DUE_LONG,
   DUE_REACTION,
+  DUE_SPAWN,
   DUE_TIMER,
   type Due,
   POINTER_PRESSED,
@@ -46,6 +50,7 @@ export class Acting implements Deeds {
   readonly #scene: Scene;
   readonly showing: Showing;
   readonly sheets: Sheets;
+  readonly spawning: Spawning;
 
   constructor(run: Context, motion: Motion, scene: Scene) {
     this.#run = run;
@@ -53,6 +58,12 @@ export class Acting implements Deeds {
     this.#scene = scene;
     this.showing = new Showing(run, scene);
     this.sheets = new Sheets(run, this);
+    this.spawning = new Spawning(run, {
+      scene,
+      pivotAt: (object, out) => this.showing.pivotAt(object, out),
+      enterInitial: (lane, cause) => motion.enterInitial(lane, cause),
+      addTimer: (reaction, n) => this.addTimer(reaction, n),
+    });
   }
 
   // Timers and delays.
@@ -64,7 +75,10 @@ export class Acting implements Deeds {
 
   /** Lays the nth firing of a reaction's timer on its grid, give or take its jitter. */
   addTimer(reaction: number, n: number): void {
-    const { program, state, t: now } = this.#run;
+    const { program, state, t } = this.#run;
+    // What was spawned has timers since then.
+    const born = bornAt(state, program.spawns.ofReaction[reaction] ?? -1);
+    const now = t - born;
     const { reaction: r, jitterStream } = program.reactions[reaction] as ReactionProgram;
     const { after, every, jitter } = r.on;
     if (n > 0 && every === undefined) return;
@@ -72,16 +86,17 @@ export class Acting implements Deeds {
     // Firings that lie a whole round behind (the timer was changed in a run, or passed over) are not made up for.
     const behind = every === undefined ? 0 : Math.ceil((now - (jitter ?? 0) - first - SAME_DATE) / every);
     const at = Math.max(n, behind);
-    let t = first + at * (every ?? 0);
-    if (jitter && jitterStream >= 0) t += (2 * drawUnit(state.random, jitterStream * 4) - 1) * jitter;
-    const due = { what: DUE_TIMER, index: reaction, action: 0, n: at, cause: -1 };
-    this.#run.addDue({ t: Math.max(now, snapDate(t)), ...due });
+    let due = first + at * (every ?? 0);
+    if (jitter && jitterStream >= 0) due += (2 * drawUnit(state.random, jitterStream * 4) - 1) * jitter;
+    const what = { what: DUE_TIMER, index: reaction, action: 0, n: at, cause: -1 };
+    this.#run.addDue({ t: Math.max(t, snapDate(born + due)), ...what });
   }
 
   /** Lays the timer of a reaction that an edit has made in a running piece, unless its only firing has passed. */
   addTimerLate(reaction: number): void {
     const { after, every } = (this.#run.program.reactions[reaction] as ReactionProgram).reaction.on;
-    if (every !== undefined || (after ?? 0) > this.#run.t) this.addTimer(reaction, 0);
+    const born = bornAt(this.#run.state, this.#run.program.spawns.ofReaction[reaction] ?? -1);
+    if (every !== undefined || (after ?? 0) > this.#run.t - born) this.addTimer(reaction, 0);
   }
 
   due(d: Due): void {
@@ -91,6 +106,7 @@ export class Acting implements Deeds {
     else if (d.what === DUE_REACTION) this.#reactNow(d.index, cause);
     else if (d.what === DUE_LONG) this.#long(d.index, cause);
     else if (d.what === DUE_CAPTION) this.showing.over(d.index, cause);
+    else if (d.what === DUE_SPAWN) this.spawning.due(d);
     else if (d.what !== DUE_TIMER) this.sheets.due(d, cause);
     else {
       const { reaction, object } = this.#run.program.reactions[d.index] as ReactionProgram;
@@ -109,7 +125,7 @@ export class Acting implements Deeds {
     const run = this.#run;
     const { one } = run.state;
     const pressed = one[POINTER_PRESSED] as number;
-    const id = run.program.objects[pressed]?.id;
+    const id = run.idOf(pressed);
     if (one[PRESSES] !== n || id === undefined || one[DRAGS] === 1) return;
     run.queueEvent(run.raise({ kind: 'event', event: 'pointer.long', object: id }, cause), cause, pressed);
   }
@@ -141,7 +157,10 @@ export class Acting implements Deeds {
   }
 
   #act(list: number, number: number, cause: Cause): void {
-    const { acts } = this.#run.program.lists[list] as ActionList;
+    const { program, state } = this.#run;
+    const { acts, place } = program.lists[list] as ActionList;
+    // An action before this one may have removed what acts.
+    if (place >= 0 && !isThere(state, place)) return;
     (acts[number] as Act)(this, cause);
   }
 
@@ -172,6 +191,20 @@ export class Acting implements Deeds {
     if (def.type === 'number') this.#motion.speedChanged(i);
     run.agenda.markThose(run.program.asking.bySignal[i]);
     run.queueEvent(rec, cause);
+    for (const b of run.program.spawns.bound[i] ?? [])
+      this.setSignal(b.inner, boundValue(b, to), { ...cause, rec: rec.id, depth: cause.depth + 1 });
+  }
+
+  /** Signals that lie in properties are set to what is written there, in each tick in which something is. */
+  setParts(): void {
+    const { program, state, clock } = this.#run;
+    for (const { at, signal } of program.spawns.parts) {
+      const def = program.signals[signal];
+      if (!def || !isWritten(program, state, at, clock)) continue;
+      const n = allOnScreen(program, state, at, clock);
+      const value = def.type === 'number' ? n : def.type === 'switch' ? n >= 0.5 : textOf(n);
+      if (!Object.is(value, state.signalValue(def, signal))) this.setSignal(signal, value, NO_CAUSE);
+    }
   }
 
   pulse(i: number, cause: Cause): void {
@@ -195,7 +228,7 @@ export class Acting implements Deeds {
 
   put(object: number, property: PropertyInfo, asked: SignalValue, cause: Cause): void {
     const run = this.#run;
-    const id = run.program.objects[object]?.id;
+    const id = run.idOf(object);
     const value = property.kind === 'text' ? wordsOf(asked) : asked;
     if (id === undefined || !fitsProperty(property, value)) return;
     const at = object * CHANNELS + property.channel;
@@ -214,14 +247,14 @@ export class Acting implements Deeds {
     run.jumps.touch(at);
     for (let k = 0; k < property.width; k++) letGo(run.program, run.state, at + k);
     stopMotor(run.program, run.state, at, true, run.clock);
-    const id = run.program.objects[object]?.id as string;
+    const id = run.idOf(object) as string;
     run.raise({ kind: 'action', action: 'release', object: id, property: property.name }, cause);
   }
 
   tween(object: number, goals: readonly Goal[], how: TweenHow, cause: Cause): number {
     const run = this.#run;
     const { program, state, clock } = run;
-    const id = program.objects[object]?.id;
+    const id = run.idOf(object);
     if (id === undefined) return 0;
     // All goals are worked out from what stands now, then all begin.
     const begun = goals.flatMap((g) => this.#goalsOf(object, g, how.fromNow));
@@ -258,7 +291,7 @@ export class Acting implements Deeds {
       writeValue(property, value, written, 0);
     } else if (g.mode === 'toBase')
       for (let k = 0; k < property.width; k++)
-        written[k] = (program.base[first + k] as number) + (isNumber ? toNumber(g.value()) : 0);
+        written[k] = (state.base[first + k] as number) + (isNumber ? toNumber(g.value()) : 0);
     else {
       if (!isNumber) return [];
       const isHeld = state.isPut(first) && !fromNow;
@@ -273,7 +306,7 @@ export class Acting implements Deeds {
 
   motor(object: number, property: PropertyInfo, motor: Parameters<typeof beginMotor>[3], cause: Cause): void {
     const run = this.#run;
-    const id = run.program.objects[object]?.id;
+    const id = run.idOf(object);
     if (id === undefined || !canOffset(property)) return;
     beginMotor(run.program, run.state, object * CHANNELS + property.channel, motor, run.clock);
     run.raise({ kind: 'action', action: 'motor', object: id, property: property.name }, cause);
@@ -281,7 +314,7 @@ export class Acting implements Deeds {
 
   stopMotor(object: number, property: PropertyInfo, goes: boolean, cause: Cause): void {
     const run = this.#run;
-    const id = run.program.objects[object]?.id;
+    const id = run.idOf(object);
     if (id === undefined) return;
     run.jumps.touch(object * CHANNELS + property.channel);
     stopMotor(run.program, run.state, object * CHANNELS + property.channel, goes, run.clock);
@@ -291,7 +324,7 @@ export class Acting implements Deeds {
   face(object: number, toward: number, axis: number, how: TweenHow, cause: Cause): number {
     const run = this.#run;
     const { program, state, clock } = run;
-    const id = program.objects[object]?.id;
+    const id = run.idOf(object);
     if (id === undefined || toward < 0) return 0;
     const [at, point, own] = [object * CHANNELS + 3 + axis, new Float64Array(3), new Float64Array(3)];
     this.#scene.pivot(toward, false, point);
@@ -320,12 +353,18 @@ export class Acting implements Deeds {
   }
 
   sound(sound: string, volume: number, object: number, cause: Cause): void {
-    const id = this.#run.program.objects[object]?.id;
+    const id = this.#run.idOf(object);
     const loud = volume === 1 ? {} : { volume };
     this.#run.raise({ kind: 'sound', sound, ...loud, ...(id === undefined ? {} : { object: id }) }, cause);
   }
   stopSound(sound: string, cause: Cause): void {
     this.#run.raise({ kind: 'action', action: 'stopSound', sound }, cause);
+  }
+  spawn(...of: Parameters<Deeds['spawn']>): void {
+    this.spawning.spawn(...of);
+  }
+  remove(object: number, cause: Cause): void {
+    this.spawning.remove(object, cause);
   }
   sheet(sheet: number, cause: Cause): void {
     this.sheets.ask(sheet, cause);

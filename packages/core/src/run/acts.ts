@@ -129,6 +129,28 @@ const ACTS: { [K in Action['do']]: Compile<Extract<Action, { do: K }>> } = {
     const sheet = names.sheet(a.sheet);
     return sheet < 0 ? nothing : (d, cause) => d.stopSheet(sheet, cause);
   },
+  spawn: (a, names, stream) => {
+    const template = names.template(a.template);
+    const the = a.object === undefined ? nobody : thing(names, a.object);
+    for (const object of a.object === undefined ? [] : possible(names, a.object)) names.stands(object);
+    const parent = a.parent === undefined || a.parent === null ? -1 : names.object(a.parent);
+    const given = Object.entries(a.signals ?? {}).map(
+      ([id, v]) => [id, compileValue(v, names, stream)] as const,
+    );
+    const offset = a.offset ?? [0, 0, 0];
+    const isLost = (a.parent ?? null) !== null && parent < 0;
+    if (template < 0 || isLost) return nothing;
+    return (d, cause) => {
+      const at = the(cause);
+      if (a.object !== undefined && at < 0) return;
+      const values = given.map(([id, v]) => [id, v(d)] as const);
+      d.spawn(template, parent, at, offset, values, a.seconds ?? 0, cause);
+    };
+  },
+  remove: (a, names) => {
+    const the = thing(names, a.object);
+    return (d, cause) => d.remove(the(cause), cause);
+  },
   flash: overlaid,
   shake: overlaid,
   caption: (a, names, stream) => {

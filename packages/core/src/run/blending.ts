@@ -158,7 +158,7 @@ export function sampleBlend(
       }
       const width = mode === MIX_COLOR ? 3 : 1;
       for (let c = 0; c < width; c++) {
-        const base = program.base[lane.slots[slot + c] as number] as number;
+        const base = s.base[lane.slots[slot + c] as number] as number;
         const v = (sampled[c] as number) + (data.offset[t] === 1 ? base : 0);
         outV[slot + c] = (outV[slot + c] as number) + w * (b.at === null ? v - base : v);
         if (b.at !== null) outW[slot + c] = clamp((outW[slot + c] as number) + w, 0, 1);

@@ -6,6 +6,7 @@ import { composeLocal, cosDeg, MAT, multiply, sinDeg, transformPoint } from '../
 import { type Blocker, CH_SHOWN, CHANNELS } from '../model/index.ts';
 import { convexHull, distanceTo, grownBy, slide } from '../world/index.ts';
 import type { Context } from './context.ts';
+import type { BlockerProgram } from './program.ts';
 import { isWithin } from './reach.ts';
 
 /** Half of what is endless, px. */
@@ -91,7 +92,7 @@ export class Blocking {
     const pivot = this.#pivot(object);
     const own = program.blockers.filter((b) => isWithin(program, b.object, object));
     const bodies = own.flatMap((b) =>
-      this.counts(b.blocker, b.object) ? this.#corners(b.blocker, this.worldOf(b.object)) : [],
+      this.counts(b) ? this.#corners(b.blocker, this.worldOf(b.object)) : [],
     );
     const corners = bodies.length > 0 ? bodies : [pivot];
     const body = convexHull(
@@ -105,8 +106,9 @@ export class Blocking {
     const isVisitor = object === program.visitor;
     const tags = program.objects[object]?.tags ?? [];
     const hulls: { hull: Float64Array; blocker: number }[] = [];
-    for (const [n, { blocker, object: owner }] of program.blockers.entries()) {
-      if (isWithin(program, owner, object) || !this.counts(blocker, owner)) continue;
+    for (const [n, b] of program.blockers.entries()) {
+      const { blocker, object: owner } = b;
+      if (isWithin(program, owner, object) || !this.counts(b)) continue;
       if (isVisitor && !blocker.visitor) continue;
       // With tags it stops only what has one of them; the visitor by its own switch.
       if (!isVisitor && blocker.tags.length > 0 && !blocker.tags.some((t) => tags.includes(t))) continue;
@@ -133,9 +135,9 @@ export class Blocking {
   }
 
   /** Whether a blocker stops anything now: it is on, and its owner and all above that are shown. */
-  counts(blocker: Blocker, owner: number): boolean {
+  counts({ blocker, object: owner, switchAt }: BlockerProgram): boolean {
     const { program, state } = this.#run;
-    if (!blocker.on) return false;
+    if (switchAt < 0 ? !blocker.on : (state.values[switchAt] as number) < 0.5) return false;
     for (let o = owner; o >= 0; o = program.geometry.parent[o] as number)
       if ((state.values[o * CHANNELS + CH_SHOWN] as number) < 0.5) return false;
     return true;

@@ -16,9 +16,11 @@ import {
   NODE_ROW,
   SHEET_ROW,
   SHOW_ROW,
+  SPAWN_ROW,
   TWEEN_ROW,
 } from './rows.ts';
 import type { Run } from './run.ts';
+import { settleBase } from './spawned.ts';
 import {
   CAPTIONS,
   type Carried,
@@ -34,6 +36,7 @@ import {
   DUE_LOOK,
   DUE_REACTION,
   DUE_SHEET,
+  DUE_SPAWN,
   DUE_TIMER,
   DUES,
   type Due,
@@ -78,6 +81,7 @@ class Carrying {
 
   result(): Carried {
     this.single();
+    this.spawned();
     this.random();
     this.puts();
     this.signals();
@@ -109,6 +113,21 @@ class Carrying {
       one[FRAME_HEIGHT] = next.piece.frame.height;
     }
     for (const at of [POINTER_OVER, POINTER_PRESSED, CLICKED]) one[at] = this.objectOf(s.one[at] as number);
+  }
+
+  /** What is spawned, and which signals others give. */
+  private spawned(): void {
+    const { s, state, old, next } = this;
+    next.spawns.places.forEach((place, k) => {
+      const from = old.spawns.index.get(place.id);
+      if (from !== undefined)
+        state.spawned.set(s.spawned.subarray(from * SPAWN_ROW, (from + 1) * SPAWN_ROW), k * SPAWN_ROW);
+      settleBase(next, state, k);
+    });
+    next.spawns.templates.forEach(({ id }, i) => {
+      const from = old.spawns.templates.findIndex((t) => t.id === id);
+      if (from >= 0) state.spawnCounts[i] = s.spawnCounts[from] as number;
+    });
   }
 
   /** What follows, and what is dragged. */
@@ -144,11 +163,13 @@ class Carrying {
     next.meeting.colliders.forEach((c, n) => {
       const from = before.colliders[before.index.get(c.collider.id) ?? -1];
       if (!from) return;
-      state.zoneRec[n] = s.zoneRec[before.index.get(c.collider.id) as number] as number;
+      const was = before.index.get(c.collider.id) as number;
+      state.zoneRec[n] = s.zoneRec[was] as number;
+      state.zoneOn[n] = s.zoneOn[was] as number;
       next.meeting.nodes.forEach((object, k) => {
-        const [rank, was] = [c.rank[k] as number, from.rank[wasNode(object)] ?? -1];
-        if (rank >= 0 && was >= 0)
-          state.noticed[c.firstPair + rank] = s.noticed[from.firstPair + was] as number;
+        const [rank, at] = [c.rank[k] as number, from.rank[wasNode(object)] ?? -1];
+        if (rank >= 0 && at >= 0)
+          state.noticed[c.firstPair + rank] = s.noticed[from.firstPair + at] as number;
       });
     });
   }
@@ -323,11 +344,13 @@ class Carrying {
       const index =
         d.what === DUE_LONG || d.what === DUE_CAPTION
           ? d.index
-          : d.what >= DUE_CUE
-            ? this.sheetDue(d)
-            : d.what === DUE_ACTION
-              ? next.listIndex.get(old.lists[d.index]?.key ?? '')
-              : next.reactionIndex.get(old.reactions[d.index]?.reaction.id ?? '');
+          : d.what === DUE_SPAWN
+            ? next.spawns.index.get(old.spawns.places[d.index]?.id ?? '')
+            : d.what >= DUE_CUE
+              ? this.sheetDue(d)
+              : d.what === DUE_ACTION
+                ? next.listIndex.get(old.lists[d.index]?.key ?? '')
+                : next.reactionIndex.get(old.reactions[d.index]?.reaction.id ?? '');
       if (index === undefined) continue;
       if (d.what === DUE_ACTION && !next.lists[index]?.acts[d.action]) continue;
       if (d.what === DUE_TIMER && next.reactions[index]?.reaction.on.event !== 'timer') continue;
@@ -447,7 +470,7 @@ class Carrying {
       const object = old.objectIndex.get(next.objects[Math.floor(at / CHANNELS)]?.id ?? '') ?? -1;
       const from = object * CHANNELS + (at % CHANNELS);
       if (was && object >= 0 && before?.offset[was.trackValues.indexOf(from)] === 1) return;
-      const shown = object < 0 ? next.base[at] : s.values[from];
+      const shown = object < 0 ? state.base[at] : s.values[from];
       const slot = to.firstSlot + (is.trackSlots[k] as number);
       state.startV[slot] = (shown as number) - gainOfPlay(next, state, i * 2, is.clip, k, clock);
     });

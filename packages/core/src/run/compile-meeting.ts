@@ -38,12 +38,21 @@ const keyOf = ({ tags, visitor }: OwnedCollider['collider']) =>
   `${[...tags].sort().join()}${visitor ? ' visitor' : ''}`;
 
 /** The blockers of a piece, likewise. */
-export function blockersOf(piece: Piece, objects: readonly SceneObject[]): BlockerProgram[] {
+export function blockersOf(
+  piece: Piece,
+  objects: readonly SceneObject[],
+  switches: Switches,
+): BlockerProgram[] {
   return Object.values(piece.colliders).flatMap((blocker) => {
     const object = objects.findIndex((o) => o.colliders?.includes(blocker.id));
-    return blocker.role !== 'blocker' || object < 0 ? [] : [{ blocker, object }];
+    return blocker.role !== 'blocker' || object < 0
+      ? []
+      : [{ blocker, object, switchAt: switches(blocker.id) }];
   });
 }
+
+/** Index into the values of a zone's switch, where something writes that, else −1. */
+type Switches = (collider: string) => number;
 
 export function compileMeeting(
   owned: readonly OwnedCollider[],
@@ -52,6 +61,7 @@ export function compileMeeting(
   geometry: Geometry,
   lanes: readonly LaneProgram[],
   clips: readonly ClipProgram[],
+  switches: Switches,
 ): Meeting {
   const inMeeting = new Set<number>();
   const take = (i: number) => {
@@ -90,6 +100,7 @@ export function compileMeeting(
     return {
       collider,
       shape: zoneShape(collider),
+      switchAt: switches(collider.id),
       object,
       owner: nodeOf.get(object) as number,
       rank,

@@ -12,10 +12,13 @@ import { compileConditions, type Names, readsOf } from '../logic/index.ts';
 import {
   type Action,
   CH_OPACITY,
+  CH_SHOWN,
   CH_TEXT,
   CHANNELS,
   type Clip,
   clipsPlayed,
+  type Expansion,
+  expand,
   type Lane,
   onePlay,
   type Piece,
@@ -43,6 +46,7 @@ import {
   PLACE_CHANNELS,
 } from './compile-meeting.ts';
 import { compileSheets } from './compile-sheets.ts';
+import { compileSpawns } from './compile-spawns.ts';
 import { compileFade } from './fade.ts';
 import { askingOf, laneWritersOf, plainPlays } from './lane-tables.ts';
 import { type Listeners, ListenerTable, subjectOf } from './listening.ts';
@@ -67,9 +71,14 @@ export interface Order {
   readonly objectIndex: ReadonlyMap<string, number>;
 }
 
-/** Compiles a piece that `readPiece` or an editor has found sound; `order`: that of its objects, where it is known. */
-export function compile(piece: Piece, order: Order | null = null): Program {
-  return new Compiler(piece, order).program();
+/** Compiles a piece that `readPiece` or an editor has found sound. */
+export function compile(piece: Piece): Program {
+  return compileExpansion(expand(piece), null);
+}
+
+/** As `compile`, when its templates are written out. */
+export function compileExpansion(expansion: Expansion, order: Order | null): Program {
+  return new Compiler(expansion, order).program();
 }
 
 class Compiler implements Names {
@@ -94,7 +103,13 @@ class Compiler implements Names {
   #sourceCount = 0;
   #pulseCount = 0;
 
-  constructor(piece: Piece, order: Order | null) {
+  readonly #expansion: Expansion;
+  readonly #templates: readonly string[];
+
+  constructor(expansion: Expansion, order: Order | null) {
+    const { piece } = expansion;
+    this.#expansion = expansion;
+    this.#templates = [...new Set(expansion.places.map((p) => p.template))];
     this.#piece = piece;
     this.#objects = order?.objects ?? treeOrder(Object.values(piece.objects));
     this.#objectIndex = order?.objectIndex ?? numbered(this.#objects);
@@ -142,6 +157,9 @@ class Compiler implements Names {
   }
   effect(id: string): number {
     return this.#effectIndex.get(id) ?? -1;
+  }
+  template(id: string): number {
+    return this.#templates.indexOf(id);
   }
   tagged(tag: string): readonly number[] {
     return this.#objects.flatMap((o, i) => (o.tags.includes(tag) ? [i] : []));
@@ -239,9 +257,24 @@ class Compiler implements Names {
     const firstDirect = lanes.length;
     for (const d of this.#directs) lanes.push(this.#directLane(d, clips));
     const followAts = follows.flatMap((f) => (f.at < 0 ? [] : [f.at]));
-    const meeting = compileMeeting(this.#colliders, this.#objects, this.#visitor, geometry, lanes, clips);
+    const reactionIndex = new Map(reactions.map((r, i) => [r.reaction.id, i]));
+    const followIndex = new Map(follows.map((f, k) => [f.follow.id, k]));
+    const spawns = compileSpawns(this.#expansion, {
+      ...{ objectIndex: this.#objectIndex, parent: geometry.parent, signalIndex: this.#signalIndex },
+      ...{ lanes, firstDirect, reactionIndex, followIndex, sheetIndex: this.#sheetIndex, sheets, cues },
+      ...{ lists: this.#lists, streams: this.#streams },
+    });
+    const placed = spawns.places.flatMap(({ root }) =>
+      [0, 1, 2, CH_SHOWN].map((channel) => root * CHANNELS + channel),
+    );
+    const switched = new Map(spawns.parts.map(({ part, at }) => [part.what, at]));
+    const switches = (collider: string) => switched.get(collider) ?? -1;
+    const meeting = compileMeeting(
+      ...([this.#colliders, this.#objects, this.#visitor, geometry, lanes, clips, switches] as const),
+    );
     const asked = [...this.#tweenRows.keys(), ...this.#motorRows.keys()];
-    const written = Int32Array.from(new Set([...lanes.flatMap((l) => [...l.slots]), ...asked, ...followAts]));
+    const slots = lanes.flatMap((l) => [...l.slots]);
+    const written = Int32Array.from(new Set([...slots, ...asked, ...followAts, ...placed]));
     return {
       piece: p,
       objects: this.#objects,
@@ -262,6 +295,7 @@ class Compiler implements Names {
         ...asked,
         ...meeting.lanes.flatMap((l) => l.places),
         ...placesOf(geometry.parent, this.#standing),
+        ...spawns.parts.map((p) => p.at),
       ]),
       tweenAts: [...this.#tweenRows.keys()],
       tweenModes: this.#tweenModes,
@@ -269,7 +303,8 @@ class Compiler implements Names {
       motorAts: [...this.#motorRows.keys()],
       motorRows: this.#motorRows,
       follows,
-      followIndex: new Map(follows.map((f, k) => [f.follow.id, k])),
+      followIndex,
+      spawns,
       followAt: new Map(follows.flatMap((f, k) => (f.at < 0 ? [] : [[f.at, k] as const]))),
       drags,
       meeting,
@@ -284,7 +319,7 @@ class Compiler implements Names {
       answers: this.#answers,
       answersIndex: this.#answersIndex,
       visitor: this.#visitor,
-      blockers: blockersOf(p, this.#objects),
+      blockers: blockersOf(p, this.#objects, switches),
       dragOf: new Map(drags.map((d, k) => [d.object, k])),
       curves: this.#pool.data(),
       curveAt: this.#pool.known,
@@ -295,7 +330,7 @@ class Compiler implements Names {
       written,
       amounts: written.filter((at) => at % CHANNELS === CH_OPACITY),
       reactions,
-      reactionIndex: new Map(reactions.map((r, i) => [r.reaction.id, i])),
+      reactionIndex,
       reactionsOn: reactionsByEvent(reactions),
       lanesOn: this.#lanesOn.table,
       asking: askingOf(lanes, this.#signals.length, meeting.colliders.length),
@@ -321,8 +356,17 @@ class Compiler implements Names {
     this.#listIndex.set(key, this.#lists.length);
     const acts = actions.map((a) => compileAction(a, this, stream));
     const after = actions.map((a) => a.after ?? 0);
-    return this.#lists.push({ key, acts, after, goes: actions.map((a) => a.do === 'go') }) - 1;
+    const goes = actions.map((a) => a.do === 'go');
+    return this.#lists.push({ key, acts, after, goes, place: this.#placeOf(key) }) - 1;
   }
+
+  /** The place of what is spawned in which something of this name lies; −1 for none. */
+  #placeOf(key: string): number {
+    if (!key.includes('#')) return -1;
+    this.#placeIndex ??= numbered(this.#expansion.places);
+    return this.#placeIndex.get(key.slice(0, key.indexOf('/'))) ?? -1;
+  }
+  #placeIndex: ReadonlyMap<string, number> | null = null;
 
   #clipProgram(clip: Clip): ClipProgram {
     return {
@@ -507,7 +551,8 @@ class Compiler implements Names {
     const elsewhere = this.#objects[root]?.id !== clip.root;
     return Int32Array.from(clip.tracks, (track) => {
       const object = elsewhere ? this.#byPath(clip.root, track.object, root) : this.object(track.object);
-      return object < 0 ? -1 : slots.slot(object, propertyInfo(track.property) as PropertyInfo);
+      const info = propertyInfo(track.property);
+      return object < 0 || !info ? -1 : slots.slot(object, info);
     });
   }
 

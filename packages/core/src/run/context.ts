@@ -7,6 +7,7 @@ import type { SignalValue } from '../model/index.ts';
 import type { Agenda } from './agenda.ts';
 import { Jumps } from './jumps.ts';
 import type { LaneProgram, Program, StateProgram } from './program.ts';
+import { isObjectThere, trueName } from './spawned.ts';
 import { type Due, NEXT_REC, NEXT_SEQ, type RunState } from './state.ts';
 import type { Cause, TraceFields, TraceRecord } from './trace.ts';
 
@@ -32,6 +33,8 @@ export interface QueuedEvent {
   /** Number of the object that was noticed, −1 for none. */
   readonly other: number;
 }
+
+const isId = (x: unknown): x is string => typeof x === 'string' && x.includes('#');
 
 export class Context {
   program: Program;
@@ -86,6 +89,11 @@ export class Context {
   lane(i: number): LaneProgram {
     return this.program.lanes[i] as LaneProgram;
   }
+  /** The id of an object that is there; undefined for none, and for one that was spawned and is gone. */
+  idOf(object: number): string | undefined {
+    const { program, state } = this;
+    return isObjectThere(program, state, object) ? program.objects[object]?.id : undefined;
+  }
   activeState(i: number): StateProgram | undefined {
     return this.lane(i).states[this.state.active[i] as number];
   }
@@ -127,9 +135,17 @@ export class Context {
     const id = one[NEXT_REC] as number;
     one[NEXT_REC] = id + 1;
     const rec: TraceRecord = { id, tick: this.state.tick, t: this.t, ...fields, cause: cause.rec };
-    if (this.tracing) this.#records.push(rec);
+    if (this.tracing) this.#records.push(this.program.spawns.places.length > 0 ? this.#named(rec) : rec);
     this.recent.push(rec);
     return rec;
+  }
+
+  /** A record as people read it: what was spawned has the number of the one that is there, and a part the name of what it is. */
+  #named(rec: TraceRecord): TraceRecord {
+    const { program, state } = this;
+    const out: Record<string, unknown> = {};
+    for (const [k, x] of Object.entries(rec)) out[k] = isId(x) ? trueName(program, state, x) : x;
+    return out as unknown as TraceRecord;
   }
 
   /** What is to happen at a date; of two at one date the one laid first. */

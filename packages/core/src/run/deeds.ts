@@ -51,6 +51,17 @@ export interface Deeds extends ValueSource {
   effect(effect: number, object: number, cause: Cause): void;
   /** Which of all captions it is; 0 for none. */
   caption(object: number, words: SignalValue, how: CaptionHow, cause: Cause): number;
+  /** Numbers of a template, of the parent and of an object, −1 for none; `seconds` 0: for as long as nothing removes it. */
+  spawn(
+    template: number,
+    parent: number,
+    object: number,
+    offset: readonly number[],
+    given: readonly (readonly [signal: string, value: SignalValue])[],
+    seconds: number,
+    cause: Cause,
+  ): void;
+  remove(object: number, cause: Cause): void;
   sheet(sheet: number, cause: Cause): void;
   stopSheet(sheet: number, cause: Cause): void;
   /**

@@ -11,6 +11,7 @@ import { beginTween, hold } from './moving.ts';
 import type { DragProgram, Program } from './program.ts';
 import { DRAG_ROW } from './rows.ts';
 import type { Scene } from './scene.ts';
+import type { Span } from './spawn-program.ts';
 import {
   DRAG_TICK,
   DRAGS,
@@ -45,7 +46,7 @@ export function wayDragged(
   const d = program.drags[k ?? -1];
   if (k === undefined || !d) return 0;
   const at = object * CHANNELS + AXES[axis];
-  if (d.moves) return (state.values[at] as number) - (program.base[at] as number);
+  if (d.moves) return (state.values[at] as number) - (state.base[at] as number);
   return counted(program, state, k, AXES[axis], clock);
 }
 
@@ -92,7 +93,7 @@ export class Dragging {
     for (let axis = 0; axis < 3; axis++) {
       const at = d.object * CHANNELS + axis;
       drags[o + 3 + axis] = d.moves
-        ? (values[at] as number) - (program.base[at] as number)
+        ? (values[at] as number) - (state.base[at] as number)
         : counted(program, state, k, axis, clock);
     }
     for (let axis = 0; axis < 3; axis++) drags[o + axis] = drags[o + 3 + axis] as number;
@@ -148,9 +149,27 @@ export class Dragging {
     if (!d.moves) return;
     for (const axis of d.axes) {
       const at = d.object * CHANNELS + axis;
-      const [from, to] = [state.values[at] as number, program.base[at] as number];
+      const [from, to] = [state.values[at] as number, state.base[at] as number];
       this.#run.jumps.touch(at);
       beginTween(program, state, at, { from, to, ...d.back, n: 0 }, clock);
+    }
+  }
+
+  /** These objects go: what of them is held, or was just let go, is dropped now, in no zone. */
+  leave({ from, to }: Span, cause: Cause): void {
+    const { program, state } = this.#run;
+    const { one } = state;
+    const goes = (k: number) => {
+      const object = program.drags[k]?.object ?? -1;
+      return object >= from && object < to;
+    };
+    for (const at of [HELD, DROPPED]) {
+      const k = one[at] as number;
+      if (!goes(k)) continue;
+      const isDragged = at === DROPPED || one[DRAGS] === 1;
+      one[at] = -1;
+      if (at === HELD) one[DRAGS] = 0;
+      if (isDragged) this.#tell('drag.drop', k, cause);
     }
   }
 
@@ -189,7 +208,7 @@ export class Dragging {
       drags[o + axis] = to;
       if (!d.moves) continue;
       const at = d.object * CHANNELS + axis;
-      const place = (program.base[at] as number) + to;
+      const place = (state.base[at] as number) + to;
       hold(program, state, at, place, clock);
       values[at] = place;
     }
@@ -208,7 +227,7 @@ export class Dragging {
     for (const axis of d.axes) {
       const to = this.#limited(d, axis, (drags[o + 3 + axis] as number) + (way[axis] as number));
       step[axis] =
-        (program.base[d.object * CHANNELS + axis] as number) +
+        (state.base[d.object * CHANNELS + axis] as number) +
         to -
         (values[d.object * CHANNELS + axis] as number);
     }
@@ -217,7 +236,7 @@ export class Dragging {
     const left = this.#scene.seenFromParent(d.object, [...inWorld]);
     for (const axis of d.axes) {
       const at = (values[d.object * CHANNELS + axis] as number) + (left[axis] as number);
-      way[axis] = at - (program.base[d.object * CHANNELS + axis] as number) - (drags[o + 3 + axis] as number);
+      way[axis] = at - (state.base[d.object * CHANNELS + axis] as number) - (drags[o + 3 + axis] as number);
     }
   }
 

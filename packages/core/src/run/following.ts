@@ -9,6 +9,7 @@ import { wayDragged } from './dragging.ts';
 import type { FollowProgram } from './program.ts';
 import { FOLLOW_ROW } from './rows.ts';
 import type { Scene } from './scene.ts';
+import { isThere } from './spawned.ts';
 import { POINTER_X, POINTER_Y } from './state.ts';
 
 const a = new Float64Array(3);
@@ -32,7 +33,11 @@ export class Following {
   /** One tick; costs no memory but where words change or a cue is passed. */
   advance(): void {
     const { follows } = this.#run.program;
-    for (let k = 0; k < follows.length; k++) this.#advance(k, follows[k] as FollowProgram);
+    const { ofFollow } = this.#run.program.spawns;
+    for (let k = 0; k < follows.length; k++) {
+      const place = ofFollow.length > 0 ? (ofFollow[k] as number) : -1;
+      if (place < 0 || isThere(this.#run.state, place)) this.#advance(k, follows[k] as FollowProgram);
+    }
   }
 
   #advance(k: number, f: FollowProgram): void {

@@ -10,6 +10,7 @@ import { playPlace } from './layers.ts';
 import { allOnScreenAt } from './on-screen.ts';
 import { type MeetingLane, PLAY, type Program } from './program.ts';
 import { NODE_ROW } from './rows.ts';
+import type { Span } from './spawn-program.ts';
 import type { RunState } from './state.ts';
 
 /** Where in a node's row it stands that it has jumped: before this tick since the last noticing, and in this one. */
@@ -124,9 +125,18 @@ export class Jumps {
       for (let k = 0; k < nodes.length; k++) {
         const first = (nodes[k] as number) * CHANNELS;
         for (let at = first; at < first + PLACE_CHANNELS; at++)
-          if (Math.abs((state.values[at] as number) - (program.base[at] as number)) > JUMP) this.#mark(at);
+          if (Math.abs((state.values[at] as number) - (state.base[at] as number)) > JUMP) this.#mark(at);
       }
     for (let k = 0; k < lanes.length; k++) this.#clipJumps(k, lanes[k] as MeetingLane);
+  }
+
+  /** What these objects are now is not what they were. */
+  places({ from, to }: Span): void {
+    const { program, state } = this.#run;
+    for (let object = from; object < to; object++) {
+      const node = program.meeting.nodeOf.get(object);
+      if (node !== undefined) state.nodes[node * NODE_ROW + JUMPS] = 1;
+    }
   }
 
   /** All that is in a run anew, after an edit. */

@@ -211,8 +211,8 @@ export function laneAmount(program: Program, s: RunState, lane: LaneProgram): nu
 
 /** All values at date `clock[0]`; costs no memory. */
 export function poseValues(program: Program, s: RunState, clock: Float64Array): void {
-  const { values } = s;
-  const { base, written, amounts } = program;
+  const { values, base } = s;
+  const { written, amounts } = program;
   for (let k = 0; k < written.length; k++) {
     const at = written[k] as number;
     values[at] = base[at] as number;
@@ -265,7 +265,7 @@ function layPlain(program: Program, s: RunState, i: number, clock: Float64Array)
 function layLane(program: Program, s: RunState, i: number, clock: Float64Array): void {
   const lane = program.lanes[i] as LaneProgram;
   if (!ready(program, s, i, clock)) return;
-  for (let k = 0; k < lane.slots.length; k++) laySlot(program, lane, k, s.values, lane.slots[k] as number);
+  for (let k = 0; k < lane.slots.length; k++) laySlot(s.base, lane, k, s.values, lane.slots[k] as number);
 }
 
 /** Works out what lane i gives, and its amount, for `laySlot`; false when it has nothing to give. */
@@ -280,7 +280,7 @@ function ready(program: Program, s: RunState, i: number, clock: Float64Array): b
 const amount = new Float64Array(1);
 
 /** Lays slot k of the lane that is ready over `values[at]`. */
-function laySlot(program: Program, lane: LaneProgram, k: number, values: Float64Array, at: number): void {
+function laySlot(base: Float64Array, lane: LaneProgram, k: number, values: Float64Array, at: number): void {
   const below = values[at] as number;
   const v = laneV[k] as number;
   const w = laneW[k] as number;
@@ -289,7 +289,7 @@ function laySlot(program: Program, lane: LaneProgram, k: number, values: Float64
   if (mode === MIX_SWITCH) {
     if (w * a >= 0.5) values[at] = v;
   } else if (lane.adds && mode !== MIX_COLOR) {
-    values[at] = below + a * (v - (program.base[lane.slots[k] as number] as number) * w);
+    values[at] = below + a * (v - (base[lane.slots[k] as number] as number) * w);
   } else {
     // Written so that full weight gives the lane's value exactly and none leaves what lies below.
     const x = a * w;
@@ -308,12 +308,12 @@ export function belowLane(
   end: number,
   clock: Float64Array,
 ): number {
-  one[0] = program.base[at] as number;
+  one[0] = s.base[at] as number;
   const writers = program.laneWriters.get(at) ?? [];
   const lay = (i: number) => {
     if (!ready(program, s, i, clock)) return;
     const lane = program.lanes[i] as LaneProgram;
-    laySlot(program, lane, lane.slots.indexOf(at), one, 0);
+    laySlot(s.base, lane, lane.slots.indexOf(at), one, 0);
   };
   for (const i of directsOf(s)) if (writers.includes(i)) lay(i);
   for (const i of writers) if (i < Math.min(end, program.firstDirect)) lay(i);
@@ -332,7 +332,7 @@ export function belowMany(
 ): void {
   const writers = new Set<number>();
   for (const [at, place] of places) {
-    out[place] = program.base[at] as number;
+    out[place] = s.base[at] as number;
     for (const i of program.laneWriters.get(at) ?? []) writers.add(i);
   }
   const lay = (i: number) => {
@@ -340,7 +340,7 @@ export function belowMany(
     const lane = program.lanes[i] as LaneProgram;
     for (let k = 0; k < lane.slots.length; k++) {
       const place = places.get(lane.slots[k] as number);
-      if (place !== undefined) laySlot(program, lane, k, out, place);
+      if (place !== undefined) laySlot(s.base, lane, k, out, place);
     }
   };
   for (const i of directsOf(s)) if (writers.has(i)) lay(i);

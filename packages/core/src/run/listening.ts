@@ -19,6 +19,7 @@ export function subjectOf(
   if (event === 'timer') return own.reaction ?? '';
   if (isOfCaption(event)) return on.answer ?? on.object ?? own.object;
   if (event.startsWith('state.') || event === 'lane.done') return on.state ?? on.lane ?? own.lane ?? '';
+  if (isOfSpawned(event)) return on.object ?? on.template ?? '';
   return on.sheet ?? on.cue ?? on.lane ?? on.clip ?? on.signal ?? on.message ?? on.key ?? '';
 }
 
@@ -35,6 +36,11 @@ export function isNoticed(event: EventName): boolean {
 /** Whether the event is of a caption: without a name, of the one that the listener's own object has. */
 function isOfCaption(event: EventName): boolean {
   return event.startsWith('caption.');
+}
+
+/** Whether the event is that something is spawned, or goes. */
+function isOfSpawned(event: EventName): boolean {
+  return event.startsWith('spawn.');
 }
 
 export class ListenerTable {
@@ -74,7 +80,8 @@ export function listenersTo(listeners: Listeners, rec: TraceRecord): readonly nu
     rec.collider,
     rec.answer,
     rec.sheet,
-    rec.collider !== undefined || isOfCaption(rec.event) ? rec.object : undefined,
+    rec.template,
+    rec.collider !== undefined || isOfCaption(rec.event) || isOfSpawned(rec.event) ? rec.object : undefined,
   ]) {
     const list = subject === undefined ? undefined : bySubject.get(subject);
     if (!list) continue;
@@ -116,6 +123,7 @@ export function onMatches(on: On, rec: TraceRecord, asker: Asker): boolean {
     (on.clip === undefined || on.clip === rec.clip) &&
     (on.cue === undefined || on.cue === rec.cue) &&
     (on.sheet === undefined || on.sheet === rec.sheet) &&
+    (on.template === undefined || on.template === rec.template) &&
     (on.object === undefined || rec.object === undefined || on.object === rec.object)
   );
 }

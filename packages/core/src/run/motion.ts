@@ -354,7 +354,7 @@ export class Motion {
       const at = next.trackValues[k] as number;
       const shown = onScreen(program, state, at, clock);
       if (!this.#run.lane(i).adds) return shown;
-      return (program.base[at] as number) + shown - belowLane(program, state, at, i, clock);
+      return (state.base[at] as number) + shown - belowLane(program, state, at, i, clock);
     });
   }
 

@@ -10,8 +10,9 @@ import type { Context } from './context.ts';
 import { JUMPED } from './jumps.ts';
 import type { ColliderProgram, Meeting, Program } from './program.ts';
 import { NODE_ROW } from './rows.ts';
+import type { Span } from './spawn-program.ts';
 import { FRAME_HEIGHT, FRAME_WIDTH, type RunState } from './state.ts';
-import { NO_CAUSE } from './trace.ts';
+import { type Cause, NO_CAUSE } from './trace.ts';
 
 const PIVOT = 12;
 const COUNTED = 15;
@@ -40,6 +41,8 @@ export class Noticing {
   #counts = new Uint8Array(0);
   #changed = new Uint8Array(0);
   #jumped = new Uint8Array(0);
+  /** By zone, whether it is switched on. */
+  #isOn = new Uint8Array(0);
   /** What the matrices were made of. */
   #seen = new Float64Array(0);
   #frame = new Float64Array(2);
@@ -66,11 +69,30 @@ export class Noticing {
     const { meeting } = program;
     if (meeting.colliders.length === 0) return;
     if (this.#of !== program || this.#state !== state) this.#begin(program, state);
-    if (!this.#look(program, state, meeting)) return;
+    const moved = this.#look(program, state, meeting);
+    const switched = this.#switches(state, meeting);
+    if (!moved && !switched) return;
     this.#extents(state, meeting);
     this.#sweepAll(meeting);
     this.#keep(state, meeting);
-    this.#tell(program, meeting);
+    state.zoneOn.set(this.#isOn);
+    this.#tell(program, meeting, NO_CAUSE);
+  }
+
+  /** These objects go: what is in their zones, and the zones that they are in, are left now. */
+  leave({ from, to }: Span, cause: Cause): void {
+    const { program, state, t } = this.#run;
+    const { meeting } = program;
+    const goes = (object: number) => object >= from && object < to;
+    meeting.colliders.forEach(({ object, rank, firstPair }, collider) => {
+      meeting.nodes.forEach((thing, node) => {
+        const pair = firstPair + (rank[node] as number);
+        if ((rank[node] as number) < 0 || state.noticed[pair] !== 1 || !(goes(object) || goes(thing))) return;
+        state.noticed[pair] = 0;
+        this.#found.push({ enters: false, at: t, collider, node });
+      });
+    });
+    this.#tell(program, meeting, cause);
   }
 
   #begin(program: Program, state: RunState): void {
@@ -85,6 +107,7 @@ export class Noticing {
     this.#jumped = new Uint8Array(n);
     this.#seen = new Float64Array(n * OWN).fill(Number.NaN);
     this.#frame = new Float64Array(2).fill(Number.NaN);
+    this.#isOn = new Uint8Array(colliders.length);
     this.#zoneLow = new Float64Array(colliders.length);
     this.#zoneHigh = new Float64Array(colliders.length);
     this.#thingLow = new Float64Array(n);
@@ -160,6 +183,20 @@ export class Noticing {
     this.#counts[k] = (values[v + CH_SHOWN] as number) >= 0.5 && (p < 0 || this.#counts[p] === 1) ? 1 : 0;
   }
 
+  /** Which zones are switched on; true when any was switched since the last noticing, whose owner has then changed. */
+  #switches(state: RunState, { colliders }: Meeting): boolean {
+    let any = false;
+    for (let c = 0; c < colliders.length; c++) {
+      const { collider, owner, switchAt } = colliders[c] as ColliderProgram;
+      const on = (switchAt < 0 ? collider.on : (state.values[switchAt] as number) >= 0.5) ? 1 : 0;
+      this.#isOn[c] = on;
+      if (state.zoneOn[c] === on) continue;
+      this.#changed[owner] = 1;
+      any = true;
+    }
+    return any;
+  }
+
   /** How far along x each zone reaches in both poses, and each thing on its way. */
   #extents(state: RunState, { colliders }: Meeting): void {
     const rows = state.nodes;
@@ -232,7 +269,7 @@ export class Noticing {
     const rows = state.nodes;
     const wasIn = state.noticed[pair] === 1;
     const isThere =
-      collider.collider.on &&
+      this.#isOn[c] === 1 &&
       this.#counts[owner] === 1 &&
       this.#counts[k] === 1 &&
       invert(this.#inverse, 0, this.#world, owner * MAT);
@@ -244,6 +281,7 @@ export class Noticing {
     const its = k * NODE_ROW;
     const jumped =
       state.tick === 0 ||
+      state.zoneOn[c] === 0 ||
       this.#jumped[owner] === 1 ||
       this.#jumped[k] === 1 ||
       rows[mine + COUNTED] === 0 ||
@@ -303,7 +341,7 @@ export class Noticing {
     }
   }
 
-  #tell(program: Program, meeting: Meeting): void {
+  #tell(program: Program, meeting: Meeting, cause: Cause): void {
     const found = this.#found;
     if (found.length === 0) return;
     this.#found = [];
@@ -322,9 +360,9 @@ export class Noticing {
         object: program.objects[object]?.id as string,
         other: program.objects[other]?.id as string,
       };
-      const rec = run.raise({ kind: 'event', event, collider: collider.id, ...ids, at }, NO_CAUSE);
+      const rec = run.raise({ kind: 'event', event, collider: collider.id, ...ids, at }, cause);
       run.state.zoneRec[c] = rec.id;
-      run.queueEvent(rec, NO_CAUSE, object, -1, other);
+      run.queueEvent(rec, cause, object, -1, other);
     }
   }
 }

@@ -2,9 +2,9 @@
 import { clamp } from '../base/index.ts';
 import { CH_OPACITY, CHANNELS } from '../model/index.ts';
 import { followed, isFollowed } from './followed.ts';
-import { belowLane, belowMany } from './layers.ts';
-import { motorPart, putNow } from './moving.ts';
-import type { Program } from './program.ts';
+import { belowLane, belowMany, fadeRuns } from './layers.ts';
+import { hasMotor, motorPart, putNow } from './moving.ts';
+import { HOLD, type LaneProgram, type Program } from './program.ts';
 import type { RunState } from './state.ts';
 
 /** The number on the screen at date `clock[0]` but for motors, at a place that is in `program.laneWriters`. */
@@ -15,6 +15,20 @@ export function onScreen(program: Program, s: RunState, at: number, clock: Float
 /** The number on the screen at date `clock[0]`, motors and all. */
 export function allOnScreen(program: Program, s: RunState, at: number, clock: Float64Array): number {
   return bounded(at, beforeMotors(program, s, at, clock) + motorPart(program, s, at, clock));
+}
+
+/** Whether anything sets the value at `at` at date `clock[0]`, at a place that is in `program.laneWriters`. */
+export function isWritten(program: Program, s: RunState, at: number, clock: Float64Array): boolean {
+  if (s.isPut(at) || isFollowed(program, s, at) || hasMotor(program, s, at)) return true;
+  for (const i of program.laneWriters.get(at) ?? []) {
+    const lane = program.lanes[i] as LaneProgram;
+    const slot = lane.slots.indexOf(at);
+    const active = lane.states[s.active[i] as number];
+    if (!active || slot < 0) continue;
+    const isHeld = (active.kind === HOLD || lane.keeps) && (s.heldW[lane.firstSlot + slot] as number) > 0;
+    if (active.keyed[slot] === 1 || isHeld || fadeRuns(s, i, clock)) return true;
+  }
+  return false;
 }
 
 function beforeMotors(program: Program, s: RunState, at: number, clock: Float64Array): number {

@@ -1,12 +1,13 @@
 /** Inputs as they act, and the pointer: what it is over, presses and clicks. */
 import { SAME_DATE } from '../base/index.ts';
-import { type EventName, type PropertyInfo, propertyInfo } from '../model/index.ts';
+import { type EventName, type PropertyInfo, propertyInfo, type SceneObject } from '../model/index.ts';
 import type { Acting } from './acting.ts';
 import type { Context } from './context.ts';
 import type { Dragging } from './dragging.ts';
 import { findObject, type Input } from './input.ts';
 import type { Noticing } from './noticing.ts';
 import type { Scene } from './scene.ts';
+import { placeName } from './spawned.ts';
 import {
   AZIMUTH,
   CLICKED,
@@ -98,7 +99,7 @@ export class Pointer {
       acting.send(message, this.#record({ input: 'send', message }));
     } else {
       const { object, property, value } = input.put;
-      const id = findObject(piece, object)?.id ?? object;
+      const id = this.#find(object)?.id ?? object;
       const cause = this.#record({ input: 'put', object: id, property, to: value });
       const info = propertyInfo(property);
       if (info) acting.put(this.#run.program.objectIndex.get(id) ?? -1, info, value, cause);
@@ -123,12 +124,18 @@ export class Pointer {
 
   #answer({ object, answer }: { object: string; answer: string }): void {
     const { program } = this.#run;
-    const id = findObject(program.piece, object)?.id ?? object;
+    const id = this.#find(object)?.id ?? object;
     const at = program.objectIndex.get(id) ?? -1;
     const given = this.#acting.showing.answerOf(at, answer);
     const missed = given === null ? { missed: true } : {};
     const cause = this.#record({ input: 'answer', object: id, answer: given ?? answer, ...missed });
     if (given !== null) this.#acting.showing.answer(at, given, cause);
+  }
+
+  /** An object by its id or name; of what was spawned by that of the one that is there. */
+  #find(text: string): SceneObject | null {
+    const { program, state } = this.#run;
+    return findObject(program.piece, placeName(program, state, text));
   }
 
   #signal(id: string): number {
@@ -169,7 +176,7 @@ export class Pointer {
   #byName(what: 'click' | 'press' | 'release' | 'enter' | 'leave', name: string): void {
     const run = this.#run;
     const { one } = run.state;
-    const id = findObject(run.program.piece, name)?.id;
+    const id = this.#find(name)?.id;
     const object = id === undefined ? -1 : (run.program.objectIndex.get(id) as number);
     const named = id === undefined ? {} : { object: id };
     if (what === 'leave') {

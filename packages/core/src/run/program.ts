@@ -22,6 +22,7 @@ import type { Geometry, ZoneShape } from '../world/index.ts';
 import type { Act } from './acts.ts';
 import type { Fade } from './fade.ts';
 import type { Listeners } from './listening.ts';
+import type { Spawns } from './spawn-program.ts';
 
 export const REST = 0;
 export const HOLD = 1;
@@ -140,6 +141,8 @@ export interface ActionList {
   readonly after: readonly number[];
   /** 1 for a `go`, which in onEntry and onExit counts one deeper. */
   readonly goes: readonly boolean[];
+  /** Where what is spawned lies that acts so, −1 for the piece itself. */
+  readonly place: number;
 }
 
 export interface ReactionProgram {
@@ -154,6 +157,8 @@ export interface ReactionProgram {
 export interface ColliderProgram {
   readonly collider: Exclude<Collider, Blocker>;
   readonly shape: ZoneShape;
+  /** Index into the values of its switch, where something writes that; −1: it is as its record says. */
+  readonly switchAt: number;
   /** Its owner: the number of the object, and its place among `Meeting.nodes`. */
   readonly object: number;
   readonly owner: number;
@@ -259,6 +264,7 @@ export interface CueAct {
 /** A blocker, and the number of its owner. */
 export interface BlockerProgram {
   readonly blocker: Blocker;
+  readonly switchAt: number;
   readonly object: number;
 }
 
@@ -310,6 +316,7 @@ export interface Program {
   /** Number of the visitor's object; −1 where there is none. */
   readonly visitor: number;
   readonly blockers: readonly BlockerProgram[];
+  readonly spawns: Spawns;
   readonly dragOf: ReadonlyMap<number, number>;
   /** The curves of tweens, in one pool; and the place of each by its name. */
   readonly curves: Float64Array;

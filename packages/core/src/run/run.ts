@@ -21,6 +21,7 @@ import type { Program } from './program.ts';
 import { SHEET_ROW } from './rows.ts';
 import { Scene } from './scene.ts';
 import { Settling } from './settling.ts';
+import { isThere } from './spawned.ts';
 import {
   type Carried,
   DUE_ACTION,
@@ -87,6 +88,12 @@ export class Run {
     );
     this.#walking = new Walking(this.#context, this.scene);
     const noticing = new Noticing(this.#context);
+    const touching = new Touching(this.#context);
+    this.#acting.spawning.leaves = (objects, cause) => {
+      noticing.leave(objects, cause);
+      touching.leave(objects, cause);
+      this.#dragging.leave(objects, cause);
+    };
     const aim = (object: number) => this.aim(object);
     this.#pointer = new Pointer(
       this.#context,
@@ -95,7 +102,7 @@ export class Run {
       this.#dragging,
       this.#walking,
       noticing,
-      new Touching(this.#context),
+      touching,
       aim,
     );
   }
@@ -179,9 +186,16 @@ export class Run {
     context.setDate(0);
     context.queueEvent(context.raise({ kind: 'event', event: 'piece.start' }, NO_CAUSE), NO_CAUSE);
     program.reactions.forEach((r, i) => {
-      if (r.reaction.on.event === 'timer') this.#acting.addTimer(i, 0);
+      if (r.reaction.on.event === 'timer' && this.#isThere(program.spawns.ofReaction[i]))
+        this.#acting.addTimer(i, 0);
     });
-    for (let i = 0; i < program.firstDirect; i++) this.#motion.enterInitial(i);
+    for (let i = 0; i < program.firstDirect; i++)
+      if (this.#isThere(program.spawns.ofLane[i])) this.#motion.enterInitial(i);
+  }
+
+  /** Whether what lies in a place (none: −1, or undefined) is there: of what may be spawned, what has been. */
+  #isThere(place = -1): boolean {
+    return place < 0 || isThere(this.state, place);
   }
 
   /** The dates between the tick before and this one, in order. */
@@ -267,6 +281,7 @@ export class Run {
     const { state } = this;
     const context = this.#context;
     context.beginDate();
+    if (inputs && this.program.spawns.parts.length > 0) this.#acting.setParts();
     if (inputs) for (let k = 0; k < inputs.length; k++) this.#pointer.input(inputs[k] as Input);
     this.#actDues();
     if (inputs) this.#pointer.notice();
@@ -407,8 +422,11 @@ export class Run {
       context.state = state;
       context.agenda = new Agenda(program.lanes.length, this.#dateOf);
       const cause: Cause = { rec: context.raise({ kind: 'edit' }, NO_CAUSE).id, depth: 0 };
-      if (state.tick >= 0) for (const i of timers) this.#acting.addTimerLate(i);
-      if (state.tick >= 0) for (const i of fresh) this.#motion.enterInitial(i, cause);
+      const { ofReaction, ofLane } = program.spawns;
+      if (state.tick >= 0)
+        for (const i of timers) if (this.#isThere(ofReaction[i])) this.#acting.addTimerLate(i);
+      if (state.tick >= 0)
+        for (const i of fresh) if (this.#isThere(ofLane[i])) this.#motion.enterInitial(i, cause);
       poseValues(program, state, context.clock);
       context.jumps.all();
       this.scene.changed();

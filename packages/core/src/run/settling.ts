@@ -8,6 +8,7 @@ import { isNoticed, isPointed, listenersTo, onMatches } from './listening.ts';
 import type { Motion } from './motion.ts';
 import type { ReactionProgram, TransitionProgram } from './program.ts';
 import { goesNoFurther, hearsTags, noticedMatches, pointerMatches } from './reach.ts';
+import { isThere } from './spawned.ts';
 
 export class Settling {
   readonly #run: Context;
@@ -158,6 +159,8 @@ export class Settling {
     const { state, program, t } = this.#run;
     const { reaction, when } = program.reactions[i] as ReactionProgram;
     const { limit } = reaction;
+    const place = program.spawns.ofReaction[i] ?? -1;
+    if (place >= 0 && !isThere(state, place)) return false;
     if (state.spent[i] === 1) {
       if (typeof limit === 'object' && this.#means(i, limit.onceUntil, e)) state.spent[i] = 0;
       return false;

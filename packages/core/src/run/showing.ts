@@ -39,7 +39,7 @@ export class Showing {
     const run = this.#run;
     const { program, state, t } = run;
     const { effect } = program.effects[i] as EffectProgram;
-    const id = program.objects[object]?.id;
+    const id = run.idOf(object);
     const at = id === undefined ? {} : { object: id };
     if (effect.kind === 'burst') {
       if (id === undefined) return;
@@ -90,6 +90,12 @@ export class Showing {
     return false;
   }
 
+  /** Where the pivot of an object is at the present date: in the world, of one on top in the frame. */
+  pivotAt(object: number, out: Float64Array): void {
+    this.#pivot(object);
+    out.set(this.#place);
+  }
+
   /** What is over is dropped. A flash is remembered for as long as it counts. */
   endTick(): void {
     const { program, state, t } = this.#run;
@@ -105,8 +111,8 @@ export class Showing {
 
   /** Which of all captions of the run it is; 0 when none comes of it. */
   caption(object: number, words: string, how: CaptionHow, cause: Cause): number {
-    const { program, state } = this.#run;
-    if (program.objects[object] === undefined) return 0;
+    const { state } = this.#run;
+    if (this.#run.idOf(object) === undefined) return 0;
     const standing = this.#standing(object);
     if (words === '') {
       for (let k = (state.one[CAPTIONS] as number) - 1; k >= 0; k--)
@@ -139,7 +145,7 @@ export class Showing {
   answer(object: number, answer: string, cause: Cause): void {
     const run = this.#run;
     const k = this.#standing(object);
-    const id = run.program.objects[object]?.id as string;
+    const id = run.idOf(object) as string;
     const rec = run.raise({ kind: 'event', event: 'caption.answer', object: id, answer }, cause);
     run.queueEvent(rec, cause, object);
     this.#end(k, 'answer', { ...cause, rec: rec.id });
@@ -176,7 +182,7 @@ export class Showing {
     const run = this.#run;
     const object = run.state.captions[k * CAPTION_ROW] as number;
     run.state.dropCaption(k);
-    const id = run.program.objects[object]?.id as string;
+    const id = run.idOf(object) as string;
     const rec = run.raise({ kind: 'event', event: 'caption.gone', object: id, why }, cause);
     run.queueEvent(rec, cause, object);
   }

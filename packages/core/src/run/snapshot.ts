@@ -2,6 +2,7 @@
 import { textNumber, textOf } from '../model/index.ts';
 import { CAPTION_ROW, SHOW_ROW } from './rows.ts';
 import type { Run } from './run.ts';
+import { settleBase } from './spawned.ts';
 import { CAPTIONS, DUE_ROW, DUES, SHOWS } from './state.ts';
 
 export interface Snapshot {
@@ -59,6 +60,7 @@ export function loadRun<R extends Run>(run: R, { bytes, texts, words }: Snapshot
     state[row] = new Float64Array(bytes.slice(at, end));
     at = end;
   }
+  for (let k = 0; k < run.program.spawns.places.length; k++) settleBase(run.program, state, k);
   for (const text of texts) state.texts.number(text);
   for (const text of words) textNumber(text);
   return run;

@@ -4,7 +4,7 @@
  */
 import { EASE_ROW, PLAY_ROW, type Playhead, writeEasing } from '../anim/index.ts';
 import { grown, SAME_DATE, seedStream } from '../base/index.ts';
-import { type FadeEasing, initialValue, type Signal, type SignalValue } from '../model/index.ts';
+import { type FadeEasing, fitsSignal, initialValue, type Signal, type SignalValue } from '../model/index.ts';
 import type { Program } from './program.ts';
 import {
   CAPTION_ROW,
@@ -16,8 +16,10 @@ import {
   NODE_ROW,
   SHEET_ROW,
   SHOW_ROW,
+  SPAWN_ROW,
   TWEEN_ROW,
 } from './rows.ts';
+import { boundValue, settleBase } from './spawned.ts';
 
 /** Single numbers, by their place in `one`. */
 export const TICK = 0;
@@ -93,6 +95,8 @@ export const DUE_CUE = 5;
 export const DUE_CUE_ACT = 6;
 export const DUE_SHEET = 7;
 export const DUE_LOOK = 8;
+/** What was spawned goes; `index`: its place, `n`: which it is. */
+export const DUE_SPAWN = 9;
 
 export interface Due {
   t: number;
@@ -132,6 +136,8 @@ function rowsOf(p: Program) {
     cues: p.cues.length,
     cueActs: p.cues.reduce((sum, c) => sum + c.acts.length, 0),
     blockers: p.blockers.length,
+    places: p.spawns.places.length,
+    templates: p.spawns.templates.length,
   };
   return [
     [ONES, Float64Array],
@@ -179,6 +185,7 @@ function rowsOf(p: Program) {
     [n.nodes * NODE_ROW, Float64Array],
     [n.pairs, Uint8Array],
     [n.zones, Float64Array],
+    [n.zones, Uint8Array],
     [n.jumpers * 2, Float64Array],
     [n.sources, Int32Array],
     [n.pulses, Int32Array],
@@ -191,6 +198,8 @@ function rowsOf(p: Program) {
     [n.cues * CUE_ROW, Float64Array],
     [n.cueActs * CUE_ACT_ROW, Float64Array],
     [2 * n.blockers, Int32Array],
+    [n.places * SPAWN_ROW, Float64Array],
+    [n.templates, Float64Array],
   ] as const;
 }
 
@@ -271,6 +280,8 @@ export class RunState {
   readonly noticed: Uint8Array;
   /** Record of the last that a zone noticed, −1 for none. */
   readonly zoneRec: Float64Array;
+  /** Whether a zone was switched on at the last noticing. */
+  readonly zoneOn: Uint8Array;
   /** By lane of `meeting.lanes` the entry of its state at the end of the last tick, and the place in its clip. */
   readonly stood: Float64Array;
   /** Per source of odds the transition drawn last, −1 for none. */
@@ -293,6 +304,11 @@ export class RunState {
   readonly cueActs: Float64Array;
   /** Per blocker, what touches it: the number of the visitor's object, and of the dragged one, plus 1; 0 for none. */
   readonly touched: Int32Array;
+  /** Rows of the places of what is spawned: see `spawning.ts`; and how many of each template there have been. */
+  readonly spawned: Float64Array;
+  readonly spawnCounts: Float64Array;
+  /** What the properties are when nothing sets them: the program's own but where something may be spawned. */
+  readonly base: Float64Array;
 
   /** What is due, as a heap by date and order of making; it grows, so it has a buffer of its own while it runs. */
   dues: Float64Array;
@@ -361,6 +377,7 @@ export class RunState {
       this.nodes,
       this.noticed,
       this.zoneRec,
+      this.zoneOn,
       this.stood,
       this.lastDrawn,
       this.pulseUsed,
@@ -373,7 +390,10 @@ export class RunState {
       this.cues,
       this.cueActs,
       this.touched,
+      this.spawned,
+      this.spawnCounts,
     ] = rows as unknown as RowsOf<Sizes>;
+    this.base = program.spawns.places.length > 0 ? program.base.slice() : program.base;
     this.dues = new Float64Array(8 * DUE_ROW);
     this.shows = new Float64Array(0);
     this.captions = new Float64Array(0);
@@ -679,9 +699,20 @@ export function newState(program: Program, seed: number): RunState {
   one[HELD] = -1;
   one[DROPPED] = -1;
   for (let k = 0; k < program.drags.length; k++) s.drags[k * DRAG_ROW + 6] = -1;
-  s.values.set(program.base);
+  program.spawns.places.forEach((_, k) => {
+    settleBase(program, s, k);
+  });
+  s.values.set(s.base);
   program.signals.forEach((def, i) => {
     s.writeSignal(i, initialValue(def));
+  });
+  program.spawns.bound.forEach((list, outer) => {
+    const def = program.signals[outer] as Signal;
+    for (const b of list) {
+      const inner = program.signals[b.inner] as Signal;
+      const value = boundValue(b, s.signalValue(def, outer));
+      if (fitsSignal(inner, value)) s.writeSignal(b.inner, value);
+    }
   });
   s.signalRec.fill(-1);
   s.zoneRec.fill(-1);

@@ -7,8 +7,9 @@ import { CHANNELS } from '../model/index.ts';
 import { Blocking } from './blocking.ts';
 import type { Context } from './context.ts';
 import type { Program } from './program.ts';
+import type { Span } from './spawn-program.ts';
 import { DRAGS, HELD, type RunState } from './state.ts';
-import { NO_CAUSE } from './trace.ts';
+import { type Cause, NO_CAUSE } from './trace.ts';
 
 /** Who touches: the visitor, what is dragged. */
 const BODIES = [0, 1] as const;
@@ -56,14 +57,36 @@ export class Touching {
     const at = Math.max(0, state.tick - 1) / TICKS_PER_SECOND;
     for (const { begins, blocker, body } of found) {
       const { blocker: collider, object } = program.blockers[blocker] as Program['blockers'][number];
-      const ids = {
-        object: program.objects[object]?.id as string,
-        other: program.objects[body]?.id as string,
-      };
-      const event = begins ? 'touch.begin' : 'touch.end';
-      const rec = this.#run.raise({ kind: 'event', event, collider: collider.id, ...ids, at }, NO_CAUSE);
-      this.#run.queueEvent(rec, NO_CAUSE, object, -1, body);
+      this.#tell(begins ? 'touch.begin' : 'touch.end', collider.id, object, body, at, NO_CAUSE);
     }
+  }
+
+  /** These objects go: what touches them, and what they touch, is let go now. */
+  leave({ from, to }: Span, cause: Cause): void {
+    const { program, state } = this.#run;
+    const goes = (object: number) => object >= from && object < to;
+    program.blockers.forEach(({ blocker: { id }, object }, k) => {
+      for (const body of BODIES) {
+        const who = (state.touched[2 * k + body] as number) - 1;
+        if (who < 0 || !(goes(object) || goes(who))) continue;
+        state.touched[2 * k + body] = 0;
+        this.#tell('touch.end', id, object, who, this.#run.t, cause);
+      }
+    });
+  }
+
+  #tell(
+    event: 'touch.begin' | 'touch.end',
+    collider: string,
+    object: number,
+    body: number,
+    at: number,
+    cause: Cause,
+  ): void {
+    const { program } = this.#run;
+    const ids = { object: program.objects[object]?.id as string, other: program.objects[body]?.id as string };
+    const rec = this.#run.raise({ kind: 'event', event, collider, ...ids, at }, cause);
+    this.#run.queueEvent(rec, cause, object, -1, body);
   }
 
   /** Whether anything has changed since it was last looked. */
@@ -77,8 +100,8 @@ export class Touching {
       any = true;
     }
     for (let k = 0; k < n; k++) {
-      const { blocker, object } = program.blockers[k] as Program['blockers'][number];
-      any = this.#differs(k, object, this.#blocking.counts(blocker, object) ? 1 : 0) || any;
+      const b = program.blockers[k] as Program['blockers'][number];
+      any = this.#differs(k, b.object, this.#blocking.counts(b) ? 1 : 0) || any;
     }
     for (const body of BODIES) {
       const object = this.#objectOf(body);

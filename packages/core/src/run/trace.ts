@@ -16,6 +16,7 @@ export type TraceKind =
   | 'sound'
   | 'burst'
   | 'caption'
+  | 'spawn'
   | 'storm';
 
 export interface TraceRecord {
@@ -49,6 +50,7 @@ export interface TraceRecord {
   /** Of a sound, where it is not 1. */
   readonly volume?: number;
   readonly effect?: string;
+  readonly template?: string;
   /** Of a burst: how many of its effect came before. */
   readonly burst?: number;
   /** Of a flash that is not shown: too many have begun within a second. */
@@ -70,9 +72,9 @@ export interface TraceRecord {
   readonly ring?: readonly string[];
   /**
    * Of a storm without a ring: a tick was asked for more dates than it serves; by whom most, says `lane` or `reaction`. Of
-   * a caption that is gone: why.
+   * a caption that is gone, or of what was spawned: why.
    */
-  readonly why?: 'dates' | 'time' | 'answer' | 'replaced';
+  readonly why?: 'dates' | 'time' | 'answer' | 'replaced' | 'asked' | 'limit' | 'parent';
   /** The record that led to this one; null for an input, an edit or a moment in time. */
   readonly cause: number | null;
 }

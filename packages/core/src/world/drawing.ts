@@ -210,6 +210,7 @@ export function flatFace(outline: Outline): LocalFace {
 function facesOf(o: SceneObject, assets: ReadonlyMap<string, Asset | undefined>): LocalFace[] {
   switch (o.kind) {
     case 'group':
+    case 'instance':
     case 'ball':
       return [];
     case 'image':

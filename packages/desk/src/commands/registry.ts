@@ -1,10 +1,5 @@
 /** Every command once: menus, shortcuts, search and the sheet of keys read this list. */
-import {
-  type ObjectKind,
-  type OutsideReference,
-  removeWithReferences,
-  uniqueName,
-} from '@apple-tick/core/model';
+import { type OutsideReference, removeWithReferences, uniqueName } from '@apple-tick/core/model';
 import { animate } from '../session/animate.ts';
 import {
   chosenWords,
@@ -17,7 +12,7 @@ import {
 import { togglePlay } from '../session/clips.ts';
 import { addCue, deleteChosenKeys, keyChosen } from '../session/keys.ts';
 import { addState, addTransition, duplicateState } from '../session/machines.ts';
-import { capital, DRAWN_KINDS, KIND_WORDS } from '../session/model-help.ts';
+import { capital, DRAWN_KINDS, type DrawnKind, KIND_WORDS } from '../session/model-help.ts';
 import { newObject } from '../session/new-object.ts';
 import { putRecipe, RECIPES } from '../session/recipes.ts';
 import type { Session } from '../session/session.ts';
@@ -49,7 +44,7 @@ export const PLACES = {
 } as const;
 export type Place = keyof typeof PLACES;
 
-export function addObject(s: Session, kind: ObjectKind): void {
+export function addObject(s: Session, kind: DrawnKind): void {
   const id = s.newId('objects');
   const all = s.store.all('objects');
   const chosen = s.state.object === null ? undefined : s.store.get('objects', s.state.object);

@@ -68,15 +68,19 @@ export const KIND_WORDS: Record<ObjectKind, string> = {
   ball: 'ball',
   prism: 'prism',
   mesh: 'mesh',
+  instance: 'instance',
 };
+
+/** What a hand can draw. */
+export type DrawnKind = Exclude<ObjectKind, 'image' | 'mesh' | 'instance'>;
 
 export function capital(text: string): string {
   return text.charAt(0).toUpperCase() + text.slice(1);
 }
 
-/** The kinds that can be made from nothing: pictures and meshes are brought in. */
+/** The kinds that can be made from nothing: pictures and meshes are brought in, and an instance needs its template. */
 export const DRAWN_KINDS = (Object.keys(KIND_WORDS) as ObjectKind[]).filter(
-  (k) => k !== 'image' && k !== 'mesh',
+  (k): k is DrawnKind => k !== 'image' && k !== 'mesh' && k !== 'instance',
 );
 
 /** These kinds as a menu lists them. */

@@ -4,33 +4,30 @@ import {
   defaultBase,
   type Fill,
   type KindOf,
-  type ObjectKind,
   orderBetween,
   type SceneObject,
   uniqueName,
 } from '@apple-tick/core/model';
-import { capital, KIND_WORDS, type PieceStore } from './model-help.ts';
+import { capital, type DrawnKind, KIND_WORDS, type PieceStore } from './model-help.ts';
 import type { Session } from './session.ts';
 
-const FILLS: Record<ObjectKind, string> = {
+const FILLS: Record<DrawnKind, string> = {
   group: '#c9c2ae',
   rect: '#7fa982',
   ellipse: '#c14436',
   polygon: '#dfa83f',
   path: '#7b9fae',
   text: '#20302a',
-  image: '#dcd1bd',
   box: '#c4935a',
   cylinder: '#a98f6d',
   ball: '#c14436',
   prism: '#b5a58a',
-  mesh: '#b5a58a',
 };
 
 /** A new object of this kind, last among the children of its parent. */
 export function newObject(
   store: PieceStore,
-  kind: ObjectKind,
+  kind: DrawnKind,
   id: string,
   name: string,
   parent: string | null,
@@ -58,9 +55,6 @@ export function newObject(
       return { ...common, kind, rule: 'nonzero', subpaths: [{ closed: true, nodes: LEAF }] };
     case 'text':
       return { ...common, kind, text: 'Words', font: 'serif', size: 48, weight: 600, align: 'center' };
-    case 'image':
-    case 'mesh':
-      throw new Error('pictures and meshes are brought in, not drawn');
     case 'box':
       return { ...common, kind, size: [100, 100, 60] };
     case 'cylinder':

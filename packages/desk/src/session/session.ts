@@ -9,7 +9,6 @@ import {
   type KeyId,
   type Lane,
   type Machine,
-  type ObjectKind,
   onePlay,
   type SceneObject,
   type State,
@@ -25,6 +24,7 @@ import { chosenKeys, keepingChosenKeys } from './keys.ts';
 import { type Hand, handOver } from './live.ts';
 import type { Kept } from './loading.ts';
 import {
+  type DrawnKind,
   type Editor,
   type History,
   IdSource,
@@ -81,7 +81,7 @@ export interface UiState {
   pan: { x: number; y: number };
   tool: Tool;
   /** The kind that is drawn while `tool` is `shape`. */
-  shape: ObjectKind;
+  shape: DrawnKind;
   azimuth: number;
   elevation: number;
   zoom: number;

@@ -1,15 +1,7 @@
-import {
-  boundsOf,
-  isSolid,
-  type ObjectKind,
-  resized,
-  sizeOf,
-  uniqueName,
-  type Vec3,
-} from '@apple-tick/core/model';
+import { boundsOf, isSolid, resized, sizeOf, uniqueName, type Vec3 } from '@apple-tick/core/model';
 import { useEffect, useState } from 'react';
 import { useSession } from '../../session/hooks.ts';
-import { capital, KIND_WORDS } from '../../session/model-help.ts';
+import { capital, type DrawnKind, KIND_WORDS } from '../../session/model-help.ts';
 import { newObject } from '../../session/new-object.ts';
 import type { Session } from '../../session/session.ts';
 import { onScreen, type Screen, solve2, toScreen } from '../../session/view-math.ts';
@@ -25,7 +17,7 @@ type Point = readonly [number, number];
  * Drawing a shape: a drag gives place and size, a click the usual size there. Shift keeps it as wide as high, Alt draws
  * from its middle, Escape ends it.
  */
-export function DrawShape(props: { kind: ObjectKind; screen: Screen; width: number; height: number }) {
+export function DrawShape(props: { kind: DrawnKind; screen: Screen; width: number; height: number }) {
   const { kind, screen } = props;
   const s = useSession();
   const [from, setFrom] = useState<Point | null>(null);
@@ -135,7 +127,7 @@ function rectOf(from: Point, end: Point, square: boolean, fromMiddle: boolean): 
 }
 
 /** A new shape of this place and size, or of the usual size round a point; it is chosen. */
-function addShape(s: Session, kind: ObjectKind, across: 1 | 2, at: Point | null, rect: Rect): void {
+function addShape(s: Session, kind: DrawnKind, across: 1 | 2, at: Point | null, rect: Rect): void {
   const roots = s.store.all('objects').filter((o) => o.parent === null);
   const name = uniqueName(capital(KIND_WORDS[kind]), new Set(roots.map((o) => o.name)));
   const id = s.newId('objects');

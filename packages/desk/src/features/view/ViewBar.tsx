@@ -1,9 +1,8 @@
-import type { ObjectKind } from '@apple-tick/core/model';
 import { DropdownMenu } from 'radix-ui';
 import { memo } from 'react';
 import { runCommand } from '../../commands/registry.ts';
 import { useCalmTable, useIsOpen, useSession, useUiParts } from '../../session/hooks.ts';
-import { KIND_MENU, KIND_WORDS } from '../../session/model-help.ts';
+import { type DrawnKind, KIND_MENU, KIND_WORDS } from '../../session/model-help.ts';
 import type { Tool } from '../../session/session.ts';
 import { AddMenu } from '../../ui/AddMenu.tsx';
 import { AnimateMenu } from './AnimateMenu.tsx';
@@ -76,7 +75,7 @@ export const ViewBar = memo(function ViewBar() {
             onPick={(k) => {
               if (k === 'pen') runCommand(s, 'draw.path');
               else if (k === 'group') runCommand(s, 'add.group');
-              else s.set({ tool: 'shape', shape: k as ObjectKind });
+              else s.set({ tool: 'shape', shape: k as DrawnKind });
             }}
           >
             {ui.tool === 'shape'

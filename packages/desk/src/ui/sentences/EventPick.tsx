@@ -21,6 +21,7 @@ type Target =
   | 'clip'
   | 'cue'
   | 'sheet'
+  | 'template'
   | 'timer'
   | null;
 

@@ -1,0 +1,136 @@
+/** Where templates can be spawned, which signals others give, and parts that are written as properties: by number. */
+import { CHANNELS, type Expansion, type PropertyInfo, propertyInfo } from '../model/index.ts';
+import type { CueProgram, LaneProgram, SheetProgram } from './program.ts';
+import type { BoundProgram, PartProgram, PlaceProgram, Span, Spawns } from './spawn-program.ts';
+
+interface Compiled {
+  readonly objectIndex: ReadonlyMap<string, number>;
+  readonly parent: Int32Array;
+  readonly signalIndex: ReadonlyMap<string, number>;
+  readonly lanes: readonly LaneProgram[];
+  readonly firstDirect: number;
+  readonly reactionIndex: ReadonlyMap<string, number>;
+  readonly followIndex: ReadonlyMap<string, number>;
+  readonly sheetIndex: ReadonlyMap<string, number>;
+  readonly sheets: readonly SheetProgram[];
+  readonly cues: readonly CueProgram[];
+  readonly lists: readonly { readonly key: string }[];
+  readonly streams: readonly string[];
+}
+
+export function compileSpawns(x: Expansion, c: Compiled): Spawns {
+  const parts = x.parts.map((part): PartProgram => {
+    const info = propertyInfo(part.property) as PropertyInfo;
+    const at = (c.objectIndex.get(part.id) as number) * CHANNELS + info.channel;
+    return { part, at, signal: part.of === 'signal' ? (c.signalIndex.get(part.what) ?? -1) : -1 };
+  });
+  const bound: BoundProgram[][] = [];
+  for (const { inner, outer, from, to } of x.bound) {
+    const [i, o] = [c.signalIndex.get(inner), c.signalIndex.get(outer)];
+    if (i === undefined || o === undefined || i === o) continue;
+    bound[o] ??= [];
+    (bound[o] as BoundProgram[]).push({ inner: i, from, to });
+  }
+  const index = new Map<string, number>();
+  const templates: { id: string; max: number; places: number[] }[] = [];
+  const made = new Map<string, number>();
+  const ownLists = byPlace(c.lists.map((l) => l.key));
+  const ownStreams = byPlace(c.streams);
+  const machines = new Map<string, number[]>();
+  c.lanes.forEach((l, i) => {
+    if (i < c.firstDirect) machines.set(l.machine, [...(machines.get(l.machine) ?? []), i]);
+  });
+  const ends = subtreeEnds(c.parent);
+  const places = x.places.map((p, k): PlaceProgram => {
+    let template = made.get(p.template);
+    if (template === undefined) {
+      template =
+        templates.push({ id: p.template, max: x.piece.templates[p.template]?.max ?? 1, places: [] }) - 1;
+      made.set(p.template, template);
+    }
+    templates[template]?.places.push(k);
+    index.set(p.id, k);
+    const root = c.objectIndex.get(p.id) as number;
+    const objects = { from: root, to: ends[root] as number };
+    const lanes = span(p.ids.machines.flatMap((id) => machines.get(id) ?? []));
+    const [first, last] = [c.lanes[lanes.from], c.lanes[lanes.to - 1]];
+    const sheets = span(numbers(p.ids.cueSheets, c.sheetIndex));
+    const cues = {
+      from: c.sheets[sheets.from]?.first ?? 0,
+      to: sheets.to > sheets.from ? (c.sheets[sheets.to - 1]?.end ?? 0) : (c.sheets[sheets.from]?.first ?? 0),
+    };
+    const lastCue = cues.to > cues.from ? c.cues[cues.to - 1] : undefined;
+    const none = { from: 0, to: 0 };
+    const some = first && last && lanes.to > lanes.from;
+    return {
+      ...{ id: p.id, root, template, parent: c.parent[root] as number, objects, lanes, sheets, cues },
+      directs: c.lanes.flatMap((l, i) =>
+        i >= c.firstDirect && l.object >= objects.from && l.object < objects.to ? [i] : [],
+      ),
+      slots: some ? { from: first.firstSlot, to: last.firstSlot + last.slots.length } : none,
+      sources: some ? { from: first.firstSource, to: last.firstSource + last.states.length + 1 } : none,
+      pulses: some ? { from: first.firstPulse, to: last.firstPulse + last.pulses.length } : none,
+      signals: span(numbers(p.ids.signals, c.signalIndex)),
+      reactions: span(numbers(p.ids.reactions, c.reactionIndex)),
+      follows: span(numbers(p.ids.follows, c.followIndex)),
+      cueActs: lastCue
+        ? { from: (c.cues[cues.from] as CueProgram).firstAct, to: lastCue.firstAct + lastCue.acts.length }
+        : none,
+      lists: new Set(ownLists.get(p.id) ?? []),
+      streams: ownStreams.get(p.id) ?? [],
+    };
+  });
+  const rows = (n: number, of: (p: PlaceProgram) => Span) => {
+    const out = new Int32Array(places.length === 0 ? 0 : n).fill(-1);
+    places.forEach((p, k) => {
+      out.fill(k, of(p).from, of(p).to);
+    });
+    return out;
+  };
+  const ofLane = rows(c.lanes.length, (p) => p.lanes);
+  places.forEach((p, k) => {
+    for (const i of p.directs) ofLane[i] = k;
+  });
+  return {
+    ...{ places, templates, index, bound, parts, ofLane },
+    partAt: new Map(parts.map((p) => [p.at, p])),
+    ofObject: rows(c.objectIndex.size, (p) => p.objects),
+    ofReaction: rows(c.reactionIndex.size, (p) => p.reactions),
+    ofFollow: rows(c.followIndex.size, (p) => p.follows),
+    ofSheet: rows(c.sheetIndex.size, (p) => p.sheets),
+  };
+}
+
+/** Of each object the number after its last descendant: in the order of the tree they follow it. */
+function subtreeEnds(parent: Int32Array): Int32Array {
+  const ends = Int32Array.from(parent, (_, i) => i + 1);
+  for (let i = parent.length - 1; i >= 0; i--) {
+    const p = parent[i] as number;
+    if (p >= 0) ends[p] = Math.max(ends[p] as number, ends[i] as number);
+  }
+  return ends;
+}
+
+function numbers(ids: readonly string[], index: ReadonlyMap<string, number>): number[] {
+  return ids.flatMap((id) => index.get(id) ?? []);
+}
+
+/** Records of one place are written out one after the other. */
+function span(list: readonly number[]): Span {
+  const from = list[0] ?? 0;
+  return { from, to: list.length === 0 ? from : (list.at(-1) as number) + 1 };
+}
+
+/** Numbers of names such as `TEMPLATE#k/…`, by `TEMPLATE#k`. */
+function byPlace(names: readonly string[]): Map<string, number[]> {
+  const out = new Map<string, number[]>();
+  names.forEach((name, i) => {
+    const cut = name.indexOf('/');
+    if (!name.includes('#') || cut < 0) return;
+    const place = name.slice(0, cut);
+    const list = out.get(place);
+    if (list) list.push(i);
+    else out.set(place, [i]);
+  });
+  return out;
+}

@@ -1,0 +1,534 @@
+import { describe, expect, it } from 'vitest';
+import { checkIntegrity, readPieceJson } from '../src/check/index.ts';
+import {
+  excerpt,
+  expand,
+  History,
+  insertExcerpt,
+  type Piece,
+  PieceStore,
+  removeWithReferences,
+  writePiece,
+} from '../src/model/index.ts';
+import { compile, editRun, loadRun, NamingRun, propertyValue, type Run, saveRun } from '../src/run/index.ts';
+import { objectOf, seeded } from './box-piece.ts';
+import { Case } from './case.ts';
+import { instance, lamp, reaction, signal, withLamp } from './template-piece.ts';
+
+const number = (run: Run, id: string) => run.program.objectIndex.get(id) as number;
+const read = (run: Run, id: string, property: string) =>
+  propertyValue(run.state.values, number(run, id), property);
+const shown = (run: Run, id: string) => read(run, id, 'shown') === true;
+
+describe('instances', () => {
+  it('are written out as groups, with ids and names that say where they lie', () => {
+    const p = withLamp();
+    p.objects['ob_a'] = instance('ob_a', 10, {}, { name: 'First' });
+    const { piece } = expand(p);
+    expect(Object.keys(piece.objects)).toEqual(['ob_a', 'ob_a/ob_body', 'ob_a/ob_bulb']);
+    expect(piece.objects['ob_a']?.kind).toBe('group');
+    expect(piece.objects['ob_a/ob_body']?.parent).toBe('ob_a');
+    expect(piece.objects['ob_a/ob_bulb']?.parent).toBe('ob_a/ob_body');
+    expect(piece.signals['ob_a/si_on']?.name).toBe('First/si_on');
+    expect(piece.machines['ob_a/ma_lamp']?.lanes[0]?.id).toBe('ob_a/la_lamp');
+    // What it is made of is as it was.
+    expect(p.objects['ob_a']?.kind).toBe('instance');
+  });
+
+  it('run each by itself, with values of their own', () => {
+    const p = withLamp();
+    p.objects['ob_a'] = instance('ob_a', -100);
+    p.objects['ob_b'] = instance('ob_b', 100, { si_fast: 2 });
+    const c = new Case(p).step({ click: 'ob_a' }).step({ click: 'ob_b/ob_bulb' });
+    expect(c.run.signalValue('ob_a/si_on')).toBe(true);
+    c.ticks(15);
+    const turned = ['ob_a', 'ob_b'].map((id) => read(c.run, `${id}/ob_bulb`, 'rotation.z') as number);
+    // One tick more for the first, at half the speed.
+    expect(turned[0]).toBeCloseTo((16 / 60) * 360, 6);
+    expect(turned[1]).toBeCloseTo((15 / 60) * 720, 6);
+    expect(c.records.filter((r) => r.kind === 'transition').map((r) => r.lane)).toEqual([
+      'ob_a/la_lamp',
+      'ob_b/la_lamp',
+    ]);
+  });
+
+  it('run as the same written out by hand does: 40 random lists of clicks', () => {
+    const p = withLamp();
+    for (const [id, x] of [
+      ['ob_a', -200],
+      ['ob_b', 0],
+      ['ob_c', 200],
+    ] as const)
+      p.objects[id] = instance(id, x);
+    const { piece } = expand(p);
+    // Ids as a hand would give them.
+    const byHand = JSON.parse(
+      JSON.stringify({ ...piece, templates: {} }).replaceAll(/"(ob_[abc])\/([a-z]{2})_/g, '"$2_$1'),
+    ) as Piece;
+    expect(checkIntegrity(byHand)).toEqual([]);
+    const random = seeded(5);
+    for (let round = 0; round < 40; round++) {
+      const [one, other] = [new Case(p), new Case(byHand)];
+      for (let k = 0; k < 30; k++) {
+        const which = 'abc'[Math.floor(random() * 3)];
+        const clicks = random() < 0.3;
+        one.step(...(clicks ? [{ click: `ob_${which}/ob_bulb` }] : []));
+        other.step(...(clicks ? [{ click: `ob_ob_${which}bulb` }] : []));
+        expect(one.last.map((r) => [r.kind, r.event])).toEqual(other.last.map((r) => [r.kind, r.event]));
+      }
+      expect(one.run.state.values).toEqual(other.run.state.values);
+    }
+  });
+
+  it('have signals that others give, mapped, at the start and whenever these change, told as caused by them', () => {
+    const p = withLamp();
+    p.signals['si_pace'] = signal('si_pace', 'number', 5);
+    p.objects['ob_a'] = instance('ob_a', 0, { si_fast: { signal: 'si_pace', from: [0, 10], to: [0, 1] } });
+    const c = new Case(p);
+    expect(c.run.signalValue('ob_a/si_fast')).toBe(0.5);
+    c.step({ set: { si_pace: 8 } });
+    expect(c.run.signalValue('ob_a/si_fast')).toBe(0.8);
+    const [outer, inner] = c.last.filter((r) => r.kind === 'signal');
+    expect([outer?.signal, inner?.signal, inner?.cause]).toEqual(['si_pace', 'ob_a/si_fast', outer?.id]);
+  });
+
+  it('give a value that does not fit, or whose signal is gone, to nothing, and keep it', () => {
+    const p = withLamp();
+    p.objects['ob_a'] = instance('ob_a', 0, { si_fast: 'quick', si_gone: 3 });
+    expect(new Case(p).run.signalValue('ob_a/si_fast')).toBe(1);
+    const back = readPieceJson(JSON.parse(writePiece(p)));
+    expect(back.ok && back.value).toEqual(p);
+  });
+
+  it('lie in one another, each named by the way to it', () => {
+    const p = withLamp();
+    p.templates['te_row'] = {
+      ...lamp({ id: 'te_row', name: 'Row' }),
+      objects: {
+        ob_row: objectOf('ob_row', { kind: 'group' }),
+        ob_left: instance('ob_left', -50, { si_fast: { signal: 'si_all' } }, { parent: 'ob_row' }),
+        ob_right: instance('ob_right', 50, {}, { parent: 'ob_row' }),
+      },
+      ...{ clips: {}, machines: {}, reactions: {}, signals: { si_all: signal('si_all', 'number', 3) } },
+    };
+    p.objects['ob_a'] = objectOf('ob_a', { kind: 'instance', template: 'te_row', signals: { si_all: 4 } });
+    p.reactions['re_in'] = reaction(
+      're_in',
+      'ob_a',
+      { event: 'pointer.click', object: 'ob_a/ob_right/ob_body' },
+      [{ do: 'set', signal: 'ob_a/si_all', to: 7 }],
+    );
+    const c = new Case(p);
+    expect(c.run.signalValue('ob_a/ob_left/si_fast')).toBe(4);
+    c.step({ click: 'ob_a/ob_right/ob_body' });
+    expect(c.run.signalValue('ob_a/ob_left/si_fast')).toBe(7);
+    expect(c.run.signalValue('ob_a/ob_right/si_on')).toBe(true);
+  });
+
+  it('have signals that clips and actions write like any property, and that stay as they are otherwise', () => {
+    const p = withLamp();
+    p.objects['ob_a'] = instance('ob_a', 0);
+    p.objects['ob_k'] = objectOf(
+      'ob_k',
+      { kind: 'rect', size: [10, 10], radius: 0 },
+      { position: [200, 0, 0] },
+    );
+    p.clips['cl_k'] = {
+      ...{ id: 'cl_k', name: 'k', root: 'ob_k', duration: 1, loop: 'once', cues: [] },
+      tracks: [
+        {
+          ...{ object: 'ob_a', property: 'signal.si_fast', mode: 'absolute' },
+          keys: [
+            { t: 0, value: 0, easing: 'linear' },
+            { t: 1, value: 10, easing: 'linear' },
+          ],
+        },
+        {
+          ...{ object: 'ob_a', property: 'signal.si_on', mode: 'absolute' },
+          keys: [
+            { t: 0, value: false, easing: 'hold' },
+            { t: 0.5, value: true, easing: 'hold' },
+          ],
+        },
+      ],
+    } as Piece['clips'][string];
+    p.reactions['re_k'] = reaction('re_k', 'ob_k', { event: 'pointer.click' }, [
+      { do: 'play', clip: 'cl_k', object: 'ob_k' },
+    ]);
+    p.reactions['re_put'] = reaction('re_put', 'ob_k', { event: 'key.down', key: 'p' }, [
+      { do: 'put', object: 'ob_a', property: 'signal.si_fast', to: 6 },
+    ]);
+    const c = new Case(p).step({ set: { 'ob_a/si_fast': 2 } });
+    expect(c.run.signalValue('ob_a/si_fast')).toBe(2);
+    c.step({ click: 'ob_k' }).ticks(15);
+    expect(c.run.signalValue('ob_a/si_fast')).toBeCloseTo(2.5, 1);
+    expect(c.run.signalValue('ob_a/si_on')).toBe(false);
+    c.ticks(20);
+    expect(c.run.signalValue('ob_a/si_on')).toBe(true);
+    // It is over: what it came to stays, until something else is set.
+    c.ticks(40);
+    const end = c.run.signalValue('ob_a/si_fast') as number;
+    expect(end).toBeGreaterThan(9);
+    c.ticks(5);
+    expect(c.run.signalValue('ob_a/si_fast')).toBe(end);
+    c.key('p').ticks(1);
+    expect(c.run.signalValue('ob_a/si_fast')).toBe(6);
+    c.step({ set: { 'ob_a/si_fast': 1 } }).ticks(2);
+    expect(c.run.signalValue('ob_a/si_fast')).toBe(6);
+  });
+});
+
+describe('what is worked in', () => {
+  it('keeps its ids, and what names it from outside finds it', () => {
+    const p = withLamp();
+    p.objects['ob_a'] = instance('ob_a', 0);
+    p.objects['ob_b'] = instance('ob_b', 50);
+    p.reactions['re_in'] = reaction('re_in', 'ob_a', { event: 'pointer.click', object: 'ob_a/ob_body' }, [
+      { do: 'hide', object: 'ob_b/ob_body' },
+    ]);
+    const { piece } = expand(p, 'ob_a');
+    expect(Object.keys(piece.objects)).toEqual([
+      'ob_a',
+      'ob_b',
+      'ob_body',
+      'ob_bulb',
+      'ob_b/ob_body',
+      'ob_b/ob_bulb',
+    ]);
+    expect(piece.objects['ob_body']?.parent).toBe('ob_a');
+    expect(piece.reactions['re_in']?.on).toEqual({ event: 'pointer.click', object: 'ob_body' });
+    expect(piece.reactions['re_in']?.actions).toEqual([{ do: 'hide', object: 'ob_b/ob_body' }]);
+    // Without an instance it stands by itself.
+    expect(Object.keys(expand(p, 'te_lamp').piece.objects)).toContain('ob_bulb');
+  });
+});
+
+describe('spawning', () => {
+  /** A piece whose keys spawn lamps: s at the mark, r removes the one that was clicked. */
+  function spawner(action: object = {}, more: Partial<Parameters<typeof lamp>[0]> = {}): Piece {
+    const p = withLamp(lamp(more));
+    p.objects['ob_mark'] = objectOf(
+      'ob_mark',
+      { kind: 'group' },
+      { position: [30, 40, 0], pivot: [5, 0, 0] },
+    );
+    p.reactions['re_s'] = reaction('re_s', 'ob_mark', { event: 'key.down', key: 's' }, [
+      { do: 'spawn', template: 'te_lamp', object: 'ob_mark', offset: [0, 10, 0], ...action },
+    ]);
+    return p;
+  }
+  const events = (c: Case) =>
+    c.records.flatMap((r) => (r.kind === 'spawn' ? [`${r.event} ${r.object} ${r.why ?? ''}`.trim()] : []));
+
+  it('one comes where an object is, does what the template does, and goes exactly after its time', () => {
+    const c = new Case(spawner({ seconds: 0.25 }));
+    expect(shown(c.run, 'te_lamp#0')).toBe(false);
+    c.key('s').ticks(1);
+    expect(shown(c.run, 'te_lamp#0')).toBe(true);
+    expect(['x', 'y', 'z'].map((a) => read(c.run, 'te_lamp#0', `position.${a}`))).toEqual([35, 50, 0]);
+    c.step({ click: 'te_lamp#0/ob_body' });
+    expect(c.run.signalValue('te_lamp#0/si_on')).toBe(true);
+    const start = c.records.find((r) => r.event === 'spawn.start');
+    expect(start).toMatchObject({ template: 'te_lamp', object: 'te_lamp#0' });
+    c.ticks(20);
+    const end = c.records.find((r) => r.event === 'spawn.end');
+    expect(end).toMatchObject({ why: 'time', object: 'te_lamp#0' });
+    expect((end?.t as number) - (start?.t as number)).toBeCloseTo(0.25, 9);
+    expect(shown(c.run, 'te_lamp#0')).toBe(false);
+    // The next one begins as the first did, and has its own number.
+    c.key('s').ticks(1);
+    expect(c.run.signalValue('te_lamp#1/si_on')).toBe(false);
+    expect(events(c)).toEqual(['spawn.start te_lamp#0', 'spawn.end te_lamp#0 time', 'spawn.start te_lamp#1']);
+  });
+
+  it('the oldest goes for one too many, and numbers are never used again', () => {
+    const c = new Case(spawner());
+    for (let k = 0; k < 5; k++) c.key('s').step({ key: 's', down: false });
+    expect(events(c)).toEqual([
+      ...['spawn.start te_lamp#0', 'spawn.start te_lamp#1', 'spawn.start te_lamp#2'],
+      ...['spawn.end te_lamp#0 limit', 'spawn.start te_lamp#3'],
+      ...['spawn.end te_lamp#1 limit', 'spawn.start te_lamp#4'],
+    ]);
+    expect([0, 1, 2].every((k) => shown(c.run, `te_lamp#${k}`))).toBe(true);
+  });
+
+  it('any part of it serves to remove it; what was not spawned stays', () => {
+    const p = spawner({}, {});
+    p.objects['ob_a'] = instance('ob_a', -200);
+    const remove = reaction('re_x', 'ob_bulb', { event: 'pointer.double' }, [
+      { do: 'remove', object: 'ob_bulb' },
+      { do: 'toggle', signal: 'si_on' },
+    ]);
+    (p.templates['te_lamp'] as ReturnType<typeof lamp>).reactions['re_x'] = remove;
+    const c = new Case(p).key('s').ticks(1);
+    c.step({ click: 'te_lamp#0/ob_bulb' }).step({ click: 'te_lamp#0/ob_bulb' });
+    expect(events(c)).toEqual(['spawn.start te_lamp#0', 'spawn.end te_lamp#0 asked']);
+    // What comes after it in the same list is not done any more.
+    expect(c.last.filter((r) => r.kind === 'signal')).toHaveLength(1);
+    c.step({ click: 'ob_a/ob_bulb' }).step({ click: 'ob_a/ob_bulb' });
+    expect(shown(c.run, 'ob_a')).toBe(true);
+    expect(events(c)).toHaveLength(2);
+  });
+
+  it('has timers and signals of its own, from its beginning on, and its start is what its start reactions hear', () => {
+    const p = spawner({ signals: { si_fast: { signal: 'si_n' } }, seconds: 1 });
+    p.signals['si_n'] = signal('si_n', 'number', 4);
+    const { reactions } = p.templates['te_lamp'] as ReturnType<typeof lamp>;
+    reactions['re_t'] = reaction('re_t', 'ob_body', { event: 'timer', every: 0.3 }, [
+      { do: 'toggle', signal: 'si_on' },
+    ]);
+    reactions['re_start'] = reaction('re_start', 'ob_body', { event: 'piece.start' }, [
+      { do: 'put', object: 'ob_bulb', property: 'opacity', to: 0.5 },
+    ]);
+    p.reactions['re_told'] = reaction('re_told', 'ob_mark', { event: 'spawn.end', template: 'te_lamp' }, [
+      { do: 'add', signal: 'si_n', by: 1 },
+    ]);
+    const c = new Case(p).to(10).key('s');
+    const began = c.run.time;
+    c.ticks(1);
+    expect(c.run.signalValue('te_lamp#0/si_fast')).toBe(4);
+    expect(read(c.run, 'te_lamp#0/ob_bulb', 'opacity')).toBe(0.5);
+    c.ticks(80);
+    const fired = c.records.filter((r) => r.event === 'timer').map((r) => r.t - began);
+    expect(fired).toHaveLength(3);
+    fired.forEach((t, k) => {
+      expect(t).toBeCloseTo(0.3 * (k + 1), 9);
+    });
+    expect(c.run.signalValue('si_n')).toBe(5);
+    // Nothing of it is left to the next.
+    c.key('s').ticks(1);
+    expect(c.run.signalValue('te_lamp#1/si_fast')).toBe(5);
+  });
+
+  it('is noticed by zones, which are left when it goes, and by what is told before it goes', () => {
+    const p = spawner({ seconds: 0.2 });
+    p.tags['ta_l'] = { id: 'ta_l', name: 'lamp' };
+    const { objects } = p.templates['te_lamp'] as ReturnType<typeof lamp>;
+    objects['ob_body'] = { ...(objects['ob_body'] as Piece['objects'][string]), tags: ['ta_l'] };
+    p.objects['ob_mark'] = { ...(p.objects['ob_mark'] as Piece['objects'][string]), colliders: ['co_z'] };
+    p.colliders['co_z'] = {
+      ...{ id: 'co_z', name: 'z', role: 'zone', shape: 'box', at: [0, 0, 0], size: [200, 200, 10] },
+      ...{ through: true, tags: ['ta_l'], visitor: true, on: true },
+    } as Piece['colliders'][string];
+    const c = new Case(p).key('s').ticks(20);
+    const told = c.records.flatMap((r) =>
+      r.kind === 'event' && r.collider ? [`${r.event} ${r.other}`] : [],
+    );
+    expect(told).toEqual(['zone.enter te_lamp#0/ob_body', 'zone.leave te_lamp#0/ob_body']);
+    const order = c.records.map((r) => r.event);
+    expect(order.indexOf('zone.leave')).toBeLessThan(order.indexOf('spawn.end'));
+  });
+
+  it('goes with its parent, and what it spawned goes too', () => {
+    const p = spawner({ template: 'te_row' });
+    p.templates['te_row'] = {
+      ...lamp({ id: 'te_row', name: 'Row', max: 2 }),
+      objects: { ob_row: objectOf('ob_row', { kind: 'group' }) },
+      ...{ clips: {}, machines: {}, signals: {} },
+      reactions: {
+        re_row: reaction('re_row', 'ob_row', { event: 'piece.start' }, [
+          { do: 'spawn', template: 'te_lamp', parent: 'ob_row', offset: [0, 7, 0] },
+        ]),
+        re_end: reaction('re_end', 'ob_row', { event: 'key.down', key: 'x' }, [
+          { do: 'remove', object: 'ob_row' },
+        ]),
+      },
+    };
+    const c = new Case(p).key('s').ticks(1);
+    expect(events(c)).toEqual(['spawn.start te_row#0', 'spawn.start te_lamp#0']);
+    c.key('x').ticks(1);
+    expect(events(c).slice(2)).toEqual(['spawn.end te_lamp#0 parent', 'spawn.end te_row#0 asked']);
+  });
+
+  it('a run goes on from a snapshot at any tick as it would have gone on', () => {
+    const p = spawner({ seconds: 0.3 });
+    const inputs = (k: number) => (k % 7 === 0 ? [{ key: 's', down: true } as const] : []);
+    const whole = new Case(p);
+    for (let at = 3; at < 60; at += 8) {
+      whole.run = new NamingRun(compile(p));
+      for (let k = 0; k < at; k++) whole.step(...inputs(k));
+      const saved = saveRun(whole.run);
+      whole.run.takeTrace();
+      const other = loadRun(new NamingRun(compile(p)), saved);
+      for (let k = at; k < at + 40; k++) {
+        const list = inputs(k).map((i) => ({ ...i, at: 0 }));
+        whole.run.step(list);
+        other.step(list);
+        expect(other.takeTrace()).toEqual(whole.run.takeTrace());
+        expect(other.state.values).toEqual(whole.run.state.values);
+      }
+    }
+  });
+
+  it('an edit in a run keeps what is spawned, and a change of the template reaches it', () => {
+    const p = spawner({ seconds: 1 });
+    const c = new Case(p).key('s').ticks(5).step({ click: 'te_lamp#0/ob_body' }).ticks(2);
+    const t = p.templates['te_lamp'] as ReturnType<typeof lamp>;
+    const body = t.objects['ob_body'] as Piece['objects'][string];
+    const changed = { ...body, base: { ...body.base, opacity: 0.4 } };
+    const edited = {
+      ...p,
+      templates: { te_lamp: { ...t, objects: { ...t.objects, ob_body: changed } } },
+    };
+    editRun(c.run, edited);
+    c.ticks(1);
+    expect(shown(c.run, 'te_lamp#0')).toBe(true);
+    expect(read(c.run, 'te_lamp#0', 'position.x')).toBe(35);
+    expect(read(c.run, 'te_lamp#0/ob_body', 'opacity')).toBe(0.4);
+    expect(c.run.signalValue('te_lamp#0/si_on')).toBe(true);
+    c.ticks(60);
+    expect(events(c)).toEqual(['spawn.start te_lamp#0', 'spawn.end te_lamp#0 time']);
+  });
+
+  it('2,000 come and go and the state is as large as before', () => {
+    const p = spawner({ seconds: 0.05 });
+    const c = new Case(p);
+    const size = () => saveRun(c.run).bytes.byteLength;
+    c.key('s').ticks(20);
+    const before = size();
+    for (let k = 0; k < 2000; k++) c.key('s').step({ key: 's', down: false });
+    c.ticks(20);
+    expect(size()).toBe(before);
+    expect(c.run.state.spawnCounts[0]).toBe(2001);
+    expect(c.run.state.dueCount).toBe(0);
+  });
+});
+
+describe('a template', () => {
+  const store = () => {
+    const p = withLamp();
+    p.objects['ob_a'] = instance('ob_a', 0);
+    p.signals['si_pace'] = signal('si_pace', 'number', 1);
+    p.reactions['re_in'] = reaction('re_in', 'ob_a', { event: 'pointer.click', object: 'ob_a/ob_bulb' }, [
+      { do: 'toggle', signal: 'ob_a/si_on' },
+    ]);
+    return new PieceStore(p);
+  };
+
+  it('is worked in by entering it: what is read and added is its own, and undo brings all back from anywhere', () => {
+    const s = store();
+    const history = new History(s);
+    const before = JSON.stringify(s.toPiece());
+    s.enter('te_lamp');
+    expect(s.ids('objects')).toEqual(['ob_body', 'ob_bulb']);
+    expect(s.ids('signals')).toEqual(['si_on', 'si_fast', 'si_pace']);
+    history.edit('Added', (e) => e.add('signals', signal('si_new', 'switch', false)));
+    history.edit('Renamed', (e) => e.update('objects', 'ob_bulb', (o) => ({ ...o, name: 'Bulb' })));
+    expect(s.toPiece().templates['te_lamp']?.signals['si_new']).toBeDefined();
+    expect(s.toPiece().templates['te_lamp']?.objects['ob_bulb']?.name).toBe('Bulb');
+    s.enter(null);
+    expect(s.ids('objects')).toEqual(['ob_a']);
+    history.undo();
+    history.undo();
+    expect(JSON.stringify(s.toPiece())).toBe(before);
+    history.redo();
+    expect(s.toPiece().templates['te_lamp']?.signals['si_new']).toBeDefined();
+  });
+
+  it('goes with its instances and what names them; a part that goes takes what names it from outside', () => {
+    const s = store();
+    const history = new History(s);
+    const before = JSON.stringify(s.toPiece());
+    history.edit('Deleted', (e) => removeWithReferences(e, ['ob_bulb']));
+    expect(s.toPiece().reactions['re_in']).toBeUndefined();
+    expect(s.toPiece().templates['te_lamp']?.clips['cl_turn']?.tracks).toEqual([]);
+    expect(checkIntegrity(s.toPiece())).toEqual([]);
+    history.undo();
+    s.enter('te_lamp');
+    history.edit('Deleted', (e) => removeWithReferences(e, ['te_lamp']));
+    expect(s.scope).toBe(null);
+    const left = s.toPiece();
+    expect([left.templates, left.objects, left.reactions]).toEqual([{}, {}, {}]);
+    history.undo();
+    expect(s.scope).toBe('te_lamp');
+    expect(JSON.stringify(s.toPiece())).toBe(before);
+  });
+
+  it('comes along with its instances into another piece', () => {
+    const from = store();
+    const x = excerpt(from, ['ob_a'], true);
+    const p = withLamp(lamp({ id: 'te_other', name: 'Lamp' }));
+    const to = new PieceStore(p);
+    let n = 0;
+    new History(to).edit('Pasted', (e) =>
+      insertExcerpt(e, x, null, (kind) => `${kind.slice(0, 2)}_new${n++}`),
+    );
+    const all = to.toPiece();
+    expect(checkIntegrity(all)).toEqual([]);
+    expect(Object.values(all.templates).map((t) => t.name)).toEqual(['Lamp', 'Lamp 2']);
+    const copied = Object.values(all.objects)[0];
+    expect(copied?.kind === 'instance' && all.templates[copied.template]?.name).toBe('Lamp 2');
+  });
+
+  it.each<[string, (p: Piece) => void, string]>([
+    [
+      'holds itself',
+      (p) => {
+        (p.templates['te_lamp'] as ReturnType<typeof lamp>).objects['ob_me'] = instance(
+          'ob_me',
+          0,
+          {},
+          { parent: 'ob_body' },
+        );
+      },
+      'The template "Lamp" holds itself.',
+    ],
+    [
+      'has two topmost objects',
+      (p) => {
+        (p.templates['te_lamp'] as ReturnType<typeof lamp>).objects['ob_two'] = objectOf('ob_two', {
+          kind: 'group',
+        });
+      },
+      'A template holds exactly one object that lies in no other.',
+    ],
+    [
+      'has an id that the piece has',
+      (p) => {
+        p.objects['ob_body'] = objectOf('ob_body', { kind: 'group' });
+      },
+      'The id "ob_body" is used twice.',
+    ],
+    [
+      'is asked for an object of another scope',
+      (p) => {
+        p.reactions['re_out'] = reaction('re_out', 'ob_a', { event: 'pointer.click', object: 'ob_bulb' }, [
+          { do: 'toggle', signal: 'ob_a/si_on' },
+        ]);
+      },
+      'There is no object with the id "ob_bulb".',
+    ],
+    [
+      'is asked for a signal that it has not',
+      (p) => {
+        p.reactions['re_out'] = reaction('re_out', 'ob_a', { event: 'pointer.click' }, [
+          { do: 'put', object: 'ob_a', property: 'signal.si_none', to: 1 },
+        ]);
+      },
+      'There is no property called "signal.si_none".',
+    ],
+    [
+      'has an instance that holds more',
+      (p) => {
+        p.objects['ob_more'] = objectOf('ob_more', { kind: 'group' }, {}, { parent: 'ob_a' });
+      },
+      'An instance holds what its template does, and nothing else.',
+    ],
+    [
+      'makes too many objects',
+      (p) => {
+        for (let k = 0; k < 7000; k++) p.objects[`ob_i${k}`] = instance(`ob_i${k}`, k);
+      },
+      'at most 20000 can be shown.',
+    ],
+  ])('is refused with one sentence when it %s', (_, change, says) => {
+    const p = store().toPiece();
+    const copy = JSON.parse(JSON.stringify(p)) as Piece;
+    change(copy);
+    const found = checkIntegrity(copy).map((x) => x.message);
+    expect(
+      found.some((m) => m.includes(says)),
+      found.join('\n'),
+    ).toBe(true);
+  });
+});

@@ -92,7 +92,8 @@ class Expander {
     if (this.#open !== null) this.#reach(`${this.#open}/`);
     const instances = treeOrder(Object.values(this.#piece.objects)).filter((o) => o.kind === 'instance');
     for (const o of instances) this.#instance(o as Instance, [o.name], []);
-    if (this.#open !== null && Object.hasOwn(this.#piece.templates, this.#open)) this.#alone(this.#open);
+    const first = this.#open?.split('/')[0] ?? '';
+    if (Object.hasOwn(this.#piece.templates, first)) this.#alone(first);
     this.#spawned();
     if (this.#written.size > 0) this.#writeParts(objects);
     const tables = this.#tables as unknown as Pick<Piece, ContentName>;
@@ -200,7 +201,7 @@ class Expander {
           tags: [],
           hint: '',
         },
-        ...{ kind: 'instance', template, signals: {}, base: NOTHING },
+        ...{ kind: 'instance', template, signals: {}, base: { ...NOTHING, shown: false } },
       } as unknown as Instance;
       const ids = this.#instance(group, [group.name], []);
       if (!ids) {

@@ -12,11 +12,12 @@ import {
 import { togglePlay } from '../session/clips.ts';
 import { addCue, deleteChosenKeys, keyChosen } from '../session/keys.ts';
 import { addState, addTransition, duplicateState } from '../session/machines.ts';
-import { capital, DRAWN_KINDS, type DrawnKind, KIND_WORDS } from '../session/model-help.ts';
+import { capital, DRAWN_KINDS, type DrawnKind, KIND_WORDS, topOf } from '../session/model-help.ts';
 import { newObject } from '../session/new-object.ts';
 import { putRecipe, RECIPES } from '../session/recipes.ts';
 import type { Session } from '../session/session.ts';
 import { addSheet, deleteCue, doneByHand, sheetOfHand } from '../session/sheets.ts';
+import { addInstance, cutLoose, makeTemplate, openTemplate } from '../session/templates.ts';
 import { addVisitor } from '../session/visitor.ts';
 import { nameOf } from '../session/words.ts';
 import { addZones } from '../session/zones.ts';
@@ -48,7 +49,7 @@ export function addObject(s: Session, kind: DrawnKind): void {
   const id = s.newId('objects');
   const all = s.store.all('objects');
   const chosen = s.state.object === null ? undefined : s.store.get('objects', s.state.object);
-  const parent = chosen?.kind === 'group' ? chosen.id : (chosen?.parent ?? null);
+  const parent = chosen?.kind === 'group' ? chosen.id : (chosen?.parent ?? topOf(s.store));
   const siblings = all.filter((o) => o.parent === parent);
   const name = uniqueName(capital(KIND_WORDS[kind]), new Set(siblings.map((o) => o.name)));
   const made = newObject(s.store, kind, id, name, parent);
@@ -76,6 +77,11 @@ function deleteSelected(s: Session): void {
   else {
     if (sel.kind === 'state' && isLastState(s, sel)) return;
     const ids = sel.kind === 'object' ? s.chosen : [sel.id];
+    const top = topOf(s.store);
+    if (top !== null && ids.includes(top)) {
+      s.set({ notice: `${nameOf(s.store, top)} is all that the template is: delete the template instead.` });
+      return;
+    }
     const words = sel.kind === 'object' ? chosenWords(s, ids) : nameOf(s.store, sel.id);
     s.edit(sel.kind === 'transition' ? 'Deleted a transition' : `Deleted ${words}`, (e) =>
       removeWithReferences(e, ids),
@@ -99,6 +105,12 @@ function isLastState(s: Session, at: { machine: string; lane: string }): boolean
   const lane = s.store.get('machines', at.machine)?.lanes.find((l) => l.id === at.lane);
   return (lane?.states.length ?? 0) < 2;
 }
+
+/** The one instance that is chosen. */
+const instanceOf = (s: Session) => {
+  const o = s.selected?.kind === 'object' ? s.store.get('objects', s.selected.id) : undefined;
+  return o?.kind === 'instance' && s.chosen.length === 1 ? o : undefined;
+};
 
 const anyChosen = (s: Session) => s.selected?.kind === 'object' && s.chosen.length > 0;
 
@@ -244,7 +256,7 @@ export const COMMANDS: readonly CommandInfo[] = [
       keys: [],
     },
     needs: 'there is one already: choose it',
-    enabled: (s) => s.store.head.visitor === null && !s.state.readOnly,
+    enabled: (s) => s.store.head.visitor === null && s.store.scope === null && !s.state.readOnly,
     run: addVisitor,
   },
   {
@@ -252,6 +264,30 @@ export const COMMANDS: readonly CommandInfo[] = [
     needs: 'choose an object first',
     enabled: (s) => s.chosen.length > 0 && !s.state.readOnly,
     run: (s) => addZones(s, s.chosen, 'box', 'blocker'),
+  },
+  {
+    ...{ id: 'template.make', place: 'objects', name: 'Make a template of this', keys: ['m'] },
+    needs: 'choose an object first',
+    enabled: (s) => anyChosen(s) && !s.state.readOnly,
+    run: makeTemplate,
+  },
+  {
+    ...{ id: 'template.open', place: 'objects', name: 'Open its template in place', keys: ['Enter'] },
+    needs: 'choose one of a template first',
+    enabled: (s) => instanceOf(s) !== undefined,
+    run: (s) => openTemplate(s, instanceOf(s)?.id ?? ''),
+  },
+  {
+    ...{ id: 'template.place', place: 'objects', name: 'Place another of its template', keys: [] },
+    needs: 'choose one of a template first',
+    enabled: (s) => instanceOf(s) !== undefined,
+    run: (s) => void addInstance(s, instanceOf(s)?.template ?? ''),
+  },
+  {
+    ...{ id: 'template.loose', place: 'objects', name: 'Cut it loose from its template', keys: [] },
+    needs: 'choose one of a template first',
+    enabled: (s) => instanceOf(s) !== undefined && !s.state.readOnly,
+    run: (s) => cutLoose(s, instanceOf(s)?.id ?? ''),
   },
   {
     id: 'view.zones',
@@ -435,10 +471,13 @@ export const COMMANDS: readonly CommandInfo[] = [
   {
     id: 'fold',
     place: 'motion',
-    name: 'Fold the panel, let go',
+    name: 'Fold the panel, let go, out of the template',
     keys: ['Escape'],
-    run: (s) =>
-      s.open ? s.set({ openState: null, openClip: null, keying: false, playing: false }) : s.selectMany([]),
+    run: (s) => {
+      if (s.open) s.set({ openState: null, openClip: null, keying: false, playing: false });
+      else if (s.selected === null && s.chosen.length === 0 && s.inside.length > 0) s.goOut();
+      else s.selectMany([]);
+    },
   },
 ];
 

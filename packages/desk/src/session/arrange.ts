@@ -20,7 +20,7 @@ import {
   type Vec3,
 } from '@apple-tick/core/model';
 import { worldMatrices } from '@apple-tick/core/world';
-import { ancestorsOf, type PieceStore } from './model-help.ts';
+import { ancestorsOf, type PieceStore, topOf } from './model-help.ts';
 import type { Session } from './session.ts';
 import { nameOf } from './words.ts';
 
@@ -72,7 +72,7 @@ export function duplicate(s: Session, withBehaviour: boolean): OutsideReference[
     got = insertExcerpt(
       e,
       excerpt(s.store, ids, withBehaviour),
-      (o) => o.parent,
+      (o) => o.parent ?? topOf(s.store),
       (k) => s.newId(k),
     );
     for (const id of got.roots)
@@ -85,15 +85,31 @@ export function duplicate(s: Session, withBehaviour: boolean): OutsideReference[
   return got.outside;
 }
 
+/** Whether a template is, or holds, the one that is worked in: then it cannot be placed there. */
+export function holdsScope(store: PieceStore, template: string, scope: string | null): boolean {
+  if (scope === null) return false;
+  if (template === scope) return true;
+  return store
+    .within('objects', template)
+    .some((o) => o.kind === 'instance' && holdsScope(store, o.template, scope));
+}
+
 export function copyChosen(s: Session): Excerpt {
   return excerpt(s.store, topmost(s), true);
 }
 
 /** Puts an excerpt into the chosen group, or beside the chosen object. */
 export function pasteExcerpt(s: Session, x: Excerpt): OutsideReference[] {
+  const own = Object.values(x.records.objects).find(
+    (o) => o.kind === 'instance' && holdsScope(s.store, o.template, s.store.scope),
+  );
+  if (own) {
+    s.set({ notice: `${own.name} cannot be placed in its own template.` });
+    return [];
+  }
   const chosen = s.state.object === null ? undefined : s.store.get('objects', s.state.object);
   const inCopied = chosen !== undefined && Object.hasOwn(x.records.objects, chosen.id);
-  const parent = chosen?.kind === 'group' && !inCopied ? chosen.id : (chosen?.parent ?? null);
+  const parent = chosen?.kind === 'group' && !inCopied ? chosen.id : (chosen?.parent ?? topOf(s.store));
   let got = { roots: [] as string[], outside: [] as OutsideReference[] };
   const full = noRoomFor(s, Object.keys(x.records.objects).length);
   if (full !== null) {
@@ -130,12 +146,13 @@ export function addThings(
     addSound(s, things.assets);
     return;
   }
-  const siblings = siblingsOf(s.store, null);
+  const parent = topOf(s.store);
+  const siblings = siblingsOf(s.store, parent);
   const name = uniqueName(root.name, new Set(siblings.map((o) => o.name)));
   const order = orderBetween(siblings.at(-1)?.order ?? null, null);
   s.edit(`Brought in ${name}`, (e) => {
     for (const a of things.assets) e.add('assets', a);
-    for (const o of objects) e.add('objects', o === root ? { ...o, name, order } : o);
+    for (const o of objects) e.add('objects', o === root ? { ...o, name, order, parent } : o);
   });
   s.select({ kind: 'object', id: root.id });
   const n = Math.max(1, objects.length - 1);
@@ -252,6 +269,11 @@ export function joinUnderRoot(s: Session): void {
   s.select({ kind: 'object', id });
 }
 
+/** A place in the piece as what lies in `parent` has it. */
+export function inParent(s: Session, parent: string | null, p: Vec3): Vec3 {
+  return parent === null ? p : inSpace(worldsOf(s).get(parent), p);
+}
+
 function inSpace(world: Float64Array | undefined, p: Vec3): Vec3 {
   const inv = new Float64Array(MAT);
   if (!world || !invert(inv, 0, world, 0)) return p;
@@ -278,9 +300,14 @@ export function worldsOf(s: Session): Map<string, Float64Array> {
 export function moveInTree(
   s: Session,
   ids: readonly string[],
-  parent: string | null,
+  under: string | null,
   before: string | null,
 ): boolean {
+  const top = topOf(s.store);
+  const parent = under ?? (ids.includes(top ?? '') ? null : top);
+  // A template has one topmost object, and an instance holds what its template does.
+  if (top !== null && ids.includes(top) && parent === null) return false;
+  if (parent !== null && s.store.get('objects', parent)?.kind === 'instance') return false;
   for (const id of ids) if (parent !== null && subtreeOf(s.store, id).has(parent)) return false;
   const worlds = worldsOf(s);
   const space = parent === null ? undefined : worlds.get(parent);

@@ -122,7 +122,7 @@ export class Keeper {
         await entriesIn(db.journal, id, whole.seq).delete();
       } else {
         await db.journal.bulkPut(batch);
-        await db.heads.put({ id, name, objects: store.ids('objects').length, changed: Date.now() });
+        await db.heads.put({ id, name, objects: store.count('objects', null), changed: Date.now() });
       }
     });
     this.rows = this.rows.filter((r) => !batch.includes(r));

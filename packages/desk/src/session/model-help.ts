@@ -74,6 +74,16 @@ export const KIND_WORDS: Record<ObjectKind, string> = {
 /** What a hand can draw. */
 export type DrawnKind = Exclude<ObjectKind, 'image' | 'mesh' | 'instance'>;
 
+/** Whether an object draws nothing itself. */
+export const isBare = (o: { readonly kind: ObjectKind }): boolean =>
+  o.kind === 'group' || o.kind === 'instance';
+
+/** What new things that lie in nothing else lie in: within a template its one topmost object. */
+export function topOf(store: PieceStore): string | null {
+  if (store.scope === null) return null;
+  return store.within('objects', store.scope).find((o) => o.parent === null)?.id ?? null;
+}
+
 export function capital(text: string): string {
   return text.charAt(0).toUpperCase() + text.slice(1);
 }

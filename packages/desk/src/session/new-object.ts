@@ -8,7 +8,8 @@ import {
   type SceneObject,
   uniqueName,
 } from '@apple-tick/core/model';
-import { capital, type DrawnKind, KIND_WORDS, type PieceStore } from './model-help.ts';
+import { inParent } from './arrange.ts';
+import { capital, type DrawnKind, KIND_WORDS, type PieceStore, topOf } from './model-help.ts';
 import type { Session } from './session.ts';
 
 const FILLS: Record<DrawnKind, string> = {
@@ -93,11 +94,13 @@ export function lastOrder(store: PieceStore, parent: string | null): string | nu
 /** Adds a path that was drawn by hand, its middle at `middle` of the piece; an open one is a line without a fill. */
 export function addDrawnPath(s: Session, drawn: Subpath, middle: readonly [number, number]): void {
   const id = s.newId('objects');
-  const roots = s.store.all('objects').filter((o) => o.parent === null);
-  const name = uniqueName(capital(KIND_WORDS.path), new Set(roots.map((o) => o.name)));
-  const made = newObject(s.store, 'path', id, name, null) as KindOf<'path'>;
+  const parent = topOf(s.store);
+  const beside = s.store.all('objects').filter((o) => o.parent === parent);
+  const name = uniqueName(capital(KIND_WORDS.path), new Set(beside.map((o) => o.name)));
+  const made = newObject(s.store, 'path', id, name, parent) as KindOf<'path'>;
   const subpaths = [drawn] as KindOf<'path'>['subpaths'];
-  const base = { ...made.base, position: [middle[0], middle[1], 0] as [number, number, number] };
+  const position = inParent(s, parent, [middle[0], middle[1], 0]);
+  const base = { ...made.base, position };
   const path: SceneObject = drawn.closed
     ? { ...made, subpaths, base }
     : {

@@ -43,6 +43,7 @@ const GROUPS: Partial<Record<TraceRecord['kind'], LogGroup>> = {
   burst: 'shows',
   caption: 'shows',
   sound: 'shows',
+  spawn: 'shows',
 };
 
 /** Inputs that are things done, not pointed at. */
@@ -76,11 +77,13 @@ export class RunLog {
     if (lane === undefined) return null;
     const version = this.store.tableVersion('machines');
     if (this.owners.version !== version) {
-      const machines = this.store.all('machines');
+      const machines = this.store.everywhere('machines');
       const of = new Map(machines.flatMap((m) => m.lanes.map((l) => [l.id, m.object] as const)));
       this.owners = { version, of };
     }
-    return this.owners.of.get(lane) ?? null;
+    const own = lane.slice(lane.lastIndexOf('/') + 1);
+    const object = this.owners.of.get(own);
+    return object === undefined ? null : lane.slice(0, lane.length - own.length) + object;
   }
   /** By lane the object of its machine, as the machines last were. */
   private owners: { version: number; of: ReadonlyMap<string, string> } = { version: -1, of: new Map() };

@@ -5,11 +5,13 @@ import {
   type Clip,
   cuesIn,
   type HistoryEntry,
+  isContent,
   isFile,
   type KeyId,
   type Lane,
   type Machine,
   onePlay,
+  type RecordsDiff,
   type SceneObject,
   type State,
   touchedIds,
@@ -51,6 +53,7 @@ export type Selected =
   | { kind: 'message'; id: string }
   | { kind: 'sound'; id: string }
   | { kind: 'effect'; id: string }
+  | { kind: 'template'; id: string }
   | { kind: 'sheetCue'; sheet: string; id: string }
   | null;
 
@@ -61,6 +64,8 @@ export interface UiState {
   also: readonly string[];
   /** The object whose name is being typed in the tree, or null. */
   renaming: string | null;
+  /** The way to the template that is worked in: the ids of instances, or first that of a template opened by itself. Whether it can be gone says `Session.inside`. */
+  way: readonly string[];
   /** Objects that are not seen while working; nothing of the piece. */
   hidden: ReadonlySet<string>;
   /** The one object that alone is shown and run, or null. */
@@ -170,6 +175,7 @@ export class Session {
       object: null,
       also: [],
       renaming: null,
+      way: [],
       hidden: new Set(),
       only: null,
       axis: null,
@@ -225,6 +231,11 @@ export class Session {
       },
     );
     this.store.subscribe(() => {
+      const { inside } = this;
+      // What was worked in may have been undone, or deleted.
+      if (inside.length < this.state.way.length) this.goInside(inside.map((x) => x.id));
+    });
+    this.store.subscribe(() => {
       if (this.player) editRun(this.player.run, this.runPiece());
     });
     this.ui.subscribe(({ paused, speed }) => {
@@ -257,7 +268,11 @@ export class Session {
   }
   select(selected: Selected): void {
     this.set({ choseInRun: true });
-    if (selected?.kind === 'object') {
+    if (selected?.kind === 'object' && selected.id.includes('/')) {
+      // What lies in an instance is chosen with it.
+      const whole = this.objectOf(selected.id);
+      this.select(whole ? { kind: 'object', id: whole.id } : null);
+    } else if (selected?.kind === 'object') {
       // The points that could be taken hold of were the other object's.
       const tool =
         this.state.tool === 'points' && selected.id !== this.state.object ? 'place' : this.state.tool;
@@ -273,6 +288,59 @@ export class Session {
     } else if (selected?.kind === 'sheetCue')
       this.set({ selected, sheet: selected.sheet, deck: 'sheets', openState: null, openClip: null });
     else this.set({ selected });
+  }
+
+  /** What is worked in, the outermost first: instances and their templates, as far as the piece has them still. */
+  get inside(): readonly { readonly id: string; readonly template: string }[] {
+    const out: { id: string; template: string }[] = [];
+    let home: string | null = null;
+    for (const id of this.state.way) {
+      const o = this.store.get('objects', id);
+      const alone = out.length === 0 && this.store.has('templates', id);
+      const isIn = o?.kind === 'instance' && this.store.homeOf(id) === home;
+      if (!alone && !isIn) break;
+      home = alone ? id : (o as Extract<SceneObject, { kind: 'instance' }>).template;
+      out.push({ id, template: home });
+    }
+    return out;
+  }
+  /** Works in what this way leads to; an empty one is the piece itself. Nothing is chosen or open there yet. */
+  goInside(way: readonly string[]): void {
+    settleDrafts();
+    this.set({
+      ...{ way, selected: null, object: null, also: [], renaming: null, only: null, swing: null },
+      ...{
+        openState: null,
+        openClip: null,
+        keying: false,
+        playing: false,
+        machine: null,
+        lane: null,
+        sheet: null,
+      },
+      ...{ refused: null, offered: null },
+    });
+    this.store.enter(this.inside.at(-1)?.template ?? null);
+  }
+  /** One step out of what is worked in, choosing what it was. */
+  goOut(): void {
+    const { inside } = this;
+    const last = inside.at(-1);
+    if (!last) return;
+    this.goInside(inside.slice(0, -1).map((x) => x.id));
+    if (this.store.has('objects', last.id)) this.select({ kind: 'object', id: last.id });
+  }
+  /** The name under which a run knows something of what is worked in, of the instance that is looked at. */
+  inRun(id: string): string {
+    const { way } = this.state;
+    // The piece's own signals are seen there, too.
+    const isOuter = way.length === 0 || (this.store.has('signals', id) && this.store.homeOf(id) === null);
+    return isOuter ? id : `${way.join('/')}/${id}`;
+  }
+  /** The object of what is worked in that something on the screen belongs to, by the id that it has there. */
+  objectOf(id: string): SceneObject | undefined {
+    const first = id.split('/')[0] as string;
+    return this.store.homeOf(first) === this.store.scope ? this.store.get('objects', first) : undefined;
   }
 
   /** The machine that is worked on: the one chosen, else the first. */
@@ -331,6 +399,8 @@ export class Session {
       }
       case 'effect':
         return store.has('effects', sel.id);
+      case 'template':
+        return store.has('templates', sel.id);
       default: {
         const lane = store.get('machines', sel.machine)?.lanes.find((l) => l.id === sel.lane);
         return lane?.[sel.kind === 'state' ? 'states' : 'transitions'].some((x) => x.id === sel.id) ?? false;
@@ -437,8 +507,13 @@ export class Session {
   /** After an undo or redo: selects what it changed, so that it is seen. */
   private showWhere(entry: HistoryEntry | null): void {
     if (!entry) return;
+    const homes = homesOf(this.store, entry.diff);
+    const [home] = homes;
+    // What was changed lies elsewhere: there it is seen.
+    if (home !== undefined && !homes.includes(this.store.scope)) this.goInside(wayTo(this.store, home));
     const objects = touchedIds(entry.diff).filter((id) => this.store.has('objects', id));
-    if (objects.length > 0) this.selectMany(objects.slice(0, 200));
+    const here = objects.filter((id) => this.store.homeOf(id) === this.store.scope);
+    if (here.length > 0) this.selectMany(here.slice(0, 200));
   }
   piece(): Piece {
     return this.store.toPiece();
@@ -447,7 +522,14 @@ export class Session {
   get program(): Program {
     const { version } = this.store;
     if (this.compiled?.version !== version)
-      this.compiled = { version, program: compileAgain(this.piece(), this.compiled?.program) };
+      this.compiled = {
+        version,
+        program: compileAgain(
+          this.piece(),
+          this.compiled?.program,
+          this.inside.map((x) => x.id).join('/') || null,
+        ),
+      };
     return this.compiled.program;
   }
   private compiled: { version: number; program: Program } | null = null;
@@ -492,6 +574,22 @@ export class Session {
     this.clock.setState({ tick: 0, happened: 0 });
     this.set({ running: false, paused: false, hint: '', hand: '' });
   }
+}
+
+/** Where what a diff is about lies: in templates that are there, or (null) in the piece. What is seen from both is left out. */
+function homesOf(store: PieceStore, diff: RecordsDiff): (string | null)[] {
+  const homes = diff.flatMap((c) => {
+    if (c.op === 'head' || c.table === 'signals' || !isContent(c.table)) return [];
+    return [c.op === 'update' ? store.homeOf(c.id) : (c.within ?? null)];
+  });
+  return homes.filter((x) => x === null || store.has('templates', x));
+}
+
+/** The way to a template, by an instance in the piece if there is one; none to the piece itself. */
+function wayTo(store: PieceStore, template: string | null): string[] {
+  if (template === null) return [];
+  const all = store.within('objects', null);
+  return [all.find((o) => o.kind === 'instance' && o.template === template)?.id ?? template];
 }
 
 /** The words shown to who points at an object: its own, else those of what it lies in. */

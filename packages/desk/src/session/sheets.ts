@@ -123,7 +123,7 @@ export function addSheetCue(
 /** Runs the sheet by itself, as if so many seconds of it had passed. */
 export function trySheet(s: Session, sheet: string, skip: number): void {
   if (!s.player) s.startRun();
-  s.player?.input({ sheet, ...(skip > 0 ? { skip } : {}) });
+  s.player?.input({ sheet: s.inRun(sheet), ...(skip > 0 ? { skip } : {}) });
 }
 
 /** A reaction that starts the sheet. */

@@ -10,6 +10,7 @@ import {
   EVENTS,
   FACTS,
   type On,
+  partOf,
   propertyLabel,
   type Transition,
   type TweenEasing,
@@ -30,6 +31,7 @@ const NAMED = [
   'colliders',
   'effects',
   'cueSheets',
+  'templates',
   'tags',
 ] as const;
 
@@ -37,25 +39,40 @@ export function nameOf(store: PieceStore, id: string | undefined): string {
   if (id === undefined) return '';
   if (id === 'other') return 'what came';
   if (id === 'visitor') return 'the visitor';
+  if (id.includes('/') || id.includes('#')) return wayWords(store, id);
   for (const t of NAMED) {
     const r = store.get(t, id);
     if (r) return r.name;
   }
-  for (const o of store.all('objects')) {
+  for (const o of store.everywhere('objects')) {
     const look = o.looks?.find((l) => l.id === id);
     if (look) return look.name;
   }
-  for (const m of store.all('machines'))
+  for (const m of store.everywhere('machines'))
     for (const l of m.lanes) {
       if (l.id === id) return l.name;
       const s = l.states.find((x) => x.id === id);
       if (s) return s.name;
     }
-  for (const x of store.all('cueSheets')) {
+  for (const x of store.everywhere('cueSheets')) {
     const q = cuesIn(x).find((c) => c.id === id);
     if (q) return q.name;
   }
   return answersOf(store).find((a) => a.id === id)?.text ?? 'something deleted';
+}
+
+/** What lies in an instance: its name, and that of the thing; of what was spawned the template's name and its number. */
+function wayWords(store: PieceStore, id: string): string {
+  const names = id.split('/').flatMap((part, k, all) => {
+    const [own = '', n] = part.split('#');
+    if (n !== undefined)
+      return `${store.get('templates', own)?.name ?? 'something deleted'} ${Number(n) + 1}`;
+    const o = k === all.length - 1 ? store.get('objects', own) : undefined;
+    // The template's one topmost object stands for the whole.
+    if (k > 0 && o?.parent === null && store.homeOf(own) !== null) return [];
+    return nameOf(store, partOf(own)?.what ?? own);
+  });
+  return names.join(' / ');
 }
 
 /** A look by its name; '' is the object's own drawing. */
@@ -106,7 +123,7 @@ function timerWords(on: On): string {
 
 /** A cue by its clip and time: "tipping at 0.30 s". */
 export function cueName(store: PieceStore, id: string | undefined): string {
-  for (const c of store.all('clips')) {
+  for (const c of store.everywhere('clips')) {
     const q = c.cues.find((x) => x.id === id);
     if (q) return `${c.name} at ${q.t.toFixed(2)} s`;
   }
@@ -262,6 +279,13 @@ const PLAYED: Readonly<Record<string, string>> = {
   stop: 'was stopped',
 };
 
+/** Why what was spawned went. */
+const GONE: Readonly<Record<string, string>> = {
+  time: ': its time was over',
+  limit: ': there were too many',
+  parent: ' with what it lay in',
+};
+
 /** What an object is told to have gone through; what else it goes through is known from what follows from it. */
 const TOLD: Readonly<Record<string, string>> = {
   'pointer.click': 'was clicked',
@@ -309,6 +333,10 @@ export function happened(store: PieceStore, r: TraceRecord): string | null {
       return r.sheet === undefined ? null : `${n(r.sheet)}: ${n(r.cue)}`;
     case 'burst':
       return `${n(r.effect)} at ${n(r.object)}`;
+    case 'spawn':
+      return r.event === 'spawn.start'
+        ? `${n(r.object)} was spawned`
+        : `${n(r.object)} went${GONE[r.why ?? ''] ?? ''}`;
     case 'caption':
       return `${n(r.object)} says “${r.text}”`;
     case 'action': {

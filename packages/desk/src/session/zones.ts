@@ -16,6 +16,7 @@ import {
 } from '@apple-tick/core/model';
 import { chosenWords } from './arrange.ts';
 import type { Editor, PieceStore } from './model-help.ts';
+import { isBare } from './model-help.ts';
 import type { Session } from './session.ts';
 
 /** What a zone can be, as it is picked; `near` goes by a distance instead of a shape. */
@@ -70,7 +71,7 @@ function boundsIn(store: PieceStore, id: string): Bounds {
   let solid = false;
   for (const part of subtreeOf(store, id)) {
     const o = store.get('objects', part);
-    if (!o || o.kind === 'group' || o.guide) continue;
+    if (!o || isBare(o) || o.guide) continue;
     const m = matrixWithin(store, o, id);
     const [a, b] = boundsOf(drawn(o));
     solid ||= isSolid(o);

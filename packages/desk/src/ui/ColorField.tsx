@@ -3,6 +3,7 @@ import { Pipette } from 'lucide-react';
 import { Popover, Slider } from 'radix-ui';
 import { useEffect, useRef, useState } from 'react';
 import { useSession } from '../session/hooks.ts';
+import { isBare } from '../session/model-help.ts';
 import type { Gesture, Session } from '../session/session.ts';
 import { readHex, type Shade, shadeHex, shadeOf } from './shades.ts';
 import { useDraft } from './use-draft.ts';
@@ -192,7 +193,7 @@ const OFFERED = 22;
 function colorsOf(s: Session): string[] {
   const uses = new Map<string, number>();
   for (const o of s.store.all('objects')) {
-    const c = o.kind === 'group' ? null : fillColor(o.base.fill);
+    const c = isBare(o) ? null : fillColor(o.base.fill);
     if (c) uses.set(c, (uses.get(c) ?? 0) + 1);
   }
   return [...uses]

@@ -12,6 +12,7 @@ import { SheetCueDetails } from './SheetCueDetails.tsx';
 import { MessageDetails, SignalDetails } from './SignalDetails.tsx';
 import { SoundDetails } from './SoundDetails.tsx';
 import { StateDetails } from './StateDetails.tsx';
+import { TemplateDetails } from './TemplateDetails.tsx';
 import { TransitionDetails } from './TransitionDetails.tsx';
 
 /** The properties of whatever is selected. Each thing has fields of its own: what is typed never reaches another. */
@@ -74,6 +75,10 @@ function Shown() {
     case 'effect': {
       const effect = s.store.get('effects', selected.id);
       return effect ? <EffectDetails effect={effect} /> : null;
+    }
+    case 'template': {
+      const template = s.store.get('templates', selected.id);
+      return template ? <TemplateDetails template={template} /> : null;
     }
     case 'message': {
       const message = s.store.get('messages', selected.id);

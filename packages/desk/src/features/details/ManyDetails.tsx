@@ -11,6 +11,7 @@ import {
 } from '@apple-tick/core/model';
 import { baseNumber } from '../../session/arrange.ts';
 import { useSession } from '../../session/hooks.ts';
+import { isBare } from '../../session/model-help.ts';
 import { type ObjectChange, setProperties } from '../../session/properties.ts';
 import { resizedAboutPivot } from '../../session/resize.ts';
 import { ColorField } from '../../ui/ColorField.tsx';
@@ -71,7 +72,7 @@ export function ManyDetails({ objects }: { objects: readonly SceneObject[] }) {
     s.edit(`${name} ${words}`, (e) => {
       for (const o of objects) e.update('objects', o.id, (x) => ({ ...x, ...part }) as SceneObject);
     });
-  const painted = objects.filter((o) => o.kind !== 'group');
+  const painted = objects.filter((o) => !isBare(o));
   return (
     <div className="p-3.5 space-y-2">
       <Heading label="" name={words} kind="chosen" />

@@ -18,7 +18,7 @@ import { memo } from 'react';
 import { renameObject } from '../../session/arrange.ts';
 import { useOpen, useSession, useUi, useVersion } from '../../session/hooks.ts';
 import { addMachine } from '../../session/machines.ts';
-import { KIND_WORDS } from '../../session/model-help.ts';
+import { isBare, KIND_WORDS } from '../../session/model-help.ts';
 import { keyMoves, setProperties } from '../../session/properties.ts';
 import { resizedAboutPivot } from '../../session/resize.ts';
 import type { Session } from '../../session/session.ts';
@@ -26,6 +26,7 @@ import { Heading, NumberField, Row, TextField } from '../../ui/fields.tsx';
 import { Rest } from '../../ui/Rest.tsx';
 import { FacesDetails } from './FacesDetails.tsx';
 import { DragDetails, FollowDetails } from './FollowDetails.tsx';
+import { InstanceDetails } from './InstanceDetails.tsx';
 import { LooksDetails } from './LooksDetails.tsx';
 import { HitDetails, MaskDetails, OverlayDetails } from './MaskDetails.tsx';
 import { PaintDetails } from './PaintDetails.tsx';
@@ -89,6 +90,7 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
         onRename={(name) => renameObject(s, object.id, name)}
       />
       <Written object={object.id} />
+      {object.kind === 'instance' && <InstanceDetails instance={object} />}
       <Rest>
         <Reactions objects={[object]} />
         <FollowDetails object={object} />
@@ -98,7 +100,7 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
       <hr className="border-line" />
       {vector('Place', 'position', 'Moved')}
       {vector('Turn °', 'rotation', 'Turned')}
-      {object.kind !== 'group' && (
+      {!isBare(object) && (
         <Row title="Size">
           {sizeOf(shown)
             .slice(0, isSolid(shown) ? 3 : 2)
@@ -144,7 +146,7 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
           shown
         </label>
       </Row>
-      {object.kind !== 'group' && <Paint object={filled} />}
+      {!isBare(object) && <Paint object={filled} />}
       <Rest>
         <ShapeDetails
           object={shown}
@@ -163,7 +165,7 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
         />
       </Rest>
       <Rest>
-        {object.kind !== 'group' && (
+        {!isBare(object) && (
           <LooksDetails
             object={object}
             now={lookName(values[row + CH_LOOK] as number)}
@@ -298,7 +300,7 @@ const Pivot = memo(function Pivot({ object }: { object: SceneObject }) {
     <div className="flex gap-3 items-start">
       <div className="w-16 flex-none">
         <h3 className="text-[13px] mb-1">Pivot</h3>
-        {object.kind !== 'group' && (
+        {!isBare(object) && (
           <fieldset className="grid grid-cols-3 w-11" aria-label="Pivot at">
             {[1, 0, -1].flatMap((y) =>
               [-1, 0, 1].map((x) => {

@@ -9,7 +9,7 @@ import { conditionWords, eventWords, nameOf } from '../../session/words.ts';
 export function WhyNot({ transition: t, owner }: { transition: Transition; owner: string }) {
   const s = useSession();
   // As text, so that what has not changed is not drawn anew.
-  const now = useRun((run) => JSON.stringify(explain(run, t.id)));
+  const now = useRun((run) => JSON.stringify(explain(run, s.inRun(t.id))));
   if (!now) return null;
   const parts = JSON.parse(now) as Part[];
   const words = parts.map((p) => partWords(s.store, p, t, owner));

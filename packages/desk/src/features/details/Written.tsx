@@ -14,7 +14,7 @@ interface Line {
 export function Written({ object }: { object: string }) {
   const s = useSession();
   // As text, so that nothing is drawn anew while nothing changes.
-  const now = useRun((run) => JSON.stringify(linesOf(run, object)));
+  const now = useRun((run) => JSON.stringify(linesOf(run, s.inRun(object))));
   const lines = now ? (JSON.parse(now) as Line[]) : [];
   if (lines.length === 0) return null;
   return (

@@ -201,7 +201,7 @@ function ZoneCard({ object, zone }: { object: string; zone: Collider }) {
 /** What is in the zone while it runs. */
 function Noticed({ zone }: { zone: Collider }) {
   const s = useSession();
-  const things = useRun((run) => run.noticed(zone.id).join());
+  const things = useRun((run) => run.noticed(s.inRun(zone.id)).join());
   if (things === undefined) return null;
   const names = things === '' ? [] : things.split(',').map((id) => nameOf(s.store, id));
   return (

@@ -58,7 +58,7 @@ export function LaneCanvas(props: {
   /** A transition that has been drawn, and waits to be told what sets it off. */
   const [drawn, setDrawn] = useState<{ from: string; to: string; x: number; y: number } | null>(null);
   const [hovered, setHovered] = useState<string | null>(null);
-  const active = lane.states[useRun((run) => activeIn(run, lane)) ?? -1];
+  const active = lane.states[useRun((run) => activeIn(s, run, lane)) ?? -1];
   /** The transition that was taken a moment ago. */
   const lit = useRun((run) => {
     const last = s.log.records.findLast((r) => r.kind === 'transition' && r.lane === lane.id);

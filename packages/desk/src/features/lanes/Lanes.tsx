@@ -1,9 +1,10 @@
-import type { Lane, Machine } from '@apple-tick/core/model';
+import type { Lane, Machine, TemplateHead } from '@apple-tick/core/model';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useEffect, useRef } from 'react';
 import { CLIP_TYPE } from '../../session/dragged.ts';
 import { useCalmTable, useRun, useSession, useUi } from '../../session/hooks.ts';
 import { addMachine, addState, showMachine } from '../../session/machines.ts';
+import { openTemplate, timesWords, usesOfTemplate } from '../../session/templates.ts';
 import { useHeight } from '../../ui/use-width.ts';
 import { activeIn } from './active.ts';
 import { LaneRow } from './LaneRow.tsx';
@@ -14,12 +15,19 @@ const CHIPS = 40;
 
 type Line =
   | { readonly kind: 'machine'; readonly machine: Machine }
+  | { readonly kind: 'template'; readonly template: TemplateHead }
   | { readonly kind: 'lane' | 'tall'; readonly machine: Machine; readonly lane: Lane };
 
 /** All machines of the piece as a stack of lines; of the one that is worked on each lane, the chosen one tall. */
 export const Lanes = memo(function Lanes() {
   const s = useSession();
   const machines = useCalmTable('machines');
+  useCalmTable('templates');
+  useCalmTable('objects');
+  // Those whose machines run in what is worked in.
+  const templates = s.store
+    .all('templates')
+    .filter((t) => s.store.count('machines', t.id) > 0 && t.id !== s.store.scope);
   const id = useUi((u) => u.machine);
   const object = useUi((u) => u.object);
   const laneId = useUi((u) => u.lane);
@@ -27,11 +35,13 @@ export const Lanes = memo(function Lanes() {
   const room = useHeight(box, 280);
   const machine = machines.find((m) => m.id === id) ?? machines[0];
   const tall = machine?.lanes.find((l) => l.id === laneId) ?? machine?.lanes[0];
-  const lines = machines.flatMap((m): Line[] =>
-    m === machine
-      ? m.lanes.map((lane): Line => ({ kind: lane === tall ? 'tall' : 'lane', machine: m, lane }))
-      : [{ kind: 'machine', machine: m }],
-  );
+  const lines = machines
+    .flatMap((m): Line[] =>
+      m === machine
+        ? m.lanes.map((lane): Line => ({ kind: lane === tall ? 'tall' : 'lane', machine: m, lane }))
+        : [{ kind: 'machine', machine: m }],
+    )
+    .concat(templates.map((template) => ({ kind: 'template', template })));
   // The tall one leaves room for a line beside it, so that one sees that there are others.
   const height = Math.max(150, lines.length > 1 ? room - LINE : room);
   const rows = useVirtualizer({
@@ -49,7 +59,7 @@ export const Lanes = memo(function Lanes() {
     // With what comes after it, or, of the last one, with what comes before.
     if (at >= 0) rows.scrollToIndex(at, { align: at === lines.length - 1 ? 'end' : 'start' });
   }, [tallId, at, height, lines.length]);
-  if (!machine) {
+  if (!machine && templates.length === 0) {
     const chosen = object ? s.store.get('objects', object) : undefined;
     return (
       <div className="p-6">
@@ -77,7 +87,7 @@ export const Lanes = memo(function Lanes() {
       }}
       onDrop={(e) => {
         const clip = e.dataTransfer.getData(CLIP_TYPE);
-        if (!tall || !s.store.has('clips', clip)) return;
+        if (!tall || !machine || !s.store.has('clips', clip)) return;
         e.preventDefault();
         e.stopPropagation();
         addState(s, machine.id, tall, { clip, speed: 1 });
@@ -90,6 +100,8 @@ export const Lanes = memo(function Lanes() {
             <div key={key} className="absolute left-0 w-full" style={{ top: start }}>
               {line.kind === 'machine' ? (
                 <MachineLine machine={line.machine} />
+              ) : line.kind === 'template' ? (
+                <TemplateLine template={line.template} />
               ) : line.kind === 'tall' ? (
                 <LaneRow machine={line.machine} lane={line.lane} height={height} />
               ) : (
@@ -103,13 +115,38 @@ export const Lanes = memo(function Lanes() {
   );
 });
 
-const keyOf = (l: Line) => (l.kind === 'machine' ? l.machine.id : l.lane.id);
+const keyOf = (l: Line) =>
+  l.kind === 'machine' ? l.machine.id : l.kind === 'template' ? l.template.id : l.lane.id;
+
+/** The machines of a template, which run in each of its places: opened with it. */
+function TemplateLine({ template }: { template: TemplateHead }) {
+  const s = useSession();
+  const uses = usesOfTemplate(s.store, template.id);
+  const machines = s.store.within('machines', template.id);
+  const first = uses.find((o) => s.store.homeOf(o.id) === s.store.scope);
+  return (
+    <button
+      type="button"
+      className="flex items-center gap-3 w-full px-3 border-b border-line bg-paper text-left hover:bg-chosen"
+      style={{ height: LINE }}
+      aria-label={`Machines of the template ${template.name}`}
+      onClick={() => openTemplate(s, first?.id ?? template.id)}
+    >
+      <span className="font-serif font-semibold text-[13px] w-[140px] truncate flex-none">
+        {template.name}
+      </span>
+      <span className="text-ink-2 truncate">
+        template: {machines.length === 1 ? 'its machine runs' : 'its machines run'} {timesWords(uses.length)}
+      </span>
+    </button>
+  );
+}
 
 /** A machine that is not worked on: its name, and of each lane the state that it is in, or begins in. */
 function MachineLine({ machine }: { machine: Machine }) {
   const s = useSession();
   // As text, so that nothing is drawn anew while no lane goes on.
-  const active = useRun((run) => machine.lanes.map((l) => activeIn(run, l)).join(','));
+  const active = useRun((run) => machine.lanes.map((l) => activeIn(s, run, l)).join(','));
   const now = active?.split(',').map(Number);
   return (
     <button
@@ -145,7 +182,7 @@ function MachineLine({ machine }: { machine: Machine }) {
 /** A lane of the same machine that is not worked on: its states as a line of chips, the active one lit. */
 function LaneChips({ machine, lane }: { machine: Machine; lane: Lane }) {
   const s = useSession();
-  const active = useRun((run) => activeIn(run, lane)) ?? -1;
+  const active = useRun((run) => activeIn(s, run, lane)) ?? -1;
   return (
     <div className="flex items-center gap-2 px-3 border-b border-line bg-paper" style={{ height: CHIPS }}>
       <button

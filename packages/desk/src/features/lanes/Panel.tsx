@@ -208,7 +208,7 @@ function BlendRuler({ blend, width }: { blend: Blend; width: number }) {
   const of = 'range' in blend ? blend.range.signal : '';
   const signal = s.store.get('signals', of);
   const initial = signal?.type === 'number' ? signal.initial : 0;
-  const value = useRun((run) => Number(run.signalValue(of))) ?? initial;
+  const value = useRun((run) => Number(run.signalValue(s.inRun(of)))) ?? initial;
   if ('stack' in blend) {
     const each = width / blend.stack.length;
     return blend.stack.map((x, i) => (
@@ -243,8 +243,9 @@ function BlendRuler({ blend, width }: { blend: Blend; width: number }) {
 
 /** The place of the clip that the lane plays, seconds, or the age of its state; NaN while nothing runs. */
 function usePlace(lane: Lane): { place: number; age: number } {
+  const s = useSession();
   const now = (of: (p: { place: number | null; age: number }) => number) => (run: Run) => {
-    const at = run.program.laneIndex.get(lane.id);
+    const at = run.program.laneIndex.get(s.inRun(lane.id));
     return at === undefined ? Number.NaN : of(placeIn(run, at));
   };
   const place = useRun(now((p) => p.place ?? Number.NaN)) ?? Number.NaN;

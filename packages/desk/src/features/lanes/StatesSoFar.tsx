@@ -12,8 +12,9 @@ export function StatesSoFar({ lane }: { lane: Lane }) {
   if (!run) return null;
   const now = run.time;
   const from = Math.max(0, now - WINDOW * 0.9);
+  const own = s.inRun(lane.id);
   const entries = s.log.records.filter(
-    (r) => r.lane === lane.id && (r.kind === 'transition' || r.kind === 'start'),
+    (r) => r.lane === own && (r.kind === 'transition' || r.kind === 'start'),
   );
   const x = (t: number) => `${((Math.max(from, t) - from) / WINDOW) * 100}%`;
   return (
@@ -25,7 +26,8 @@ export function StatesSoFar({ lane }: { lane: Lane }) {
       {entries.map((r, i) => {
         const end = entries[i + 1]?.t ?? now;
         if (end < from) return null;
-        const name = lane.states.find((q) => q.id === (r.kind === 'start' ? r.state : r.to))?.name;
+        const entered = r.kind === 'start' ? r.state : r.to;
+        const name = lane.states.find((q) => s.inRun(q.id) === entered)?.name;
         const last = i === entries.length - 1;
         return (
           <span

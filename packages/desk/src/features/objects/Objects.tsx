@@ -3,6 +3,7 @@ import { memo, useMemo, useState } from 'react';
 import { runCommand } from '../../commands/registry.ts';
 import { useCalmTable, useHead, useSession } from '../../session/hooks.ts';
 import { KIND_MENU } from '../../session/model-help.ts';
+import { addInstance } from '../../session/templates.ts';
 import { AddMenu } from '../../ui/AddMenu.tsx';
 import { AnimateButton } from '../../ui/AnimateButton.tsx';
 import { useFolding } from './folding.ts';
@@ -16,6 +17,7 @@ export const Objects = memo(function Objects() {
   const s = useSession();
   const objects = useCalmTable('objects');
   const { visitor } = useHead();
+  const templates = useCalmTable('templates');
   const all = useMemo(() => rowsOf(objects), [objects]);
   // A search gives way when something is made or goes: what is new must be seen.
   const [search, setSearch] = useState({ text: '', count: 0 });
@@ -34,8 +36,16 @@ export const Objects = memo(function Objects() {
           <AddMenu
             label="Add an object"
             className="p-0.5"
-            kinds={visitor ? KIND_MENU : [...KIND_MENU, ['visitor', 'Visitor']]}
-            onPick={(k) => runCommand(s, k === 'visitor' ? 'visitor.add' : `add.${k}`)}
+            kinds={[
+              ...(visitor || s.store.scope !== null
+                ? KIND_MENU
+                : [...KIND_MENU, ['visitor', 'Visitor'] as const]),
+              ...templates.map((t) => [t.id, `One of ${t.name}`] as const),
+            ]}
+            onPick={(k) => {
+              if (s.store.has('templates', k)) addInstance(s, k);
+              else runCommand(s, k === 'visitor' ? 'visitor.add' : `add.${k}`);
+            }}
           >
             <Plus size={14} />
           </AddMenu>

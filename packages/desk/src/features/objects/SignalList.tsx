@@ -4,6 +4,7 @@ import { addEffect } from '../../session/effects.ts';
 import { useCalmTable, useSession, useUi } from '../../session/hooks.ts';
 import { addMessage, addSignal, WISH } from '../../session/signals.ts';
 import { addMade } from '../../session/sounds.ts';
+import { usesOfTemplate } from '../../session/templates.ts';
 import { AddMenu } from '../../ui/AddMenu.tsx';
 
 const KINDS = [
@@ -19,13 +20,15 @@ const KINDS = [
   ['shake', 'Shake'],
 ] as const;
 
-/** What the outside may set and hear: the piece's signals and messages; and its sounds and effects. */
+/** What the outside may set and hear: the piece's signals and messages; and its sounds, effects and templates. */
 export function SignalList() {
   const s = useSession();
   const signals = useCalmTable('signals');
   const messages = useCalmTable('messages');
   const sounds = useCalmTable('sounds');
   const effects = useCalmTable('effects');
+  const templates = useCalmTable('templates');
+  useCalmTable('objects');
   const selected = useUi((u) => u.selected);
   const add = (kind: string) => {
     if (kind === 'message') s.select({ kind, id: addMessage(s, 'ready') });
@@ -34,7 +37,12 @@ export function SignalList() {
     else if (kind === 'sound') s.select({ kind, id: addMade(s, 'bell') });
     else s.select({ kind: 'signal', id: addSignal(s, kind as SignalType, WISH[kind as SignalType]) });
   };
-  const row = (kind: 'signal' | 'message' | 'sound' | 'effect', id: string, name: string, word: string) => {
+  const row = (
+    kind: 'signal' | 'message' | 'sound' | 'effect' | 'template',
+    id: string,
+    name: string,
+    word: string,
+  ) => {
     const chosen = selected?.kind === kind && selected.id === id;
     return (
       <li key={id}>
@@ -60,7 +68,7 @@ export function SignalList() {
   };
   return (
     <section
-      aria-label="Signals, messages, sounds and effects"
+      aria-label="Signals, messages, sounds, effects and templates"
       className="border-t border-line flex-none max-h-[40%] flex flex-col"
     >
       <div className="flex items-center px-3 pt-2 pb-1 flex-none">
@@ -81,6 +89,16 @@ export function SignalList() {
           <>
             <h2 className="text-[14px] px-3 pt-2.5 pb-1">Sounds</h2>
             <ul>{sounds.map((x) => row('sound', x.id, x.name, length(x)))}</ul>
+          </>
+        )}
+        {templates.length > 0 && (
+          <>
+            <h2 className="text-[14px] px-3 pt-2.5 pb-1">Templates</h2>
+            <ul>
+              {templates.map((x) =>
+                row('template', x.id, x.name, `${usesOfTemplate(s.store, x.id).length} ×`),
+              )}
+            </ul>
           </>
         )}
         {effects.length > 0 && (

@@ -1,11 +1,12 @@
 import { compareSiblings, fillColor, type SceneObject } from '@apple-tick/core/model';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { ChevronRight, Eye, EyeOff, Lock, LockOpen } from 'lucide-react';
+import { ChevronRight, Eye, EyeOff, Lock, LockOpen, LogIn } from 'lucide-react';
 import { memo, useEffect, useRef, useState } from 'react';
 import { moveInTree, renameObject, stepInTree, topmost } from '../../session/arrange.ts';
 import { useCalmTable, useSession, useUi } from '../../session/hooks.ts';
-import type { PieceStore } from '../../session/model-help.ts';
+import { isBare, type PieceStore } from '../../session/model-help.ts';
 import type { Session } from '../../session/session.ts';
+import { openTemplate } from '../../session/templates.ts';
 import { NameField } from '../../ui/NameField.tsx';
 import type { Folding } from './folding.ts';
 
@@ -51,7 +52,8 @@ export function dropAt(rows: readonly TreeRow[], y: number): Drop | null {
   if (!r) return null;
   const part = y / ROW - row;
   if (part < 0.25) return { parent: r.o.parent, before: r.o.id, row, where: 'above' };
-  if (part <= 0.75) return { parent: r.o.id, before: null, row, where: 'in' };
+  // An instance holds what its template does, and nothing else.
+  if (part <= 0.75 && r.o.kind !== 'instance') return { parent: r.o.id, before: null, row, where: 'in' };
   const next = rows[row + 1];
   // Below an open parent's row is before its first child.
   if (next && next.o.parent === r.o.id) return { parent: r.o.id, before: next.o.id, row, where: 'below' };
@@ -249,8 +251,14 @@ export function toggleLock(s: Session, id: string): void {
   );
 }
 
+/** What draws nothing itself: a group, and one of several of a template. */
+const SWATCHES: Partial<Record<SceneObject['kind'], string>> = {
+  group: 'border-dashed border-ink-3',
+  instance: 'border-ink-3 bg-card shadow-[2.5px_-2.5px_0_-0.5px_var(--brass)]',
+};
+
 function swatchOf(o: SceneObject): string | undefined {
-  return o.kind === 'group' ? undefined : (fillColor(o.base.fill) ?? o.stroke?.color);
+  return isBare(o) ? undefined : (fillColor(o.base.fill) ?? o.stroke?.color);
 }
 
 const Row = memo(TreeItem);
@@ -329,7 +337,7 @@ function TreeItem(props: {
         </button>
       )}
       <span
-        className={`w-3.5 h-3.5 rounded-[4px] border flex-none ${o.kind === 'group' ? 'border-dashed border-ink-3' : 'border-black/15'}`}
+        className={`w-3.5 h-3.5 rounded-[4px] border flex-none ${SWATCHES[o.kind] ?? 'border-black/15'}`}
         style={{ background: swatchOf(o) }}
       />
       {props.renaming ? (
@@ -342,6 +350,10 @@ function TreeItem(props: {
         <span className={`truncate flex-1 ${unseen ? 'text-ink-3 line-through' : ''}`}>{o.name}</span>
       )}
       <span className="text-ink-2 text-[11px] whitespace-nowrap group-hover:hidden">{props.carries}</span>
+      {o.kind === 'instance' &&
+        mark('Open', false, <LogIn size={13} />, () => {
+          openTemplate(s, o.id);
+        })}
       {mark(
         o.locked ? 'Unlock' : 'Lock',
         o.locked ?? false,

@@ -57,14 +57,14 @@ export function RunSide() {
 /** What a signal is now, to be set by hand: drawn anew only when it is something else. */
 const LiveControl = memo(function LiveControl({ signal: x }: { signal: Signal }) {
   const s = useSession();
-  const now = useRun((run) => run.signalValue(x.id));
+  const now = useRun((run) => run.signalValue(s.inRun(x.id)));
   // What was asked for since the last tick is shown, so that steps in quick succession add up.
   const [asked, setAsked] = useState<{ tick: number | undefined; to: SignalValue } | null>(null);
   const waits = useRun((run) => asked !== null && asked.tick === run.tick);
   const value = waits && asked ? asked.to : now;
   const set = (to: SignalValue) => {
     setAsked({ tick: s.player?.run.tick, to });
-    s.player?.input({ set: { [x.id]: to } });
+    s.player?.input({ set: { [s.inRun(x.id)]: to } });
   };
   return (
     <div className="flex items-center gap-2 mb-1.5">
@@ -84,7 +84,7 @@ const LiveControl = memo(function LiveControl({ signal: x }: { signal: Signal })
         </button>
       )}
       {x.type === 'pulse' && (
-        <button type="button" className="btn" onClick={() => s.player?.input({ pulse: x.id })}>
+        <button type="button" className="btn" onClick={() => s.player?.input({ pulse: s.inRun(x.id) })}>
           pulse
         </button>
       )}

@@ -19,7 +19,7 @@ export default function SignalChart() {
   const seconds = Array.from({ length: WINDOW / 2 + 1 }, (_, i) => 2 * (Math.ceil(from / 2) + i));
   const of = (id: string): { t: number; v: number }[] => {
     const def = s.store.get('signals', id);
-    const own = changes.filter((r) => r.signal === id);
+    const own = changes.filter((r) => r.signal === s.inRun(id));
     const before = own.findLast((r) => r.t <= from)?.to;
     const first = before ?? (def?.type === 'number' ? def.initial : 0);
     const within = own.filter((r) => r.t > from && r.t <= now).map((r) => ({ t: r.t, v: Number(r.to) }));

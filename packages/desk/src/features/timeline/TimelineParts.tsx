@@ -83,7 +83,8 @@ export function PlayheadMark(props: { clip: Clip; scale: TimeScale; height: numb
   run?.program.lanes.forEach((lane, i) => {
     const p = placeIn(run, i);
     const there = lane.states[p.state];
-    const here = there?.state.id === open || there?.clip === run.program.clipIndex.get(clip.id);
+    const isState = open !== undefined && there?.state.id === s.inRun(open);
+    const here = isState || there?.clip === run.program.clipIndex.get(s.inRun(clip.id));
     if (here && p.place !== null) at = p.place;
   });
   const x = xOf(scale, at);

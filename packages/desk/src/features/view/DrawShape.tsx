@@ -1,7 +1,8 @@
 import { boundsOf, isSolid, resized, sizeOf, uniqueName, type Vec3 } from '@apple-tick/core/model';
 import { useEffect, useState } from 'react';
+import { inParent } from '../../session/arrange.ts';
 import { useSession } from '../../session/hooks.ts';
-import { capital, type DrawnKind, KIND_WORDS } from '../../session/model-help.ts';
+import { capital, type DrawnKind, KIND_WORDS, topOf } from '../../session/model-help.ts';
 import { newObject } from '../../session/new-object.ts';
 import type { Session } from '../../session/session.ts';
 import { onScreen, type Screen, solve2, toScreen } from '../../session/view-math.ts';
@@ -128,10 +129,11 @@ function rectOf(from: Point, end: Point, square: boolean, fromMiddle: boolean): 
 
 /** A new shape of this place and size, or of the usual size round a point; it is chosen. */
 function addShape(s: Session, kind: DrawnKind, across: 1 | 2, at: Point | null, rect: Rect): void {
-  const roots = s.store.all('objects').filter((o) => o.parent === null);
-  const name = uniqueName(capital(KIND_WORDS[kind]), new Set(roots.map((o) => o.name)));
+  const parent = topOf(s.store);
+  const beside = s.store.all('objects').filter((o) => o.parent === parent);
+  const name = uniqueName(capital(KIND_WORDS[kind]), new Set(beside.map((o) => o.name)));
   const id = s.newId('objects');
-  let o = newObject(s.store, kind, id, name, null);
+  let o = newObject(s.store, kind, id, name, parent);
   if (!at) {
     const [w, h] = [rect.x1 - rect.x0, rect.y1 - rect.y0];
     if (o.kind === 'text') o = { ...o, size: Math.max(4, Math.min(1000, Math.round(h / 1.25))) };
@@ -150,7 +152,7 @@ function addShape(s: Session, kind: DrawnKind, across: 1 | 2, at: Point | null, 
       ? [middle[0] - centre(0), middle[1] - centre(1), 0]
       : // It stands on the ground.
         [middle[0] - centre(0), -(low[1] as number), middle[1] - centre(2)];
-  const position = exact.map((n) => Math.round(n)) as Vec3;
+  const position = inParent(s, parent, exact).map((n) => Math.round(n)) as Vec3;
   if (kind !== 'group' && sizeOf(o).every((n) => n === 0)) return;
   s.edit(`Drew ${name}`, (e) => e.add('objects', { ...o, base: { ...o.base, position } }));
   s.set({ tool: 'place' });

@@ -10,6 +10,7 @@ import {
 import { useState } from 'react';
 import { chosenWords, topmost } from '../../session/arrange.ts';
 import { useSession, useUi } from '../../session/hooks.ts';
+import { isBare } from '../../session/model-help.ts';
 import { keyMoves, setProperties } from '../../session/properties.ts';
 import { resizedFromEdge } from '../../session/resize.ts';
 import { screenBoxes, union } from '../../session/screen-boxes.ts';
@@ -45,8 +46,8 @@ export function Handles(props: { posed: Posed; screen: Screen; width: number; he
   const at = toScreen(screen, pointIn(world, i * 12, pivot));
   // The others that are chosen, and what a chosen group holds, by what is seen of them.
   const boxes =
-    also.length > 0 || object.kind === 'group' ? screenBoxes(posed.program, posed.builder.faces, screen) : [];
-  const each = [...also, ...(object.kind === 'group' ? [object.id] : [])].flatMap(
+    also.length > 0 || isBare(object) ? screenBoxes(posed.program, posed.builder.faces, screen) : [];
+  const each = [...also, ...(isBare(object) ? [object.id] : [])].flatMap(
     (x) => boxes[posed.program.objectIndex.get(x) ?? -1] ?? [],
   );
   // Very many are marked as one.
@@ -60,7 +61,7 @@ export function Handles(props: { posed: Posed; screen: Screen; width: number; he
       aria-hidden="true"
     >
       <ParentLink posed={posed} screen={screen} index={i} at={at} />
-      {object.kind !== 'group' && <Corners points={corners} />}
+      {!isBare(object) && <Corners points={corners} />}
       {others.map((b) => (
         <Corners
           key={`${b.x0} ${b.y0} ${b.x1} ${b.y1}`}

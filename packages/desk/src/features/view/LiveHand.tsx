@@ -17,7 +17,7 @@ export function LiveHand({ canvas }: { canvas: RefObject<HTMLCanvasElement | nul
     };
   }, [canvas, hand]);
   useEffect(() => {
-    if (hearsKeys(s.piece())) canvas.current?.focus();
+    if (hearsKeys(s.player?.run.program.piece ?? s.piece())) canvas.current?.focus();
   }, [s, canvas]);
   return null;
 }

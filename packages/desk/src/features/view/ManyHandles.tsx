@@ -1,6 +1,7 @@
 import { type Base, CHANNELS, drawn, type Vec3 } from '@apple-tick/core/model';
 import { chosenWords, topmost } from '../../session/arrange.ts';
 import { useSession, useUi } from '../../session/hooks.ts';
+import { isBare } from '../../session/model-help.ts';
 import { keyMoves, setProperties } from '../../session/properties.ts';
 import type { Session } from '../../session/session.ts';
 import { type CommonMove, movedTogether, type Placed, placementChanges } from '../../session/together.ts';
@@ -146,7 +147,7 @@ function middleOf(s: Session, posed: Posed, roots: ReadonlySet<string>): Vec3 {
     const o = within[i] === 1 ? s.store.get('objects', record.id) : undefined;
     if (!o) return;
     // A group is only its pivot; what it holds counts by itself.
-    const points = o.kind === 'group' ? [o.base.pivot] : cornersOf(drawn(o));
+    const points = isBare(o) ? [o.base.pivot] : cornersOf(drawn(o));
     for (const p of points)
       pointIn(builder.world, i * 12, p).forEach((x, k) => {
         low[k] = Math.min(low[k] as number, x);

@@ -1,4 +1,4 @@
-import type { SceneObject } from '@apple-tick/core/model';
+import { CH_OPACITY, CHANNELS, type SceneObject } from '@apple-tick/core/model';
 import { FaceBuilder, type Program, poseClip } from '@apple-tick/core/run';
 import { fitFrame, hitAll } from '@apple-tick/core/world';
 import type { Placed } from '@apple-tick/player';
@@ -7,6 +7,7 @@ import { memo, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { track } from '../../session/drag-gesture.ts';
 import { useHead, useSession, useUiParts, useVersion } from '../../session/hooks.ts';
 import type { Box } from '../../session/screen-boxes.ts';
+import { openTemplate } from '../../session/templates.ts';
 import type { Screen } from '../../session/view-math.ts';
 import { chooseByBox } from './choose-by-box.ts';
 import { DrawShape } from './DrawShape.tsx';
@@ -25,6 +26,7 @@ import type { SnapLine } from './snapping.ts';
 import { useSize, useWheelZoom } from './use-view.ts';
 import { ViewBar } from './ViewBar.tsx';
 import { ViewMessages } from './ViewMessages.tsx';
+import { WayBar } from './WayBar.tsx';
 import { LiveZones, Zones } from './Zones.tsx';
 
 /** Spaces to try a frame in, px; none is the frame's own. */
@@ -54,6 +56,7 @@ export function View() {
     'shape',
     'space',
     'tool',
+    'way',
     'zoom',
     'openState',
     'openClip',
@@ -92,6 +95,8 @@ export function View() {
     elevation: ui.elevation,
   };
   poseClip(posed.program, s.open?.clip.id ?? null, ui.playhead, posed.values);
+  const way = s.inside.map((x) => x.id).join('/');
+  if (way !== '') dim(posed.program, way, posed.values);
   const run = ui.running;
   const faces = run
     ? null
@@ -144,8 +149,8 @@ export function View() {
     const [x, y] = local(e);
     if (!faces) return [];
     return hitAll(faces, (x - screen.x) / screen.scale, (screen.y - y) / screen.scale)
-      .map((i) => posed.program.objects[i] as SceneObject)
-      .filter((o) => !o.locked);
+      .flatMap((i) => s.objectOf(posed.program.objects[i]?.id ?? '') ?? [])
+      .filter((o, k, all) => !o.locked && all.indexOf(o) === k);
   };
   const select = (e: React.PointerEvent, adding: boolean) =>
     faces && chooseByBox(s, posed, faces, screen, local(e), local, adding, setMarquee);
@@ -161,6 +166,7 @@ export function View() {
       aria-label="View"
     >
       <ViewBar />
+      <WayBar />
       <div ref={box} className="relative flex-1 min-h-0">
         <canvas
           ref={canvas}
@@ -173,6 +179,10 @@ export function View() {
             if (run || !e.key.startsWith('Arrow')) return;
             e.preventDefault();
             nudge(s, posed, e);
+          }}
+          onDoubleClick={(e) => {
+            const object = run ? undefined : under(e)[0];
+            if (object?.kind === 'instance') openTemplate(s, object.id);
           }}
           onContextMenu={(e) => {
             if (run) return;
@@ -230,6 +240,20 @@ export function View() {
     </section>
   );
 }
+
+/** What one does not work in shows faintly: all but what lies in the object of this id, and what is above that. */
+function dim(program: Program, id: string, values: Float64Array): void {
+  const { parent } = program.geometry;
+  const above = new Set<number>();
+  for (let i = program.objectIndex.get(id) ?? -1; i >= 0; i = parent[i] as number) above.add(i);
+  const own = program.objectIndex.get(id);
+  program.objects.forEach((_, i) => {
+    const p = parent[i] as number;
+    const at = i * CHANNELS + CH_OPACITY;
+    if (!above.has(i) && p !== own && (p < 0 || above.has(p))) values[at] = (values[at] as number) * FAINT;
+  });
+}
+const FAINT = 0.22;
 
 /** What the view leaves out: what the eye hides with all below it, or all but one object. */
 function unseen(program: Program, hidden: ReadonlySet<string>, only: string | null): Uint8Array | null {

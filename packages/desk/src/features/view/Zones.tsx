@@ -66,7 +66,7 @@ const Lit = memo(function Lit({ screen, width, height }: { screen: Screen; width
           return { world: run.scene.matrix(i), pivot: Array.from(pivot) as Vec3, inWorld: true };
         },
       ).map((p) => {
-        const things = run.noticed(p.zone.id).map((id) => nameOf(s.store, id));
+        const things = run.noticed(s.inRun(p.zone.id)).map((id) => nameOf(s.store, id));
         return <Outline key={p.zone.id} placed={p} screen={screen} strong={false} lit={things.join(', ')} />;
       })}
     </Drawing>

@@ -1,5 +1,6 @@
 import type { FaceList } from '@apple-tick/core/world';
 import { track } from '../../session/drag-gesture.ts';
+import { isBare } from '../../session/model-help.ts';
 import { type Box, screenBoxes } from '../../session/screen-boxes.ts';
 import type { Session } from '../../session/session.ts';
 import type { Screen } from '../../session/view-math.ts';
@@ -28,9 +29,11 @@ export function chooseByBox(
     const [x, y] = local(ev);
     const box = { x0: Math.min(x, x0), y0: Math.min(y, y0), x1: Math.max(x, x0), y1: Math.max(y, y0) };
     show(box);
-    const touched = posed.program.objects.filter((o, i) => {
+    const touched = posed.program.objects.flatMap((part, i) => {
       const b = boxes[i];
-      return b && o.kind !== 'group' && !o.locked && touches(b, box);
+      if (!b || isBare(part) || !touches(b, box)) return [];
+      const o = s.objectOf(part.id);
+      return o && !o.locked ? [o] : [];
     });
     s.selectMany([...new Set([...before, ...touched.map((o) => o.id)])]);
   };

@@ -27,6 +27,7 @@ import { OperandField } from './ConditionList.tsx';
 import { FaceParts, MotorParts, TweenParts } from './MovingParts.tsx';
 import { PlayParts } from './PlayParts.tsx';
 import { CaptionParts, OverParts, SoundParts } from './ShowParts.tsx';
+import { SpawnParts } from './SpawnParts.tsx';
 import { ValueField } from './ValueField.tsx';
 
 const DEEDS = Object.keys(ACTIONS) as Deed[];
@@ -44,7 +45,9 @@ export function ActionList(props: {
   const { actions, owner, onChange } = props;
   const s = useSession();
   const clips = useTable('clips').length > 0;
-  const isThere = (d: Deed) => (d === 'play' || d === 'stop' ? clips : true);
+  const templates = useTable('templates').length > 0;
+  const isThere = (d: Deed) =>
+    d === 'play' || d === 'stop' ? clips : d === 'spawn' || d === 'remove' ? templates : true;
   const put = (i: number, a: Action) => onChange(actions.map((x, n) => (n === i ? a : x)));
   return (
     <div className="space-y-1.5">
@@ -69,6 +72,9 @@ export function ActionList(props: {
           {a.do === 'caption' && <CaptionParts a={a} onChange={(to) => put(i, to)} />}
           {(a.do === 'flash' || a.do === 'shake') && (
             <OverParts a={a} thing={props.thing ?? false} onChange={(to) => put(i, to)} />
+          )}
+          {a.do === 'spawn' && (
+            <SpawnParts a={a} thing={props.thing ?? false} onChange={(to) => put(i, to)} />
           )}
           {a.do === 'sound' && <SoundParts a={a} onChange={(to) => put(i, to)} />}
           {a.do === 'motor' && <MotorParts a={a} onChange={(to) => put(i, to)} />}
@@ -124,6 +130,7 @@ const LABELS: Partial<Record<RefKind, string>> = {
   states: 'State',
   effects: 'Effect',
   cueSheets: 'Cue sheet',
+  templates: 'Template',
 };
 
 /** One field of an action, picked or typed as its form asks. */
@@ -196,7 +203,15 @@ function RefPart(props: {
   const records = useTable(
     to === 'states'
       ? 'machines'
-      : (to as 'objects' | 'signals' | 'messages' | 'sounds' | 'clips' | 'effects' | 'cueSheets'),
+      : (to as
+          | 'objects'
+          | 'signals'
+          | 'messages'
+          | 'sounds'
+          | 'clips'
+          | 'effects'
+          | 'cueSheets'
+          | 'templates'),
   );
   const now = String((a as unknown as Record<string, unknown>)[field]);
   const put = (part: object) => onChange({ ...a, ...part } as Action);
@@ -238,6 +253,11 @@ function RefPart(props: {
     if (clip) {
       put({ [field]: id, object: clip.root });
       return;
+    }
+    if (to === 'templates') {
+      // Values were for the signals of the other one.
+      const { signals: _, ...rest } = a as Action & { do: 'spawn' };
+      return onChange({ ...rest, template: id });
     }
     const signal = to === 'signals' && a.do === 'set' ? s.store.get('signals', id) : undefined;
     if (signal) put({ [field]: id, to: plainValue(signal) });

@@ -38,6 +38,7 @@ const GROUPS = [
   'Zones',
   'Captions',
   'Cue sheets',
+  'Templates',
   'Keyboard',
   'Signals and messages',
   'States and lanes',
@@ -67,7 +68,10 @@ export function EventPick(props: {
     : [];
   for (const group of GROUPS) {
     const names = EVENT_NAMES.filter(
-      (n) => EVENTS[n].group === group && !((transition || props.wait) && n === 'timer'),
+      (n) =>
+        EVENTS[n].group === group &&
+        !((transition || props.wait) && n === 'timer') &&
+        (group !== 'Templates' || s.store.ids('templates').length > 0 || n === on?.event),
     );
     events.push({ group, options: names.map((n) => [n, EVENTS[n].pick] as const) });
   }
@@ -141,6 +145,10 @@ function withTarget(s: Session, event: EventName, owner: string): On {
       const sheet = s.store.ids('cueSheets')[0];
       return { event, ...(sheet ? { sheet } : {}) };
     }
+    case 'template': {
+      const template = s.store.ids('templates')[0];
+      return { event, ...(template ? { template } : {}) };
+    }
     case 'timer':
       return { event, after: 1 };
     default:
@@ -157,10 +165,11 @@ function Target({ on, owner, onChange }: { on: On; owner: string; onChange: (on:
   const messages = useTable('messages');
   const zones = useTable('colliders');
   const sheets = useTable('cueSheets');
+  const templates = useTable('templates');
   const kind = targetOf(on.event);
   const list = (
     label: string,
-    field: 'sheet' | 'object' | 'signal' | 'message' | 'state' | 'lane' | 'clip' | 'cue',
+    field: 'template' | 'sheet' | 'object' | 'signal' | 'message' | 'state' | 'lane' | 'clip' | 'cue',
     options: (Option | OptionGroup)[],
   ) => (
     <Pick
@@ -263,6 +272,8 @@ function Target({ on, owner, onChange }: { on: On; owner: string; onChange: (on:
           (q) => [q.id, cueName(s.store, q.id)] as const,
         ),
       );
+    case 'template':
+      return list('Template of the event', 'template', templates.map(named));
     case 'sheet':
       return list('Cue sheet of the event', 'sheet', sheets.map(named));
     case 'key':

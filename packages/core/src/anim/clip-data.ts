@@ -5,7 +5,7 @@
  * else the offset of a curve in `curves`. Only colours use v1 and v2.
  */
 import type { Clip, Easing, Key, PropertyInfo, Track } from '../model/index.ts';
-import { propertyInfo, writeValue } from '../model/index.ts';
+import { propertyInfo, trackProperty, writeValue } from '../model/index.ts';
 import {
   CURVE,
   compileCurve,
@@ -66,8 +66,7 @@ export function compileClip(clip: Clip): ClipData {
   const curves = new CurvePool();
   let at = 0;
   tracks.forEach((track, i) => {
-    // What is no property any more writes nowhere: see `bind` of `compile.ts`.
-    const info = propertyInfo(track.property) ?? (propertyInfo('position.x') as PropertyInfo);
+    const info = propertyInfo(trackProperty(track)) as PropertyInfo;
     start[i] = at;
     count[i] = track.keys.length;
     const mix = track.shortest && info.kind === 'angle' ? MIX_TURN : mixOf(info);

@@ -149,6 +149,7 @@ export {
   propertyInfo,
   textNumber,
   textOf,
+  trackProperty,
   wordsOf,
   writeValue,
 } from './property.ts';

@@ -12,8 +12,11 @@ import {
   keyFinder,
   keysTrack,
   moveKeys,
+  type PropertyInfo,
   pasteKeys,
+  propertyInfo,
   type Track,
+  trackProperty,
   withoutKeys,
 } from '@apple-tick/core/model';
 import { poseClip, propertyValue } from '@apple-tick/core/run';
@@ -61,6 +64,11 @@ export function keepingChosenKeys<T>(s: Session, act: () => T): T {
   });
   if (keys.length > 0) s.set({ selected: { kind: 'keys', clip: chosen.clip.id, keys } });
   return done;
+}
+
+/** What a track's values are. */
+export function kindOf(track: Track): PropertyInfo['kind'] | undefined {
+  return propertyInfo(trackProperty(track))?.kind;
 }
 
 export function allKeys(clip: Clip): KeyId[] {

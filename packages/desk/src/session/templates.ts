@@ -21,7 +21,7 @@ import {
   visitReferences,
   withIds,
 } from '@apple-tick/core/model';
-import { holdsScope, joinUnderRoot, topmost } from './arrange.ts';
+import { chosenWords, holdsScope, joinUnderRoot, topmost } from './arrange.ts';
 import { type Editor, type PieceStore, topOf } from './model-help.ts';
 import { lastOrder } from './new-object.ts';
 import type { Session } from './session.ts';
@@ -46,7 +46,8 @@ export function timesWords(n: number): string {
 export function makeTemplate(s: Session): void {
   if (s.state.readOnly || s.chosen.length === 0) return;
   const several = topmost(s).length > 1;
-  s.step('Made a template', () => {
+  const name = chosenWords(s, topmost(s));
+  s.step(`Made a template of ${name}`, () => {
     if (several) joinUnderRoot(s);
     const root = s.store.get('objects', s.state.object ?? '');
     if (!root) return;

@@ -75,6 +75,12 @@ function wayWords(store: PieceStore, id: string): string {
   return names.join(' / ');
 }
 
+/** A property in words; one that is a part of its object by that one's name. */
+export function labelOf(store: PieceStore, property: string): string {
+  const part = partOf(property);
+  return part ? nameOf(store, part.what) : propertyLabel(property);
+}
+
 /** A look by its name; '' is the object's own drawing. */
 export function lookWords(store: PieceStore, id: string): string {
   return id === '' ? 'own' : nameOf(store, id);
@@ -177,7 +183,7 @@ function sentence(store: PieceStore, says: string, fields: Fields, of: object): 
 
 function fieldWords(store: PieceStore, form: AnyForm, value: unknown): string {
   if (form.is === 'ref') return value === undefined ? 'anything' : nameOf(store, value as string);
-  if (form.is === 'property') return propertyLabel(String(value));
+  if (form.is === 'property') return labelOf(store, String(value));
   if (form.is === 'number') return `${value} s`;
   if (namesLook(form)) return lookWords(store, value as string);
   if (namesThing(form)) return nameOf(store, value as string);
@@ -216,7 +222,7 @@ function tweenWords(store: PieceStore, a: Action & { do: 'tween' }): string {
     by?: Value | undefined;
     toBase?: number | undefined;
   }) => {
-    const label = propertyLabel(x.property ?? '');
+    const label = labelOf(store, x.property ?? '');
     if (x.to !== undefined) return `${label} to ${valueWords(store, x.to)}`;
     if (x.by !== undefined) return `${label} by ${valueWords(store, x.by)}`;
     return `${label} to its base${x.toBase ? ` and ${x.toBase}` : ''}`;
@@ -345,7 +351,7 @@ export function happened(store: PieceStore, r: TraceRecord): string | null {
       if (r.action === 'stopSheet') return `${n(r.sheet)} was stopped`;
       if (r.action === 'stopSound') return `${n(r.sound)} was stopped`;
       if (r.clip !== undefined) return `${played(r)} ${PLAYED[r.action ?? '']}`;
-      const what = propertyLabel(r.property ?? '');
+      const what = labelOf(store, r.property ?? '');
       return `${n(r.object)} ${what} ${DONE[r.action ?? ''] ?? r.action}`.replace(/ {2,}/, ' ');
     }
     case 'input':

@@ -42,7 +42,11 @@ function Shown() {
   useVersion();
   const s = useSession();
   const { selected } = s;
-  if (!selected) return <PieceDetails />;
+  if (!selected) {
+    // Within a template what is worked on as a whole is that.
+    const template = s.store.get('templates', s.store.scope ?? '');
+    return template ? <TemplateDetails template={template} /> : <PieceDetails />;
+  }
   switch (selected.kind) {
     case 'object': {
       const many = s.chosen.flatMap((id) => s.store.get('objects', id) ?? []);

@@ -6,15 +6,13 @@ import {
   type KeyId,
   keyFinder,
   keysTrack,
-  propertyInfo,
-  propertyLabel,
   reverseKeys,
   type Track,
 } from '@apple-tick/core/model';
 import { useSession } from '../../session/hooks.ts';
-import { applyKeys, changeChosen, easeChosen, howMany } from '../../session/keys.ts';
+import { applyKeys, changeChosen, easeChosen, howMany, kindOf } from '../../session/keys.ts';
 import { setOffset } from '../../session/properties.ts';
-import { nameOf } from '../../session/words.ts';
+import { labelOf, nameOf } from '../../session/words.ts';
 import { ColorField } from '../../ui/ColorField.tsx';
 import { EasingPicker } from '../../ui/EasingPicker.tsx';
 import { arithmetic, Heading, NumberField, Pick, Row, SecondsField, TextField } from '../../ui/fields.tsx';
@@ -33,8 +31,8 @@ export function KeyDetails({ clip, keys }: { clip: Clip; keys: readonly KeyId[] 
   const [one] = chosen;
   if (!one) return null;
   const rows = new Set(chosen.map((c) => keysTrack(c.track)));
-  const info = propertyInfo(one.track.property);
-  const sameKind = chosen.every((c) => propertyInfo(c.track.property)?.kind === info?.kind);
+  const kind = kindOf(one.track);
+  const sameKind = chosen.every((c) => kindOf(c.track) === kind);
   const eased = chosen.filter((c) => c.hasSegment && isMixed(c.track));
   const easing = eased[0]?.key.easing;
   const isSame = (f: (k: Key) => unknown) =>
@@ -47,7 +45,7 @@ export function KeyDetails({ clip, keys }: { clip: Clip; keys: readonly KeyId[] 
         label=""
         name={
           rows.size === 1
-            ? `${nameOf(s.store, one.track.object)} · ${propertyLabel(one.track.property)}`
+            ? `${nameOf(s.store, one.track.object)} · ${labelOf(s.store, one.track.property)}`
             : `${chosen.length} keys of ${rows.size} rows`
         }
         kind={chosen.length === 1 ? 'key' : `${chosen.length} keys`}
@@ -71,7 +69,7 @@ export function KeyDetails({ clip, keys }: { clip: Clip; keys: readonly KeyId[] 
           <ValueField chosen={chosen} mixed={!isSame((k) => k.value)} onChange={set} />
         </Row>
       )}
-      {info?.kind === 'angle' && rows.size === 1 && (
+      {kind === 'angle' && rows.size === 1 && (
         <label className="flex items-center gap-2">
           <input
             type="checkbox"
@@ -81,7 +79,7 @@ export function KeyDetails({ clip, keys }: { clip: Clip; keys: readonly KeyId[] 
           turns the shorter way
         </label>
       )}
-      {info && canOffset(info) && rows.size === 1 && (
+      {(kind === 'number' || kind === 'angle' || kind === 'amount') && rows.size === 1 && (
         <label className="flex items-center gap-2">
           <input
             type="checkbox"
@@ -135,7 +133,7 @@ export function KeyDetails({ clip, keys }: { clip: Clip; keys: readonly KeyId[] 
 
 /** Whether the values between two keys are mixed: switches and looks change at their keys. */
 const isMixed = (t: Track) => {
-  const kind = propertyInfo(t.property)?.kind;
+  const kind = kindOf(t);
   return kind !== 'switch' && kind !== 'look' && kind !== 'text';
 };
 
@@ -152,9 +150,9 @@ function ValueField(props: {
   const { chosen, mixed, onChange } = props;
   const s = useSession();
   const [{ track, key }] = chosen as [{ track: Track; key: Key }];
-  const info = propertyInfo(track.property);
+  const kind = kindOf(track);
   const label = 'Value of the key';
-  switch (info?.kind) {
+  switch (kind) {
     case 'switch':
       return (
         <Pick
@@ -193,10 +191,10 @@ function ValueField(props: {
       );
     }
     default: {
-      const isAmount = info?.kind === 'amount' && track.mode === 'absolute';
+      const isAmount = kind === 'amount' && track.mode === 'absolute';
       const bounded = (n: number) => (isAmount ? Math.max(0, Math.min(1, n)) : n);
       const value = Number(key.value);
-      const step = info?.kind === 'amount' ? 0.05 : 1;
+      const step = kind === 'amount' ? 0.05 : 1;
       if (!mixed)
         return <NumberField label={label} value={value} step={step} onChange={(n) => onChange(bounded(n))} />;
       // "+15" adds to each; a plain number is all of them.

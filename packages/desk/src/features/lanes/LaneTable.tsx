@@ -4,13 +4,12 @@ import {
   type Lane,
   type Machine,
   onePlay,
-  propertyLabel,
   propertyUnit,
   type Track,
 } from '@apple-tick/core/model';
 import { useCalmTable, useCalmVersion, useSession, useUi } from '../../session/hooks.ts';
 import { addTransition, fillGap } from '../../session/machines.ts';
-import { nameOf, ticketWords } from '../../session/words.ts';
+import { labelOf, nameOf, ticketWords } from '../../session/words.ts';
 
 /** A lane as two tables: which state leads to which, and which state keys which property. */
 export function LaneTable({ machine, lane }: { machine: Machine; lane: Lane }) {
@@ -111,7 +110,7 @@ function WhoKeysWhat({ lane }: { lane: Lane }) {
           {[...columns.values()].map(({ object, property }) => (
             <th key={`${object} ${property}`} className={HEAD}>
               {nameOf(s.store, object)}{' '}
-              <span className="font-normal text-ink-2">{propertyLabel(property)}</span>
+              <span className="font-normal text-ink-2">{labelOf(s.store, property)}</span>
             </th>
           ))}
         </tr>
@@ -173,7 +172,7 @@ function Keyed(props: {
         <button
           type="button"
           className="btn !py-0 !px-1.5"
-          aria-label={`Key ${propertyLabel(property)} of ${nameOf(s.store, object)} in ${state}`}
+          aria-label={`Key ${labelOf(s.store, property)} of ${nameOf(s.store, object)} in ${state}`}
           onClick={() => fillGap(s, clip, object, property)}
         >
           key it

@@ -4,7 +4,6 @@ import {
   keyFinder,
   keysTrack,
   moveKeys,
-  propertyLabel,
   stretchClip,
   stretchKeys,
   type Track,
@@ -15,7 +14,7 @@ import { togglePlay } from '../../session/clips.ts';
 import { dragGesture, track as followPointer } from '../../session/drag-gesture.ts';
 import { useSession, useTable, useUi } from '../../session/hooks.ts';
 import { allKeys, applyKeys, chosenKeys, howMany, nudgeKeys, selectKeys } from '../../session/keys.ts';
-import { nameOf } from '../../session/words.ts';
+import { labelOf, nameOf } from '../../session/words.ts';
 import { useHeight, useWidth } from '../../ui/use-width.ts';
 import { CUE_ROW, CueRow } from './CueRow.tsx';
 import { dragKeys } from './drag-keys.ts';
@@ -64,7 +63,7 @@ export function Timeline({ clip }: { clip: Clip }) {
       rowsOf(clip, {
         shows: (t) =>
           wanted === '' ||
-          `${nameOf(s.store, t.object)} ${propertyLabel(t.property)}`.toLowerCase().includes(wanted),
+          `${nameOf(s.store, t.object)} ${labelOf(s.store, t.property)}`.toLowerCase().includes(wanted),
         folded,
         chosen: worked,
         room: height - RULER - cueRoom - MORE_ROW,

@@ -5,15 +5,14 @@ import {
   type Key,
   type KeyId,
   lookName,
-  propertyInfo,
-  propertyLabel,
   propertyUnit,
   type Track,
   textOf,
 } from '@apple-tick/core/model';
 import { memo } from 'react';
 import { useSession, useUi } from '../../session/hooks.ts';
-import { lookWords, nameOf } from '../../session/words.ts';
+import { kindOf } from '../../session/keys.ts';
+import { labelOf, lookWords, nameOf } from '../../session/words.ts';
 import { Band, Bars, Blocks } from './bands.tsx';
 import { EasingHandles } from './EasingHandles.tsx';
 import { isCurve } from './rows.ts';
@@ -45,7 +44,7 @@ interface Props {
 export const TrackRow = memo(function TrackRow(props: Props) {
   const { track, under, height, chosen, scale } = props;
   const s = useSession();
-  const label = propertyLabel(track.property);
+  const label = labelOf(s.store, track.property);
   const name = nameOf(s.store, track.object);
   const object = useUi((u) => u.object === track.object);
   return (
@@ -108,7 +107,7 @@ const out = new Float64Array(3);
 function valueAt(track: Track, duration: number, t: number): number {
   sampleTrack(dataOf(track, duration), 0, t, out, 0);
   const v = out[0] as number;
-  const isAmount = propertyInfo(track.property)?.kind === 'amount' && track.mode === 'absolute';
+  const isAmount = kindOf(track) === 'amount' && track.mode === 'absolute';
   return isAmount ? clamp(v, 0, 1) : v;
 }
 function colorAt(track: Track, duration: number, t: number): string {
@@ -120,12 +119,12 @@ function colorAt(track: Track, duration: number, t: number): string {
 function NowValue({ track, duration }: { track: Track; duration: number }) {
   const s = useSession();
   const words = useUi((u) => {
-    const info = propertyInfo(track.property);
-    if (info?.kind === 'color') return colorAt(track, duration, u.playhead);
+    const kind = kindOf(track);
+    if (kind === 'color') return colorAt(track, duration, u.playhead);
     const now = valueAt(track, duration, u.playhead);
-    if (info?.kind === 'switch') return now >= 0.5 ? 'on' : 'off';
-    if (info?.kind === 'look') return lookWords(s.store, lookName(now));
-    if (info?.kind === 'text') return textOf(now);
+    if (kind === 'switch') return now >= 0.5 ? 'on' : 'off';
+    if (kind === 'look') return lookWords(s.store, lookName(now));
+    if (kind === 'text') return textOf(now);
     const far = track.mode === 'offset' && now > 0 ? '+' : '';
     return `${far}${Math.round(now * 10) / 10}${propertyUnit(track.property)}`;
   });
@@ -146,8 +145,8 @@ function RowContent(props: Props) {
   const x = (t: number) => xOf(scale, t);
   const inOrder = [...chosen].sort((a, b) => a - b);
   const isChosen = (t: number) => inOrder.length > 0 && hasTime(inOrder, t, (c) => c);
-  const kind = propertyInfo(track.property)?.kind;
-  const plotted = isCurve(track.property);
+  const kind = kindOf(track);
+  const plotted = isCurve(track);
   const end = Math.max(duration, track.keys.at(-1)?.t ?? 0);
   // What is in sight, with a little to both sides.
   const [t0, t1] = [Math.max(0, timeAt(scale, -20)), Math.min(end, timeAt(scale, scale.width + 20))];

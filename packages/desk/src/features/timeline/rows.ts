@@ -1,5 +1,6 @@
 /** Which rows a timeline has, and how tall each is. */
-import { type Clip, keysTrack, propertyInfo } from '@apple-tick/core/model';
+import { type Clip, keysTrack } from '@apple-tick/core/model';
+import { kindOf } from '../../session/keys.ts';
 
 export type TimelineRow =
   /** An object over its properties. */
@@ -12,8 +13,8 @@ const TALL = 116;
 /** No row grows beyond this, however much room there is. */
 const TALLEST = 220;
 
-export function isCurve(property: string): boolean {
-  const kind = propertyInfo(property)?.kind;
+export function isCurve(track: Clip['tracks'][number]): boolean {
+  const kind = kindOf(track);
   return kind !== 'switch' && kind !== 'color' && kind !== 'look' && kind !== 'text';
 }
 
@@ -49,14 +50,17 @@ export function rowsOf(
       for (const track of tracks) plain.push({ kind: 'track', track, under: grouped, height: DENSE });
   }
   const trackOf = (r: TimelineRow) => (r.kind === 'track' ? clip.tracks[r.track] : undefined);
-  const curves = plain.filter((r) => isCurve(trackOf(r)?.property ?? 'look'));
+  const curves = plain.filter((r) => {
+    const track = trackOf(r);
+    return track !== undefined && isCurve(track);
+  });
   const free = parts.room - plain.length * DENSE;
   const even = curves.length > 0 ? Math.min(TALLEST, DENSE + Math.floor(free / curves.length)) : 0;
   // As tall as each can be where that is enough to read a curve: then nothing moves when a key is chosen.
   const roomy = even >= 52;
   return plain.map((r) => {
     const track = trackOf(r);
-    if (!track || !isCurve(track.property)) return r;
+    if (track === undefined || !isCurve(track)) return r;
     const height = roomy ? even : parts.chosen.has(keysTrack(track)) ? TALL : Math.max(DENSE, even);
     return { ...r, height };
   });

@@ -4,15 +4,7 @@ import { problemLine, TICKS_PER_SECOND, tickAtOrAfter, tickTime } from '@apple-t
 import { pieceJsonSchema, readInput, readPiece } from '@apple-tick/core/check';
 import { isZip, readTickpack } from '@apple-tick/core/formats';
 import type { Piece } from '@apple-tick/core/model';
-import {
-  compile,
-  findObject,
-  type Input,
-  NamingRun,
-  propertyValue,
-  type Run,
-  showReader,
-} from '@apple-tick/core/run';
+import { compile, type Input, NamingRun, poseReader, type Run } from '@apple-tick/core/run';
 import { Command } from 'commander';
 import { Lines, plainText, systemReason, Unheard, UsedWrongly } from './output.ts';
 
@@ -77,18 +69,10 @@ interface RunFlags {
   every?: string;
 }
 
-/** Splits "Chute/Flap.rotation.x" into an object's number and a property. */
-function poseReader(piece: Piece, run: Run, text: string): () => unknown {
-  const shows = showReader(run, text);
-  if (shows) return shows;
-  for (let dot = text.indexOf('.'); dot >= 0; dot = text.indexOf('.', dot + 1)) {
-    const object = findObject(piece, text.slice(0, dot));
-    const property = text.slice(dot + 1);
-    const index = object ? (run.program.objectIndex.get(object.id) ?? -1) : -1;
-    if (index >= 0 && propertyValue(run.program.base, index, property) !== null)
-      return () => propertyValue(run.state.values, index, property);
-  }
-  throw new UsedWrongly(`--pose ${text}: there is no such object and property.`);
+function readerFor(run: Run, text: string): () => unknown {
+  const reader = poseReader(run, text);
+  if (!reader) throw new UsedWrongly(`--pose ${text}: there is no such object and property.`);
+  return reader;
 }
 
 /** The number that a flag gives, from 0 to `hi`. */
@@ -109,7 +93,7 @@ function runPiece(file: string, flags: RunFlags): number {
   const piece = loadPiece(file);
   if (!piece) return 1;
   const run = new NamingRun(compile(piece), seed);
-  const poses = flags.pose.map((text) => ({ text, read: poseReader(piece, run, text) }));
+  const poses = flags.pose.map((text) => ({ text, read: readerFor(run, text) }));
   const byTick = new Map<number, Input[]>();
   for (const input of inputs.toSorted((a, b) => a.at - b.at)) {
     const tick = tickAtOrAfter(input.at);

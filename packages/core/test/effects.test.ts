@@ -7,8 +7,8 @@ import {
   editRun,
   loadRun,
   NamingRun,
+  poseReader,
   saveRun,
-  showReader,
   type TraceRecord,
 } from '../src/run/index.ts';
 import { objectOf, seeded } from './box-piece.ts';
@@ -58,9 +58,9 @@ function react(p: Piece, id: string, on: On, actions: Action[], object = 'ob_b')
 
 class Shows extends Case {
   read(text: string): number | string | null {
-    const reader = showReader(this.run, text);
+    const reader = poseReader(this.run, text);
     if (!reader) throw new Error(text);
-    return reader();
+    return reader() as number | string | null;
   }
   /** What happened to captions, in short. */
   get captions(): string[] {
@@ -147,7 +147,7 @@ describe('bursts', () => {
     expect(two.read('Sparks#0/5.x')).toBe(one.read('Sparks#0/5.x'));
     expect(two.read('Sparks#1/5.size')).not.toBe(two.read('Sparks#0/5.size'));
     const later = loadRun(new NamingRun(compile(p)), saveRun(two.run));
-    const from = showReader(later, 'Sparks#1/5.y');
+    const from = poseReader(later, 'Sparks#1/5.y');
     two.to(20);
     while (later.tick < 20) later.step();
     expect(from?.()).toBe(two.read('Sparks#1/5.y'));

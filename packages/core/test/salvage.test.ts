@@ -62,6 +62,31 @@ describe('salvaging a kept piece', () => {
     sound(s?.piece as Piece);
   });
 
+  it('leaves out what is broken in a template, and a template that cannot be, with what is made of it', () => {
+    const broken = (
+      change: (t: Record<string, Record<string, { parent?: string | null; kind?: string }>>) => void,
+    ) =>
+      salvagePiece(
+        changed((p: { templates: Record<string, never> }) => {
+          change(p.templates['te_crate'] as never);
+        }),
+        'p',
+      );
+    const one = broken((t) => {
+      (t['objects']?.['ob_cslat1'] as { kind: string }).kind = 'nothing';
+    });
+    expect(one?.left).toHaveLength(1);
+    expect(Object.keys(one?.piece.templates['te_crate']?.objects ?? {})).not.toContain('ob_cslat1');
+    expect(one?.piece.objects['ob_crate1']?.kind).toBe('instance');
+    sound(one?.piece as Piece);
+    const two = broken((t) => {
+      (t['objects']?.['ob_cbody'] as { parent: null }).parent = null;
+    });
+    expect(two?.left.some((l) => l.includes('exactly one object'))).toBe(true);
+    expect(two?.piece.objects['ob_crate1']).toBeUndefined();
+    sound(two?.piece as Piece);
+  });
+
   it('a hint too long or a name twice costs nothing', () => {
     const s = salvagePiece(
       changed((p: never) => {

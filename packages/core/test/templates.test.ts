@@ -10,7 +10,16 @@ import {
   removeWithReferences,
   writePiece,
 } from '../src/model/index.ts';
-import { compile, editRun, loadRun, NamingRun, propertyValue, type Run, saveRun } from '../src/run/index.ts';
+import {
+  compile,
+  editRun,
+  loadRun,
+  NamingRun,
+  poseReader,
+  propertyValue,
+  type Run,
+  saveRun,
+} from '../src/run/index.ts';
 import { objectOf, seeded } from './box-piece.ts';
 import { Case } from './case.ts';
 import { instance, lamp, reaction, signal, withLamp } from './template-piece.ts';
@@ -178,6 +187,66 @@ describe('instances', () => {
   });
 });
 
+describe('the switch of a zone', () => {
+  it('is a property of its owner: off, all leave; on, what is there enters; a blocker lets through', () => {
+    const p = withLamp();
+    p.tags['ta_x'] = { id: 'ta_x', name: 'x' };
+    const zone = (id: string, more: object) =>
+      ({
+        ...{ id, name: id, role: 'zone', shape: 'box', at: [0, 0, 0], size: [80, 80, 80] },
+        ...{ through: false, tags: ['ta_x'], visitor: true, on: true, ...more },
+      }) as Piece['colliders'][string];
+    p.colliders = {
+      co_z: zone('co_z', {}),
+      co_b: zone('co_b', { role: 'blocker', tags: [], size: [20, 200, 200] }),
+    };
+    p.objects['ob_o'] = objectOf('ob_o', { kind: 'group' }, {}, { colliders: ['co_z'] });
+    p.objects['ob_w'] = objectOf(
+      'ob_w',
+      { kind: 'group' },
+      { position: [150, 0, 0] },
+      { colliders: ['co_b'] },
+    );
+    p.objects['ob_t'] = objectOf('ob_t', { kind: 'rect', size: [9, 9], radius: 0 }, {}, { tags: ['ta_x'] });
+    p.objects['ob_v'] = objectOf('ob_v', { kind: 'group' }, { position: [100, 0, 0] });
+    p.visitor = {
+      ...{ object: 'ob_v', speed: 600, plane: 'x', drag: false, facing: 'none' },
+      keys: { left: ['a'], right: ['d'], up: [], down: [] },
+    };
+    const put = (object: string, property: string, to: unknown) => ({ do: 'put', object, property, to });
+    for (const [key, to] of [
+      ['f', false],
+      ['n', true],
+    ] as const) {
+      p.reactions[`re_${key}`] = reaction(`re_${key}`, 'ob_o', { event: 'key.down', key }, [
+        put('ob_o', 'collider.co_z', to),
+        put('ob_w', 'collider.co_b', to),
+      ]);
+    }
+    const c = new Case(p);
+    const told = () => c.records.flatMap((r) => (r.collider === 'co_z' ? [`${r.event} ${r.other}`] : []));
+    expect(told()).toEqual(['zone.enter ob_t']);
+    const off = poseReader(c.run, 'ob_o.collider.co_z');
+    expect(off?.()).toBe(true);
+    c.key('f').ticks(2);
+    expect([off?.(), ...told()]).toEqual([false, 'zone.enter ob_t', 'zone.leave ob_t']);
+    // Loaded in the middle, it goes on as it would have.
+    const saved = saveRun(c.run);
+    const other = loadRun(new NamingRun(compile(p)), saved);
+    c.key('n').ticks(2);
+    other.step([{ at: 0, key: 'n', down: true }]);
+    other.step([]);
+    other.step([]);
+    expect(told().slice(2)).toEqual(['zone.enter ob_t']);
+    expect(other.takeTrace().map((r) => r.event)).toContain('zone.enter');
+    // The blocker stops the visitor while it is on, and lets it through while it is off.
+    c.key('d').ticks(30);
+    expect(read(c.run, 'ob_v', 'position.x')).toBeCloseTo(140, 0);
+    c.key('f').ticks(30);
+    expect(read(c.run, 'ob_v', 'position.x')).toBeGreaterThan(200);
+  });
+});
+
 describe('what is worked in', () => {
   it('keeps its ids, and what names it from outside finds it', () => {
     const p = withLamp();
@@ -223,7 +292,12 @@ describe('spawning', () => {
   it('one comes where an object is, does what the template does, and goes exactly after its time', () => {
     const c = new Case(spawner({ seconds: 0.25 }));
     expect(shown(c.run, 'te_lamp#0')).toBe(false);
+    const fast = poseReader(c.run, 'te_lamp#1.signal.si_fast');
     c.key('s').ticks(1);
+    expect(fast?.()).toBe(null);
+    expect(poseReader(c.run, 'te_lamp#0.signal.si_fast')?.()).toBe(1);
+    expect(poseReader(c.run, 'te_lamp#0.signal.si_gone')).toBe(null);
+    expect(poseReader(c.run, 'te_lamp#0.position.x')?.()).toBe(35);
     expect(shown(c.run, 'te_lamp#0')).toBe(true);
     expect(['x', 'y', 'z'].map((a) => read(c.run, 'te_lamp#0', `position.${a}`))).toEqual([35, 50, 0]);
     c.step({ click: 'te_lamp#0/ob_body' });

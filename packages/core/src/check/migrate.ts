@@ -50,10 +50,13 @@ export const MIGRATIONS: readonly Migration[] = [
 export function migrate(file: Json): void {
   for (let v = file['version'] as number; v < FORMAT_VERSION; v++) {
     const { records, head } = MIGRATIONS[v] as Migration;
-    for (const [table, up] of Object.entries(records ?? {})) {
-      const all = file[table];
-      if (isObject(all)) for (const r of Object.values(all)) if (isObject(r)) up(r);
-    }
+    // What lies in templates is brought up like what lies in the piece.
+    const templates = isObject(file['templates']) ? Object.values(file['templates']) : [];
+    for (const of of [file, ...templates])
+      for (const [table, up] of Object.entries(records ?? {})) {
+        const all = isObject(of) ? of[table] : undefined;
+        if (isObject(all)) for (const r of Object.values(all)) if (isObject(r)) up(r);
+      }
     head?.(file);
   }
   file['version'] = FORMAT_VERSION;
@@ -103,6 +106,8 @@ function olderPiece(text: unknown): Piece | null {
     const version = isObject(json) ? json['version'] : null;
     const older =
       Number.isInteger(version) && (version as number) >= 0 && (version as number) < FORMAT_VERSION;
+    // Templates came later than the first versions.
+    if (isObject(json)) json['templates'] ??= {};
     return older && TABLES.every((t) => isObject((json as Json)[t])) ? (json as Piece) : null;
   } catch {
     return null;

@@ -7,10 +7,12 @@ import type { Form } from '../grammar/index.ts';
 import {
   type AnyRecord,
   baseForm,
+  CONTENTS,
   Editor,
   emptyPiece,
   FORMAT_VERSION,
   HEAD,
+  knownIds,
   type Patch,
   type Piece,
   PieceStore,
@@ -19,7 +21,6 @@ import {
   type SceneObject,
   TABLES,
   type TableName,
-  visitOwnIds,
   visitReferences,
 } from '../model/index.ts';
 import { checkIntegrity } from './integrity.ts';
@@ -67,21 +68,39 @@ function withoutBroken(json: Json, id: string, left: string[]): Piece {
     if (read !== null) (piece as Json)[field] = read.value;
     else if (json[field] !== undefined) left.push(`${field}: it is broken, and stands as in a new piece.`);
   }
-  for (const table of TABLES) {
-    const records = json[table];
-    if (!isGroup(records)) {
-      if (records !== undefined) left.push(`${table}: all of them are broken.`);
+  for (const table of TABLES)
+    if (table !== 'templates') (piece as Json)[table] = soundIn(table, json[table], '', left);
+  const templates = isGroup(json['templates']) ? json['templates'] : {};
+  for (const [key, raw] of Object.entries(templates)) {
+    const of = isGroup(raw) ? raw : {};
+    const head = { id: of['id'], name: of['name'], ...(of['max'] === undefined ? {} : { max: of['max'] }) };
+    const read = accepted(RECORDS.templates, head);
+    if (!read || (read.value as AnyRecord).id !== key) {
+      left.push(`templates.${key}: ${firstProblem(RECORDS.templates, head)}`);
       continue;
     }
-    const out: Record<string, AnyRecord> = {};
-    for (const [key, raw] of Object.entries(records)) {
-      const read = accepted(RECORDS[table], raw);
-      if (read && (read.value as AnyRecord).id === key) out[key] = read.value as AnyRecord;
-      else left.push(`${table}.${key}: ${firstProblem(RECORDS[table], raw)}`);
-    }
-    (piece as Json)[table] = out;
+    const own = CONTENTS.map((t) => [t, soundIn(t, of[t], `templates.${key}.`, left)]);
+    piece.templates[key] = {
+      ...(read.value as object),
+      ...Object.fromEntries(own),
+    } as Piece['templates'][string];
   }
   return piece;
+}
+
+/** The records of a table that have the right form; `at`: where the table is, for who is told of the others. */
+function soundIn(table: TableName, records: unknown, at: string, left: string[]): Record<string, AnyRecord> {
+  const out: Record<string, AnyRecord> = {};
+  if (!isGroup(records)) {
+    if (records !== undefined) left.push(`${at}${table}: all of them are broken.`);
+    return out;
+  }
+  for (const [key, raw] of Object.entries(records)) {
+    const read = accepted(RECORDS[table], raw);
+    if (read && (read.value as AnyRecord).id === key) out[key] = read.value as AnyRecord;
+    else left.push(`${at}${table}.${key}: ${firstProblem(RECORDS[table], raw)}`);
+  }
+  return out;
 }
 
 /**
@@ -127,13 +146,16 @@ function mended(from: Piece, left: string[]): Piece {
     if (missing.size > 0) {
       for (const p of problems) if (p.code === 'reference') left.push(`${p.path}: ${p.message}`);
       // A parent that is not there is no reason to lose an object, nor is a mask.
-      for (const o of store.all('objects'))
+      for (const o of store.everywhere('objects'))
         if (o.parent !== null && missing.has(o.parent))
           e.update('objects', o.id, (x) => ({ ...x, parent: null }));
       removeWithReferences(e, missing);
     } else
       for (const p of problems) {
-        const [table, id] = p.path.split(/[.[]/) as [TableName, string];
+        const way = p.path.split(/[.[]/);
+        // What is wrong within a template is put right there, what is wrong with one as a whole takes it away.
+        const isInner = way[0] === 'templates' && way.length > 3;
+        const [table, id] = (isInner ? way.slice(2) : way) as [TableName, string];
         left.push(`${p.path}: ${p.message}`);
         if (p.code === 'cycle' || p.code === 'depth')
           e.update('objects', id, (o) => ({ ...o, parent: null }));
@@ -148,16 +170,13 @@ function mended(from: Piece, left: string[]): Piece {
 
 /** The ids of records that others name and that are not there. */
 function missingIds(piece: Piece): Set<string> {
-  const known = new Set<string>();
-  for (const t of TABLES) for (const id of Object.keys(piece[t])) known.add(id);
-  for (const t of TABLES)
-    for (const r of Object.values(piece[t]) as AnyRecord[])
-      visitOwnIds(t, r as never, (_, id) => void known.add(id));
+  const store = new PieceStore(piece);
+  const known = knownIds(store);
   const missing = new Set<string>();
   for (const table of TABLES)
-    for (const r of Object.values(piece[table]) as AnyRecord[])
+    for (const r of store.everywhere(table))
       visitReferences(table, r as never, (_, id) => {
-        if (!known.has(id)) missing.add(id);
+        if (!id.split('/').every((part) => known.has(part))) missing.add(id);
       });
   return missing;
 }

@@ -8,9 +8,9 @@ export { findObject, type Input, type InputKind, objectPath } from './input.ts';
 export { NamingRun } from './naming-run.ts';
 export { pathOf, poseClip, propertyValue } from './pose-at.ts';
 export type { ClipProgram, EffectProgram, LaneProgram, Program } from './program.ts';
+export { poseReader } from './read-pose.ts';
 export { Run, type RunOptions } from './run.ts';
 export { type Angle, FaceBuilder } from './scene.ts';
-export { showReader } from './show-poses.ts';
 export { lengthOf } from './showing.ts';
 export {
   burstWay,

@@ -55,16 +55,23 @@ export function trueName(program: Program, state: SpawnRows, id: string): string
   return cut < 0 ? name : name + id.slice(cut);
 }
 
-/** The other way round; the same text where it names nothing that is there. */
-export function placeName(program: Program, state: SpawnRows, text: string): string {
-  const found = /^([^/#]+)#(\d+)(\/.*)?$/.exec(text);
-  if (!found) return text;
-  const [, template, n, rest] = found;
-  const k = program.spawns.places.findIndex(
-    (p, i) =>
-      isThere(state, i) &&
-      numberOf(state, i) === Number(n) &&
+/** The place in which what people know as `TEMPLATE#n` stands; −1 when that is not there, or the text is no such name. */
+export function placeNamed(program: Program, state: SpawnRows, text: string): number {
+  const found = /^([^/#]+)#(\d+)$/.exec(text);
+  if (!found) return -1;
+  const [, template, n] = found;
+  return program.spawns.places.findIndex(
+    (p, k) =>
+      isThere(state, k) &&
+      numberOf(state, k) === Number(n) &&
       program.spawns.templates[p.template]?.id === template,
   );
-  return k < 0 ? text : (program.spawns.places[k] as PlaceProgram).id + (rest ?? '');
+}
+
+/** The other way round from `trueName`; the same text where it names nothing that is there. */
+export function placeName(program: Program, state: SpawnRows, text: string): string {
+  const cut = text.search(/[/.]/);
+  const [name, rest] = cut < 0 ? [text, ''] : [text.slice(0, cut), text.slice(cut)];
+  const k = placeNamed(program, state, name);
+  return k < 0 ? text : (program.spawns.places[k] as PlaceProgram).id + rest;
 }

@@ -43,7 +43,7 @@ describe('recipes', () => {
     expect(scale.at(-1)).toBe(1);
   });
 
-  it('what sends sparks sends them; what asks is answered and says so', () => {
+  it('what sends sparks or another sends them; what asks is answered and says so', () => {
     const told = (id: string) => {
       const run = new Run(compile(shownPiece(recipe(id))));
       const inputs = shownInputs(recipe(id));
@@ -51,12 +51,25 @@ describe('recipes', () => {
       while (run.tick < recipe(id).shown.seconds * 60 - 1) {
         run.step(inputs.get(run.tick + 1) ?? []);
         for (const r of run.takeTrace())
-          if (r.kind === 'burst' || r.kind === 'caption' || r.event === 'caption.answer')
+          if (
+            r.kind === 'burst' ||
+            r.kind === 'spawn' ||
+            r.kind === 'caption' ||
+            r.event === 'caption.answer'
+          )
             out.push(r.text ?? r.event ?? r.kind);
       }
       return out;
     };
     expect(told('burst')).toEqual(['burst']);
+    expect(told('spawn')).toEqual([
+      'spawn.start',
+      'spawn.start',
+      'spawn.start',
+      'spawn.end',
+      'spawn.end',
+      'spawn.end',
+    ]);
     expect(told('ask')).toEqual(['Shall we begin?', 'caption.answer', 'Here we go!']);
   });
 

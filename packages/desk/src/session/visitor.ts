@@ -10,8 +10,9 @@ const visitorOf = (object: string): Visitor => ({
   keys: structuredClone(VISITOR_KEYS),
 });
 
-/** Whether an object can be the visitor: nothing on top of the frame walks in the piece. */
+/** Whether an object can be the visitor: nothing on top of the frame walks in the piece, and what is in a template is there more than once. */
 export function canWalk(store: PieceStore, o: SceneObject): boolean {
+  if (store.homeOf(o.id) !== null) return false;
   for (
     let at: SceneObject | undefined = o;
     at;

@@ -1,6 +1,5 @@
 import {
   type Clip,
-  canOffset,
   type Easing,
   type Key,
   type KeyId,

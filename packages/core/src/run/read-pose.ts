@@ -1,0 +1,48 @@
+/** One number, colour or text of a run by name, as the command line and tests ask for it. */
+import { partOf } from '../model/index.ts';
+import { findObject } from './input.ts';
+import { propertyValue } from './pose-at.ts';
+import type { Run } from './run.ts';
+import { showReader } from './show-poses.ts';
+import { placeNamed } from './spawned.ts';
+
+/**
+ * What tells it at any tick, or null where the text names nothing: `OBJECT.property` (`Chute/Flap.rotation.x`),
+ * `INSTANCE.signal.ID`, `OBJECT.collider.ID`, what `showReader` knows, and the same of what is spawned
+ * (`TEMPLATE#n/OBJECT.property`), which is null while that is not there.
+ */
+export function poseReader(run: Run, text: string): (() => unknown) | null {
+  const spawned = /^([^/#.]+)#\d+/.exec(text);
+  const template = run.program.spawns.templates.find((t) => t.id === spawned?.[1]);
+  if (!spawned || !template) return readerOf(run, text);
+  // One place stands for all of them: what can be read there can be read of any.
+  const first = run.program.spawns.places[template.places[0] ?? -1]?.id ?? '';
+  const rest = text.slice(spawned[0].length);
+  if (!readerOf(run, first + rest)) return null;
+  return () => {
+    const place = run.program.spawns.places[placeNamed(run.program, run.state, spawned[0])];
+    return place ? (readerOf(run, place.id + rest)?.() ?? null) : null;
+  };
+}
+
+function readerOf(run: Run, text: string): (() => unknown) | null {
+  const shows = showReader(run, text);
+  if (shows) return shows;
+  const { piece, objectIndex, signalIndex, spawns, base } = run.program;
+  for (let dot = text.indexOf('.'); dot >= 0; dot = text.indexOf('.', dot + 1)) {
+    const object = findObject(piece, text.slice(0, dot));
+    const property = text.slice(dot + 1);
+    const index = object ? (objectIndex.get(object.id) ?? -1) : -1;
+    if (!object || index < 0) continue;
+    if (propertyValue(base, index, property) !== null)
+      return () => propertyValue(run.state.values, index, property);
+    const part = partOf(property);
+    const id = part?.of === 'signal' ? `${object.id}/${part.what}` : '';
+    if (signalIndex.has(id)) return () => run.signalValue(id);
+    const written = spawns.parts.find((p) => p.part.object === object.id && p.part.what === part?.what);
+    if (part?.of === 'collider' && written) return () => (run.state.values[written.at] as number) >= 0.5;
+    const zone = part?.of === 'collider' ? piece.colliders[part.what] : undefined;
+    if (zone && object.colliders?.includes(zone.id)) return () => zone.on;
+  }
+  return null;
+}

@@ -79,8 +79,8 @@ export const colour = (page: Page, x: number, y: number, width = 960, height = 5
 /** The row of an object in the tree, by its name alone: what it carries is part of a row's name. */
 export const item = (page: Page, name: string) => page.getByRole('treeitem', { name, exact: true });
 /** The page's place of a point of the frame, px from its middle, in the front view at 100 %. */
-export const at = async (page: Page, x: number, y: number) => {
-  const box = await page.getByLabel('Frame', { exact: true }).boundingBox();
+export const at = async (page: Page, x: number, y: number, frame = 'Frame') => {
+  const box = await page.getByLabel(frame, { exact: true }).boundingBox();
   if (!box) throw new Error('no frame');
   const scale = Math.min((box.width - 36) / 960, (box.height - 28) / 540);
   return { x: box.x + box.width / 2 + x * scale, y: box.y + box.height / 2 - y * scale, scale };

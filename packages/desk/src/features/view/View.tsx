@@ -167,7 +167,16 @@ export function View() {
     >
       <ViewBar />
       <WayBar />
-      <div ref={box} className="relative flex-1 min-h-0">
+      {/* Heard here: what is chosen by the first click may have its handles under the second. */}
+      {/* biome-ignore lint/a11y/noStaticElementInteractions: by keyboard it is a command */}
+      <div
+        ref={box}
+        className="relative flex-1 min-h-0"
+        onDoubleClick={(e) => {
+          const object = run ? undefined : under(e)[0];
+          if (object?.kind === 'instance' && ui.tool !== 'pen') openTemplate(s, object.id);
+        }}
+      >
         <canvas
           ref={canvas}
           tabIndex={0}
@@ -179,10 +188,6 @@ export function View() {
             if (run || !e.key.startsWith('Arrow')) return;
             e.preventDefault();
             nudge(s, posed, e);
-          }}
-          onDoubleClick={(e) => {
-            const object = run ? undefined : under(e)[0];
-            if (object?.kind === 'instance') openTemplate(s, object.id);
           }}
           onContextMenu={(e) => {
             if (run) return;

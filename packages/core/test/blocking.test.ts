@@ -234,15 +234,22 @@ describe('in a run', () => {
     close(outline.at(), [85, 0, 0]);
   });
 
-  it('without blockers of its own its pivot is stopped; what it stands in does not hold it', () => {
+  it('without blockers of its own its pivot is stopped; put into one it is pushed out over the nearest edge', () => {
     const p = pieceOf();
     p.objects['ob_v'] = { ...(p.objects['ob_v'] as Piece['objects'][string]), colliders: [] };
     delete p.colliders['co_v'];
     const c = new Walk(p);
     c.key('ArrowRight').ticks(30);
     close(c.at(), [80, 0, 0]);
-    c.step({ visitor: { x: 100, y: 0, z: 0 } }).ticks(3);
-    expect(c.at()[0]).toBeCloseTo(140, 6);
+    c.step({ key: 'ArrowRight', down: false });
+    for (const [x, z, outX, outZ] of [
+      [113, 4, 120, 4],
+      [84, -3, 80, -3],
+      [101, 18, 101, 20],
+    ] as const) {
+      c.step({ visitor: { x, y: 0, z } }).ticks(2);
+      close(c.at(), [outX, 0, outZ]);
+    }
   });
 
   it('dragged things are stopped by what has no tag, or one of theirs; they slide, and follow the pointer past it', () => {

@@ -117,7 +117,13 @@ it('10,000 seeded edits, undone and redone, come back to equal pieces', () => {
 });
 
 it.each<[string, string, string, unknown, string]>([
-  ['an event', 'Pushing and crushing come', 'reactions.re_click.on', { event: 'touch.crush' }, 'on.event'],
+  [
+    'an action',
+    'Messages to other peers come',
+    'reactions.re_click.actions.0',
+    { do: 'send', message: 'me_a', to: 'host' },
+    'actions[0].to',
+  ],
 ])(
   'refuses %s that comes later by its name and place, and says nothing else of it',
   (_, says, at, value, where) => {

@@ -4,15 +4,9 @@
  */
 import type { Problem } from '../base/result.ts';
 
-type Words = Readonly<Record<string, string>>;
-
-const EVENTS: Words = {
-  'touch.crush': 'Pushing and crushing',
-};
-
 const MAX_FOUND = 100;
 
-type Add = (path: string, what: string, within?: string) => void;
+type Add = (path: string, what: string) => void;
 
 export interface Later {
   readonly problem: Problem;
@@ -23,9 +17,9 @@ export interface Later {
 /** The things in a parsed file that come later, in the order of the file; at most 100. The file may be malformed. */
 export function findLater(file: Record<string, unknown>): Later[] {
   const out: Later[] = [];
-  const add: Add = (path, what, within = path) => {
+  const add: Add = (path, what) => {
     const message = `${what} come later: this version does not read them.`;
-    out.push({ problem: { code: 'later', path, message }, within });
+    out.push({ problem: { code: 'later', path, message }, within: path });
   };
   const stack: { value: object; path: string }[] = [{ value: file, path: '' }];
   for (let top = stack.pop(); top && out.length < MAX_FOUND; top = stack.pop()) {
@@ -41,11 +35,5 @@ export function findLater(file: Record<string, unknown>): Later[] {
 }
 
 function inRecord(r: Record<string, unknown>, path: string, add: Add): void {
-  const named = (field: string, words: Words) => {
-    const name = r[field];
-    if (typeof name === 'string' && Object.hasOwn(words, name))
-      add(`${path}.${field}`, words[name] as string, path);
-  };
-  named('event', EVENTS);
   if (r['do'] === 'send' && r['to'] !== undefined) add(`${path}.to`, 'Messages to other peers');
 }

@@ -1,17 +1,10 @@
 /** Copies of subtrees: new ids throughout, references inside the copy pointing into the copy. */
 import type { IdKind } from '../base/index.ts';
 import { type Form, replaceIds } from '../grammar/index.ts';
+import { CONTENTS } from './contents.ts';
 import { namer, uniqueName } from './names.ts';
 import { orderBetween } from './order.ts';
-import {
-  type AnyRecord,
-  CONTENTS,
-  type Piece,
-  RECORDS,
-  type RecordOf,
-  TABLES,
-  type TableName,
-} from './piece.ts';
+import { type AnyRecord, type Piece, RECORDS, type RecordOf, TABLES, type TableName } from './piece.ts';
 import { visitOwnIds, visitReferences } from './references.ts';
 import { removeWithReferences, subtreesOf } from './removal.ts';
 import type { SceneObject } from './scene-object.ts';

@@ -93,6 +93,11 @@ export const EVENTS = {
       '{thing} no longer touches {it}',
       ...(['collider', 'object', 'other', 'tags'] as const),
     ],
+    'touch.crush': [
+      'something is crushed by it',
+      '{thing} crushed by {it}',
+      ...(['collider', 'object', 'other', 'tags'] as const),
+    ],
   }),
   ...events('Captions', {
     'caption.answer': ['is answered', '{it} answered', 'object', 'answer'],

@@ -4,8 +4,9 @@
  * places, written out likewise: `TEMPLATE#k`. Nothing here changes the piece.
  */
 
+import { CONTENTS, type ContentName } from './contents.ts';
 import { treeOrder } from './objects.ts';
-import { type AnyRecord, CONTENTS, type ContentName, type Piece, type Template } from './piece.ts';
+import type { AnyRecord, Piece, Template } from './piece.ts';
 import type { Given, KindOf, SceneObject } from './scene-object.ts';
 import type { Signal } from './signal.ts';
 import { fitsSignal } from './signal-values.ts';
@@ -340,7 +341,8 @@ function withNames(x: unknown, renamed: (text: string) => string): unknown {
   if (!isGroup(x)) return x;
   let to = x;
   for (const [k, e] of Object.entries(x)) {
-    const next = OF_WORDS.has(k) || typeof e === 'number' ? e : withNames(e, renamed);
+    const isWords = OF_WORDS.has(k) || (k === 'text' && typeof e === 'string');
+    const next = isWords || typeof e === 'number' ? e : withNames(e, renamed);
     if (next !== e) to = to === x ? { ...x, [k]: next } : Object.assign(to, { [k]: next });
   }
   return to;

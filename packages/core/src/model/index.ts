@@ -28,6 +28,7 @@ export type { Clip, ClipCue, Key, Track } from './clip.ts';
 export type { Blocker, Collider, Near, Zone } from './collider.ts';
 export type { Said, Vec3 } from './common.ts';
 export { COMPARISONS, type Comparison } from './comparisons.ts';
+export { CONTENTS, type ContentName, isContent } from './contents.ts';
 export {
   type Excerpt,
   excerpt,
@@ -112,12 +113,9 @@ export { orderBetween } from './order.ts';
 export { diff, type Patch, patched, reversed } from './patch.ts';
 export {
   type AnyRecord,
-  CONTENTS,
-  type ContentName,
   emptyPiece,
   FORMAT_VERSION,
   HEAD,
-  isContent,
   type Piece,
   type PieceHead,
   pieceForm,

@@ -20,6 +20,7 @@ import { type Asset, assetForm } from './asset.ts';
 import { type Clip, clipForm } from './clip.ts';
 import { type Collider, colliderForm } from './collider.ts';
 import { color, name } from './common.ts';
+
 import { type CueSheet, cueSheetForm } from './cue-sheet.ts';
 import { type Effect, effectForm } from './effect.ts';
 import { type Follow, followForm } from './follow.ts';
@@ -102,21 +103,6 @@ export const HEAD = {
   ),
   visitor: preset(orNull(visitorForm), null),
 } as const satisfies Fields;
-
-/** The tables that a template has of its own. */
-export const CONTENTS = [
-  'objects',
-  'clips',
-  'signals',
-  'machines',
-  'reactions',
-  'follows',
-  'colliders',
-  'cueSheets',
-] as const satisfies readonly TableName[];
-export type ContentName = (typeof CONTENTS)[number];
-export const isContent = (table: TableName): table is ContentName =>
-  (CONTENTS as readonly string[]).includes(table);
 
 /** A subtree with all that it does, placed many times by instances. Its ids are used nowhere else in the piece. */
 const templateForm = record({

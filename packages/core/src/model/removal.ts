@@ -3,8 +3,9 @@
  * condition, an action, a track) goes; what would lose its reason (a reaction to it, a transition on it) goes whole.
  */
 import { GONE, type GoneRules, withoutIds } from '../grammar/index.ts';
+import { CONTENTS } from './contents.ts';
 import type { Lane, Transition } from './machine.ts';
-import { CONTENTS, RECORDS, type RecordOf, TABLES, type TableName } from './piece.ts';
+import { RECORDS, type RecordOf, TABLES, type TableName } from './piece.ts';
 import { visitOwnIds, visitReferences } from './references.ts';
 import type { Editor, PieceStore } from './store.ts';
 

@@ -3,13 +3,12 @@
  * records it touches, not the size of the table. Records are plain data and never changed in place.
  */
 
+import { CONTENTS, isContent } from './contents.ts';
 import { withinBounds } from './objects.ts';
 import { patched, reversed } from './patch.ts';
 import {
   type AnyRecord,
-  CONTENTS,
   FORMAT_VERSION,
-  isContent,
   type Piece,
   type PieceHead,
   type RecordOf,

@@ -19,7 +19,7 @@ const SLACK = 1e-3;
 const ROUND = 32;
 
 /** The plane of a move: its two axes, and the one along which it is seen; whether depth along that counts. */
-interface Plane {
+export interface Plane {
   readonly axes: readonly [number, number];
   readonly deep: number;
   readonly counts: boolean;
@@ -38,6 +38,8 @@ interface Seen {
   readonly world: Float64Array;
   readonly axes: Plane['axes'];
   readonly hull: Float64Array;
+  /** The middle of its corners, in the world. */
+  readonly middle: readonly number[];
   /** The least and greatest along the two axes, and along the one on which it is seen. */
   readonly range: readonly [low: number, high: number][];
 }
@@ -60,7 +62,7 @@ export class Blocking {
     const plane = planeOf(along);
     const [i, j] = plane.axes;
     const [wx, wy] = [way[i] as number, way[j] as number];
-    const { from, hulls } = this.#around(object, plane, Math.hypot(wx, wy));
+    const { from, hulls } = this.around(object, plane, Math.hypot(wx, wy));
     if (hulls.length === 0) return;
     const [x, y] = slide(
       hulls.map((h) => h.hull),
@@ -74,7 +76,7 @@ export class Blocking {
 
   /** The numbers of the blockers that a thing touches: its body is so near one that would stop it. */
   touched(object: number, along: string): number[] {
-    const { from, hulls } = this.#around(object, planeOf(along), TOUCH);
+    const { from, hulls } = this.around(object, planeOf(along), TOUCH);
     return hulls.flatMap(({ hull, blocker }) => (distanceTo(hull, ...from) <= TOUCH ? [blocker] : []));
   }
 
@@ -82,11 +84,16 @@ export class Blocking {
    * What would stop a thing within `far` px: the place of its pivot in the plane, and the hulls, grown by its body, of the
    * blockers there with their numbers.
    */
-  #around(
+  around(
     object: number,
     plane: Plane,
     far: number,
-  ): { from: [x: number, y: number]; hulls: { hull: Float64Array; blocker: number }[] } {
+    /** What lies in this one does not stop it; −1 for none. */
+    not = -1,
+  ): {
+    from: [x: number, y: number];
+    hulls: { hull: Float64Array; blocker: number; middle: readonly number[] }[];
+  } {
     const { program } = this.#run;
     const [i, j] = plane.axes;
     const pivot = this.#pivot(object);
@@ -105,15 +112,17 @@ export class Blocking {
     });
     const isVisitor = object === program.visitor;
     const tags = program.objects[object]?.tags ?? [];
-    const hulls: { hull: Float64Array; blocker: number }[] = [];
+    const hulls: { hull: Float64Array; blocker: number; middle: readonly number[] }[] = [];
     for (const [n, b] of program.blockers.entries()) {
       const { blocker, object: owner } = b;
       if (isWithin(program, owner, object) || !this.counts(b)) continue;
+      if (not >= 0 && isWithin(program, owner, not)) continue;
       if (isVisitor && !blocker.visitor) continue;
       // With tags it stops only what has one of them; the visitor by its own switch.
       if (!isVisitor && blocker.tags.length > 0 && !blocker.tags.some((t) => tags.includes(t))) continue;
-      const { hull, range } = this.#seenIn(plane, blocker, owner);
-      if (meetsRange(range, reach, plane.counts)) hulls.push({ hull: grownBy(hull, body), blocker: n });
+      const { hull, range, middle } = this.#seenIn(plane, blocker, owner);
+      if (meetsRange(range, reach, plane.counts))
+        hulls.push({ hull: grownBy(hull, body), blocker: n, middle });
     }
     return { from: [pivot[i] as number, pivot[j] as number], hulls };
   }
@@ -129,7 +138,8 @@ export class Blocking {
     const points = this.#corners(blocker, world);
     const hull = convexHull(points.map((p) => [p[axes[0]] as number, p[axes[1]] as number]));
     const range = [...axes, deep].map((axis) => rangeOf(points, axis));
-    const seen = { world: world.slice(), axes, hull, range };
+    const middle = [0, 1, 2].map((axis) => mean(points, axis));
+    const seen = { world: world.slice(), axes, hull, middle, range };
     this.#seen.set(blocker, seen);
     return seen;
   }
@@ -156,11 +166,29 @@ export class Blocking {
     return this.#world;
   }
 
-  #pivot(object: number): number[] {
+  /** Writes the middle of a blocker's corners, in the world, to `out[o…]`. */
+  middleInto({ blocker, object }: BlockerProgram, out: Float64Array, o: number): void {
+    const [x, y, z] = middleOf(blocker);
+    transformPoint(out, o, this.worldOf(object), 0, x, y, z);
+  }
+
+  /** Writes where the pivot of an object is in the world, as its values are now, to `out[o…]`. */
+  pivotInto(object: number, out: Float64Array, o: number): void {
     const at = object * CHANNELS + 9;
     const { values } = this.#run.state;
-    const [x, y, z] = [values[at] as number, values[at + 1] as number, values[at + 2] as number];
-    transformPoint(this.#point, 0, this.worldOf(object), 0, x, y, z);
+    transformPoint(
+      out,
+      o,
+      this.worldOf(object),
+      0,
+      values[at] as number,
+      values[at + 1] as number,
+      values[at + 2] as number,
+    );
+  }
+
+  #pivot(object: number): number[] {
+    this.pivotInto(object, this.#point, 0);
     return [...this.#point];
   }
 
@@ -171,6 +199,21 @@ export class Blocking {
       return [...this.#point];
     });
   }
+}
+
+const mean = (points: readonly (readonly number[])[], axis: number) =>
+  points.reduce((sum, p) => sum + (p[axis] as number), 0) / points.length;
+
+const middles = new WeakMap<Blocker, readonly [number, number, number]>();
+/** The middle of a blocker's corners in its owner's space. */
+function middleOf(b: Blocker): readonly [number, number, number] {
+  let middle = middles.get(b);
+  if (!middle) {
+    const points = cornersOf(b);
+    middle = [mean(points, 0), mean(points, 1), mean(points, 2)];
+    middles.set(b, middle);
+  }
+  return middle;
 }
 
 function rangeOf(points: readonly (readonly number[])[], axis: number): [number, number] {

@@ -184,6 +184,7 @@ class Carrying {
       for (const which of [0, 1]) {
         const was = s.touched[2 * k + which] as number;
         if (was > 0) state.touched[2 * n + which] = this.objectOf(was - 1) + 1;
+        state.crushed[2 * n + which] = s.crushed[2 * k + which] as number;
       }
     });
   }

@@ -62,6 +62,8 @@ export function compileMeeting(
   lanes: readonly LaneProgram[],
   clips: readonly ClipProgram[],
   switches: Switches,
+  /** What blocks, and what is stopped: where these are is known, too. */
+  bodies: readonly number[],
 ): Meeting {
   const inMeeting = new Set<number>();
   const take = (i: number) => {
@@ -78,6 +80,7 @@ export function compileMeeting(
     thingsByTags.set(key, things);
     for (const i of things) take(i);
   }
+  for (const i of bodies) take(i);
   const nodes = Int32Array.from([...inMeeting].sort((a, b) => a - b));
   const nodeOf = new Map([...nodes].map((o, k) => [o, k]));
   const ranks = new Map(

@@ -269,8 +269,12 @@ class Compiler implements Names {
     );
     const switched = new Map(spawns.parts.map(({ part, at }) => [part.what, at]));
     const switches = (collider: string) => switched.get(collider) ?? -1;
+    const blockers = blockersOf(p, this.#objects, switches);
+    const pulled = drags.flatMap((d) => (d.moves ? [d.object] : []));
+    const bodies = this.#visitor < 0 ? pulled : [this.#visitor, ...pulled];
     const meeting = compileMeeting(
       ...([this.#colliders, this.#objects, this.#visitor, geometry, lanes, clips, switches] as const),
+      blockers.length === 0 ? [] : [...blockers.map((b) => b.object), ...bodies],
     );
     const asked = [...this.#tweenRows.keys(), ...this.#motorRows.keys()];
     const slots = lanes.flatMap((l) => [...l.slots]);
@@ -319,7 +323,7 @@ class Compiler implements Names {
       answers: this.#answers,
       answersIndex: this.#answersIndex,
       visitor: this.#visitor,
-      blockers: blockersOf(p, this.#objects, switches),
+      blockers,
       dragOf: new Map(drags.map((d, k) => [d.object, k])),
       curves: this.#pool.data(),
       curveAt: this.#pool.known,

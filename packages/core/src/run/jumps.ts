@@ -15,7 +15,8 @@ import type { RunState } from './state.ts';
 
 /** Where in a node's row it stands that it has jumped: before this tick since the last noticing, and in this one. */
 export const JUMPED = 16;
-const JUMPS = 17;
+export const JUMPED_NOW = 17;
+const JUMPS = JUMPED_NOW;
 
 interface Owner {
   readonly program: Program;

@@ -18,6 +18,8 @@ export const SHEET_ROW = 5;
 export const CUE_ROW = 2;
 /** Of an action of a cue: the date at which it acted or −1, and what tells what it began from others. */
 export const CUE_ACT_ROW = 2;
+/** Of a body or a blocker in the last published pose: where its pivot, or the middle of its corners, was in the world; of a blocker whether it counted, of a body 1 + the number of its object. */
+export const STOOD_ROW = 4;
 /** Of a place where something may be spawned: whether something is, which of all of its template, since when, and where its base is (x, y, z). */
 export const SPAWN_ROW = 6;
 /** Way from base along x, y, z; where it stood when it was taken hold of, x, y, z; date since which it goes back, or −1. */

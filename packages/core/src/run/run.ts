@@ -18,6 +18,7 @@ import { Motion } from './motion.ts';
 import { Noticing } from './noticing.ts';
 import { Pointer } from './pointer.ts';
 import type { Program } from './program.ts';
+import { Pushing } from './pushing.ts';
 import { SHEET_ROW } from './rows.ts';
 import { Scene } from './scene.ts';
 import { Settling } from './settling.ts';
@@ -60,6 +61,7 @@ export class Run {
   readonly #acting: Acting;
   readonly #pointer: Pointer;
   readonly #dragging: Dragging;
+  readonly #pushing: Pushing;
   readonly #walking: Walking;
   readonly #following: Following;
   readonly #settling: Settling;
@@ -86,6 +88,7 @@ export class Run {
     this.#following = new Following(this.#context, this.scene, this.#crossings, (i) =>
       this.#motion.reweigh(i),
     );
+    this.#pushing = new Pushing(this.#context, this.scene);
     this.#walking = new Walking(this.#context, this.scene);
     const noticing = new Noticing(this.#context);
     const touching = new Touching(this.#context);
@@ -175,8 +178,10 @@ export class Run {
     poseValues(program, state, context.clock);
     if ((state.one[SHOWS] as number) > 0) this.#acting.showing.endTick();
     context.jumps.endTick();
+    this.#pushing.move();
     this.#walking.move();
     this.#dragging.move();
+    this.#pushing.endTick();
     this.scene.changed();
   };
 

@@ -17,6 +17,7 @@ import {
   SHEET_ROW,
   SHOW_ROW,
   SPAWN_ROW,
+  STOOD_ROW,
   TWEEN_ROW,
 } from './rows.ts';
 import { boundValue, settleBase } from './spawned.ts';
@@ -198,6 +199,8 @@ function rowsOf(p: Program) {
     [n.cues * CUE_ROW, Float64Array],
     [n.cueActs * CUE_ACT_ROW, Float64Array],
     [2 * n.blockers, Int32Array],
+    [2 * n.blockers, Uint8Array],
+    [n.blockers === 0 ? 0 : (n.blockers + 2) * STOOD_ROW, Float64Array],
     [n.places * SPAWN_ROW, Float64Array],
     [n.templates, Float64Array],
   ] as const;
@@ -304,6 +307,10 @@ export class RunState {
   readonly cueActs: Float64Array;
   /** Per blocker, what touches it: the number of the visitor's object, and of the dragged one, plus 1; 0 for none. */
   readonly touched: Int32Array;
+  /** Likewise whether it is crushed: 1, and 2 once that is told. */
+  readonly crushed: Uint8Array;
+  /** Rows of blockers, and of what they push, in the last published pose: see `pushing.ts`. */
+  readonly stoodAt: Float64Array;
   /** Rows of the places of what is spawned: see `spawning.ts`; and how many of each template there have been. */
   readonly spawned: Float64Array;
   readonly spawnCounts: Float64Array;
@@ -390,6 +397,8 @@ export class RunState {
       this.cues,
       this.cueActs,
       this.touched,
+      this.crushed,
+      this.stoodAt,
       this.spawned,
       this.spawnCounts,
     ] = rows as unknown as RowsOf<Sizes>;

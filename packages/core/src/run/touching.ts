@@ -38,6 +38,7 @@ export class Touching {
   notice(): void {
     const { program, state } = this.#run;
     if (program.blockers.length === 0) return;
+    this.#crushes(program, state);
     if (!this.#changed(program, state)) return;
     const found: Found[] = [];
     for (const body of BODIES) {
@@ -75,8 +76,20 @@ export class Touching {
     });
   }
 
+  /** Tells once of what was crushed in the last pose. */
+  #crushes(program: Program, state: RunState): void {
+    for (let k = 0; k < state.crushed.length; k++) {
+      if (state.crushed[k] !== 1) continue;
+      state.crushed[k] = 2;
+      const { blocker, object } = program.blockers[k >> 1] as Program['blockers'][number];
+      const who = this.#objectOf(k & 1);
+      const at = Math.max(0, state.tick - 1) / TICKS_PER_SECOND;
+      if (who >= 0) this.#tell('touch.crush', blocker.id, object, who, at, NO_CAUSE);
+    }
+  }
+
   #tell(
-    event: 'touch.begin' | 'touch.end',
+    event: 'touch.begin' | 'touch.end' | 'touch.crush',
     collider: string,
     object: number,
     body: number,

@@ -56,6 +56,39 @@ export function distanceTo(hull: Float64Array, x: number, y: number): number {
   return most;
 }
 
+/**
+ * Where a point that is inside a hull comes out of it: over the nearest edge (of equally near ones the first), or along one
+ * axis (0 or 1) the nearer way.
+ */
+export function outOf(hull: Float64Array, x: number, y: number, axis: 0 | 1 | null): [x: number, y: number] {
+  if (axis !== null) {
+    // How far it is along the axis to where an edge is met, to either side.
+    let [back, ahead] = [Number.NEGATIVE_INFINITY, Number.POSITIVE_INFINITY];
+    for (let i = 0; i < hull.length; i += 2) {
+      const normal = normalOf(hull, i);
+      const off = (x - (hull[i] as number)) * normal[0] + (y - (hull[i + 1] as number)) * normal[1];
+      const into = normal[axis];
+      if (Math.abs(into) < 1e-12) continue;
+      const t = -off / into;
+      if (into > 0) ahead = Math.min(ahead, t);
+      else back = Math.max(back, t);
+    }
+    const by = -back < ahead ? back : ahead;
+    if (!Number.isFinite(by)) return [x, y];
+    return axis === 0 ? [x + by, y] : [x, y + by];
+  }
+  let most = Number.NEGATIVE_INFINITY;
+  let out: [number, number] = [x, y];
+  for (let i = 0; i < hull.length; i += 2) {
+    const [nx, ny] = normalOf(hull, i);
+    const off = (x - (hull[i] as number)) * nx + (y - (hull[i + 1] as number)) * ny;
+    if (off <= most + 1e-9) continue;
+    most = off;
+    out = [x - off * nx, y - off * ny];
+  }
+  return out;
+}
+
 /** The outward normal of the edge that begins at corner `i`, of length 1. */
 function normalOf(hull: Float64Array, i: number): [number, number] {
   const j = (i + 2) % hull.length;

@@ -25,7 +25,7 @@ export {
 export { type Fitted, fitFrame } from './frame.ts';
 export { compileObjects, type Geometry, type MaskUse } from './geometry.ts';
 export { faceContains, hitAll, hitTop, visiblePoint } from './hit.ts';
-export { convexHull, distanceTo, grownBy, slide } from './hull.ts';
+export { convexHull, distanceTo, grownBy, outOf, slide } from './hull.ts';
 export { type MeshFace, meshFaces } from './mesh.ts';
 export {
   OUTLINE_ELLIPSE,

@@ -197,3 +197,35 @@ test('D17: blockers stop the visitor: made in one act, hatched, set in their sen
   await undo(page);
   await expect(card).toBeHidden();
 });
+
+test('D3: a blocker that comes upon the visitor pushes it along; a reaction hears who is crushed', async ({
+  page,
+}) => {
+  await newPiece(page);
+  await addKind(page, 'Box');
+  await commit(page, 'Place x', '-250');
+  await commit(page, 'Place z', '60');
+  await page.getByRole('button', { name: 'Add a zone' }).click();
+  await page.getByRole('menuitem', { name: 'Block what comes' }).click();
+  await page.getByRole('button', { name: 'Add a reaction' }).click();
+  await page.getByLabel('Event', { exact: true }).selectOption({ label: 'the piece starts' });
+  await page.getByLabel('Action', { exact: true }).selectOption('tween');
+  await page.getByLabel('Property', { exact: true }).selectOption({ label: 'place x' });
+  await commit(page, 'How much', '300');
+  await commit(page, 'Seconds of the tween', '1');
+  await page.getByRole('treeitem', { name: /^Box/ }).click();
+  await page.keyboard.press('Escape');
+  await addVisitor(page);
+  await run(page);
+  await expect(happened(page, 'Visitor touches Box blocker')).toBeVisible();
+  // The box comes to 50, is 100 wide, and the visitor stands before it.
+  await expect.poll(() => written(page, 'place x')).toBeGreaterThan(100);
+  await stop(page);
+  await page.getByRole('treeitem', { name: /^Box/ }).click();
+  await page.getByRole('button', { name: 'Add a reaction' }).click();
+  await page
+    .getByLabel('Event', { exact: true })
+    .last()
+    .selectOption({ label: 'something is crushed by it' });
+  await expect(page.getByLabel('Zone of the event').locator('option:checked')).toHaveText('Box blocker');
+});

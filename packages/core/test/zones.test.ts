@@ -288,6 +288,7 @@ describe('noticing', () => {
 
   it('enter and leave of a pair alternate, whatever moves, hides, cuts and turns; a snapshot goes on alike', () => {
     let count = 0;
+    let motions = 0;
     for (let seed = 1; seed <= 60; seed++) {
       const random = seeded(seed);
       const within = (n: number) => (random() * 2 - 1) * n;
@@ -354,7 +355,9 @@ describe('noticing', () => {
           n = all.length;
         }
         run.step([]);
-        for (const r of run.takeTrace().filter(meets)) {
+        const trace = run.takeTrace();
+        motions += trace.filter((r) => r.kind === 'action').length;
+        for (const r of trace.filter(meets)) {
           const pair = `${r.collider}/${r.other}`;
           expect(inside.get(pair) ?? false, `seed ${seed}, ${pair}`).toBe(r.event?.endsWith('leave'));
           inside.set(pair, !(inside.get(pair) ?? false));
@@ -371,6 +374,7 @@ describe('noticing', () => {
       expect(rest, `seed ${seed}`).toEqual(all.slice(n));
       count += all.length;
     }
+    expect(motions).toBeGreaterThan(10_000);
     expect(count).toBeGreaterThan(300);
   });
 });

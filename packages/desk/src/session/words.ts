@@ -369,6 +369,7 @@ export function happened(store: PieceStore, r: TraceRecord): string | null {
           'zone.leave': 'left',
           'near.enter': 'came near',
           'touch.begin': 'touches',
+          'touch.crush': 'is crushed by',
         } as const;
         const [zone, thing] = [n(r.collider), n(r.other)];
         if (r.event === 'near.leave') return `${thing} is no longer near ${zone}`;

@@ -91,7 +91,7 @@ await page.getByRole('button', { name: 'Menu of the piece' }).click();
 await page.getByRole('menuitem', { name: 'Light or dark' }).click();
 await page.getByRole('treeitem', { name: 'Crate 2', exact: true }).click();
 await page.getByRole('button', { name: 'Open in place' }).click();
-await page.getByRole('treeitem', { name: 'Crate', exact: true }).click();
+await page.getByRole('treeitem', { name: /^Crate,/ }).click();
 await shot('template');
 await browser.close();
 process.exit();

@@ -53,3 +53,10 @@ test('in ten minutes timers of 0.1 s and 0.07 s fire exactly as often as they sh
   expect(await inBrowser('timersFired()')).toBe('6000,8571');
   expect(inNode('timersFired()')).toBe('6000,8571');
 });
+
+test('every semantic case holds in the browser too, straight and from snapshots', async ({ page }) => {
+  const { inNode, inBrowser } = await bundled(page);
+  const held = await inBrowser('casesHeld()');
+  expect(Number(held)).toBeGreaterThanOrEqual(250);
+  expect(inNode('casesHeld()')).toBe(held);
+});

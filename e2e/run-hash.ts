@@ -4,6 +4,7 @@ import { readPiece } from '@apple-tick/core/check';
 import { emptyPiece } from '@apple-tick/core/model';
 import { compile, type Input, loadRun, NamingRun, saveRun } from '@apple-tick/core/run';
 import { objectOf } from '../packages/core/test/box-piece.ts';
+import { ALL_CASES, allFailures } from '../packages/core/test/cases/all.ts';
 import { Maker, TICKS } from '../packages/core/test/random-piece.ts';
 
 export function runHash(text: string): string {
@@ -57,4 +58,12 @@ export function timersFired(): string {
   return Object.keys(every)
     .map((signal) => run.signalValue(signal))
     .join();
+}
+
+/** How many semantic cases there are, and what is not as it must be in them. */
+export function casesHeld(): string {
+  const cases = Object.values(ALL_CASES).flat();
+  return [cases.length, ...cases.flatMap((c) => allFailures(c).map((said) => `${c.says}: ${said}`))].join(
+    '\n',
+  );
 }

@@ -128,6 +128,32 @@ test('D10: a cue is hung on another by dragging it there, waits for a click, and
   await expect(cue(page, 'second')).toBeVisible();
 });
 
+test('E2: a thing is hidden, shown and moved by hand in a run; what was done becomes cues, which do it again', async ({
+  page,
+}) => {
+  await newPiece(page);
+  await addKind(page, 'Rectangle');
+  await run(page);
+  await page.getByRole('treeitem', { name: /^Rectangle/ }).click();
+  const hand = page.getByRole('region', { name: 'By hand' });
+  await hand.getByLabel('Move by hand, x', { exact: true }).fill('120');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('region', { name: 'Who writes this' })).toContainText('put by an action');
+  await hand.getByRole('button', { name: 'Hide' }).click();
+  await hand.getByRole('button', { name: 'Show' }).click();
+  await expect(hand.getByRole('button', { name: 'Hide' })).toBeVisible();
+  await page.getByRole('button', { name: 'as cues' }).click();
+  await expect(page.getByRole('button', { name: /^Cue Rectangle/ })).toHaveCount(3);
+  await stop(page);
+  // The piece itself is as it was.
+  await page.getByRole('treeitem', { name: /^Rectangle/ }).click();
+  await expect(page.getByLabel('Place x', { exact: true })).toHaveValue('0');
+  await page.getByRole('button', { name: /^Try from/ }).click();
+  await expect(happened(page, 'what was done is done')).toBeVisible();
+  await page.getByRole('treeitem', { name: /^Rectangle/ }).click();
+  await expect(page.getByRole('region', { name: 'Who writes this' })).toContainText('120');
+});
+
 test('E2: what was done by hand in a run becomes a cue sheet, as one step', async ({ page }) => {
   await newPiece(page);
   await addKind(page, 'Rectangle');

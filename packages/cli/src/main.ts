@@ -10,8 +10,7 @@ import { Lines, plainText, systemReason, Unheard, UsedWrongly } from './output.t
 
 /** A day of ticks is as long as a run may be. */
 const MAX_SECONDS = 86400;
-/** Inputs and commands that are settled but not built yet. */
-const LATER_INPUTS = ['move'];
+/** Commands that are settled but not built yet. */
 const LATER_COMMANDS = ['snags', 'check', 'export'];
 const MAX_INPUT_BYTES = 64 * 1024 * 1024;
 
@@ -49,14 +48,7 @@ function loadInputs(file: string | undefined): Input[] {
   return json.map((entry, i) => {
     const input = readInput(entry);
     if (input) return input;
-    const later = LATER_INPUTS.find(
-      (k) => typeof entry === 'object' && entry !== null && Object.hasOwn(entry, k),
-    );
-    throw new UsedWrongly(
-      later
-        ? `${file}: input [${i}]: "${later}" comes later: this version does not read it.`
-        : `${file}: input [${i}] is not one that this version knows.`,
-    );
+    throw new UsedWrongly(`${file}: input [${i}] is not one that this version knows.`);
   });
 }
 
@@ -92,7 +84,8 @@ function runPiece(file: string, flags: RunFlags): number {
   const inputs = loadInputs(flags.inputs);
   const piece = loadPiece(file);
   if (!piece) return 1;
-  const run = new NamingRun(compile(piece), seed);
+  const moved = inputs.flatMap((i) => ('move' in i ? [i.move.object] : []));
+  const run = new NamingRun(compile(piece, moved), seed);
   const poses = flags.pose.map((text) => ({ text, read: readerFor(run, text) }));
   const byTick = new Map<number, Input[]>();
   for (const input of inputs.toSorted((a, b) => a.at - b.at)) {

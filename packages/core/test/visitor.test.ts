@@ -290,3 +290,25 @@ describe('the visitor in the world', () => {
     expect(store.toPiece()).toEqual(p);
   });
 });
+
+describe('moved by hand', () => {
+  it('a thing goes straight and evenly to a place in the time given, over whatever a clip says; without a time at once', () => {
+    const p = emptyPiece('p', 'Moved');
+    p.objects['ob_a'] = objectOf('ob_a', { kind: 'group' }, { position: [10, 20, 30] });
+    const c = new Case(p);
+    c.run = new NamingRun(compile(p, ['ob_a']));
+    const at = () =>
+      ['x', 'y', 'z'].map((a) => propertyValue(c.run.state.values, 0, `position.${a}`) as number);
+    c.step({ move: { object: 'ob_a', to: [70, 20, -30], over: 1 } }).ticks(30);
+    expect(at()).toEqual([40, 20, 0].map((n) => expect.closeTo(n, 6)));
+    c.ticks(40);
+    expect(at()).toEqual([70, 20, -30]);
+    c.step({ move: { object: 'ob_a', to: [1, 2, 3] } });
+    expect(at()).toEqual([1, 2, 3]);
+    expect(c.records.filter((r) => r.kind === 'input').map((r) => r.input)).toEqual(['move', 'move']);
+    c.step({ move: { object: 'nobody', to: [0, 0, 0] } });
+    expect(c.last[0]).toMatchObject({ input: 'move', missed: true });
+    expect(readInput({ at: 1, move: { object: 'a', to: [1, 2, 3], over: 0.5 } })).not.toBe(null);
+    expect(readInput({ at: 1, move: { object: 'a', to: [1, 2] } })).toBe(null);
+  });
+});

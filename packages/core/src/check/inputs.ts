@@ -1,5 +1,16 @@
 /** Inputs from outside, as lists of plain data: the same in a browser, a file and a test. */
-import { type Form, maybe, number, orNull, record, table, text, toggle, union } from '../grammar/index.ts';
+import {
+  type Form,
+  maybe,
+  number,
+  orNull,
+  record,
+  table,
+  text,
+  toggle,
+  tuple,
+  union,
+} from '../grammar/index.ts';
 import type { Input } from '../run/index.ts';
 import { toZod } from './to-zod.ts';
 
@@ -17,6 +28,14 @@ const inputForm = union(
   record({ at, answer: record({ object: name, answer: name }) }),
   record({ at, sheet: name, skip: maybe(number({ min: 0, max: 86400 })) }),
   record({ at, visitor: record({ x: number(), y: number(), z: number() }) }),
+  record({
+    at,
+    move: record({
+      object: name,
+      to: tuple(number(), number(), number()),
+      over: maybe(number({ min: 0, max: 86400 })),
+    }),
+  }),
   record({ at, key: name, down: toggle }),
   record({ at, set: table(value, 'any') }),
   record({ at, put: record({ object: name, property: name, value }) }),

@@ -48,6 +48,7 @@ import {
 import { compileSheets } from './compile-sheets.ts';
 import { compileSpawns } from './compile-spawns.ts';
 import { compileFade } from './fade.ts';
+import { findObject } from './input.ts';
 import { askingOf, laneWritersOf, plainPlays } from './lane-tables.ts';
 import { type Listeners, ListenerTable, subjectOf } from './listening.ts';
 import {
@@ -71,14 +72,21 @@ export interface Order {
   readonly objectIndex: ReadonlyMap<string, number>;
 }
 
-/** Compiles a piece that `readPiece` or an editor has found sound. */
-export function compile(piece: Piece): Program {
-  return compileExpansion(expand(piece), null);
+/**
+ * Compiles a piece that `readPiece` or an editor has found sound. `moved`: the objects, by id or name, that inputs may move
+ * over a time; without, such a move is made at once.
+ */
+export function compile(piece: Piece, moved: readonly string[] = []): Program {
+  return compileExpansion(expand(piece), null, moved);
 }
 
 /** As `compile`, when its templates are written out. */
-export function compileExpansion(expansion: Expansion, order: Order | null): Program {
-  return new Compiler(expansion, order).program();
+export function compileExpansion(
+  expansion: Expansion,
+  order: Order | null,
+  moved: readonly string[] = [],
+): Program {
+  return new Compiler(expansion, order).program(moved);
 }
 
 class Compiler implements Names {
@@ -234,8 +242,13 @@ class Compiler implements Names {
   /** Numbers of the follows that give the place in a clip, by lane and clip; without a clip, the number of its blends. */
   readonly #places = new Map<string, number>();
 
-  program(): Program {
+  program(moved: readonly string[]): Program {
     const p = this.#piece;
+    for (const text of moved) {
+      const object = this.object(findObject(p, text)?.id ?? '');
+      for (const axis of ['x', 'y', 'z'])
+        if (object >= 0) this.tweens(object, propertyInfo(`position.${axis}`) as PropertyInfo);
+    }
     Object.values(p.follows).forEach(({ target }, k) => {
       if ('lane' in target) this.#places.set(`${target.lane}/${'clip' in target ? target.clip : ''}`, k);
     });

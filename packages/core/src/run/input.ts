@@ -20,6 +20,8 @@ export type InputKind =
   | { sheet: string; skip?: number | undefined }
   /** Where the visitor is put, px in its parent. */
   | { visitor: { x: number; y: number; z: number } }
+  /** Moved to a place in its parent, px, straight and as fast as it takes `over` seconds; nothing stops it. */
+  | { move: { object: string; to: readonly [number, number, number]; over?: number | undefined } }
   | { key: string; down: boolean }
   | { set: Record<string, SignalValue> }
   | { pulse: string }

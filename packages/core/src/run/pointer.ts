@@ -1,4 +1,5 @@
 /** Inputs as they act, and the pointer: what it is over, presses and clicks. */
+import { LINEAR } from '../anim/index.ts';
 import { SAME_DATE } from '../base/index.ts';
 import { type EventName, type PropertyInfo, propertyInfo, type SceneObject } from '../model/index.ts';
 import type { Acting } from './acting.ts';
@@ -75,6 +76,7 @@ export class Pointer {
     if ('view' in input) return this.#look(input.view);
     if ('answer' in input) return this.#answer(input.answer);
     if ('visitor' in input) return this.#place(input.visitor);
+    if ('move' in input) return this.#carry(input.move);
     if ('sheet' in input) return this.#sheet(input);
     if ('frame' in input) return this.#fit(input.frame);
     const acting = this.#acting;
@@ -112,6 +114,27 @@ export class Pointer {
     const cause = this.#record({ input: 'visitor', ...(visitor < 0 ? { missed: true } : {}) });
     for (const axis of ['x', 'y', 'z'] as const)
       this.#acting.put(visitor, propertyInfo(`position.${axis}`) as PropertyInfo, to[axis], cause);
+  }
+
+  /** Something is moved by hand. */
+  #carry({
+    object,
+    to,
+    over,
+  }: {
+    object: string;
+    to: readonly [number, number, number];
+    over?: number | undefined;
+  }): void {
+    const id = this.#find(object)?.id ?? object;
+    const at = this.#run.program.objectIndex.get(id) ?? -1;
+    const cause = this.#record({ input: 'move', object: id, ...(at < 0 ? { missed: true } : {}) });
+    const goals = (['x', 'y', 'z'] as const).map((axis, k) => ({
+      property: propertyInfo(`position.${axis}`) as PropertyInfo,
+      mode: 'to' as const,
+      value: () => to[k] as number,
+    }));
+    if (at >= 0) this.#acting.tween(at, goals, { seconds: over ?? 0, curve: LINEAR, fromNow: true }, cause);
   }
 
   #sheet({ sheet, skip }: { sheet: string; skip?: number | undefined }): void {

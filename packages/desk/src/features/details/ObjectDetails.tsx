@@ -24,6 +24,7 @@ import { resizedAboutPivot } from '../../session/resize.ts';
 import type { Session } from '../../session/session.ts';
 import { Heading, NumberField, Row, TextField } from '../../ui/fields.tsx';
 import { Rest } from '../../ui/Rest.tsx';
+import { ByHand } from './ByHand.tsx';
 import { FacesDetails } from './FacesDetails.tsx';
 import { DragDetails, FollowDetails } from './FollowDetails.tsx';
 import { InstanceDetails } from './InstanceDetails.tsx';
@@ -90,6 +91,7 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
         onRename={(name) => renameObject(s, object.id, name)}
       />
       <Written object={object.id} />
+      <ByHand object={object.id} />
       {object.kind === 'instance' && <InstanceDetails instance={object} />}
       <Rest>
         <Reactions objects={[object]} />

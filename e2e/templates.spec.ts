@@ -117,6 +117,43 @@ test('A11: own signals, their values by place, bound to another, given back; a c
   await expect(page.getByRole('group', { name: /width/ }).first()).toBeVisible();
 });
 
+test('A11: a place’s own number is put by a reaction, follows the pointer, and is keyed from the list of properties', async ({
+  page,
+}) => {
+  await three(page);
+  await page.getByRole('button', { name: 'Open in place' }).click();
+  await page.getByRole('button', { name: 'Add a signal' }).click();
+  await page.getByRole('menuitem', { name: 'Number' }).click();
+  await commit(page, 'Name of the signal', 'width');
+  await item(page, 'Rectangle').click();
+  await page.getByRole('button', { name: 'Add what it follows' }).click();
+  await page.getByLabel('What follows', { exact: true }).selectOption({ label: 'scale x' });
+  await page.getByLabel('What it follows', { exact: true }).selectOption('signal');
+  await where(page).getByRole('button', { name: 'Out' }).click();
+  await commit(page, 'width of Rectangle 3', '100');
+  await page.getByRole('button', { name: 'Add a reaction' }).click();
+  await page.getByLabel('Action', { exact: true }).selectOption('put');
+  await page.getByLabel('Property', { exact: true }).selectOption({ label: 'width' });
+  await expect(page.getByLabel('Value', { exact: true })).toHaveValue('100');
+  await commit(page, 'Value', '5');
+  await run(page);
+  const ground = await colour(page, 240, 200);
+  await expect.poll(() => colour(page, 240, 0)).not.toBe(ground);
+  await clickAt(page, 200, 0, 'Live frame');
+  // A twentieth of its width is left.
+  await expect.poll(() => colour(page, 240, 0)).toBe(ground);
+  await stop(page);
+  await page.getByRole('button', { name: 'Add what it follows' }).click();
+  await page.getByLabel('What follows', { exact: true }).selectOption({ label: 'width' });
+  await expect(page.getByRole('group', { name: 'width follows' })).toBeVisible();
+  await undo(page);
+  await undo(page);
+  await page.keyboard.press('a');
+  await page.getByRole('button', { name: '+ property of Rectangle 3' }).click();
+  await page.getByRole('menuitem', { name: 'width' }).click();
+  await expect(page.getByRole('group', { name: /width/ }).first()).toBeVisible();
+});
+
 test('A11: cut loose it is a group of its own; a template that is deleted takes its places along, undo brings all', async ({
   page,
 }) => {

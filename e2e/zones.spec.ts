@@ -174,6 +174,30 @@ test('D1: what is dropped outside springs back, in a zone it stays and is told',
   await expect(page.locator('[data-zones]')).toContainText('Basket zone: Apple');
 });
 
+test('D3: a reaction switches a zone off; what was in it leaves it; on another object another property is meant', async ({
+  page,
+}) => {
+  await bring(page, basket);
+  await item(page, 'Apple').click();
+  await commit(page, 'Place y', '-100');
+  await item(page, 'Basket').click();
+  await addZone(page);
+  await page.getByRole('button', { name: 'Add a reaction' }).click();
+  await page.getByLabel('Action', { exact: true }).selectOption('put');
+  const property = page.getByLabel('Property', { exact: true });
+  await property.selectOption({ label: 'Basket zone on' });
+  await expect(page.getByLabel('Value', { exact: true })).toHaveValue('off');
+  await page.getByLabel('Object', { exact: true }).selectOption({ label: 'Apple' });
+  await expect(property.locator('option:checked')).toHaveText('place x');
+  await undo(page);
+  await expect(property.locator('option:checked')).toHaveText('Basket zone on');
+  await run(page);
+  await expect(happened(page, 'Apple came into Basket zone')).toBeVisible();
+  const p = await live(page, -60, -100);
+  await page.mouse.click(p.x, p.y);
+  await expect(happened(page, 'Apple left Basket zone')).toBeVisible();
+});
+
 test('D16: gather and count is a recipe; its zone is complete and open to change', async ({ page }) => {
   await newPiece(page);
   await addKind(page, 'Rectangle');

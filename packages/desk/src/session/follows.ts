@@ -1,6 +1,7 @@
 /** What follows: new ones that do something at once, and ranges that suit their source and their target. */
-import { canOffset, type Follow, PROPERTIES, propertyInfo } from '@apple-tick/core/model';
+import type { Follow } from '@apple-tick/core/model';
 import type { PieceStore } from './model-help.ts';
+import { isNumeric, kindOfProperty, partsOf } from './parts.ts';
 import type { Session } from './session.ts';
 import { firstSignal } from './signals.ts';
 import { nameOf } from './words.ts';
@@ -8,9 +9,6 @@ import { nameOf } from './words.ts';
 export type Source = Follow['source'];
 type Target = Follow['target'];
 type Range = [number, number];
-
-/** The properties that can follow. */
-export const FOLLOWING = PROPERTIES.filter((p) => canOffset(p) || p.kind === 'text');
 
 /** From where to where a source usually goes. */
 export function rangeOf(store: PieceStore, source: Source): Range {
@@ -28,10 +26,15 @@ export function rangeOf(store: PieceStore, source: Source): Range {
   return [0, 300];
 }
 
+const isWords = (store: PieceStore, target: Target) =>
+  'object' in target && !isNumeric(kindOfProperty(store, target.object, target.property));
+
 /** What a target usually goes through, about where its base is. */
 export function targetRange(store: PieceStore, target: Target): Range {
   if ('clip' in target) return [0, store.get('clips', target.clip)?.duration ?? 1];
   if ('lane' in target) return [0, 100];
+  const signal = partsOf(store, target.object).find((p) => p.name === target.property)?.signal;
+  if (signal) return rangeOf(store, { signal: signal.id });
   const [kind, axis] = target.property.split('.');
   const base = store.get('objects', target.object)?.base;
   const k = 'xyz'.indexOf(axis ?? '');
@@ -44,15 +47,13 @@ export function targetRange(store: PieceStore, target: Target): Range {
 /** A follow of another source: from where that goes, to where it led. */
 export function withSource(store: PieceStore, f: Follow, source: Source): Follow {
   const { from: _, to, ...rest } = f;
-  const words = 'object' in f.target && propertyInfo(f.target.property)?.kind === 'text';
-  if (words) return { ...rest, source };
+  if (isWords(store, f.target)) return { ...rest, source };
   return { ...rest, source, from: rangeOf(store, source), to: to ?? targetRange(store, f.target) };
 }
 
 export function withTarget(store: PieceStore, f: Follow, target: Target): Follow {
   const { from, to: _, ...rest } = f;
-  const words = 'object' in target && propertyInfo(target.property)?.kind === 'text';
-  if (words) return { ...rest, target };
+  if (isWords(store, target)) return { ...rest, target };
   return { ...rest, target, from: from ?? rangeOf(store, f.source), to: targetRange(store, target) };
 }
 

@@ -1,8 +1,9 @@
-import { type Drag, type Follow, propertyLabel, type SceneObject } from '@apple-tick/core/model';
+import type { Drag, Follow, SceneObject } from '@apple-tick/core/model';
 import { Plus, X } from 'lucide-react';
-import { addFollow, FOLLOWING, withTarget } from '../../session/follows.ts';
+import { addFollow, withTarget } from '../../session/follows.ts';
 import { useSession, useTable } from '../../session/hooks.ts';
-import { TWEEN_EASINGS } from '../../session/words.ts';
+import { FOLLOWING, partOption, partsThatFollow, propertyOption } from '../../session/parts.ts';
+import { labelOf, TWEEN_EASINGS } from '../../session/words.ts';
 import { NumberField, type Option, Pick, Row } from '../../ui/fields.tsx';
 import { FollowParts } from '../../ui/sentences/FollowParts.tsx';
 import { Timing } from '../../ui/sentences/Timing.tsx';
@@ -31,15 +32,18 @@ export function FollowDetails({ object }: { object: SceneObject }) {
       {own.map((f) => (
         <fieldset
           key={f.id}
-          aria-label={`${propertyLabel(property(f))} follows`}
+          aria-label={`${labelOf(s.store, property(f))} follows`}
           className="border-l-2 border-line pl-2.5 mt-1.5 sentence flex flex-wrap gap-x-1 gap-y-1 items-center"
         >
           <Pick
             label="What follows"
             value={property(f)}
-            options={FOLLOWING.filter((p) => p.kind !== 'text' || object.kind === 'text').map(
-              (p): Option => [p.name, propertyLabel(p.name)],
-            )}
+            options={[
+              ...partsThatFollow(s.store, object.id).map(partOption),
+              ...FOLLOWING.filter((p) => p.kind !== 'text' || object.kind === 'text').map((p) =>
+                propertyOption(p.name),
+              ),
+            ]}
             onChange={(p) => change(withTarget(s.store, f, { object: object.id, property: p }))}
           />
           follows

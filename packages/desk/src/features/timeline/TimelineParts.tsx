@@ -1,9 +1,11 @@
-import { type Clip, PROPERTIES, propertyLabel } from '@apple-tick/core/model';
+import { type Clip, PROPERTIES } from '@apple-tick/core/model';
 import { placeIn, propertyValue } from '@apple-tick/core/run';
 import { memo, useEffect } from 'react';
 import { useOpen, useSession, useTick, useUi } from '../../session/hooks.ts';
 import { selectKeys } from '../../session/keys.ts';
+import { partOption, partsOf, propertyOption } from '../../session/parts.ts';
 import { keyProperty } from '../../session/properties.ts';
+import { labelOf } from '../../session/words.ts';
 import { AddMenu } from '../../ui/AddMenu.tsx';
 import { RULER } from './Ruler.tsx';
 import { HEAD, type TimeScale, xOf } from './scale.ts';
@@ -111,9 +113,13 @@ export function MoreProperties({ clip }: { clip: Clip }) {
   const object = s.store.get('objects', chosen ?? clip.root) ?? s.store.get('objects', clip.root);
   if (!object) return null;
   const has = new Set(clip.tracks.filter((t) => t.object === object.id).map((t) => t.property));
-  const kinds = PROPERTIES.filter(
-    (p) => !has.has(p.name) && (p.kind !== 'text' || object.kind === 'text'),
-  ).map((p) => [p.name, propertyLabel(p.name)] as const);
+  const parts = partsOf(s.store, object.id).filter((p) => !has.has(p.name));
+  const kinds = [
+    ...parts.map(partOption),
+    ...PROPERTIES.filter((p) => !has.has(p.name) && (p.kind !== 'text' || object.kind === 'text')).map((p) =>
+      propertyOption(p.name),
+    ),
+  ];
   return (
     <AddMenu
       className="text-ink-2 hover:text-ink"
@@ -121,9 +127,11 @@ export function MoreProperties({ clip }: { clip: Clip }) {
       onPick={(property) => {
         const t = s.state.playhead;
         const { program } = s;
-        const value = propertyValue(program.base, program.objectIndex.get(object.id) ?? -1, property);
+        const value =
+          parts.find((p) => p.name === property)?.initial ??
+          propertyValue(program.base, program.objectIndex.get(object.id) ?? -1, property);
         if (value === null) return;
-        s.edit(`Keyed ${propertyLabel(property)} of ${object.name}`, (e) =>
+        s.edit(`Keyed ${labelOf(s.store, property)} of ${object.name}`, (e) =>
           keyProperty(e, clip.id, object.id, property, value, t),
         );
         selectKeys(s, clip.id, [{ object: object.id, property, t }]);

@@ -4,8 +4,8 @@ import {
   type Action,
   type Deed,
   PROPERTIES,
+  type PropertyValue,
   propertyInfo,
-  propertyLabel,
   type RefKind,
   type Signal,
   type SignalType,
@@ -17,7 +17,9 @@ import { Fragment } from 'react';
 import type { EffectKind } from '../../session/effects.ts';
 import { useSession, useTable } from '../../session/hooks.ts';
 import { offered, offeredSounds, picked } from '../../session/made-on-the-way.ts';
+import type { PieceStore } from '../../session/model-help.ts';
 import { newAction } from '../../session/new-action.ts';
+import { isNumeric, kindOfProperty, partOption, partsOf, propertyOption } from '../../session/parts.ts';
 import { plainValue } from '../../session/signals.ts';
 import { actionWords, nameOf, namesLook, namesThing, valueWords } from '../../session/words.ts';
 import { ColorField } from '../ColorField.tsx';
@@ -164,12 +166,13 @@ function Part(props: {
       <Pick
         label="Property"
         value={String(of[field])}
-        options={PROPERTIES.filter((p) => p.kind !== 'look').map(
-          (p): Option => [p.name, propertyLabel(p.name)],
-        )}
-        onChange={(p) =>
-          put(a.do === 'put' ? { [field]: p, to: valueFor(p) } : { [field]: p, ...goalFor(a, p) })
-        }
+        options={[
+          ...partsOf(s.store, aboutWhat(a))
+            .filter((p) => a.do !== 'motor' || isNumeric(p.kind))
+            .map(partOption),
+          ...PROPERTIES.filter((p) => p.kind !== 'look').map((p) => propertyOption(p.name)),
+        ]}
+        onChange={(p) => put(ofProperty(s.store, a, field, p))}
       />
     );
   if (form.is === 'ref') return <RefPart {...props} to={form.to} only={form.only} />;
@@ -261,6 +264,7 @@ function RefPart(props: {
     }
     const signal = to === 'signals' && a.do === 'set' ? s.store.get('signals', id) : undefined;
     if (signal) put({ [field]: id, to: plainValue(signal) });
+    else if (field === 'object' && 'property' in a) onChange({ ...a, ...ofObject(s.store, a, id) } as Action);
     else put(a.do === 'look' ? { [field]: id, to: '' } : { [field]: id });
   };
   return <Pick label={LABELS[to] ?? field} value={now} options={options()} onChange={pick} />;
@@ -283,20 +287,32 @@ function SendParts({ a, onChange }: { a: Action & { do: 'send' }; onChange: (a: 
   );
 }
 
-/** A tween of another property leads somewhere that suits it. */
-function goalFor(a: Action, property: string): object {
-  if (a.do !== 'tween') return {};
-  const kind = propertyInfo(property)?.kind;
-  const isNumber = kind === 'number' || kind === 'angle' || kind === 'amount';
-  const before = propertyInfo(a.property ?? '')?.kind;
-  if (isNumber && before !== 'color' && before !== 'switch' && before !== 'text') return {};
-  return { to: valueFor(property), by: undefined, toBase: undefined };
+/** The object that an action writes. */
+const aboutWhat = (a: Action) => ('object' in a ? a.object : undefined);
+
+/** An action that writes another property leads somewhere that suits it. */
+function ofProperty(store: PieceStore, a: Action, field: string, property: string): object {
+  const value = valueFor(store, aboutWhat(a), property);
+  if (a.do === 'put') return { [field]: property, to: value };
+  if (a.do !== 'tween') return { [field]: property };
+  const kind = (p: string) => kindOfProperty(store, a.object, p);
+  if (isNumeric(kind(property)) && isNumeric(kind(a.property ?? ''))) return { [field]: property };
+  return { [field]: property, to: value, by: undefined, toBase: undefined };
 }
 
-function valueFor(property: string): Value {
+function valueFor(store: PieceStore, object: string | undefined, property: string): PropertyValue {
+  const part = partsOf(store, object).find((p) => p.name === property);
+  if (part) return part.kind === 'switch' ? !part.initial : part.initial;
   const kind = propertyInfo(property)?.kind;
   if (kind === 'text') return '';
   return kind === 'switch' ? true : kind === 'color' ? '#7fa982' : property.startsWith('scale') ? 1 : 0;
+}
+
+/** An action on another object: what it wrote may have been a part of the first. */
+function ofObject(store: PieceStore, a: Action, object: string): object {
+  const property = 'property' in a ? a.property : undefined;
+  if (property === undefined || kindOfProperty(store, object, property)) return { object };
+  return { ...ofProperty(store, { ...a, object } as Action, 'property', 'position.x'), object };
 }
 
 /** What is no number may be worked out in a file; here that is only read. */
@@ -308,10 +324,12 @@ function Plain({ value, children }: { value: Value; children: React.ReactNode })
 
 function PutField({ a, onChange }: { a: Action & { do: 'put' }; onChange: (a: Action) => void }) {
   const s = useSession();
-  const kind = propertyInfo(a.property)?.kind;
-  const isNumber = kind === 'number' || kind === 'angle' || kind === 'amount';
-  if (typeof a.to === 'object' && !isNumber)
+  const kind = kindOfProperty(s.store, a.object, a.property);
+  const signal = partsOf(s.store, a.object).find((p) => p.name === a.property)?.signal;
+  if (typeof a.to === 'object' && !isNumeric(kind))
     return <span className="text-ink-2">{valueWords(s.store, a.to)}</span>;
+  if (signal && !isNumeric(kind))
+    return <OperandField signal={signal} value={a.to} onChange={(to) => onChange({ ...a, to })} />;
   if (kind === 'switch')
     return (
       <Pick

@@ -1,6 +1,7 @@
 /** What tweens and motors say besides what they are about. */
-import { type Action, propertyInfo, type Value } from '@apple-tick/core/model';
+import type { Action, Value } from '@apple-tick/core/model';
 import { useSession } from '../../session/hooks.ts';
+import { isNumeric, kindOfProperty } from '../../session/parts.ts';
 import { valueWords } from '../../session/words.ts';
 import { ColorField } from '../ColorField.tsx';
 import { NumberField, type Option, Pick, TextField } from '../fields.tsx';
@@ -13,8 +14,8 @@ type Mode = 'to' | 'by' | 'toBase';
 /** Where it leads, in how long, and how. */
 export function TweenParts({ a, onChange }: { a: Tween; onChange: (a: Action) => void }) {
   const s = useSession();
-  const info = propertyInfo(a.property ?? '');
-  const isNumber = info?.kind === 'number' || info?.kind === 'angle' || info?.kind === 'amount';
+  const kind = kindOfProperty(s.store, a.object, a.property ?? '');
+  const isNumber = isNumeric(kind);
   const mode: Mode = a.to !== undefined ? 'to' : a.by !== undefined ? 'by' : 'toBase';
   const goal = a.to ?? a.by ?? a.toBase ?? 0;
   const set = (m: Mode, value: Value) => {
@@ -35,7 +36,7 @@ export function TweenParts({ a, onChange }: { a: Tween; onChange: (a: Action) =>
               ...(isNumber ? [['by', 'by'] as const] : []),
               ['toBase', isNumber ? 'to its base and' : 'to its base'],
             ]}
-            onChange={(m) => set(m as Mode, m === 'to' ? startOf(info?.kind) : 0)}
+            onChange={(m) => set(m as Mode, m === 'to' ? startOf(kind) : 0)}
           />
           {isNumber && mode !== 'toBase' ? (
             <ValueField label="How much" value={goal} onChange={(v) => set(mode, v)} />
@@ -45,14 +46,14 @@ export function TweenParts({ a, onChange }: { a: Tween; onChange: (a: Action) =>
             <span className="flex w-14">
               <NumberField label="How much" value={Number(goal)} onChange={(n) => set(mode, n)} />
             </span>
-          ) : mode === 'toBase' ? null : info?.kind === 'color' ? (
+          ) : mode === 'toBase' ? null : kind === 'color' ? (
             <ColorField
               label="Colour"
               step="Changed an action"
               value={String(goal)}
               onChange={(c) => set('to', c)}
             />
-          ) : info?.kind === 'switch' ? (
+          ) : kind === 'switch' ? (
             <Pick
               label="Value"
               value={goal === true ? 'on' : 'off'}

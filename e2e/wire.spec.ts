@@ -357,7 +357,7 @@ test('what is missing is made where it is picked: a number in a condition, a mes
   await page.getByText('only if, how often').click();
   await page.getByRole('button', { name: 'condition', exact: true }).click();
   await page.getByLabel('Condition', { exact: true }).selectOption('a new number');
-  const list = page.getByRole('region', { name: 'Signals, messages, sounds and effects' });
+  const list = page.getByRole('region', { name: 'Signals, messages, sounds, effects and templates' });
   await expect(list.getByRole('button', { name: /^amount/ })).toBeVisible();
   await page.locator('body').press('ControlOrMeta+z');
   await expect(list.getByRole('button', { name: /^amount/ })).toHaveCount(0);

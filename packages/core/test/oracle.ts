@@ -16,6 +16,7 @@ import type {
   Signal,
   SignalValue,
   State,
+  Template,
   Transition,
   Value,
 } from '../src/model/index.ts';
@@ -35,6 +36,14 @@ import {
   turned,
 } from './oracle-play.ts';
 import { ShowsNow } from './oracle-shows.ts';
+import {
+  type BoundSignal,
+  groupOf,
+  Seats,
+  throughBound,
+  writtenOut,
+  writtenUnder,
+} from './oracle-templates.ts';
 import { baseX, ZonesNow } from './oracle-zones.ts';
 
 export interface Line {
@@ -154,6 +163,8 @@ type PlayAction = Action & { do: 'play' };
 interface Due {
   t: number;
   seq: number;
+  /** What it belongs to: with a spawned one all goes that is its. */
+  owner: string;
   act: () => void;
 }
 interface Raised {
@@ -166,13 +177,18 @@ const OFF = Number.NEGATIVE_INFINITY;
 
 export class Oracle {
   readonly lines: Line[] = [];
-  private readonly piece: Piece;
+  /** With all that is spawned and there. */
+  readonly piece: Piece;
+  private readonly bound: readonly BoundSignal[];
+  /** Of every template those that are spawned and there, and of each where in their order it comes. */
+  private readonly seats = new Map<string, Seats>();
+  private readonly alive = new Map<string, number>();
   private readonly streams = new Map<string, Stream>();
   private readonly signals = new Map<string, SignalValue>();
   private readonly serial = new Map<string, number>();
   /** The pulses that are up, with the date until which they are remembered. */
   private readonly up = new Map<string, number>();
-  private readonly lanes: LaneNow[] = [];
+  private lanes: LaneNow[] = [];
   /** Direct plays in the order of their beginning, the last on top. */
   private directs: Direct[] = [];
   private readonly waits = new Map<string, PlayAction[]>();
@@ -191,20 +207,32 @@ export class Oracle {
   private readonly zones: ZonesNow;
   private readonly shows: ShowsNow;
 
-  constructor(piece: Piece) {
+  constructor(source: Piece) {
+    const { piece, bound } = writtenOut(source);
     this.piece = piece;
+    this.bound = bound;
     this.zones = new ZonesNow(piece);
     this.shows = new ShowsNow({
       piece,
       now: () => this.t,
       raise: (fields, queued) => void this.raise(fields, queued),
-      due: (t, act) => this.due(t, act),
+      due: (t, act) => this.due(t, '', act),
       act: (a, consumer) => this.lasting(a, consumer),
       hears: (on, line) => this.hears(on, { line: line as Line, entry: -1 }, null, null),
     });
-    for (const s of Object.values(piece.signals))
-      this.signals.set(s.id, s.type === 'pulse' ? false : s.initial);
-    for (const m of Object.values(piece.machines))
+    this.takeIn(piece);
+    for (const b of bound) this.signals.set(b.inner, this.fitting(b));
+  }
+  /** What a bound signal begins with. */
+  private fitting(b: BoundSignal): SignalValue {
+    const value = throughBound(b, this.signals.get(b.outer) as SignalValue);
+    return inRange(this.piece.signals[b.inner] as Signal, value);
+  }
+  /** Signals and lanes of the piece, or of something spawned; returns the lanes. */
+  private takeIn(of: Pick<Piece, 'signals' | 'machines'>): LaneNow[] {
+    for (const s of Object.values(of.signals)) this.signals.set(s.id, s.type === 'pulse' ? false : s.initial);
+    const before = this.lanes.length;
+    for (const m of Object.values(of.machines))
       for (const lane of m.lanes)
         this.lanes.push({
           lane,
@@ -225,6 +253,67 @@ export class Oracle {
           drawn: new Map(),
           used: new Map(),
         });
+    return this.lanes.slice(before);
+  }
+
+  /** Whether what has this id was spawned and is gone. */
+  private isGone(id: string): boolean {
+    const [name = ''] = id.split('/');
+    return name.includes('#') && !this.alive.has(name);
+  }
+  private spawn(a: Action & { do: 'spawn' }, consumer: string): void {
+    const template = this.piece.templates[a.template] as Template;
+    const seats = this.seats.get(template.id) ?? new Seats(template.max ?? 20);
+    this.seats.set(template.id, seats);
+    const given = Object.entries(a.signals ?? {}).map(([id, v]) => [id, this.value(v, consumer)] as const);
+    if (seats.oldest) this.end(seats.oldest, 'limit');
+    const { name, seat } = seats.take(template.id);
+    this.alive.set(name, seat);
+    const tables = writtenUnder(template, name);
+    this.piece.objects[name] = groupOf(name);
+    for (const [table, records] of Object.entries(tables))
+      Object.assign(this.piece[table as keyof typeof tables], records);
+    const lanes = this.takeIn(tables);
+    for (const [id, value] of given) {
+      const def = tables.signals[`${name}/${id}`];
+      if (def && inRange(def, value) === value) this.signals.set(def.id, value);
+    }
+    // What lies in them comes in the order of their places.
+    const place = (id: string) => this.alive.get(id.split('/')[0] ?? '') ?? -1;
+    this.lanes = this.lanes.toSorted((p, q) => place(p.lane.id) - place(q.lane.id));
+    const reactions = Object.values(this.piece.reactions).toSorted((p, q) => place(p.id) - place(q.id));
+    this.piece.reactions = Object.fromEntries(reactions.map((r) => [r.id, r]));
+    this.raise({ kind: 'spawn', event: 'spawn.start', template: template.id, object: name }, true);
+    this.begun(Object.values(tables.reactions), lanes);
+    if (a.seconds) this.due(this.t + a.seconds, name, () => this.end(name, 'time'));
+  }
+  private end(name: string, why: string): void {
+    const [template = ''] = name.split('#');
+    this.raise({ kind: 'spawn', event: 'spawn.end', template, object: name, why }, true);
+    this.alive.delete(name);
+    this.seats.get(template)?.leave(name);
+    const isIts = (id: string) => id === name || id.startsWith(`${name}/`);
+    for (const table of ['objects', 'signals', 'clips', 'machines', 'reactions', 'follows'] as const)
+      for (const id of Object.keys(this.piece[table])) if (isIts(id)) delete this.piece[table][id];
+    for (const map of [this.signals, this.puts, this.motors, this.follows, this.waits, this.up, this.cool])
+      for (const id of map.keys()) if (isIts(id)) map.delete(id);
+    this.lanes = this.lanes.filter((l) => !isIts(l.lane.id));
+    this.directs = this.directs.filter((d) => !isIts(d.clip));
+    this.dues = this.dues.filter((d) => !isIts(d.owner));
+  }
+  /** In each tick in which something writes the property of a signal, that is set to it. */
+  private setWritten(): void {
+    for (const o of Object.values(this.piece.objects))
+      for (const property of this.partsOf(o.id)) {
+        const slot = `${o.id}/${property}`;
+        if (!this.puts.has(slot)) continue;
+        this.setSignal(`${o.id}/${property.slice('signal.'.length)}`, this.screen(slot, this.t));
+      }
+  }
+  private partsOf(object: string): string[] {
+    return Object.keys(this.piece.signals)
+      .filter((id) => id.startsWith(`${object}/`))
+      .map((id) => `signal.${id.slice(object.length + 1)}`);
   }
 
   private stream(consumer: string): Stream {
@@ -307,8 +396,13 @@ export class Oracle {
   private start(): void {
     this.t = 0;
     this.raise({ kind: 'event', event: 'piece.start' }, true);
-    for (const r of Object.values(this.piece.reactions)) if (r.on.event === 'timer') this.timer(r, 0);
-    for (const l of this.lanes) {
+    this.begun(Object.values(this.piece.reactions), this.lanes);
+  }
+  /** Timers run, and lanes are in their first state, from now on. */
+  private begun(reactions: readonly Reaction[], lanes: readonly LaneNow[]): void {
+    const born = this.t;
+    for (const r of reactions) if (r.on.event === 'timer') this.timer(r, born, 0);
+    for (const l of [...lanes]) {
       const { initial } = l.lane;
       let to = typeof initial === 'string' ? initial : (initial.draw[0]?.state as string);
       if (typeof initial !== 'string') {
@@ -327,19 +421,19 @@ export class Oracle {
     }
   }
 
-  /** The nth firing at first + n·every, moved by the jitter drawn for it. */
-  private timer(r: Reaction, n: number): void {
+  /** The nth firing at first + n·every, moved by the jitter drawn for it, since it was there. */
+  private timer(r: Reaction, born: number, n: number): void {
     const { after, every, jitter } = r.on;
     if (n > 0 && every === undefined) return;
-    let t = (after ?? every ?? 0) + n * (every ?? 0);
+    let t = born + (after ?? every ?? 0) + n * (every ?? 0);
     if (jitter) t += (2 * this.stream(`${r.id}/jitter`).next() - 1) * jitter;
-    this.due(Math.max(this.t, near(t)), () => {
+    this.due(Math.max(this.t, near(t)), r.id, () => {
       this.raise({ kind: 'event', event: 'timer', reaction: r.id }, true);
-      this.timer(r, n + 1);
+      this.timer(r, born, n + 1);
     });
   }
-  private due(t: number, act: () => void): void {
-    this.dues.push({ t: near(t), seq: this.seq++, act });
+  private due(t: number, owner: string, act: () => void): void {
+    this.dues.push({ t: near(t), seq: this.seq++, owner, act });
   }
 
   private nextDate(): number {
@@ -390,6 +484,7 @@ export class Oracle {
     );
   }
   private serveDate(t: number, inputs: readonly OracleInput[] | null): void {
+    if (inputs) this.setWritten();
     for (const i of inputs ?? []) this.input(i);
     this.actDues();
     if (inputs && this.zones.any)
@@ -404,7 +499,7 @@ export class Oracle {
         n = d.serial;
         this.meetDirect(d);
       }
-      for (const l of this.lanes) this.meet(l);
+      for (const l of [...this.lanes]) if (this.lanes.includes(l)) this.meet(l);
       for (const l of this.lanes) l.asked = t;
       this.settle();
       const any = this.actDues();
@@ -466,8 +561,8 @@ export class Oracle {
       if (e) this.serve(e);
       for (let round = 0; ; round++) {
         if (round > 60) throw new Error('storm');
-        const ways = this.lanes.map((l) => this.choose(l, null));
-        if (ways.every((w) => w === null)) break;
+        const ways = this.ways(null);
+        if (ways.length === 0) break;
         this.goAll(ways);
       }
     } while (this.queue.length > 0);
@@ -478,16 +573,18 @@ export class Oracle {
       this.up.set(id, this.t + this.kept(id));
     }
     const passing = Object.values(this.piece.reactions).filter((r) => this.passes(r, e));
-    for (const r of passing) this.react(r);
+    for (const r of passing) if (!this.isGone(r.id)) this.react(r);
     this.shows.hear(e.line);
-    this.goAll(this.lanes.map((l) => this.choose(l, e)));
+    this.goAll(this.ways(e));
   }
-  private goAll(ways: readonly (Transition | null)[]): void {
-    const entries = this.lanes.map((l) => l.entry);
-    ways.forEach((w, i) => {
-      const l = this.lanes[i] as LaneNow;
-      if (w && l.entry === entries[i]) this.take(l, w);
+  private ways(e: Raised | null): { l: LaneNow; w: Transition; entry: number }[] {
+    return this.lanes.flatMap((l) => {
+      const w = this.choose(l, e);
+      return w ? [{ l, w, entry: l.entry }] : [];
     });
+  }
+  private goAll(ways: readonly { l: LaneNow; w: Transition; entry: number }[]): void {
+    for (const { l, w, entry } of ways) if (l.entry === entry && this.lanes.includes(l)) this.take(l, w);
   }
 
   private passes(r: Reaction, e: Raised): boolean {
@@ -506,12 +603,15 @@ export class Oracle {
       this.raise({ kind: 'reaction', reaction: r.id, object: r.object });
       this.actAll(r.actions, r.id);
     };
-    if (r.after > 0) this.due(this.t + r.after, act);
+    if (r.after > 0) this.due(this.t + r.after, r.id, act);
     else act();
   }
 
   private hears(on: On, e: Raised, l: LaneNow | null, r: Reaction | null): boolean {
     const x = e.line;
+    // Of something spawned its coming is its start.
+    if (x['event'] === 'spawn.start' && on.event === 'piece.start')
+      return r !== null && r.id.startsWith(`${x['object']}/`);
     if (x['event'] !== on.event) return false;
     if (/^(zone|near)\./.test(on.event)) return this.zones.hears(on, x, r?.object ?? 'ob_a');
     if (on.event === 'timer') return x['reaction'] === r?.id;
@@ -1019,7 +1119,8 @@ export class Oracle {
 
   private actAll(list: readonly Action[], consumer: string): void {
     for (const a of list) {
-      if (a.after) this.due(this.t + a.after, () => this.act(a, consumer));
+      if (this.isGone(consumer)) return;
+      if (a.after) this.due(this.t + a.after, consumer, () => this.act(a, consumer));
       else this.act(a, consumer);
     }
   }
@@ -1031,7 +1132,7 @@ export class Oracle {
       const slots = (a.properties ?? [a]).map((x) => `${a.object}/${x.property}`);
       const made = slots.map((slot) => this.puts.get(slot));
       const end = near(this.t + a.seconds);
-      if (a.seconds > 0) this.due(end, () => {});
+      if (a.seconds > 0) this.due(end, '', () => {});
       return () => this.t < end - SAME && slots.some((slot, i) => made[i] && this.puts.get(slot) === made[i]);
     }
     const before = this.serials;
@@ -1086,7 +1187,7 @@ export class Oracle {
           this.hold(slot, { at, goal });
         }
         const [only] = goals.length === 1 ? goals : [];
-        const what = only ? { property: only.slot.split('/')[1] } : {};
+        const what = only ? { property: splitSlot(only.slot)[1] } : {};
         this.raise({ kind: 'action', action: 'tween', object: a.object, ...what });
         return;
       }
@@ -1128,6 +1229,13 @@ export class Oracle {
         return this.shows.ask(a.sheet);
       case 'stopSheet':
         return this.shows.stop(a.sheet);
+      case 'spawn':
+        return this.spawn(a, consumer);
+      case 'remove': {
+        const [name = ''] = a.object.split('/');
+        if (this.alive.has(name)) this.end(name, 'asked');
+        return;
+      }
       case 'play':
         return this.play(a);
       case 'stop':
@@ -1155,11 +1263,7 @@ export class Oracle {
   }
   private setSignal(id: string, value: SignalValue): void {
     const def = this.piece.signals[id] as Signal;
-    let to = value;
-    if (def.type === 'number') {
-      const n = def.whole ? Math.round(Number(value)) : Number(value);
-      to = Math.min(def.max ?? Number.POSITIVE_INFINITY, Math.max(def.min ?? OFF, n));
-    }
+    const to = inRange(def, value);
     if (to === this.signals.get(id)) return;
     this.signals.set(id, to);
     this.raise({ kind: 'signal', event: 'signal.change', signal: id, to }, true);
@@ -1176,6 +1280,7 @@ export class Oracle {
         l.fading.play = turned(l.fading.play, this.t, this.speedOf(l.fading.state));
       if (l.play && l.state && by(l.state)) l.play = turned(l.play, this.t, this.speedOf(l.state));
     }
+    for (const b of this.bound) if (b.outer === id) this.setSignal(b.inner, throughBound(b, to));
   }
   private pulse(id: string): void {
     this.serial.set(id, (this.serial.get(id) ?? 0) + 1);
@@ -1283,6 +1388,18 @@ export class Oracle {
 
 /** All objects of these pieces stand at the usual base, but for where they are along x. */
 const baseOf = (slot: string) => {
-  const [id, property] = slot.split('/') as [string, string];
+  const [id, property] = splitSlot(slot);
   return property === 'opacity' ? 1 : property === 'position.x' ? baseX(id) : 0;
 };
+
+/** The object and the property; ids of what lies in instances have strokes of their own. */
+function splitSlot(slot: string): [object: string, property: string] {
+  const cut = slot.lastIndexOf('/');
+  return [slot.slice(0, cut), slot.slice(cut + 1)];
+}
+
+function inRange(def: Signal, value: SignalValue): SignalValue {
+  if (def.type !== 'number') return value;
+  const n = def.whole ? Math.round(Number(value)) : Number(value);
+  return Math.min(def.max ?? Number.POSITIVE_INFINITY, Math.max(def.min ?? OFF, n));
+}

@@ -36,7 +36,7 @@ export class Maker {
   private readonly ofOffsets: Random;
   private readonly offsets: boolean;
   readonly piece: Piece;
-  constructor(seed: number, offsets: boolean, zones = false, shows = false) {
+  constructor(seed: number, offsets: boolean, zones = false, shows = false, templates = false) {
     this.random = seeded(seed);
     this.ofOffsets = seeded(seed + 99_991);
     this.offsets = offsets;
@@ -50,6 +50,7 @@ export class Maker {
     if (offsets) this.plays(seeded(seed + 77_003));
     if (zones) this.zones(seeded(seed + 88_007));
     if (shows) this.shows(seeded(seed + 99_013));
+    if (templates) this.templates(seed, seeded(seed + 66_029));
   }
 
   /** Things that notice each other; what clips themselves make jump is left out, it has tests of its own. */
@@ -109,6 +110,67 @@ export class Maker {
     }
     for (const t of p.machines['ma_a']?.lanes.flatMap((l) => l.transitions) ?? [])
       if (random() < 0.3) t.when = [...t.when, fact()];
+  }
+
+  /** A template of what such a piece holds, two instances of it, and reactions that spawn more. */
+  private templates(seed: number, random: Random): void {
+    const some = (n: number) => Math.floor(random() * n);
+    const p = this.piece;
+    const { objects, signals, clips, machines, reactions, follows } = new Maker(seed + 70_001, this.offsets)
+      .piece;
+    const text = JSON.stringify({ objects, signals, clips, machines, reactions, follows });
+    const own = JSON.parse(text.replace(/"((?:ob|si|cl|ma|la|st|tr|re|cu|fo)_[^"]*)"/g, '"$1t"'));
+    const plain = { when: [], after: 0, cooldown: 0, limit: 'always' };
+    own.objects['ob_bt'].parent = 'ob_at';
+    own.reactions['re_begint'] = {
+      ...{ id: 're_begint', object: 'ob_at', ...plain, on: { event: 'piece.start' } },
+      actions: [{ do: 'add', signal: 'si_nt', by: 1 }],
+    };
+    if (random() < 0.5)
+      own.reactions['re_gonet'] = {
+        ...{ id: 're_gonet', object: 'ob_at', ...plain, on: { event: 'message', message: 'me_b' } },
+        actions: [{ do: 'remove', object: random() < 0.5 ? 'ob_at' : 'ob_bt' }],
+      };
+    p.templates['te_t'] = {
+      ...{ id: 'te_t', name: 't', max: 1 + some(3), colliders: {}, cueSheets: {}, ...own },
+    };
+    const number = () =>
+      random() < 0.5
+        ? { signal: 'si_n', ...(random() < 0.5 ? { from: [-3, 3], to: [-2 - some(4), 4] } : {}) }
+        : some(5) - 2;
+    for (const id of ['ob_i', 'ob_j'])
+      p.objects[id] = {
+        ...objectOf(id, { kind: 'group' }),
+        ...{ kind: 'instance', template: 'te_t' },
+        signals: {
+          ...(random() < 0.6 ? { si_nt: number() } : {}),
+          ...(random() < 0.5 ? { si_ct: random() < 0.5 ? { signal: 'si_c' } : 'y' } : {}),
+          ...(random() < 0.5 ? { si_st: random() < 0.5 ? { signal: 'si_s' } : true } : {}),
+        },
+      } as Piece['objects'][string];
+    const deed = (): Action => {
+      const object = `ob_${'ij'[some(2)]}`;
+      const property = 'signal.si_nt';
+      const kind = some(5);
+      if (kind === 0) return { do: 'put', object, property, to: some(7) - 3 };
+      if (kind === 1) return { do: 'release', object, property };
+      return {
+        ...{ do: 'spawn', template: 'te_t', offset: [some(50), 0, 0] },
+        ...(random() < 0.7 ? { seconds: 0.05 + some(900) / 1000 } : {}),
+        ...(random() < 0.5 ? { signals: { si_nt: { pick: [-1, 2, 0] }, si_st: { signal: 'si_s' } } } : {}),
+      } as Action;
+    };
+    const ons: On[] = [
+      { event: 'message', message: 'me_a' },
+      { event: 'signal.change', signal: 'si_s' },
+      { event: 'key.down', key: 'j' },
+      { event: 'timer', every: 0.1 + some(40) / 100 },
+    ];
+    for (const i of [0, 1, 2])
+      p.reactions[`re_t${i}`] = {
+        ...{ id: `re_t${i}`, object: 'ob_a', ...plain, on: ons[some(ons.length)] as On },
+        actions: [deed(), ...(random() < 0.3 ? [deed()] : [])],
+      } as Reaction;
   }
 
   /** Captions, effects and cue sheets, some of which cut each other short. */

@@ -347,8 +347,8 @@ function withNames(x: unknown, renamed: (text: string) => string): unknown {
   }
   return to;
 }
-/** Fields that hold what people wrote, or nothing but numbers. */
-const OF_WORDS = new Set(['name', 'hint', 'note', 'subpaths', 'points']);
+/** Fields that hold what people wrote, or nothing but numbers (not `points`: those of a blend name clips). */
+const OF_WORDS = new Set(['name', 'hint', 'note', 'subpaths']);
 
 type Group = Record<string, unknown>;
 const isGroup = (x: unknown): x is Group => typeof x === 'object' && x !== null && !Array.isArray(x);

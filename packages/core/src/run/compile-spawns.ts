@@ -19,11 +19,13 @@ interface Compiled {
 }
 
 export function compileSpawns(x: Expansion, c: Compiled): Spawns {
-  const parts = x.parts.map((part): PartProgram => {
+  const unordered = x.parts.map((part): PartProgram => {
     const info = propertyInfo(part.property) as PropertyInfo;
     const at = (c.objectIndex.get(part.id) as number) * CHANNELS + info.channel;
     return { part, at, signal: part.of === 'signal' ? (c.signalIndex.get(part.what) ?? -1) : -1 };
   });
+  // Signals are set in the order of the document, whoever writes them first.
+  const parts = unordered.toSorted((a, b) => a.signal - b.signal);
   const bound: BoundProgram[][] = [];
   for (const { inner, outer, from, to } of x.bound) {
     const [i, o] = [c.signalIndex.get(inner), c.signalIndex.get(outer)];
@@ -33,7 +35,7 @@ export function compileSpawns(x: Expansion, c: Compiled): Spawns {
   }
   const index = new Map<string, number>();
   const templates: { id: string; max: number; places: number[] }[] = [];
-  const made = new Map<string, number>();
+  const placed = new Map<string, number>();
   const ownLists = byPlace(c.lists.map((l) => l.key));
   const ownStreams = byPlace(c.streams);
   const machines = new Map<string, number[]>();
@@ -42,11 +44,11 @@ export function compileSpawns(x: Expansion, c: Compiled): Spawns {
   });
   const ends = subtreeEnds(c.parent);
   const places = x.places.map((p, k): PlaceProgram => {
-    let template = made.get(p.template);
+    let template = placed.get(p.template);
     if (template === undefined) {
       template =
         templates.push({ id: p.template, max: x.piece.templates[p.template]?.max ?? 1, places: [] }) - 1;
-      made.set(p.template, template);
+      placed.set(p.template, template);
     }
     templates[template]?.places.push(k);
     index.set(p.id, k);

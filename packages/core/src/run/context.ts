@@ -135,7 +135,8 @@ export class Context {
     const id = one[NEXT_REC] as number;
     one[NEXT_REC] = id + 1;
     const rec: TraceRecord = { id, tick: this.state.tick, t: this.t, ...fields, cause: cause.rec };
-    if (this.tracing) this.#records.push(this.program.spawns.places.length > 0 ? this.#named(rec) : rec);
+    const { places, parts } = this.program.spawns;
+    if (this.tracing) this.#records.push(places.length > 0 || parts.length > 0 ? this.#named(rec) : rec);
     this.recent.push(rec);
     return rec;
   }
@@ -145,6 +146,11 @@ export class Context {
     const { program, state } = this;
     const out: Record<string, unknown> = {};
     for (const [k, x] of Object.entries(rec)) out[k] = isId(x) ? trueName(program, state, x) : x;
+    const part = rec.kind === 'action' && program.spawns.parts.find((p) => p.part.id === rec.object)?.part;
+    if (part) {
+      out['object'] = trueName(program, state, part.object);
+      out['property'] = part.id.slice(part.object.length + 1);
+    }
     return out as unknown as TraceRecord;
   }
 
@@ -165,6 +171,18 @@ export class Context {
       return;
     }
     this.queue.push({ rec, depth, object, entry, other });
+  }
+
+  /** Events that still wait about what is gone (`id`, its objects) are heard as such, not by what comes in its place. */
+  forgetNames(id: string, objects: { readonly from: number; readonly to: number }, above: number): void {
+    const unnamed = (x: unknown) =>
+      typeof x === 'string' && (x === id || x.startsWith(`${id}/`)) ? `gone ${x}` : x;
+    for (let k = this.head; k < this.queue.length; k++) {
+      const e = this.queue[k] as QueuedEvent;
+      const rec = Object.fromEntries(Object.entries(e.rec).map(([name, x]) => [name, unnamed(x)]));
+      const isInside = e.object >= objects.from && e.object < objects.to;
+      this.queue[k] = { ...e, rec: rec as unknown as TraceRecord, object: isInside ? above : e.object };
+    }
   }
 
   /** The next event that waits; null when none does, or one too many was served. */

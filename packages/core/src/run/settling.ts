@@ -8,7 +8,7 @@ import { isNoticed, isPointed, listenersTo, onMatches } from './listening.ts';
 import type { Motion } from './motion.ts';
 import type { ReactionProgram, TransitionProgram } from './program.ts';
 import { goesNoFurther, hearsTags, noticedMatches, pointerMatches } from './reach.ts';
-import { isThere } from './spawned.ts';
+import { isThere, numberOf } from './spawned.ts';
 
 export class Settling {
   readonly #run: Context;
@@ -51,10 +51,13 @@ export class Settling {
   #serve(e: QueuedEvent): void {
     const run = this.#run;
     if (e.rec.event === 'pulse') {
-      const signal = run.program.signalIndex.get(e.rec.signal as string) as number;
-      run.state.pulseUp[signal] = 1;
-      run.state.pulseUntil[signal] = run.t + (run.program.remember[signal] as number);
-      run.agenda.markThose(run.program.asking.bySignal[signal]);
+      const signal = run.program.signalIndex.get(e.rec.signal as string);
+      // It may be gone with what was spawned.
+      if (signal !== undefined) {
+        run.state.pulseUp[signal] = 1;
+        run.state.pulseUntil[signal] = run.t + (run.program.remember[signal] as number);
+        run.agenda.markThose(run.program.asking.bySignal[signal]);
+      }
     }
     const stop = this.#serveReactions(e);
     this.#acting.sheets.hear(e);
@@ -151,8 +154,19 @@ export class Settling {
       for (const zone of e.rec.colliders ?? [])
         for (const i of byObject?.get(zone) ?? []) if (this.#passes(i, e)) passing.push(i);
     } else for (const i of listenersTo(program.reactionsOn, e.rec)) if (this.#passes(i, e)) passing.push(i);
-    for (const i of passing) this.#acting.react(i, { rec: e.rec.id, depth: e.depth, other: e.other });
+    const who = passing.map((i) => this.#whose(i));
+    // One before it may have removed what it is of, and another may stand there now.
+    for (const [k, i] of passing.entries())
+      if (this.#whose(i) === who[k]) this.#acting.react(i, { rec: e.rec.id, depth: e.depth, other: e.other });
     return stop;
+  }
+
+  /** The number of the spawned thing that a reaction is of, −2 when it is gone; −1 for the piece itself. */
+  #whose(reaction: number): number {
+    const { state, program } = this.#run;
+    const place = program.spawns.ofReaction[reaction] ?? -1;
+    if (place < 0) return -1;
+    return isThere(state, place) ? numberOf(state, place) : -2;
   }
 
   #passes(i: number, e: QueuedEvent): boolean {

@@ -183,6 +183,7 @@ export class Spawning {
       cause,
     );
     run.queueEvent(rec, cause);
+    run.forgetNames(place.id, place.objects, program.geometry.parent[place.root] as number);
     state.spawned[k * SPAWN_ROW] = 0;
     settleBase(program, state, k);
     this.#setBack(place);

@@ -1,0 +1,98 @@
+import 'fake-indexeddb/auto';
+import { checkIntegrity } from '@apple-tick/core/check';
+import { type Action, cuesIn, emptyPiece, History, PieceStore } from '@apple-tick/core/model';
+import { describe, expect, it } from 'vitest';
+import { addObject } from '../commands/registry.ts';
+import { Session } from './session.ts';
+import {
+  addSheet,
+  addSheetCue,
+  changeCue,
+  deleteCue,
+  editSheet,
+  hangCue,
+  planFor,
+  sheetOf,
+} from './sheets.ts';
+
+function session(): Session {
+  const store = new PieceStore(emptyPiece('p', 'Test'));
+  return new Session({ store, history: new History(store), seq: 0, left: [] }, false);
+}
+function seeded(seed: number): (n: number) => number {
+  let x = seed;
+  return (n) => {
+    x = (Math.imul(x, 1_664_525) + 1_013_904_223) >>> 0;
+    return Math.floor((x / 2 ** 32) * n);
+  };
+}
+
+/** One random thing that is done to a sheet by the screen's own doings. */
+function doOne(s: Session, some: (n: number) => number, object: string): void {
+  const sheet = sheetOf(s);
+  if (!sheet) {
+    addSheet(s);
+    return;
+  }
+  const cues = cuesIn(sheet);
+  const any = cues[some(cues.length)];
+  const hook = { cue: some(3) === 0 || !any ? null : any.id, after: some(2) === 0 };
+  const t = some(200) / 100;
+  const actions: Action[] = [
+    { do: 'hide', object },
+    { do: 'tween', object, property: 'position.x', to: some(100), seconds: t, easing: 'linear' },
+    { do: 'caption', object, text: 'Hello' },
+  ];
+  const kind = some(10);
+  if (!any || kind < 3) addSheetCue(s, sheet, hook, t, actions.slice(0, some(4)));
+  else if (kind < 5) hangCue(s, sheet.id, (cues[some(cues.length)] as typeof any).id, hook, t);
+  else if (kind === 5) deleteCue(s, sheet.id, any.id);
+  else if (kind === 6)
+    changeCue(s, sheet.id, any.id, 'Waits', (c) => ({
+      ...c,
+      wait: { event: 'pointer.click', object },
+    }));
+  else if (kind === 7)
+    changeCue(s, sheet.id, any.id, 'Does', (c) => ({ ...c, actions: actions.slice(some(3)) }));
+  else if (kind === 8)
+    editSheet(s, 'Ends', sheet.id, (x) => ({ ...x, end: some(2) === 0 ? 'stop' : { loop: t } }));
+  else changeCue(s, sheet.id, any.id, 'Moved', (c) => ({ ...c, t }));
+}
+
+describe('random edits of a cue sheet', () => {
+  it.each([1, 2, 3])('each undone and done again leaves all as it was (seed %i)', (seed) => {
+    const s = session();
+    addObject(s, 'box');
+    const object = s.state.object as string;
+    const some = seeded(seed);
+    const texts = [JSON.stringify(s.piece())];
+    let most = 0;
+    while (texts.length <= 100) {
+      const before = s.store.version;
+      doOne(s, some, object);
+      // Hanging a cue on what hangs on itself is nothing.
+      if (s.store.version === before) continue;
+      texts.push(JSON.stringify(s.piece()));
+      expect(checkIntegrity(s.piece())).toEqual([]);
+      const sheet = sheetOf(s);
+      if (!sheet) continue;
+      const cues = cuesIn(sheet);
+      most = Math.max(most, cues.length);
+      // All are planned, none twice.
+      expect(
+        planFor(s.store, sheet)
+          .map((p) => p.cue.id)
+          .sort(),
+      ).toEqual(cues.map((c) => c.id).sort());
+    }
+    expect(most).toBeGreaterThan(5);
+    for (const text of texts.slice(0, -1).reverse()) {
+      s.undo();
+      expect(JSON.stringify(s.piece())).toBe(text);
+    }
+    for (const text of texts.slice(1)) {
+      s.redo();
+      expect(JSON.stringify(s.piece())).toBe(text);
+    }
+  });
+});

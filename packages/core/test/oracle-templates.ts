@@ -24,7 +24,8 @@ export function writtenUnder(template: Template, name: string): Tables {
 }
 
 /** The template whose instance stands as a group of this name. */
-export const groupOf = (id: string, of: object = {}) => ({ ...of, id, kind: 'group' }) as SceneObject;
+export const groupOf = (id: string, of: object = {}) =>
+  ({ tags: [], ...of, id, kind: 'group' }) as unknown as SceneObject;
 
 /** A signal's value mapped, as it is given to one that is bound to it. */
 export function throughBound(b: BoundSignal, value: SignalValue): SignalValue {

@@ -106,7 +106,8 @@ it.each<[string, number, [zones: boolean, shows: boolean, templates: boolean]]>(
   ['plain', PIECES, [false, false, false]],
   ['with zones', PIECES / 2, [true, false, false]],
   ['with captions and sheets', PIECES / 2, [false, true, false]],
-  ['with templates', PIECES / 2, [false, false, true]],
+  ['with templates', (3 * PIECES) / 10, [false, false, true]],
+  ['with templates, and zones, captions and sheets about them', PIECES / 5, [true, true, true]],
 ])('random pieces, %s, run as the plain interpreter runs them: %i', (_, pieces, has) => {
   let storms = 0;
   for (let seed = 1; seed <= pieces; seed++) {

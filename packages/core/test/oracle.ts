@@ -1,7 +1,8 @@
 /**
  * A plain, slow interpreter of a piece, written from the contract alone (the design's semantics), to hold the engine
  * against. It enumerates what a play will meet, keeps what fades as functions, and looks at everything at every date.
- * Without pictures: objects are only rows of numbers, so pointer events and masks are not in it, nor storms.
+ * Without pictures: objects are only rows of numbers, so pointer events, masks, walking and blockers are not in it, nor
+ * storms.
  */
 import { fnv1a32 } from '../src/base/index.ts';
 import type {

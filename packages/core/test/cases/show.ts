@@ -404,6 +404,74 @@ export const SHOW_CASES: readonly SemanticCase[] = [
     ],
   }),
   the(
+    'one that goes has no further events, not in what stands in its place either',
+    (m) =>
+      crate(m, {
+        max: 1,
+        reactions: new Made(500).box('r').on('r', 'piece.start', [add(10, 'own')]).piece.reactions,
+      })
+        .box('a')
+        .on('a', on('k'), [spawn(), spawn()]),
+    {
+      inputs: { 5: key('k') },
+      seen: [
+        [6, 'te_t#1.signal.si_own', 11],
+        [6, 'te_t#0.position.x', null],
+      ],
+      told: [['reaction object=te_t#1/ob_r', T(5)], ['reaction object=te_t#0/ob_r']],
+    },
+  ),
+  the(
+    'what hears an event before one that took its place is gone',
+    (m) =>
+      crate(m, {
+        max: 1,
+        reactions: new Made(500).box('r').on('r', on('l'), [add(10, 'own')]).piece.reactions,
+      })
+        .box('a')
+        .on('a', on('k'), [spawn()])
+        .on('a', on('l'), [spawn()]),
+    { inputs: { 5: key('k'), 8: key('l') }, seen: [[9, 'te_t#1.signal.si_own', 1]] },
+  ),
+  the(
+    'a blend inside a template blends the clips of its own instance',
+    (m) => {
+      const own = new Made(500);
+      own
+        .box('r')
+        .number('own', 5)
+        .clip('p', 'r', 1, 'once', { 'position.x': [[0, 0]] })
+        .clip('q', 'r', 1, 'once', { 'position.x': [[0, 100]] });
+      const points = [
+        { clip: 'cl_p', at: 0 },
+        { clip: 'cl_q', at: 10 },
+      ];
+      own.lane('r', [['s', { range: { signal: 'si_own', points, phase: 'own' } }]]);
+      const { objects, signals, clips, machines } = own.piece;
+      return place(place(crate(m, { objects, signals, clips, machines, reactions: {} }), 'i', 0), 'j', 0, {
+        si_own: 8,
+      });
+    },
+    {
+      seen: [
+        [2, 'i/r.position.x', 50],
+        [2, 'j/r.position.x', 80],
+      ],
+    },
+  ),
+  the(
+    'what is put to a part is told by that one’s name',
+    (m) =>
+      place(crate(m), 'i', 0)
+        .box('a', { position: [200, 0, 0] })
+        .on('a', on('k'), [{ do: 'put', object: 'ob_i', property: 'signal.si_own', to: 4 }]),
+    {
+      inputs: { 5: key('k') },
+      seen: [[6, 'i.signal.si_own', 4]],
+      told: [['action object=ob_i property=signal.si_own', T(5)]],
+    },
+  ),
+  the(
     'its values are given',
     (m) =>
       crate(m)

@@ -174,6 +174,51 @@ test('D1: what is dropped outside springs back, in a zone it stays and is told',
   await expect(page.locator('[data-zones]')).toContainText('Basket zone: Apple');
 });
 
+/** From where, along what, and how far on the frame (px, up is positive) the apple comes into the basket. */
+const WAYS = [
+  ['Front', 'xy', [0, 120, 0], -220],
+  ['Three-quarter', 'y', [0, 120, 0], -200],
+  ['Top', 'xz', [0, -100, 170], 170],
+] as const;
+for (const [angle, along, position, way] of WAYS)
+  test(`D3, D8: a thing is dragged into a zone and out again, seen from ${angle}`, async ({ page }) => {
+    const apple = {
+      ...{ ...basket.objects.ob_a, drag: { along } },
+      base: { ...plainBase, position, fill: '#c01040' },
+    };
+    await bring(page, { ...basket, objects: { ...basket.objects, ob_a: apple } });
+    await item(page, 'Basket').click();
+    await addZone(page);
+    await page.getByRole('button', { name: 'View angles' }).click();
+    await page.getByRole('menuitem', { name: angle, exact: true }).click();
+    await run(page);
+    const { x, y, scale } = await live(page, 0, 0);
+    const at = await page.getByLabel('Live frame').evaluate((c: HTMLCanvasElement) => {
+      // The apple is the one thing of its colour.
+      const { data } = (c.getContext('2d') as CanvasRenderingContext2D).getImageData(0, 0, c.width, c.height);
+      let [x, y, n] = [0, 0, 0];
+      for (let i = 0; i < data.length; i += 4) {
+        const [r, g] = [data[i] as number, data[i + 1] as number];
+        if (r < 90 || g > r / 3) continue;
+        x += (i / 4) % c.width;
+        y += Math.floor(i / 4 / c.width);
+        n++;
+      }
+      const box = c.getBoundingClientRect();
+      return { x: box.x + (x / n) * (box.width / c.width), y: box.y + (y / n) * (box.height / c.height), n };
+    });
+    expect(at.n).toBeGreaterThan(100);
+    expect(Math.abs(at.x - x) + Math.abs(at.y - y)).toBeLessThan(250 * scale);
+    await page.mouse.move(at.x, at.y);
+    await page.mouse.down();
+    await page.mouse.move(at.x, at.y - way * scale, { steps: 12 });
+    await expect(happened(page, 'Apple came into Basket zone')).toBeVisible();
+    await page.mouse.move(at.x, at.y, { steps: 12 });
+    await expect(happened(page, 'Apple left Basket zone')).toBeVisible();
+    await page.mouse.up();
+    await stop(page);
+  });
+
 test('D3: a reaction switches a zone off; what was in it leaves it; on another object another property is meant', async ({
   page,
 }) => {

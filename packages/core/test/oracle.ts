@@ -612,7 +612,7 @@ export class Oracle {
     const x = e.line;
     // Of something spawned its coming is its start.
     if (x['event'] === 'spawn.start' && on.event === 'piece.start')
-      return r !== null && r.id.startsWith(`${x['object']}/`);
+      return r?.id.startsWith(`${x['object']}/`) ?? false;
     if (x['event'] !== on.event) return false;
     if (/^(zone|near)\./.test(on.event)) return this.zones.hears(on, x, r?.object ?? 'ob_a');
     if (on.event === 'timer') return x['reaction'] === r?.id;

@@ -168,7 +168,6 @@ export function View() {
       <ViewBar />
       <WayBar />
       {/* Heard here: what is chosen by the first click may have its handles under the second. */}
-      {/* biome-ignore lint/a11y/noStaticElementInteractions: by keyboard it is a command */}
       <div
         ref={box}
         className="relative flex-1 min-h-0"

@@ -1,8 +1,8 @@
-import { PROPERTIES, propertyLabel, propertyUnit } from '@apple-tick/core/model';
+import { PROPERTIES, propertyUnit } from '@apple-tick/core/model';
 import { propertyValue, type Run, type Writer, writersOf } from '@apple-tick/core/run';
 import { useRun, useSession } from '../../session/hooks.ts';
 import type { PieceStore } from '../../session/model-help.ts';
-import { lookWords, nameOf } from '../../session/words.ts';
+import { labelOf, lookWords, nameOf } from '../../session/words.ts';
 
 interface Line {
   readonly property: string;
@@ -23,7 +23,9 @@ export function Written({ object }: { object: string }) {
       <ul className="space-y-0.5">
         {lines.map(({ property, value, by }) => (
           <li key={property} className="flex gap-2">
-            <span className="w-16 flex-none">{propertyLabel(property)}</span>
+            <span className="w-16 flex-none truncate" title={labelOf(s.store, property)}>
+              {labelOf(s.store, property)}
+            </span>
             <span className="num w-16 flex-none text-right truncate">
               {typeof value === 'number'
                 ? `${Math.round(value * 10) / 10}${propertyUnit(property)}`
@@ -51,11 +53,18 @@ export function Written({ object }: { object: string }) {
 function linesOf(run: Run, object: string): Line[] {
   const index = run.program.objectIndex.get(object) ?? -1;
   if (index < 0) return [];
-  return PROPERTIES.flatMap((p) => {
-    const by = writersOf(run, index, p.name).filter((w) => w.by !== 'base');
-    const value = propertyValue(run.state.values, index, p.name);
-    return by.length > 0 && value !== null ? [{ property: p.name, value, by: by.reverse() }] : [];
-  });
+  const line = (of: number, lies: string, property: string): Line[] => {
+    const by = writersOf(run, of, lies).filter((w) => w.by !== 'base');
+    const value = propertyValue(run.state.values, of, lies);
+    return by.length > 0 && value !== null ? [{ property, value, by: by.reverse() }] : [];
+  };
+  // Its parts lie in objects of their own.
+  const parts = run.program.spawns.parts.flatMap(({ part }) =>
+    part.object === object
+      ? line(run.program.objectIndex.get(part.id) ?? -1, part.property, part.id.slice(part.object.length + 1))
+      : [],
+  );
+  return [...PROPERTIES.flatMap((p) => line(index, p.name, p.name)), ...parts];
 }
 
 function words(store: PieceStore, w: Writer): string {

@@ -142,6 +142,7 @@ test('A11: a place’s own number is put by a reaction, follows the pointer, and
   await clickAt(page, 200, 0, 'Live frame');
   // A twentieth of its width is left.
   await expect.poll(() => colour(page, 240, 0)).toBe(ground);
+  await page.getByRole('treeitem', { name: /^Rectangle 3/ }).click();
   const written = page.getByRole('region', { name: 'Who writes this' }).getByRole('listitem');
   await expect(written.filter({ hasText: 'width' })).toContainText('put by an action');
   await stop(page);

@@ -128,7 +128,7 @@ test('D10: a cue is hung on another by dragging it there, waits for a click, and
   await expect(cue(page, 'second')).toBeVisible();
 });
 
-test('E2: a thing is hidden, shown and moved by hand in a run; what was done becomes cues, which do it again', async ({
+test('E2: a thing is moved, made to speak and hidden by hand in a run; what was done becomes cues, which do it again', async ({
   page,
 }) => {
   await newPiece(page);
@@ -139,9 +139,11 @@ test('E2: a thing is hidden, shown and moved by hand in a run; what was done bec
   await hand.getByLabel('Move by hand, x', { exact: true }).fill('120');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('region', { name: 'Who writes this' })).toContainText('put by an action');
+  await hand.getByLabel('Say by hand').fill('Here I am');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('Here I am', { exact: true }).first()).toBeVisible();
   await hand.getByRole('button', { name: 'Hide' }).click();
-  await hand.getByRole('button', { name: 'Show' }).click();
-  await expect(hand.getByRole('button', { name: 'Hide' })).toBeVisible();
+  await expect(hand.getByRole('button', { name: 'Show' })).toBeVisible();
   await page.getByRole('button', { name: 'as cues' }).click();
   await expect(page.getByRole('button', { name: /^Cue Rectangle/ })).toHaveCount(3);
   await stop(page);
@@ -157,7 +159,7 @@ test('E2: a thing is hidden, shown and moved by hand in a run; what was done bec
 test('E2: what was done by hand in a run becomes a cue sheet, as one step', async ({ page }) => {
   await newPiece(page);
   await addKind(page, 'Rectangle');
-  for (const kind of ['Switch', 'Message']) {
+  for (const kind of ['Switch', 'Message', 'Sound']) {
     await page.getByRole('button', { name: 'Add a signal' }).click();
     await page.getByRole('menuitem', { name: kind, exact: true }).click();
   }
@@ -166,10 +168,13 @@ test('E2: what was done by hand in a run becomes a cue sheet, as one step', asyn
   await page.getByRole('switch', { name: 'on' }).click();
   await expect(happened(page, 'on → on')).toBeVisible();
   await page.getByRole('button', { name: 'send ready' }).click();
+  await page.getByRole('button', { name: 'Play the sound bell' }).click();
+  await expect(happened(page, 'By hand: sound bell')).toBeVisible();
   await page.getByRole('button', { name: 'as cues' }).click();
   await expect(page.getByRole('tab', { name: 'Cue sheets' })).toHaveAttribute('aria-selected', 'true');
   await expect(cue(page, 'on')).toContainText('set on to on');
   await expect(cue(page, 'ready')).toContainText('send ready');
+  await expect(cue(page, 'bell')).toContainText('play the sound bell');
   await stop(page);
   await page.getByRole('button', { name: /^Try from/ }).click();
   await expect(happened(page, 'what was done is done')).toBeVisible();

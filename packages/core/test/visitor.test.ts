@@ -310,5 +310,8 @@ describe('moved by hand', () => {
     expect(c.last[0]).toMatchObject({ input: 'move', missed: true });
     expect(readInput({ at: 1, move: { object: 'a', to: [1, 2, 3], over: 0.5 } })).not.toBe(null);
     expect(readInput({ at: 1, move: { object: 'a', to: [1, 2] } })).toBe(null);
+    expect(readInput({ at: 1, say: { object: 'a', text: '' } })).not.toBe(null);
+    expect(readInput({ at: 1, sound: 'bell' })).not.toBe(null);
+    expect(readInput({ at: 1, sound: 3 })).toBe(null);
   });
 });

@@ -19,7 +19,7 @@ const name = text({ min: 1, max: 1000 });
 const value = union(number(), toggle, text());
 
 const inputForm = union(
-  ...['click', 'press', 'release', 'enter', 'leave', 'pulse', 'send'].map((what) =>
+  ...['click', 'press', 'release', 'enter', 'leave', 'pulse', 'send', 'sound'].map((what) =>
     record({ at, [what]: name }),
   ),
   record({ at, pointer: orNull(record({ x: number(), y: number(), down: toggle })) }),
@@ -36,6 +36,7 @@ const inputForm = union(
       over: maybe(number({ min: 0, max: 86400 })),
     }),
   }),
+  record({ at, say: record({ object: name, text: text({ max: 5000 }) }) }),
   record({ at, key: name, down: toggle }),
   record({ at, set: table(value, 'any') }),
   record({ at, put: record({ object: name, property: name, value }) }),

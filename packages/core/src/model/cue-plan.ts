@@ -3,6 +3,9 @@ import type { Action } from './action.ts';
 import type { Clip } from './clip.ts';
 import type { CueSheet, SheetCue } from './cue-sheet.ts';
 
+/** How long a caption stays that says nothing else. */
+export const CAPTION_SECONDS = 3;
+
 /** Seconds that an action takes once it acts; infinite where only the person knows. */
 export function lengthOfAction(a: Action, clipOf: (id: string) => Clip | undefined): number {
   switch (a.do) {
@@ -10,7 +13,7 @@ export function lengthOfAction(a: Action, clipOf: (id: string) => Clip | undefin
     case 'face':
       return a.seconds;
     case 'caption':
-      return a.seconds === null ? Number.POSITIVE_INFINITY : (a.seconds ?? 3);
+      return a.seconds === null ? Number.POSITIVE_INFINITY : (a.seconds ?? CAPTION_SECONDS);
     case 'play': {
       const clip = clipOf(a.clip);
       const speed = typeof a.speed === 'object' ? 1 : Math.abs(a.speed ?? 1);

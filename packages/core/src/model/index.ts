@@ -38,13 +38,7 @@ export {
   type OutsideReference,
   withIds,
 } from './copy.ts';
-export {
-  cuesIn,
-  lengthOfAction,
-  lengthOfCue,
-  type PlannedCue,
-  planOf,
-} from './cue-plan.ts';
+export { CAPTION_SECONDS, cuesIn, lengthOfAction, lengthOfCue, type PlannedCue, planOf } from './cue-plan.ts';
 export type { CueSheet, SheetCue } from './cue-sheet.ts';
 export {
   type Bezier,

@@ -1,6 +1,6 @@
 /** Actions, compiled: one entry for each kind; a forgotten one does not compile. */
 import { compileValue, type Names, toNumber } from '../logic/index.ts';
-import { type Action, canOffset, type PropertyInfo, propertyInfo } from '../model/index.ts';
+import { type Action, CAPTION_SECONDS, canOffset, type PropertyInfo, propertyInfo } from '../model/index.ts';
 import type { Deeds } from './deeds.ts';
 import { compileFade } from './fade.ts';
 import type { Cause } from './trace.ts';
@@ -156,7 +156,7 @@ const ACTS: { [K in Action['do']]: Compile<Extract<Action, { do: K }>> } = {
   caption: (a, names, stream) => {
     const [the, words] = [thing(names, a.object), compileValue(a.text, names, stream)];
     const how = {
-      seconds: a.seconds === null ? -1 : (a.seconds ?? 3),
+      seconds: a.seconds === null ? -1 : (a.seconds ?? CAPTION_SECONDS),
       answers: a.answers ? names.answers(a.answers) : -1,
       again: a.again ?? 'restart',
     };

@@ -22,6 +22,10 @@ export type InputKind =
   | { visitor: { x: number; y: number; z: number } }
   /** Moved to a place in its parent, px, straight and as fast as it takes `over` seconds; nothing stops it. */
   | { move: { object: string; to: readonly [number, number, number]; over?: number | undefined } }
+  /** What an object says for the usual 3 s; without words it says no more. */
+  | { say: { object: string; text: string } }
+  /** A sound by its name or id. */
+  | { sound: string }
   | { key: string; down: boolean }
   | { set: Record<string, SignalValue> }
   | { pulse: string }

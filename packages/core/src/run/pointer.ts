@@ -1,7 +1,13 @@
 /** Inputs as they act, and the pointer: what it is over, presses and clicks. */
 import { LINEAR } from '../anim/index.ts';
 import { SAME_DATE } from '../base/index.ts';
-import { type EventName, type PropertyInfo, propertyInfo, type SceneObject } from '../model/index.ts';
+import {
+  CAPTION_SECONDS,
+  type EventName,
+  type PropertyInfo,
+  propertyInfo,
+  type SceneObject,
+} from '../model/index.ts';
 import type { Acting } from './acting.ts';
 import type { Context } from './context.ts';
 import type { Dragging } from './dragging.ts';
@@ -77,6 +83,8 @@ export class Pointer {
     if ('answer' in input) return this.#answer(input.answer);
     if ('visitor' in input) return this.#place(input.visitor);
     if ('move' in input) return this.#carry(input.move);
+    if ('say' in input) return this.#say(input.say);
+    if ('sound' in input) return this.#sound(input.sound);
     if ('sheet' in input) return this.#sheet(input);
     if ('frame' in input) return this.#fit(input.frame);
     const acting = this.#acting;
@@ -135,6 +143,23 @@ export class Pointer {
       value: () => to[k] as number,
     }));
     if (at >= 0) this.#acting.tween(at, goals, { seconds: over ?? 0, curve: LINEAR, fromNow: true }, cause);
+  }
+
+  #say({ object, text }: { object: string; text: string }): void {
+    const id = this.#find(object)?.id ?? object;
+    const at = this.#run.program.objectIndex.get(id) ?? -1;
+    const missed = at < 0 ? { missed: true } : {};
+    const cause = this.#record({ input: 'say', object: id, text, ...missed });
+    const how = { seconds: CAPTION_SECONDS, answers: -1, again: 'restart' } as const;
+    if (at >= 0) this.#acting.caption(at, text, how, cause);
+  }
+
+  #sound(text: string): void {
+    const { sounds } = this.#run.program.piece;
+    const sound = idOf(sounds, text);
+    const missed = Object.hasOwn(sounds, sound) ? {} : { missed: true };
+    const cause = this.#record({ input: 'sound', sound, ...missed });
+    if (!('missed' in missed)) this.#acting.sound(sound, 1, -1, cause);
   }
 
   #sheet({ sheet, skip }: { sheet: string; skip?: number | undefined }): void {

@@ -153,6 +153,32 @@ export const SHOW_CASES: readonly SemanticCase[] = [
     inputs: { 5: key('k'), 9: [{ answer: { object: 'a', answer: 'Perhaps' } }] },
     told: [['caption.answer'], ['input missed=true', T(9)]],
   }),
+  the(
+    'what is said by hand stays for the usual time, in the place of what stood',
+    (m) => says([say('hi')])(m),
+    {
+      inputs: { 5: key('k'), 20: [{ say: { object: 'a', text: 'hello' } }] },
+      told: [
+        ['caption text=hello', T(20)],
+        ['caption.gone why=replaced', T(20)],
+        ['caption.gone why=time', T(20) + 3],
+      ],
+    },
+  ),
+  the(
+    'a sound is played by hand; one that is not there is missed',
+    (m) => {
+      m.box('a');
+      m.piece.sounds['so_b'] = { id: 'so_b', name: 'bell', synth: 'bell' } as never;
+    },
+    {
+      inputs: { 5: [{ sound: 'bell' }], 9: [{ sound: 'gong' }] },
+      told: [
+        ['sound sound=so_b', T(5)],
+        ['input missed=true', T(9)],
+      ],
+    },
+  ),
   the('a caption’s words may be a signal’s value', says([say({ signal: 'si_n' })]), {
     inputs: { 4: [{ set: { n: 7 } }], 5: key('k') },
     told: [['caption text=7', T(5)]],

@@ -144,6 +144,9 @@ function deedOf(r: TraceRecord): Action | null {
   if (r.input === 'send' && r.message) return { do: 'send', message: r.message };
   if (r.input === 'put' && r.object && r.property && r.to !== undefined)
     return { do: 'put', object: r.object, property: r.property, to: r.to };
+  if (r.input === 'say' && r.object && r.text !== undefined)
+    return { do: 'caption', object: r.object, text: r.text };
+  if (r.input === 'sound' && r.sound) return { do: 'sound', sound: r.sound };
   return null;
 }
 
@@ -168,33 +171,27 @@ export function doneByHand(
   return out;
 }
 
+/** The id of what a deed is about. */
+function aboutWhat(action: Action): string {
+  if ('signal' in action) return action.signal;
+  if ('message' in action) return action.message;
+  if ('sound' in action) return action.sound;
+  return ('object' in action && action.object) || '';
+}
+
 /** Makes a cue sheet of what was done by hand in the run that goes on, or was the last; one step. */
 export function sheetOfHand(s: Session): void {
-  const deeds = doneByHand(s.log.records).filter(({ action }) => {
-    const id =
-      'signal' in action
-        ? action.signal
-        : 'message' in action
-          ? action.message
-          : 'object' in action && action.object;
-    return (
-      s.store.has('signals', `${id}`) || s.store.has('messages', `${id}`) || s.store.has('objects', `${id}`)
-    );
-  });
+  const deeds = doneByHand(s.log.records).filter(({ action }) =>
+    (['signals', 'messages', 'sounds', 'objects'] as const).some((t) => s.store.has(t, aboutWhat(action))),
+  );
   if (deeds.length === 0) return;
   s.step('Made a cue sheet of what was done', () => {
-    const cues = deeds.map(({ t, action }): SheetCue => {
-      const of =
-        'signal' in action
-          ? action.signal
-          : 'message' in action
-            ? action.message
-            : 'object' in action && action.object;
-      return {
-        ...{ id: s.newId('cues'), name: nameOf(s.store, `${of}`), t: Math.round(t * 60) / 60 },
+    const cues = deeds.map(
+      ({ t, action }): SheetCue => ({
+        ...{ id: s.newId('cues'), name: nameOf(s.store, aboutWhat(action)), t: Math.round(t * 60) / 60 },
         ...{ actions: [action], then: [], thenAfter: [] },
-      };
-    });
+      }),
+    );
     const sheet = addSheet(s, 'what was done', cues);
     s.set({ sheet, deck: 'sheets', openState: null, openClip: null });
   });

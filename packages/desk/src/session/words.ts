@@ -357,7 +357,7 @@ export function happened(store: PieceStore, r: TraceRecord): string | null {
     case 'input':
       return r.input === 'pointer' || r.input === 'view' || r.input === 'frame'
         ? null
-        : `By hand: ${r.input} ${n(r.object ?? r.signal ?? r.message ?? r.sheet)}${r.missed ? ' (cannot be seen)' : ''}`;
+        : `By hand: ${r.input} ${n(r.object ?? r.signal ?? r.message ?? r.sound ?? r.sheet)}${r.missed ? ' (cannot be seen)' : ''}`;
     case 'event':
       if (r.clip !== undefined)
         return r.object === undefined || !Object.hasOwn(PLAYED, r.event ?? '')

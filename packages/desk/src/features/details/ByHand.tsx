@@ -1,11 +1,11 @@
 import { PROPERTIES, type PropertyInfo } from '@apple-tick/core/model';
 import { propertyValue } from '@apple-tick/core/run';
 import { useRun, useSession } from '../../session/hooks.ts';
-import { NumberField } from '../../ui/fields.tsx';
+import { NumberField, TextField } from '../../ui/fields.tsx';
 
 const PLACE = PROPERTIES.filter((p) => p.name.startsWith('position.'));
 
-/** While running: an object shown, hidden or moved by hand. What is done so can become a cue sheet. */
+/** While running: an object shown, hidden or moved by hand, and made to speak. What is done so can become a cue sheet. */
 export function ByHand({ object }: { object: string }) {
   const s = useSession();
   const id = s.inRun(object);
@@ -26,6 +26,15 @@ export function ByHand({ object }: { object: string }) {
         {PLACE.map((p) => (
           <Axis key={p.name} id={id} property={p} onChange={(n) => put(p.name, n)} />
         ))}
+      </div>
+      <div className="flex gap-1.5 items-center pt-1.5">
+        <span className="flex-none">Says</span>
+        <TextField
+          label="Say by hand"
+          value=""
+          most={5000}
+          onChange={(text) => s.player?.input({ say: { object: id, text } })}
+        />
       </div>
     </section>
   );

@@ -17,6 +17,7 @@ export function RunSide() {
   const s = useSession();
   const signals = useTable('signals');
   const messages = useTable('messages');
+  const sounds = useTable('sounds');
   const [chart, setChart] = useState(false);
   return (
     <div className="flex flex-col h-full">
@@ -46,6 +47,17 @@ export function RunSide() {
             onClick={() => s.player?.input({ send: m.id })}
           >
             send {m.name}
+          </button>
+        ))}
+        {sounds.map((x) => (
+          <button
+            key={x.id}
+            type="button"
+            className="btn mr-1 mt-1"
+            aria-label={`Play the sound ${x.name}`}
+            onClick={() => s.player?.input({ sound: x.id })}
+          >
+            ♪ {x.name}
           </button>
         ))}
       </section>

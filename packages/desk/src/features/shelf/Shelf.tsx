@@ -57,13 +57,19 @@ export function Shelf() {
         starters: { title: string; piece: unknown }[];
       };
       const { readPieceJson } = await import('@apple-tick/core/check');
-      const read = (title: string, json: unknown) => {
-        const r = readPieceJson(json);
-        return r.ok ? [{ title, piece: r.value }] : [];
+      const read = async (list: readonly { title: string; piece: unknown }[]) => {
+        const out: { title: string; piece: Piece }[] = [];
+        for (const { title, piece } of list) {
+          const r = readPieceJson(piece);
+          if (r.ok) out.push({ title, piece: r.value });
+          // A click is heard between two of them.
+          await new Promise((goOn) => setTimeout(goOn));
+        }
+        return out;
       };
       return {
-        demo: all.demo.flatMap((j) => read('', j)),
-        starters: all.starters.flatMap((x) => read(x.title, x.piece)),
+        demo: await read(all.demo.map((piece) => ({ title: '', piece }))),
+        starters: await read(all.starters),
       };
     },
   });

@@ -115,6 +115,7 @@ test('D12: a caption asks, and each answer leads elsewhere; answered by mouse an
   await expect(captions(page)).toHaveText('I can wait.');
   await expect(captions(page)).toHaveCount(0, { timeout: 10_000 });
   await clickApple(page);
+  await expect(page.getByRole('button', { name: 'Yes', exact: true })).toBeVisible();
   await page.getByLabel('Live frame').press('Tab');
   await expect(page.getByRole('button', { name: 'Yes', exact: true })).toBeFocused();
   await page.keyboard.press('Enter');

@@ -138,6 +138,8 @@ for (const [theme, width, height, axe, layout] of [
 
 test('the check itself finds a text that is cut off and one that lies over another', async ({ page }) => {
   await page.goto('/');
+  await expect(page.getByText('Apple Tick', { exact: true })).toBeVisible();
+  await page.evaluate(() => document.fonts.ready);
   await page.evaluate(() => {
     const cut = document.createElement('p');
     cut.textContent = 'far too long for its place';

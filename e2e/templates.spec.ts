@@ -19,6 +19,19 @@ const three = async (page: Page) => {
   }
   await expect(page.getByText('One of Rectangle, in 3 places')).toBeVisible();
 };
+/** The same, each with a number of its own by which its width goes; at 100 it is as wide as it was. */
+const threeWithWidth = async (page: Page) => {
+  await three(page);
+  await page.getByRole('button', { name: 'Open in place' }).click();
+  await page.getByRole('button', { name: 'Add a signal' }).click();
+  await page.getByRole('menuitem', { name: 'Number' }).click();
+  await commit(page, 'Name of the signal', 'width');
+  await item(page, 'Rectangle').click();
+  await page.getByRole('button', { name: 'Add what it follows' }).click();
+  await page.getByLabel('What follows', { exact: true }).selectOption({ label: 'scale x' });
+  await page.getByLabel('What it follows', { exact: true }).selectOption('signal');
+  await where(page).getByRole('button', { name: 'Out' }).click();
+};
 const colours = (page: Page) => Promise.all([-200, 0, 200].map((x) => colour(page, x, 0)));
 const clickAt = async (page: Page, x: number, y: number, frame = 'Frame') => {
   const p = await at(page, x, y, frame);
@@ -75,17 +88,7 @@ test('A11: by mouse: a double click opens one in place, others cannot be taken h
 test('A11: own signals, their values by place, bound to another, given back; a clip keys one; a run reads them', async ({
   page,
 }) => {
-  await three(page);
-  await page.getByRole('button', { name: 'Open in place' }).click();
-  await page.getByRole('button', { name: 'Add a signal' }).click();
-  await page.getByRole('menuitem', { name: 'Number' }).click();
-  await commit(page, 'Name of the signal', 'width');
-  // The rectangle's width goes by it.
-  await item(page, 'Rectangle').click();
-  await page.getByRole('button', { name: 'Add what it follows' }).click();
-  await page.getByLabel('What follows', { exact: true }).selectOption({ label: 'scale x' });
-  await page.getByLabel('What it follows', { exact: true }).selectOption('signal');
-  await where(page).getByRole('button', { name: 'Out' }).click();
+  await threeWithWidth(page);
   const own = page.getByLabel('width of Rectangle 3', { exact: true });
   await commit(page, 'width of Rectangle 3', '100');
   await expect(
@@ -120,16 +123,7 @@ test('A11: own signals, their values by place, bound to another, given back; a c
 test('A11: a place’s own number is put by a reaction, follows the pointer, and is keyed from the list of properties', async ({
   page,
 }) => {
-  await three(page);
-  await page.getByRole('button', { name: 'Open in place' }).click();
-  await page.getByRole('button', { name: 'Add a signal' }).click();
-  await page.getByRole('menuitem', { name: 'Number' }).click();
-  await commit(page, 'Name of the signal', 'width');
-  await item(page, 'Rectangle').click();
-  await page.getByRole('button', { name: 'Add what it follows' }).click();
-  await page.getByLabel('What follows', { exact: true }).selectOption({ label: 'scale x' });
-  await page.getByLabel('What it follows', { exact: true }).selectOption('signal');
-  await where(page).getByRole('button', { name: 'Out' }).click();
+  await threeWithWidth(page);
   await commit(page, 'width of Rectangle 3', '100');
   await page.getByRole('button', { name: 'Add a reaction' }).click();
   await page.getByLabel('Action', { exact: true }).selectOption('put');

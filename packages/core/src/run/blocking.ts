@@ -8,6 +8,10 @@ import { convexHull, distanceTo, grownBy, slide } from '../world/index.ts';
 import type { Context } from './context.ts';
 import type { BlockerProgram } from './program.ts';
 import { isWithin } from './reach.ts';
+import { DRAGS, HELD } from './state.ts';
+
+/** What blockers touch and push, by number: the visitor, what is dragged. */
+export const BODIES = [0, 1] as const;
 
 /** Half of what is endless, px. */
 const ENDLESS = 1e6;
@@ -54,6 +58,22 @@ export class Blocking {
 
   constructor(run: Context) {
     this.#run = run;
+  }
+
+  /** The object of a body, −1 where there is none; a visitor that is dragged, too, is one body. */
+  objectOf(body: number): number {
+    const { program, state } = this.#run;
+    if (body === 0) return program.visitor;
+    const drag = state.one[DRAGS] === 1 ? program.drags[state.one[HELD] as number] : undefined;
+    return drag?.moves && drag.object !== program.visitor ? drag.object : -1;
+  }
+
+  /** The axes along which a body moves. */
+  along(body: number): string {
+    const { program, state } = this.#run;
+    if (body === 0) return program.piece.visitor?.plane ?? 'xz';
+    const axes = program.drags[state.one[HELD] as number]?.axes ?? [];
+    return axes.map((a) => 'xyz'[a]).join('');
   }
 
   /** How far a thing comes that would go by `way` in the world, px; written to `way`. */

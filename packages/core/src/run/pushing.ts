@@ -6,17 +6,15 @@
 import { MAT } from '../base/index.ts';
 import { CHANNELS } from '../model/index.ts';
 import { distanceTo, outOf, slide } from '../world/index.ts';
-import { Blocking, type Plane, planeOf } from './blocking.ts';
+import { Blocking, BODIES, type Plane, planeOf } from './blocking.ts';
 import type { Context } from './context.ts';
 import { JUMPED_NOW } from './jumps.ts';
 import { hold } from './moving.ts';
 import type { BlockerProgram, Program } from './program.ts';
 import { NODE_ROW, STOOD_ROW } from './rows.ts';
 import type { Scene } from './scene.ts';
-import { DRAGS, HELD, type RunState } from './state.ts';
+import type { RunState } from './state.ts';
 
-/** Who is pushed: the visitor, what is dragged. */
-const BODIES = [0, 1] as const;
 /** What is deeper in a blocker than this is crushed, and what is deeper than that is inside, px. */
 const CRUSHED = 0.01;
 const INSIDE = 1e-6;
@@ -48,7 +46,7 @@ export class Pushing {
     if (program.blockers.length === 0) return;
     const changed = this.#changed();
     for (const body of BODIES) {
-      const object = this.#objectOf(body);
+      const object = this.#blocking.objectOf(body);
       if (object < 0) this.#still[body] = 0;
       else if (changed || this.#still[body] === 0 || this.#bodyMoved(body, object)) this.#push(body, object);
     }
@@ -68,7 +66,7 @@ export class Pushing {
       if (counts === 1) this.#blocking.middleInto(b, stoodAt, o);
     }
     for (const body of BODIES) {
-      const object = this.#objectOf(body);
+      const object = this.#blocking.objectOf(body);
       const o = (blockers.length + body) * STOOD_ROW;
       // Of whom it was is part of it: another thing is dragged the next time.
       stoodAt[o + 3] = object + 1;
@@ -114,21 +112,6 @@ export class Pushing {
     return any;
   }
 
-  /** The object of a body, −1 where there is none; a visitor that is dragged, too, is pushed once. */
-  #objectOf(body: number): number {
-    const { program, state } = this.#run;
-    if (body === 0) return program.visitor;
-    const drag = state.one[DRAGS] === 1 ? program.drags[state.one[HELD] as number] : undefined;
-    return drag?.moves && drag.object !== program.visitor ? drag.object : -1;
-  }
-
-  #along(body: number): string {
-    const { program, state } = this.#run;
-    if (body === 0) return program.piece.visitor?.plane ?? 'xz';
-    const axes = program.drags[state.one[HELD] as number]?.axes ?? [];
-    return axes.map((a) => 'xyz'[a]).join('');
-  }
-
   /** Whether the place, turn or size of an object, or of anything above it, has jumped in this tick. */
   #jumps(object: number): boolean {
     const { program, state } = this.#run;
@@ -143,10 +126,10 @@ export class Pushing {
   #push(body: number, object: number): void {
     const { program, state } = this.#run;
     const { blockers } = program;
-    const along = this.#along(body);
+    const along = this.#blocking.along(body);
     const plane = planeOf(along);
     const line = plane.line ? ('xyz'.indexOf(along) === plane.axes[0] ? 0 : 1) : null;
-    const other = this.#objectOf(1 - body);
+    const other = this.#blocking.objectOf(1 - body);
     this.#still[body] = 1;
     const row = (blockers.length + body) * STOOD_ROW;
     const hasWay = (state.stoodAt[row + 3] as number) === object + 1 && !this.#jumps(object);

@@ -4,15 +4,13 @@
  */
 import { MAT, TICKS_PER_SECOND } from '../base/index.ts';
 import { CHANNELS } from '../model/index.ts';
-import { Blocking } from './blocking.ts';
+import { Blocking, BODIES } from './blocking.ts';
 import type { Context } from './context.ts';
 import type { Program } from './program.ts';
 import type { Span } from './spawn-program.ts';
-import { DRAGS, HELD, type RunState } from './state.ts';
+import type { RunState } from './state.ts';
 import { type Cause, NO_CAUSE } from './trace.ts';
 
-/** Who touches: the visitor, what is dragged. */
-const BODIES = [0, 1] as const;
 /** What decides who touches whom: a matrix, the pivot, and whether a blocker counts or which object a body is. */
 const ROW = MAT + 4;
 
@@ -42,8 +40,8 @@ export class Touching {
     if (!this.#changed(program, state)) return;
     const found: Found[] = [];
     for (const body of BODIES) {
-      const object = this.#objectOf(body);
-      const now = new Set(object < 0 ? [] : this.#blocking.touched(object, this.#along(body)));
+      const object = this.#blocking.objectOf(body);
+      const now = new Set(object < 0 ? [] : this.#blocking.touched(object, this.#blocking.along(body)));
       for (let blocker = 0; blocker < program.blockers.length; blocker++) {
         const was = state.touched[2 * blocker + body] as number;
         const is = now.has(blocker) ? object + 1 : 0;
@@ -82,7 +80,7 @@ export class Touching {
       if (state.crushed[k] !== 1) continue;
       state.crushed[k] = 2;
       const { blocker, object } = program.blockers[k >> 1] as Program['blockers'][number];
-      const who = this.#objectOf(k & 1);
+      const who = this.#blocking.objectOf(k & 1);
       const at = Math.max(0, state.tick - 1) / TICKS_PER_SECOND;
       if (who >= 0) this.#tell('touch.crush', blocker.id, object, who, at, NO_CAUSE);
     }
@@ -117,7 +115,7 @@ export class Touching {
       any = this.#differs(k, b.object, this.#blocking.counts(b) ? 1 : 0) || any;
     }
     for (const body of BODIES) {
-      const object = this.#objectOf(body);
+      const object = this.#blocking.objectOf(body);
       any = this.#differs(n + body, object, object) || any;
     }
     return any;
@@ -139,20 +137,5 @@ export class Touching {
       any = true;
     }
     return any;
-  }
-
-  /** The object of a body, −1 where there is none; a visitor that is dragged, too, touches once. */
-  #objectOf(body: number): number {
-    const { program, state } = this.#run;
-    if (body === 0) return program.visitor;
-    const drag = state.one[DRAGS] === 1 ? program.drags[state.one[HELD] as number] : undefined;
-    return drag?.moves && drag.object !== program.visitor ? drag.object : -1;
-  }
-
-  #along(body: number): string {
-    const { program, state } = this.#run;
-    if (body === 0) return program.piece.visitor?.plane ?? 'xz';
-    const axes = program.drags[state.one[HELD] as number]?.axes ?? [];
-    return axes.map((a) => 'xyz'[a]).join('');
   }
 }

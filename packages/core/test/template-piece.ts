@@ -1,4 +1,5 @@
 /** What the tests of templates share: a template of a small lamp, and pieces with uses of it. */
+
 import {
   type Action,
   emptyPiece,
@@ -7,6 +8,7 @@ import {
   type Reaction,
   type Template,
 } from '../src/model/index.ts';
+import { propertyValue, type Run } from '../src/run/index.ts';
 import { objectOf } from './box-piece.ts';
 
 /** A reaction of an object. */
@@ -106,3 +108,10 @@ export function withLamp(template: Template = lamp()): Piece {
   p.templates = { [template.id]: template };
   return p;
 }
+
+/** The number of an object in a run. */
+export const number = (run: Run, id: string) => run.program.objectIndex.get(id) as number;
+/** A property of it now. */
+export const read = (run: Run, id: string, property: string) =>
+  propertyValue(run.state.values, number(run, id), property);
+export const shown = (run: Run, id: string) => read(run, id, 'shown') === true;

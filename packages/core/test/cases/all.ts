@@ -4,12 +4,14 @@ import { EVENT_CASES } from './events.ts';
 import { LANE_CASES } from './lanes.ts';
 import { failures, type SemanticCase } from './made.ts';
 import { SHOW_CASES } from './show.ts';
+import { TRANSITION_CASES } from './transitions.ts';
 import { VALUE_CASES } from './values.ts';
 import { WORLD_CASES } from './world.ts';
 
 export const ALL_CASES: Readonly<Record<string, readonly SemanticCase[]>> = {
   clips: CLIP_CASES,
   lanes: LANE_CASES,
+  transitions: TRANSITION_CASES,
   values: VALUE_CASES,
   events: EVENT_CASES,
   'the world': WORLD_CASES,

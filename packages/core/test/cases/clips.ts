@@ -1,7 +1,7 @@
 /** Plays, easing, cues, offset tracks, plays by themselves: §2 and §5. */
+import { T } from './common.ts';
 import { type SemanticCase, the } from './made.ts';
 
-const T = (tick: number) => tick / 60;
 const key = (k: string) => [{ key: k, down: true }];
 const turn = [
   [0, 0],

@@ -1,7 +1,7 @@
 /** Events, reactions, timers, signals and the pointer: §3, §7 and §8. */
+import { T } from './common.ts';
 import { type SemanticCase, the } from './made.ts';
 
-const T = (tick: number) => tick / 60;
 const key = (k: string) => [{ key: k, down: true }];
 const on = (k: string) => ({ event: 'key.down', key: k });
 const add = (by: unknown, signal = 'n') => ({ do: 'add', signal: `si_${signal}`, by });

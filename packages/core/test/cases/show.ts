@@ -1,8 +1,9 @@
 /** Captions, effects, cue sheets, templates and what is spawned: §8 and §9 of the world. */
+
 import type { Template } from '../../src/model/index.ts';
+import { T } from './common.ts';
 import { Made, type SemanticCase, the } from './made.ts';
 
-const T = (tick: number) => tick / 60;
 const key = (k: string) => [{ key: k, down: true }];
 const on = (k: string) => ({ event: 'key.down', key: k });
 const add = (by: unknown, signal = 'n') => ({ do: 'add', signal: `si_${signal}`, by });

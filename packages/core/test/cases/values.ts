@@ -1,7 +1,7 @@
 /** Who writes a property: puts, tweens, motors, follows: §4 and §8. */
+import { T } from './common.ts';
 import { type SemanticCase, the } from './made.ts';
 
-const T = (tick: number) => tick / 60;
 const key = (k: string) => [{ key: k, down: true }];
 const on = (k: string) => ({ event: 'key.down', key: k });
 const Z = 'rotation.z';

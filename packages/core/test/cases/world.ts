@@ -1,8 +1,8 @@
 /** Zones, near, blockers, the visitor and dragging: §7 of the world. */
+import { T } from './common.ts';
 import type { Made } from './made.ts';
 import { type SemanticCase, the } from './made.ts';
 
-const T = (tick: number) => tick / 60;
 const key = (k: string, down = true) => [{ key: k, down }];
 const on = (k: string) => ({ event: 'key.down', key: k });
 const add = (by: unknown) => ({ do: 'add', signal: 'si_n', by });

@@ -28,8 +28,8 @@ const MIX_TURN = 1;
 export const MIX_SWITCH = 2;
 export const MIX_COLOR = 3;
 
-export interface ClipData {
-  readonly duration: number;
+/** Tracks as numbers, of one clip or of several. */
+export interface Tracks {
   /** Per track: offset of its first key in `keys`, number of keys, way of mixing. */
   readonly start: Int32Array;
   readonly count: Int32Array;
@@ -37,10 +37,16 @@ export interface ClipData {
   /** 1 for an offset track, and what a pass of the clip brings to it. */
   readonly offset: Uint8Array;
   readonly gain: Float64Array;
-  /** Whether some track is one. */
-  readonly offsets: boolean;
   readonly keys: Float64Array;
   readonly curves: Float64Array;
+}
+
+export interface ClipData extends Tracks {
+  readonly duration: number;
+  /** Whether some track is an offset track. */
+  readonly offsets: boolean;
+  /** Where each curve lies in `curves`, by its name: equal ones have equal names. */
+  readonly curveAt: ReadonlyMap<string, number>;
 }
 
 export function mixOf(info: PropertyInfo): number {
@@ -93,6 +99,7 @@ export function compileClip(clip: Clip): ClipData {
     offsets,
     keys,
     curves: curves.data(),
+    curveAt: curves.known,
   };
   tracks.forEach((_, i) => {
     if (offset[i] === 1) gain[i] = valueAt(data, i, clip.duration) - valueAt(data, i, 0);
@@ -100,8 +107,47 @@ export function compileClip(clip: Clip): ClipData {
   return data;
 }
 
+/**
+ * The tracks of several clips, one clip after another: what is sampled in one go lies side by side, and equal curves are
+ * kept once, so that a thousand clips do not cost more each than a few.
+ */
+export function joinTracks(clips: readonly ClipData[]): Tracks {
+  const tracks = clips.reduce((n, c) => n + c.start.length, 0);
+  const start = new Int32Array(tracks);
+  const count = new Int32Array(tracks);
+  const mode = new Uint8Array(tracks);
+  const offset = new Uint8Array(tracks);
+  const gain = new Float64Array(tracks);
+  const keys = new Float64Array(clips.reduce((n, c) => n + c.keys.length, 0));
+  const curves = new CurvePool();
+  let track = 0;
+  let first = 0;
+  for (const c of clips) {
+    for (let i = 0; i < c.start.length; i++) start[track + i] = first + (c.start[i] as number);
+    count.set(c.count, track);
+    mode.set(c.mode, track);
+    offset.set(c.offset, track);
+    gain.set(c.gain, track);
+    keys.set(c.keys, first);
+    const moved = new Map<number, number>();
+    const places = [...c.curveAt.values(), c.curves.length].sort((a, b) => a - b);
+    for (const [name, at] of c.curveAt) {
+      const end = places.find((p) => p > at);
+      moved.set(at, curves.offset(name, c.curves.subarray(at, end)));
+    }
+    if (moved.size > 0)
+      for (let k = first + 1; k < first + c.keys.length; k += KEY) {
+        const at = keys[k] as number;
+        if (at >= 0) keys[k] = moved.get(at) as number;
+      }
+    track += c.start.length;
+    first += c.keys.length;
+  }
+  return { start, count, mode, offset, gain, keys, curves: curves.data() };
+}
+
 /** The number of track i at a place of its clip, seconds; not for colours. */
-export function valueAt(d: ClipData, i: number, position: number): number {
+export function valueAt(d: Tracks, i: number, position: number): number {
   sampleTrack(d, i, position, ends, 0);
   return ends[0] as number;
 }
@@ -234,7 +280,7 @@ function shortWay(degrees: number): number {
  * The value of track `i` at `position` seconds (already within the clip), written to `out[at]` (colours to
  * `out[at…at+2]`). Before the first key the first value, after the last the last; at a key, that key's value.
  */
-export function sampleTrack(d: ClipData, i: number, position: number, out: Float64Array, at: number): void {
+export function sampleTrack(d: Tracks, i: number, position: number, out: Float64Array, at: number): void {
   place[0] = position;
   sampleAt(d, i, place, out, at);
 }
@@ -243,13 +289,7 @@ const place = new Float64Array(1);
 const progress = new Float64Array(1);
 
 /** `sampleTrack` at `position[0]` seconds: a number that is passed in an array costs no memory. */
-export function sampleAt(
-  d: ClipData,
-  i: number,
-  position: Float64Array,
-  out: Float64Array,
-  at: number,
-): void {
+export function sampleAt(d: Tracks, i: number, position: Float64Array, out: Float64Array, at: number): void {
   const keys = d.keys;
   const first = d.start[i] as number;
   const p = (position[0] as number) + AT_KEY;

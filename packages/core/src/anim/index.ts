@@ -3,6 +3,7 @@ export {
   CurvePool,
   compileClip,
   curveOf,
+  joinTracks,
   KEY,
   MIX_COLOR,
   MIX_NUMBER,
@@ -10,6 +11,7 @@ export {
   mixOf,
   sampleAt,
   sampleTrack,
+  type Tracks,
   valueAt,
 } from './clip-data.ts';
 export {

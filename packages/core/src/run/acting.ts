@@ -79,24 +79,22 @@ export class Acting implements Deeds {
     // What was spawned has timers since then.
     const born = bornAt(state, program.spawns.ofReaction[reaction] ?? -1);
     const now = t - born;
-    const { reaction: r, jitterStream } = program.reactions[reaction] as ReactionProgram;
-    const { after, every, jitter } = r.on;
-    if (n > 0 && every === undefined) return;
-    const first = after ?? every ?? 0;
+    const { first, every, jitter, jitterStream } = program.reactions[reaction] as ReactionProgram;
+    if (n > 0 && every === 0) return;
     // Firings that lie a whole round behind (the timer was changed in a run, or passed over) are not made up for.
-    const behind = every === undefined ? 0 : Math.ceil((now - (jitter ?? 0) - first - SAME_DATE) / every);
+    const behind = every === 0 ? 0 : Math.ceil((now - jitter - first - SAME_DATE) / every);
     const at = Math.max(n, behind);
-    let due = first + at * (every ?? 0);
-    if (jitter && jitterStream >= 0) due += (2 * drawUnit(state.random, jitterStream * 4) - 1) * jitter;
-    const what = { what: DUE_TIMER, index: reaction, action: 0, n: at, cause: -1 };
-    this.#run.addDue({ t: Math.max(t, snapDate(born + due)), ...what });
+    let due = first + at * every;
+    if (jitter > 0 && jitterStream >= 0) due += (2 * drawUnit(state.random, jitterStream * 4) - 1) * jitter;
+    const date = Math.max(t, snapDate(born + due));
+    this.#run.addDue({ t: date, what: DUE_TIMER, index: reaction, action: 0, n: at, cause: -1 });
   }
 
   /** Lays the timer of a reaction that an edit has made in a running piece, unless its only firing has passed. */
   addTimerLate(reaction: number): void {
-    const { after, every } = (this.#run.program.reactions[reaction] as ReactionProgram).reaction.on;
+    const { first, every } = this.#run.program.reactions[reaction] as ReactionProgram;
     const born = bornAt(this.#run.state, this.#run.program.spawns.ofReaction[reaction] ?? -1);
-    if (every !== undefined || (after ?? 0) > this.#run.t - born) this.addTimer(reaction, 0);
+    if (every > 0 || first > this.#run.t - born) this.addTimer(reaction, 0);
   }
 
   due(d: Due): void {
@@ -109,8 +107,8 @@ export class Acting implements Deeds {
     else if (d.what === DUE_SPAWN) this.spawning.due(d);
     else if (d.what !== DUE_TIMER) this.sheets.due(d, cause);
     else {
-      const { reaction, object } = this.#run.program.reactions[d.index] as ReactionProgram;
-      const rec = this.#run.raise({ kind: 'event', event: 'timer', reaction: reaction.id }, NO_CAUSE);
+      const { id, object } = this.#run.program.reactions[d.index] as ReactionProgram;
+      const rec = this.#run.raise({ kind: 'event', event: 'timer', reaction: id }, NO_CAUSE);
       this.#run.queueEvent(rec, NO_CAUSE, object);
       this.addTimer(d.index, d.n + 1);
     }
@@ -132,25 +130,25 @@ export class Acting implements Deeds {
 
   /** A reaction whose guards hold: now, or after its delay. */
   react(index: number, cause: Cause): void {
-    const { reaction } = this.#run.program.reactions[index] as ReactionProgram;
+    const { cooldown, limited, after } = this.#run.program.reactions[index] as ReactionProgram;
     const s = this.#run.state;
-    s.cooldownUntil[index] = this.#run.t + reaction.cooldown;
-    if (reaction.limit !== 'always') s.spent[index] = 1;
-    if (reaction.after > 0) this.#delay(DUE_REACTION, index, 0, cause, reaction.after);
+    s.cooldownUntil[index] = this.#run.t + cooldown;
+    if (limited) s.spent[index] = 1;
+    if (after > 0) this.#delay(DUE_REACTION, index, 0, cause, after);
     else this.#reactNow(index, cause);
   }
 
   #reactNow(index: number, cause: Cause): void {
-    const { reaction, actions } = this.#run.program.reactions[index] as ReactionProgram;
-    const rec = this.#run.raise({ kind: 'reaction', reaction: reaction.id, object: reaction.object }, cause);
+    const { id, of, actions } = this.#run.program.reactions[index] as ReactionProgram;
+    const rec = this.#run.raise({ kind: 'reaction', reaction: id, object: of }, cause);
     this.actAll(actions, { ...cause, rec: rec.id }, false);
   }
 
   /** All actions of a list; `inState`: of an onEntry or onExit, where a `go` counts one deeper, like an event. */
   actAll(list: number, cause: Cause, inState: boolean): void {
-    const { after, goes } = this.#run.program.lists[list] as ActionList;
-    for (let i = 0; i < after.length; i++) {
-      const seconds = after[i] as number;
+    const { acts, after, delayed, goes } = this.#run.program.lists[list] as ActionList;
+    for (let i = 0; i < acts.length; i++) {
+      const seconds = delayed ? (after[i] as number) : 0;
       if (seconds > 0) this.#delay(DUE_ACTION, list, i, cause, seconds);
       else this.#act(list, i, inState && goes[i] ? { ...cause, depth: cause.depth + 1 } : cause);
     }

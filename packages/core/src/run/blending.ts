@@ -1,5 +1,5 @@
 /** Blends: how much each clip of one counts, where each stands, and what they come to together. */
-import { type ClipData, MIX_COLOR, MIX_SWITCH, PLAY_ROW, placeInto, sampleAt } from '../anim/index.ts';
+import { MIX_COLOR, MIX_SWITCH, PLAY_ROW, placeInto, sampleAt } from '../anim/index.ts';
 import { clamp } from '../base/index.ts';
 import type { BlendProgram, ClipProgram, LaneProgram, Program, StateProgram } from './program.ts';
 import { FOLLOW_ROW } from './rows.ts';
@@ -139,16 +139,17 @@ export function sampleBlend(
       outW.fill(0, slot, slot + width);
     }
   weigh(program, s, b);
+  const { tracks } = program.plain;
   for (let k = 0; k < b.clips.length; k++) {
     const w = weights[k] as number;
     if (w === 0) continue;
-    const data = program.plain.data[b.clips[k] as number] as ClipData;
+    const first = program.plain.firstOf[b.clips[k] as number] as number;
     placeOf(program, s, b, k, row, clock);
     const slots = b.slots[k] as Int32Array;
     for (let t = 0; t < slots.length; t++) {
       const slot = slots[t] as number;
       if (slot < 0) continue;
-      sampleAt(data, t, place, sampled, 0);
+      sampleAt(tracks, first + t, place, sampled, 0);
       const mode = lane.slotMode[slot];
       if (mode === MIX_SWITCH) {
         if (w < 0.5) continue;
@@ -159,7 +160,7 @@ export function sampleBlend(
       const width = mode === MIX_COLOR ? 3 : 1;
       for (let c = 0; c < width; c++) {
         const base = s.base[lane.slots[slot + c] as number] as number;
-        const v = (sampled[c] as number) + (data.offset[t] === 1 ? base : 0);
+        const v = (sampled[c] as number) + (tracks.offset[first + t] === 1 ? base : 0);
         outV[slot + c] = (outV[slot + c] as number) + w * (b.at === null ? v - base : v);
         if (b.at !== null) outW[slot + c] = clamp((outW[slot + c] as number) + w, 0, 1);
       }

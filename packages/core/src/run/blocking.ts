@@ -188,8 +188,9 @@ export class Blocking {
 
   /** Writes the middle of a blocker's corners, in the world, to `out[o…]`. */
   middleInto({ blocker, object }: BlockerProgram, out: Float64Array, o: number): void {
-    const [x, y, z] = middleOf(blocker);
-    transformPoint(out, o, this.worldOf(object), 0, x, y, z);
+    // Taken apart by number: asked in each tick, it must cost no memory.
+    const middle = middleOf(blocker);
+    transformPoint(out, o, this.worldOf(object), 0, middle[0], middle[1], middle[2]);
   }
 
   /** Writes where the pivot of an object is in the world, as its values are now, to `out[o…]`. */

@@ -74,6 +74,7 @@ export class Choosing implements Facts {
 
   /** The transition that lane i takes on this event (null: an eventless one), or null. */
   choose(i: number, e: QueuedEvent | null, stop: number): TransitionProgram | null {
+    if (e === null && this.#run.program.plain.eventless[this.#rowOf(i)] !== 1) return null;
     const s = this.#run.activeState(i);
     if (!s || s.ways.length === 0 || this.#run.state.finished[i] === 1 || !this.#mayLeave(i, e !== null))
       return null;
@@ -83,6 +84,11 @@ export class Choosing implements Facts {
       return this.#draw(i, s, way, e, stop);
     }
     return null;
+  }
+
+  /** The row of lane i's active state in the tables of states; the row of another, or none, while it has none. */
+  #rowOf(i: number): number {
+    return (this.#run.program.plain.firstState[i] as number) + (this.#run.state.active[i] as number);
   }
 
   /** Date up to which the moments of lane i's present entry were served; −∞ when none were since it. */
@@ -190,9 +196,10 @@ export class Choosing implements Facts {
 
   /** The next moment at which waiting alone could let lane i go; infinite when there is none. */
   nextMoment(i: number): number {
-    const { state } = this.#run;
-    const s = this.#run.activeState(i);
+    const { state, program } = this.#run;
     let best = Number.POSITIVE_INFINITY;
+    if (program.plain.waits[this.#rowOf(i)] !== 1 && state.mustFinish[i] === 0) return best;
+    const s = this.#run.activeState(i);
     if (!s || state.finished[i] === 1) return best;
     const served = this.#servedUpTo(i) + SAME_DATE;
     for (const way of s.ways) {

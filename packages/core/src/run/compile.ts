@@ -373,8 +373,9 @@ class Compiler implements Names {
     this.#listIndex.set(key, this.#lists.length);
     const acts = actions.map((a) => compileAction(a, this, stream));
     const after = actions.map((a) => a.after ?? 0);
+    const delayed = after.some((seconds) => seconds > 0);
     const goes = actions.map((a) => a.do === 'go');
-    return this.#lists.push({ key, acts, after, goes, place: this.#placeOf(key) }) - 1;
+    return this.#lists.push({ key, acts, after, delayed, goes, place: this.#placeOf(key) }) - 1;
   }
 
   /** The place of what is spawned in which something of this name lies; −1 for none. */
@@ -389,7 +390,7 @@ class Compiler implements Names {
     return {
       clip,
       data: clipData(clip),
-      cueTimes: Float64Array.from(clip.cues, (q) => q.t),
+      cueTimes: clip.cues.length === 0 ? NO_CUES : Float64Array.from(clip.cues, (q) => q.t),
       cueActions: clip.cues.map((q) => this.#list(q.id, q.id, q.actions)),
     };
   }
@@ -602,6 +603,9 @@ class Compiler implements Names {
   #reaction(r: Reaction): ReactionProgram {
     return {
       reaction: r,
+      ...{ id: r.id, of: r.object, event: r.on.event, after: r.after },
+      ...{ cooldown: r.cooldown, limited: r.limit !== 'always' },
+      ...{ first: r.on.after ?? r.on.every ?? 0, every: r.on.every ?? 0, jitter: r.on.jitter ?? 0 },
       object: this.object(r.object),
       when: compileConditions(r.when, this),
       actions: this.#list(r.id, r.id, r.actions),
@@ -631,6 +635,7 @@ function reactionsByEvent(reactions: readonly ReactionProgram[]): Listeners {
   return table.table;
 }
 
+const NO_CUES = new Float64Array(0);
 const compiledClips = new WeakMap<Clip, ClipData>();
 
 /** Records are never changed in place, so an edit elsewhere leaves a clip's data as it is. */

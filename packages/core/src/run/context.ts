@@ -155,11 +155,11 @@ export class Context {
   }
 
   /** What is to happen at a date; of two at one date the one laid first. */
-  addDue(due: Omit<Due, 'seq'>): void {
+  addDue({ t, what, index, action, n, cause }: Omit<Due, 'seq'>): void {
     const { one } = this.state;
     const seq = one[NEXT_SEQ] as number;
     one[NEXT_SEQ] = seq + 1;
-    this.state.addDue({ ...due, seq });
+    this.state.addDue({ t, seq, what, index, action, n, cause });
   }
 
   /** Queues the event of a record; `cause` is what led to it. */
@@ -187,12 +187,12 @@ export class Context {
 
   /** The next event that waits; null when none does, or one too many was served. */
   nextEvent(): QueuedEvent | null {
-    const e = this.queue[this.head];
-    if (!e) {
-      this.queue.length = 0;
+    if (this.head >= this.queue.length) {
+      if (this.head > 0) this.queue.length = 0;
       this.head = 0;
       return null;
     }
+    const e = this.queue[this.head] as QueuedEvent;
     this.head++;
     if (++this.#served > MAX_EVENTS || ++this.#servedInTick > MAX_TICK_EVENTS) {
       this.#storm(e.rec);

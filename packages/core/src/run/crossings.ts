@@ -1,42 +1,66 @@
 /** The clip that a lane plays: the dates of its cues and ends, and what they raise. */
 import { crossingPosition, dateOf, fold, meets, newPlay, skipTo } from '../anim/index.ts';
 import { SAME_DATE } from '../base/index.ts';
+import type { Clip } from '../model/index.ts';
 import { metIn } from './blending.ts';
 import type { Context } from './context.ts';
-import type { BlendProgram, ClipProgram, StateProgram } from './program.ts';
+import { BLEND, type BlendProgram, type ClipProgram, type StateProgram } from './program.ts';
 import type { Cause } from './trace.ts';
 
 export class Crossings {
   readonly #run: Context;
   readonly #play = newPlay(0, 0, 0);
+  /** The play whose crossing is being served. */
+  readonly #served = newPlay(0, 0, 0);
 
   /** What follows on the end of a direct play. */
-  readonly #next: (i: number, cause: Cause) => void;
+  readonly #onEnd: (i: number, cause: Cause) => void;
 
-  constructor(run: Context, next: (i: number, cause: Cause) => void) {
+  constructor(run: Context, onEnd: (i: number, cause: Cause) => void) {
     this.#run = run;
-    this.#next = next;
+    this.#onEnd = onEnd;
   }
 
   /** The date of the next cue or end in lane i's play; infinite when there is none. */
   nextCrossing(i: number): number {
-    const s = this.#run.activeState(i);
-    return s?.blend ? Math.min(this.#nextMet(i, s), this.#blendEnd(i, s.blend)) : this.#nextMet(i, s);
+    const { state, program } = this.#run;
+    const { plain } = program;
+    const active = state.active[i] as number;
+    if (active < 0) return Number.POSITIVE_INFINITY;
+    const at = (plain.firstState[i] as number) + active;
+    if (plain.kind[at] === BLEND) {
+      const s = this.#run.activeState(i) as StateProgram;
+      return Math.min(this.#nextMet(i, s), this.#blendEnd(i, s.blend as BlendProgram));
+    }
+    // Rows alone are asked, for all lanes ask after each of their crossings.
+    const clip = plain.clip[at] as number;
+    if (clip < 0) return Number.POSITIVE_INFINITY;
+    state.readPlay(i * 2, this.#play);
+    const [duration, loop] = [plain.duration[clip] as number, plain.loop[clip] as Clip['loop']];
+    return this.#next(i, duration, loop, plain.cueTimes[clip] as Float64Array);
   }
 
-  #nextMet(i: number, s: StateProgram | undefined): number {
+  /** Of the clip of a blend that is met. */
+  #nextMet(i: number, s: StateProgram): number {
     const { state, program } = this.#run;
     const c = metIn(program, state, i, s);
     if (!c) return Number.POSITIVE_INFINITY;
     const play = this.#play;
     state.readPlay(i * 2, play);
     const { duration } = c.data;
-    // Of a blend each clip ends for itself.
-    if (s?.blend && play.incl && (duration === 0 || (c.clip.loop === 'once' && play.mark >= duration)))
+    // Each clip ends for itself.
+    if (play.incl && (duration === 0 || (c.clip.loop === 'once' && play.mark >= duration)))
       return Number.POSITIVE_INFINITY;
+    return this.#next(i, duration, c.clip.loop, c.cueTimes);
+  }
+
+  /** Of the play that is in `#play`. */
+  #next(i: number, duration: number, loop: Clip['loop'], cueTimes: Float64Array): number {
+    const { state } = this.#run;
+    const play = this.#play;
     // A pose is done at once, whatever its speed.
     if (duration === 0) return play.ended ? Number.POSITIVE_INFINITY : (state.entered[i] as number);
-    const raw = crossingPosition(play, duration, c.clip.loop, c.cueTimes);
+    const raw = crossingPosition(play, duration, loop, cueTimes);
     return Number.isNaN(raw) ? Number.POSITIVE_INFINITY : dateOf(play, raw);
   }
 
@@ -73,12 +97,17 @@ export class Crossings {
   #serveCrossing(i: number): void {
     const run = this.#run;
     const { state } = run;
+    const { plain } = run.program;
     const lane = run.lane(i);
-    const s = run.activeState(i) as StateProgram;
-    const c = metIn(run.program, state, i, s) as ClipProgram;
-    const d = c.data.duration;
+    const at = (plain.firstState[i] as number) + (state.active[i] as number);
+    const blended = plain.kind[at] === BLEND ? (run.activeState(i) as StateProgram) : null;
+    const c = (
+      blended ? metIn(run.program, state, i, blended) : run.program.clips[plain.clip[at] as number]
+    ) as ClipProgram;
+    // With a common phase the clips of a blend are met as of one that lasts 1.
+    const d = blended ? c.data.duration : (plain.duration[plain.clip[at] as number] as number);
     const row = i * 2;
-    const p = newPlay(0, 0, 0);
+    const p = this.#served;
     state.readPlay(row, p);
     const entry = state.entry[i] as number;
     const entryRec = state.entryRec[i] as number;
@@ -86,10 +115,10 @@ export class Crossings {
     const atEntry = Math.abs(run.t - (state.entered[i] as number)) < SAME_DATE;
     const depth = atEntry ? (state.entryDepth[i] as number) + 1 : 0;
     const cause: Cause = { rec: entryRec < 0 ? null : entryRec, depth };
-    if (s.blend && this.#blendEnd(i, s.blend) < this.#nextMet(i, s)) {
+    if (blended && this.#blendEnd(i, blended.blend as BlendProgram) < this.#nextMet(i, blended)) {
       p.ended = true;
       state.writePlay(row, p);
-      this.#stateDone(i, s, cause);
+      this.#stateDone(i, cause);
       return;
     }
     const forward = p.way > 0;
@@ -106,12 +135,12 @@ export class Crossings {
       if (state.entry[i] !== entry || !(d === 0 || (forward ? raw >= d : raw <= 0))) return;
       // A cue at the end may have turned the play round: it has come to its end, and runs back from there.
       state.readPlay(row, p);
-      p.ended = !s.blend && (d === 0 || p.way > 0 === forward);
+      p.ended = !blended && (d === 0 || p.way > 0 === forward);
       state.writePlay(row, p);
       const clipDone = run.raise({ kind: 'done', event: 'clip.done', ...where }, cause);
       run.queueEvent(clipDone, cause);
-      if (lane.direct) return this.#next(i, { rec: clipDone.id, depth });
-      if (!s.blend) this.#stateDone(i, s, cause);
+      if (lane.direct) return this.#onEnd(i, { rec: clipDone.id, depth });
+      if (!blended) this.#stateDone(i, cause);
       return;
     }
     const thereAndBack = c.clip.loop === 'there-and-back';
@@ -137,9 +166,9 @@ export class Crossings {
     this.#cuesAt(i, c, start, thereAndBack ? start === 0 : forward, false, cause);
   }
 
-  #stateDone(i: number, s: StateProgram, cause: Cause): void {
+  #stateDone(i: number, cause: Cause): void {
     const run = this.#run;
-    const where = { lane: run.lane(i).lane.id, state: s.state.id };
+    const where = { lane: run.lane(i).lane.id, state: (run.activeState(i) as StateProgram).state.id };
     const done = run.raise({ kind: 'done', event: 'state.done', ...where }, cause);
     run.queueEvent(done, cause, -1, run.state.entry[i]);
   }
@@ -175,6 +204,7 @@ export class Crossings {
   #cuesAt(i: number, c: ClipProgram, place: number, forwards: boolean, any: boolean, cause: Cause): void {
     const run = this.#run;
     const { state } = run;
+    if (c.cueTimes.length === 0) return;
     const entry = state.entry[i];
     const p = newPlay(0, 0, 0);
     c.clip.cues.forEach((q, n) => {

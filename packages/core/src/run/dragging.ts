@@ -135,11 +135,15 @@ export class Dragging {
   notice(): void {
     const { program, state, clock } = this.#run;
     const { one } = state;
-    const held = program.drags[one[HELD] as number];
-    if (one[DRAGS] === 1 && held && !isShown(program, state, held.object)) this.release(null);
+    // Asked in each tick: to look for a thing of number −1 would cost memory.
+    if (one[DRAGS] === 1) {
+      const held = program.drags[one[HELD] as number] as DragProgram;
+      if (!isShown(program, state, held.object)) this.release(null);
+    }
+    if ((one[DROPPED] as number) < 0 || one[DROPPED_TICK] === state.tick) return;
     const k = one[DROPPED] as number;
     const d = program.drags[k];
-    if (!d || one[DROPPED_TICK] === state.tick) return;
+    if (!d) return;
     one[DROPPED] = -1;
     const rec = one[DROPPED_REC] as number;
     const zones = zonesOf(program, state, d.object);

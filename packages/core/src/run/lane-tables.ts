@@ -1,4 +1,5 @@
 /** What the lanes of a program come to, side by side: for posing them, and for knowing whom to ask again. */
+import { joinTracks } from '../anim/index.ts';
 import { type Asking, type ClipProgram, type LaneProgram, PLAY_OFFSET, type PlainPlays } from './program.ts';
 
 export function plainPlays(lanes: readonly LaneProgram[], clips: readonly ClipProgram[]): PlainPlays {
@@ -26,10 +27,23 @@ export function plainPlays(lanes: readonly LaneProgram[], clips: readonly ClipPr
     clip: Int32Array.from(states, (s) => s.clip),
     firstTrack,
     value,
-    data: clips.map((c) => c.data),
+    waits: Uint8Array.from(states, (s) => (s.ways.some((w) => w.transition.notBefore !== null) ? 1 : 0)),
+    eventless: Uint8Array.from(states, (s) => (s.ways.some((w) => w.eventless) ? 1 : 0)),
+    tracks: joinTracks(clips.map((c) => c.data)),
+    firstOf: firstTracks(clips),
     loop: clips.map((c) => c.clip.loop),
     duration: Float64Array.from(clips, (c) => c.data.duration),
+    cueTimes: clips.map((c) => c.cueTimes),
   };
+}
+
+function firstTracks(clips: readonly ClipProgram[]): Int32Array {
+  let at = 0;
+  return Int32Array.from(clips, ({ data }) => {
+    const first = at;
+    at += data.start.length;
+    return first;
+  });
 }
 
 /** Which lanes write the values that are asked for by themselves: those of offset tracks, and `more`. */

@@ -5,7 +5,6 @@
  * to and from them are one and the same mix.
  */
 import {
-  type ClipData,
   CURVE,
   compileCurve,
   HOLD as EASE_HOLD,
@@ -90,11 +89,11 @@ export function gainOfPlay(
   k: number,
   clock: Float64Array,
 ): number {
-  const { duration, loop, data } = program.plain;
-  const d = data[clip] as ClipData;
+  const { duration, loop, tracks, firstOf } = program.plain;
+  const track = (firstOf[clip] as number) + k;
   placeOfPlay(program, s, row, clip, clock, place);
   passesInto(s.plays, row * PLAY_ROW, clock, duration, clip, loop[clip] as Loop, passes);
-  return valueAt(d, k, place[0] as number) + (passes[0] as number) * (d.gain[k] as number);
+  return valueAt(tracks, track, place[0] as number) + (passes[0] as number) * (tracks.gain[track] as number);
 }
 
 /** Samples a play into rows of a lane's slots; `starts`: what its offset tracks add to, for all slots of the piece. */
@@ -109,23 +108,23 @@ function samplePlay(
   outW: Float64Array,
   starts: Float64Array,
 ): void {
-  const data = program.plain.data[state.clip] as ClipData;
+  const { tracks, firstOf, duration, loop } = program.plain;
+  const first = firstOf[state.clip] as number;
   placeOfPlay(program, s, row, state.clip, clock, place);
   const { trackSlots } = state;
-  if (data.offsets) {
-    const { duration, loop } = program.plain;
+  if (program.clips[state.clip]?.data.offsets) {
     passesInto(s.plays, row * PLAY_ROW, clock, duration, state.clip, loop[state.clip] as Loop, passes);
   }
   for (let k = 0; k < trackSlots.length; k++) {
     const slot = trackSlots[k] as number;
     if (slot < 0) continue;
-    sampleAt(data, k, place, outV, slot);
+    sampleAt(tracks, first + k, place, outV, slot);
     outW[slot] = 1;
-    if (data.offset[k] === 1)
+    if (tracks.offset[first + k] === 1)
       outV[slot] =
         (outV[slot] as number) +
         (starts[lane.firstSlot + slot] as number) +
-        (passes[0] as number) * (data.gain[k] as number);
+        (passes[0] as number) * (tracks.gain[first + k] as number);
     if (lane.slotMode[slot] === MIX_COLOR) {
       outW[slot + 1] = 1;
       outW[slot + 2] = 1;
@@ -250,13 +249,13 @@ function layPlain(program: Program, s: RunState, i: number, clock: Float64Array)
   if (kind === REST) return true;
   if (kind !== PLAY) return false;
   const clip = plain.clip[state] as number;
-  const data = plain.data[clip] as ClipData;
   placeOfPlay(program, s, i * 2, clip, clock, place);
   const first = plain.firstTrack[state] as number;
+  const track = (plain.firstOf[clip] as number) - first;
   const end = plain.firstTrack[state + 1] as number;
   for (let k = first; k < end; k++) {
     const at = plain.value[k] as number;
-    if (at >= 0) sampleAt(data, k - first, place, s.values, at);
+    if (at >= 0) sampleAt(plain.tracks, track + k, place, s.values, at);
   }
   return true;
 }

@@ -1,5 +1,5 @@
 /** A piece compiled for running, as `compile.ts` makes it: records as numbers and flat arrays; names and ids stay for the trace. */
-import type { ClipData } from '../anim/index.ts';
+import type { ClipData, Tracks } from '../anim/index.ts';
 import type { Reads, Test } from '../logic/index.ts';
 import type {
   Blocker,
@@ -7,6 +7,7 @@ import type {
   Collider,
   CueSheet,
   Effect,
+  EventName,
   Follow,
   Lane,
   Piece,
@@ -137,8 +138,9 @@ export interface ActionList {
   /** Stable name across edits: the id of its reaction or cue, or `state/entry`, `state/exit`. */
   readonly key: string;
   readonly acts: readonly Act[];
-  /** Delay of each, seconds. */
+  /** Delay of each, seconds, and whether there is any. */
   readonly after: readonly number[];
+  readonly delayed: boolean;
   /** 1 for a `go`, which in onEntry and onExit counts one deeper. */
   readonly goes: readonly boolean[];
   /** Where what is spawned lies that acts so, −1 for the piece itself. */
@@ -147,6 +149,17 @@ export interface ActionList {
 
 export interface ReactionProgram {
   readonly reaction: Reaction;
+  // What each firing asks of the record, beside what it asks of the program: a thousand of them then cost no more each.
+  readonly id: string;
+  readonly of: string;
+  readonly event: EventName;
+  readonly cooldown: number;
+  readonly after: number;
+  readonly limited: boolean;
+  /** Of a timer the first date and how long from one to the next, seconds, 0 where there is no next. */
+  readonly first: number;
+  readonly every: number;
+  readonly jitter: number;
   readonly object: number;
   readonly when: Test;
   readonly actions: number;
@@ -351,10 +364,16 @@ export interface PlainPlays {
   readonly firstTrack: Int32Array;
   /** Index into the values of each track, −1 where its object is missing. */
   readonly value: Int32Array;
+  /** By state: 1 where waiting alone may let a lane go, and where it may go without an event. */
+  readonly waits: Uint8Array;
+  readonly eventless: Uint8Array;
+  /** The tracks of all clips, and by clip the number of its first one. */
+  readonly tracks: Tracks;
+  readonly firstOf: Int32Array;
   /** By clip. */
-  readonly data: readonly ClipData[];
   readonly loop: readonly Clip['loop'][];
   readonly duration: Float64Array;
+  readonly cueTimes: readonly Float64Array[];
 }
 
 /** Whose eventless transitions must be asked again when something changes; all are numbers of lanes. */

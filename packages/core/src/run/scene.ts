@@ -4,6 +4,7 @@ import { CHANNELS } from '../model/index.ts';
 import {
   buildFaces,
   FaceList,
+  type Fixing,
   findContacts,
   lightDirection,
   PaintOrder,
@@ -32,6 +33,13 @@ export class FaceBuilder {
   readonly #sorter = new PaintOrder();
   readonly #view = new Float64Array(MAT);
   readonly #unview = new Float64Array(MAT);
+  /** Filled anew for each call, which may be one a tick. */
+  readonly #fixing = {
+    overlays: [] as Fixing['overlays'],
+    halfWidth: 0,
+    halfHeight: 0,
+    unview: this.#unview,
+  };
 
   /** As `place`, and in painting order. */
   build(...of: Parameters<FaceBuilder['place']>): FaceList {
@@ -62,12 +70,11 @@ export class FaceBuilder {
     viewMatrix(angle, this.#view);
     // The view only turns, so its inverse is always there.
     invert(this.#unview, 0, this.#view, 0);
-    worldMatrices(this.world, program.geometry.parent, values, {
-      overlays: program.geometry.overlays,
-      halfWidth: frame.width / 2,
-      halfHeight: frame.height / 2,
-      unview: this.#unview,
-    });
+    const fixing = this.#fixing;
+    fixing.overlays = program.geometry.overlays;
+    fixing.halfWidth = frame.width / 2;
+    fixing.halfHeight = frame.height / 2;
+    worldMatrices(this.world, program.geometry.parent, values, fixing);
     for (let i = 0; i < n; i++) multiply(this.viewWorld, i * MAT, this.#view, 0, this.world, i * MAT);
   }
 
@@ -147,27 +154,33 @@ export class Scene {
   faces(): FaceList {
     if (!this.#facesFresh) {
       const { program, state } = this.#owner;
-      const { angle, frame } = this.#asSeen();
-      this.#builder.place(program, state.values, angle, program.guides, frame);
+      this.#builder.place(program, state.values, this.#angle(), program.guides, this.#frame());
       this.#facesFresh = true;
       this.#laidFresh = true;
     }
     return this.#builder.faces;
   }
 
-  #asSeen(): { angle: Angle; frame: { width: number; height: number } } {
+  // What people see, in rows of its own: it is asked in each tick.
+  readonly #seenFrom = { azimuth: 0, elevation: 0 };
+  readonly #seenIn = { width: 0, height: 0 };
+  #angle(): Angle {
     const { one } = this.#owner.state;
-    return {
-      angle: { azimuth: one[AZIMUTH] as number, elevation: one[ELEVATION] as number },
-      frame: { width: one[FRAME_WIDTH] as number, height: one[FRAME_HEIGHT] as number },
-    };
+    this.#seenFrom.azimuth = one[AZIMUTH] as number;
+    this.#seenFrom.elevation = one[ELEVATION] as number;
+    return this.#seenFrom;
+  }
+  #frame(): { readonly width: number; readonly height: number } {
+    const { one } = this.#owner.state;
+    this.#seenIn.width = one[FRAME_WIDTH] as number;
+    this.#seenIn.height = one[FRAME_HEIGHT] as number;
+    return this.#seenIn;
   }
 
   #laid(): FaceBuilder {
     if (!this.#laidFresh) {
       const { program, state } = this.#owner;
-      const { angle, frame } = this.#asSeen();
-      this.#builder.lay(program, state.values, angle, frame);
+      this.#builder.lay(program, state.values, this.#angle(), this.#frame());
       this.#laidFresh = true;
     }
     return this.#builder;

@@ -99,6 +99,7 @@ export class Settling {
   }
 
   #forget(): void {
+    if (this.#lanes.length === 0) return;
     this.#lanes.length = 0;
     this.#ways.length = 0;
     this.#entries.length = 0;
@@ -171,16 +172,17 @@ export class Settling {
 
   #passes(i: number, e: QueuedEvent): boolean {
     const { state, program, t } = this.#run;
-    const { reaction, when } = program.reactions[i] as ReactionProgram;
-    const { limit } = reaction;
+    const { reaction, event, cooldown, when } = program.reactions[i] as ReactionProgram;
     const place = program.spawns.ofReaction[i] ?? -1;
     if (place >= 0 && !isThere(state, place)) return false;
     if (state.spent[i] === 1) {
+      const { limit } = reaction;
       if (typeof limit === 'object' && this.#means(i, limit.onceUntil, e)) state.spent[i] = 0;
       return false;
     }
-    if (!this.#means(i, reaction.on, e)) return false;
-    if (reaction.cooldown > 0 && t <= (state.cooldownUntil[i] as number) + SAME_DATE) return false;
+    // Timers are heard by the reaction alone whose own they are.
+    if ((event !== 'timer' || e.rec.event !== 'timer') && !this.#means(i, reaction.on, e)) return false;
+    if (cooldown > 0 && t <= (state.cooldownUntil[i] as number) + SAME_DATE) return false;
     return this.#choosing.holds(when, -1);
   }
 

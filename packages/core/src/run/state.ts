@@ -569,28 +569,36 @@ export class RunState {
     const n = this.one[DUES] as number;
     if ((n + 1) * DUE_ROW > this.dues.length) this.dues = grown(this.dues, this.dues.length * 2 + DUE_ROW);
     this.one[DUES] = n + 1;
-    this.#writeDue(n, d);
+    // Those above that come later go down, and it takes the place that this leaves.
     let i = n;
-    while (i > 0 && this.#before(i, (i - 1) >> 1)) {
-      this.#swap(i, (i - 1) >> 1);
-      i = (i - 1) >> 1;
+    while (i > 0) {
+      const above = (i - 1) >> 1;
+      if (!this.#isBefore(d.t, d.seq, above)) break;
+      this.#moveDue(i, above);
+      i = above;
     }
+    this.#writeDue(i, d);
   }
 
   /** Takes the next due out. */
   takeDue(): Due {
     const due = this.dueAt(0);
+    const { dues } = this;
     const n = (this.one[DUES] as number) - 1;
     this.one[DUES] = n;
-    this.dues.copyWithin(0, n * DUE_ROW, (n + 1) * DUE_ROW);
-    for (let i = 0; ; ) {
-      let least = i;
-      for (let child = 2 * i + 1; child <= 2 * i + 2 && child < n; child++)
-        if (this.#before(child, least)) least = child;
-      if (least === i) return due;
-      this.#swap(i, least);
-      i = least;
+    const [t, seq] = [dues[n * DUE_ROW] as number, dues[n * DUE_ROW + 1] as number];
+    let i = 0;
+    for (;;) {
+      let child = 2 * i + 1;
+      if (child >= n) break;
+      const next = (child + 1) * DUE_ROW;
+      if (child + 1 < n && this.#isBefore(dues[next] as number, dues[next + 1] as number, child)) child++;
+      if (this.#isBefore(t, seq, child)) break;
+      this.#moveDue(i, child);
+      i = child;
     }
+    if (i !== n) this.#moveDue(i, n);
+    return due;
   }
 
   get dueCount(): number {
@@ -623,20 +631,16 @@ export class RunState {
     dues[at + 6] = d.cause;
   }
 
-  #before(a: number, b: number): boolean {
-    const [i, j] = [a * DUE_ROW, b * DUE_ROW];
-    const { dues } = this;
-    const [x, y] = [dues[i] as number, dues[j] as number];
-    return x < y || (x === y && (dues[i + 1] as number) < (dues[j + 1] as number));
+  /** Whether a due of this date and number comes before the one in row `i`. */
+  #isBefore(t: number, seq: number, i: number): boolean {
+    const at = i * DUE_ROW;
+    const other = this.dues[at] as number;
+    return t < other || (t === other && seq < (this.dues[at + 1] as number));
   }
 
-  #swap(a: number, b: number): void {
+  #moveDue(to: number, from: number): void {
     const { dues } = this;
-    for (let k = 0; k < DUE_ROW; k++) {
-      const x = dues[a * DUE_ROW + k] as number;
-      dues[a * DUE_ROW + k] = dues[b * DUE_ROW + k] as number;
-      dues[b * DUE_ROW + k] = x;
-    }
+    for (let k = 0; k < DUE_ROW; k++) dues[to * DUE_ROW + k] = dues[from * DUE_ROW + k] as number;
   }
 }
 

@@ -42,10 +42,9 @@ export class Walking {
     this.#blocking = new Blocking(run);
   }
 
-  get #visitor(): { visitor: Visitor; object: number } | null {
+  get #visitor(): Visitor | null {
     const { program } = this.#run;
-    const { visitor } = program.piece;
-    return visitor && program.visitor >= 0 ? { visitor, object: program.visitor } : null;
+    return program.visitor < 0 ? null : program.piece.visitor;
   }
 
   beginTick(): void {
@@ -72,9 +71,8 @@ export class Walking {
   press(hit: number): void {
     const { program, state } = this.#run;
     const { one } = state;
-    const who = this.#visitor;
-    if (!who?.visitor.drag || !isWithin(program, hit, who.object)) return;
-    this.#scene.pivot(who.object, true, this.#pivot);
+    if (!this.#visitor?.drag || !isWithin(program, hit, program.visitor)) return;
+    this.#scene.pivot(program.visitor, true, this.#pivot);
     one[WALK_HELD] = 1;
     one[WALK_X] = (one[POINTER_X] as number) - (this.#pivot[0] as number);
     one[WALK_Y] = (one[POINTER_Y] as number) - (this.#pivot[1] as number);
@@ -85,12 +83,13 @@ export class Walking {
 
   /** Walks for one tick. */
   move(): void {
-    const who = this.#visitor;
-    if (!who) return;
+    const visitor = this.#visitor;
+    if (!visitor) return;
     const { program, state, clock } = this.#run;
     const { one, values } = state;
     one[WALKED] = 0;
-    const { visitor, object } = who;
+    if (one[WALK_HELD] !== 1 && this.#held === 0) return;
+    const object = program.visitor;
     const speed =
       typeof visitor.speed === 'number'
         ? visitor.speed
@@ -98,7 +97,7 @@ export class Walking {
     const way = this.#way.fill(0);
     viewMatrix({ azimuth: one[AZIMUTH] as number, elevation: one[ELEVATION] as number }, this.#view);
     if (one[WALK_HELD] === 1) this.#toPointer(visitor, object);
-    else if (this.#held !== 0) this.#byKeys(visitor);
+    else this.#byKeys(visitor);
     const far = Math.hypot(way[0] as number, way[1] as number, way[2] as number);
     if (far === 0) return;
     const step = one[WALK_HELD] === 1 ? Math.min(far, speed / 60) : speed / 60;

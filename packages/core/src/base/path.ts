@@ -196,7 +196,8 @@ export function distanceToContours(c: Contours, x: number, y: number): number {
   let best = Number.POSITIVE_INFINITY;
   let start = 0;
   const p = c.points;
-  c.ends.forEach((end, n) => {
+  for (let n = 0; n < c.ends.length; n++) {
+    const end = c.ends[n] as number;
     const last = c.closed[n] ? end : end - 1;
     if (end - start === 1)
       best = Math.min(best, far(x - (p[start * 2] as number), y - (p[start * 2 + 1] as number)));
@@ -211,12 +212,13 @@ export function distanceToContours(c: Contours, x: number, y: number): number {
       best = Math.min(best, far(x - ax - t * dx, y - ay - t * dy));
     }
     start = end;
-  });
-  return best;
+  }
+  return Math.sqrt(best);
 }
 
+/** The square of a distance: only the least one needs its root. */
 function far(dx: number, dy: number): number {
-  return Math.sqrt(dx * dx + dy * dy);
+  return dx * dx + dy * dy;
 }
 
 /** A closed polygon through the points. */

@@ -131,17 +131,22 @@ export function splitAt(
   return [front, inFront];
 }
 
+let corners = new Float64Array(64);
+const corner = new Float64Array(2);
+
 /** Whether a circle round a convex polygon of the screen, in the plane of face f, is clear of what f fills. */
 export function isBeside(faces: FaceList, f: number, poly: Float64Array, n: number): boolean {
   const { contours, hull, evenodd } = faces.outline[f] as Outline;
   // Where all corners are on the hull there is no hollow; and a stroke reaches beyond the outline.
   if (contours.points.length <= hull.length && contours.ends.length === 1) return false;
   if (faces.style[f]?.stroke) return false;
-  const at = poly.slice(0, n * 2);
+  if (corners.length < n * 2) corners = new Float64Array(n * 4);
+  const at = corners;
   let [x, y] = [0, 0];
   for (let i = 0; i < n; i++) {
-    const corner = at.subarray(i * 2);
-    planePoint(faces, f, corner[0] as number, corner[1] as number, corner);
+    planePoint(faces, f, poly[i * 2] as number, poly[i * 2 + 1] as number, corner);
+    at[i * 2] = corner[0] as number;
+    at[i * 2 + 1] = corner[1] as number;
     x += (corner[0] as number) / n;
     y += (corner[1] as number) / n;
   }
@@ -150,5 +155,5 @@ export function isBeside(faces: FaceList, f: number, poly: Float64Array, n: numb
     const [dx, dy] = [(at[i * 2] as number) - x, (at[i * 2 + 1] as number) - y];
     radius = Math.max(radius, Math.sqrt(dx * dx + dy * dy));
   }
-  return distanceToContours(contours, x, y) > radius && !insideContours(contours, evenodd, x, y);
+  return !insideContours(contours, evenodd, x, y) && distanceToContours(contours, x, y) > radius;
 }

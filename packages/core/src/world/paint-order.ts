@@ -38,15 +38,23 @@ interface Cut {
 
 /** Its fields have names with #, which are short in what people embed. */
 export class PaintOrder {
-  /** Outlines on the screen: x, y pairs of all faces one after another. */
+  /** Outlines on the screen: x, y pairs of all faces one after another; how many numbers there were when all were made. */
   #points = new Float64Array(1024);
   #pointsEnd = 0;
+  #pointsWhole = 0;
   #first = new Int32Array(0);
   #corners = new Int32Array(0);
   /** Per face: least and greatest x, y, x + y and x − y. */
   #box = new Float64Array(0);
+  /** The same of the list that was sorted last. */
+  #firstWas = new Int32Array(0);
+  #cornersWas = new Int32Array(0);
+  #boxWas = new Float64Array(0);
   /** By the left edge of their boxes; and for each place of that order the next one that a dirty face is at. */
   #sorted = new Float64Array(0);
+  #sortedWas = new Float64Array(0);
+  #sortedCount = 0;
+  #seen = new Uint8Array(0);
   #nextDirty = new Int32Array(0);
   /** Edges "a is painted before b". */
   #before = new Int32Array(256);
@@ -86,13 +94,13 @@ export class PaintOrder {
   sort(faces: FaceList): void {
     const whole = faces.count;
     if (this.#was === faces) this.#was = null;
-    this.#recall(faces, this.#was);
+    const isOld = this.#recall(faces, this.#was);
     this.#was = faces;
     this.#wholeWas = whole;
-    this.#pointsEnd = 0;
     this.#crossing.length = 0;
     for (let round = 0; ; round++) {
-      this.#outline(faces, round === 0);
+      this.#outline(faces);
+      if (isOld) this.#pointsWhole = this.#pointsEnd;
       if (round > 0) this.#compareParts(faces);
       else if (!this.#sweep(faces)) {
         this.#was = null;
@@ -106,8 +114,11 @@ export class PaintOrder {
     }
   }
 
-  /** Finds the faces that are as they were; takes over what they were split into, and the edges between them. */
-  #recall(faces: FaceList, was: FaceList | null): void {
+  /**
+   * Finds the faces that are as they were; takes over what they were split into, and the edges between them. Whether all
+   * outlines are made anew.
+   */
+  #recall(faces: FaceList, was: FaceList | null): boolean {
     const whole = faces.count;
     const countWas = was?.count ?? 0;
     this.#ensure(Math.max(whole, countWas));
@@ -149,7 +160,33 @@ export class PaintOrder {
         faces.painted[f] = painted;
       }
     }
+    // There may have been no room for all parts, and the rows are others now.
+    if (this.#now !== now) this.#now.set(now);
     this.#keep(now);
+    return this.#keepOutlines(faces, now, countWas);
+  }
+
+  /** Outlines of faces that are as they were stay where they are; all are made anew when most of what is kept is old. */
+  #keepOutlines(faces: FaceList, now: Int32Array, countWas: number): boolean {
+    [this.#first, this.#firstWas] = [this.#firstWas, this.#first];
+    [this.#corners, this.#cornersWas] = [this.#cornersWas, this.#corners];
+    [this.#box, this.#boxWas] = [this.#boxWas, this.#box];
+    [this.#sorted, this.#sortedWas] = [this.#sortedWas, this.#sorted];
+    if (this.#sortedCount > countWas) this.#sortedCount = 0;
+    const [dirty, box, boxWas] = [this.#dirty, this.#box, this.#boxWas];
+    const isOld = countWas === 0 || this.#pointsEnd > 4 * this.#pointsWhole;
+    if (isOld) this.#pointsEnd = 0;
+    for (let o = 0; o < countWas; o++) {
+      const f = now[o] as number;
+      if (f < 0 || dirty[f] !== 0) continue;
+      if (isOld) this.#place(faces, f);
+      else {
+        this.#first[f] = this.#firstWas[o] as number;
+        this.#corners[f] = this.#cornersWas[o] as number;
+        for (let k = 0; k < 8; k++) box[f * 8 + k] = boxWas[o * 8 + k] as number;
+      }
+    }
+    return isOld;
   }
 
   /** Keeps the edges between faces that are as they were; `now` gives their numbers. The others are in `#again`. */
@@ -211,61 +248,60 @@ export class PaintOrder {
     this.#now = grown(this.#now, size);
     this.#rest = new Int32Array(size).fill(-1);
     this.#same = this.#now.map((_, f) => f);
-    this.#sorted = new Float64Array(size);
+    this.#firstWas = grown(this.#firstWas, size);
+    this.#cornersWas = grown(this.#cornersWas, size);
+    this.#boxWas = grown(this.#boxWas, size * 8);
+    this.#sorted = grown(this.#sorted, size);
+    this.#sortedWas = grown(this.#sortedWas, size);
+    this.#seen = new Uint8Array(size);
     this.#nextDirty = new Int32Array(size);
     this.#ready = new Int32Array((size >> 5) + 1);
   }
 
-  /** Outlines and boxes of all faces, or of the changed ones: what those had before is left behind. */
-  #outline(faces: FaceList, all: boolean): void {
-    let at = this.#pointsEnd;
-    for (let f = 0; f < faces.count; f++) {
-      if (!all && this.#dirty[f] === 0) continue;
-      const room = convexOf(faces, f).length;
-      if (at + room > this.#points.length) {
-        this.#points = grown(this.#points, Math.max(at + room, this.#points.length * 2));
-      }
-      this.#first[f] = at;
-      const n = outlineOf(faces, f, this.#points, at);
-      this.#corners[f] = n;
-      let x0 = Number.POSITIVE_INFINITY;
-      let [y0, s0, d0, x1, y1, s1, d1] = [x0, x0, x0, -x0, -x0, -x0, -x0];
-      for (let i = at; i < at + n * 2; i += 2) {
-        const x = this.#points[i] as number;
-        const y = this.#points[i + 1] as number;
-        if (x < x0) x0 = x;
-        if (x > x1) x1 = x;
-        if (y < y0) y0 = y;
-        if (y > y1) y1 = y;
-        if (x + y < s0) s0 = x + y;
-        if (x + y > s1) s1 = x + y;
-        if (x - y < d0) d0 = x - y;
-        if (x - y > d1) d1 = x - y;
-      }
-      const [box, b] = [this.#box, f * 8];
-      box[b] = x0;
-      box[b + 1] = x1;
-      box[b + 2] = y0;
-      box[b + 3] = y1;
-      box[b + 4] = s0;
-      box[b + 5] = s1;
-      box[b + 6] = d0;
-      box[b + 7] = d1;
-      at += n * 2;
+  /** Outlines and boxes of the faces that are not as they were: what those had before is left behind. */
+  #outline(faces: FaceList): void {
+    for (let f = 0; f < faces.count; f++) if (this.#dirty[f] !== 0) this.#place(faces, f);
+  }
+
+  #place(faces: FaceList, f: number): void {
+    const at = this.#pointsEnd;
+    const room = convexOf(faces, f).length;
+    if (at + room > this.#points.length)
+      this.#points = grown(this.#points, Math.max(at + room, this.#points.length * 2));
+    this.#first[f] = at;
+    const n = outlineOf(faces, f, this.#points, at);
+    this.#corners[f] = n;
+    let x0 = Number.POSITIVE_INFINITY;
+    let [y0, s0, d0, x1, y1, s1, d1] = [x0, x0, x0, -x0, -x0, -x0, -x0];
+    for (let i = at; i < at + n * 2; i += 2) {
+      const x = this.#points[i] as number;
+      const y = this.#points[i + 1] as number;
+      if (x < x0) x0 = x;
+      if (x > x1) x1 = x;
+      if (y < y0) y0 = y;
+      if (y > y1) y1 = y;
+      if (x + y < s0) s0 = x + y;
+      if (x + y > s1) s1 = x + y;
+      if (x - y < d0) d0 = x - y;
+      if (x - y > d1) d1 = x - y;
     }
-    this.#pointsEnd = at;
+    const [box, b] = [this.#box, f * 8];
+    box[b] = x0;
+    box[b + 1] = x1;
+    box[b + 2] = y0;
+    box[b + 3] = y1;
+    box[b + 4] = s0;
+    box[b + 5] = s1;
+    box[b + 6] = d0;
+    box[b + 7] = d1;
+    this.#pointsEnd = at + n * 2;
   }
 
   /** Sort-and-sweep over x, of pairs of which one is dirty. False when there are too many of them. */
   #sweep(faces: FaceList): boolean {
     const n = faces.count;
     const [box, dirty, sorted, next] = [this.#box, this.#dirty, this.#sorted.subarray(0, n), this.#nextDirty];
-    for (let f = 0; f < n; f++) {
-      const x0 = Math.max(-1e8, Math.min(1e8, box[f * 8] as number));
-      sorted[f] = Math.floor(x0 / COLUMN) * MOST_FACES + f;
-    }
-    // Numbers without a comparing function are sorted much faster; a face's number is what is left of its key.
-    sorted.sort();
+    this.#sortByLeft(sorted);
     let later = n;
     for (let i = n - 1; i >= 0; i--) {
       const key = sorted[i] as number;
@@ -290,9 +326,39 @@ export class PaintOrder {
     return true;
   }
 
+  #key(f: number): number {
+    const x0 = Math.max(-1e8, Math.min(1e8, this.#box[f * 8] as number));
+    return Math.floor(x0 / COLUMN) * MOST_FACES + f;
+  }
+
+  /** Fills `sorted` with the keys of all faces, least first: from the order of the frame before, which is nearly it. */
+  #sortByLeft(sorted: Float64Array): void {
+    const n = sorted.length;
+    const [was, now, seen] = [this.#sortedWas, this.#now, this.#seen.fill(0, 0, n)];
+    let count = 0;
+    for (let k = 0; k < this.#sortedCount; k++) {
+      const f = now[was[k] as number] as number;
+      if (f < 0) continue;
+      seen[f] = 1;
+      sorted[count++] = this.#key(f);
+    }
+    for (let f = 0; f < n; f++) if (seen[f] === 0) sorted[count++] = this.#key(f);
+    let steps = 8 * n;
+    for (let i = 1; i < n && steps > 0; i++) {
+      const x = sorted[i] as number;
+      let at = i;
+      for (; at > 0 && (sorted[at - 1] as number) > x; at--, steps--) sorted[at] = sorted[at - 1] as number;
+      sorted[at] = x;
+    }
+    // Numbers without a comparing function are sorted much faster; a face's number is what is left of its key.
+    if (steps <= 0) sorted.sort();
+    this.#sortedCount = n;
+  }
+
   #mayOverlap(a: number, b: number): boolean {
     const box = this.#box;
-    for (let k = 0; k < 8; k += 2) {
+    // By x last: who is swept together mostly overlaps along it.
+    for (let k = 6; k >= 0; k -= 2) {
       if ((box[a * 8 + k + 1] as number) <= (box[b * 8 + k] as number)) return false;
       if ((box[b * 8 + k + 1] as number) <= (box[a * 8 + k] as number)) return false;
     }
@@ -399,11 +465,8 @@ export class PaintOrder {
     // What may be placed is a bit each: the lowest is found 32 at a time.
     const ready = this.#ready.fill(0);
     let word = 0;
-    const free = (f: number) => {
-      ready[f >> 5] = (ready[f >> 5] as number) | (1 << (f & 31));
-      word = Math.min(word, f >> 5);
-    };
-    for (let f = 0; f < n; f++) if (this.#waiting[f] === 0) free(f);
+    for (let f = 0; f < n; f++)
+      if (this.#waiting[f] === 0) ready[f >> 5] = (ready[f >> 5] as number) | (1 << (f & 31));
     let placed = 0;
     while (word < ready.length) {
       const bits = ready[word] as number;
@@ -418,7 +481,9 @@ export class PaintOrder {
       for (let e = this.#firstEdge[f] as number; e >= 0; e = this.#nextEdge[e] as number) {
         const b = this.#after[e] as number;
         this.#waiting[b] = (this.#waiting[b] as number) - 1;
-        if (this.#waiting[b] === 0) free(b);
+        if (this.#waiting[b] !== 0) continue;
+        ready[b >> 5] = (ready[b >> 5] as number) | (1 << (b & 31));
+        word = Math.min(word, b >> 5);
       }
     }
     const whole = placed === n;

@@ -35,6 +35,8 @@ export class PieceStore {
   private readonly homes = new Map<string, string>();
   /** Templates as the piece writes them, while nothing in them changes. */
   private readonly whole = new Map<string, Template>();
+  /** The tables of the piece itself, as they were last asked for. */
+  private readonly written = new Map<TableName, { version: number; records: Record<string, AnyRecord> }>();
   private headRecord: PieceHead;
   private readonly listeners = new Set<StoreListener>();
   private changes = 0;
@@ -235,10 +237,18 @@ export class PieceStore {
     if (id === this.entered) this.scopeChanged();
   }
 
-  /** The whole as plain data; records are shared, not copied. */
+  /** The whole as plain data; records are shared, not copied, and so is a table for as long as nothing in it changes. */
   toPiece(): Piece {
     const tables = {} as Record<TableName, Record<string, AnyRecord>>;
-    for (const name of TABLES) tables[name] = this.records(name, null);
+    for (const name of TABLES) {
+      const { version } = this.tables[name];
+      let kept = this.written.get(name);
+      if (kept?.version !== version) {
+        kept = { version, records: this.records(name, null) };
+        this.written.set(name, kept);
+      }
+      tables[name] = kept.records;
+    }
     return {
       format: 'apple-tick',
       version: FORMAT_VERSION,

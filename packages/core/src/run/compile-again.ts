@@ -9,11 +9,12 @@ import type { Program } from './program.ts';
  */
 export function compileAgain(piece: Piece, like: Program | undefined, open: string | null = null): Program {
   const expansion = expand(piece, open);
-  return compileExpansion(expansion, like ? sameOrder(expansion.piece.objects, like) : null);
+  return compileExpansion(expansion, like ? sameOrder(expansion.piece.objects, like) : null, [], like);
 }
 
 /** The order that the objects have in `like`, or null when the tree is another. */
 function sameOrder(objects: Piece['objects'], like: Program): Order | null {
+  if (objects === like.piece.objects) return like;
   const list: SceneObject[] = [];
   for (const before of like.objects) {
     const o = objects[before.id];

@@ -48,13 +48,17 @@ export function compileDrags(
   names: Names,
 ): DragProgram[] {
   const out: DragProgram[] = [];
+  const followed = new Map<string, Set<number>>();
+  for (const { source } of follows) {
+    if (!('drag' in source)) continue;
+    const axes = followed.get(source.drag) ?? new Set<number>();
+    followed.set(source.drag, axes.add(AXES[source.axis]));
+  }
   objects.forEach((o, object) => {
     const { drag } = o;
-    const followed = follows.flatMap(({ source }) =>
-      'drag' in source && source.drag === o.id ? [AXES[source.axis]] : [],
-    );
-    if (!drag && followed.length === 0) return;
-    const axes = drag ? [...drag.along].map((c) => AXES[c as 'x' | 'y' | 'z']) : [...new Set(followed)];
+    const along = followed.size > 0 ? followed.get(o.id) : undefined;
+    if (!drag && !along) return;
+    const axes: number[] = drag ? [...drag.along].map((c) => AXES[c as 'x' | 'y' | 'z']) : [...(along ?? [])];
     const { limits } = drag ?? {};
     if (drag?.back && drag.moves)
       for (const axis of axes) names.tweens(object, propertyInfo(`position.${'xyz'[axis]}`) as PropertyInfo);

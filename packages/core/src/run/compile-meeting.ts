@@ -24,10 +24,12 @@ export interface OwnedCollider {
 /** The zones of a piece in the order of the document, those that no object has left out. */
 export function ownedColliders(piece: Piece, objects: readonly SceneObject[]): OwnedCollider[] {
   const owners = new Map<string, number>();
+  const colliders = Object.values(piece.colliders);
+  if (colliders.length === 0) return [];
   objects.forEach((o, i) => {
     for (const id of o.colliders ?? []) if (!owners.has(id)) owners.set(id, i);
   });
-  return Object.values(piece.colliders).flatMap((collider) => {
+  return colliders.flatMap((collider) => {
     const object = owners.get(collider.id);
     return object === undefined || collider.role === 'blocker' ? [] : [{ collider, object }];
   });

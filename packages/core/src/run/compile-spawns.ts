@@ -39,10 +39,15 @@ export function compileSpawns(x: Expansion, c: Compiled): Spawns {
   const ownLists = byPlace(c.lists.map((l) => l.key));
   const ownStreams = byPlace(c.streams);
   const machines = new Map<string, number[]>();
-  c.lanes.forEach((l, i) => {
-    if (i < c.firstDirect) machines.set(l.machine, [...(machines.get(l.machine) ?? []), i]);
-  });
-  const ends = subtreeEnds(c.parent);
+  const ends = x.places.length === 0 ? c.parent : subtreeEnds(c.parent);
+  if (x.places.length > 0)
+    c.lanes.forEach((l, i) => {
+      const own = machines.get(l.machine);
+      if (i >= c.firstDirect) return;
+      if (own) own.push(i);
+      else machines.set(l.machine, [i]);
+    });
+  const directs = c.lanes.slice(c.firstDirect);
   const places = x.places.map((p, k): PlaceProgram => {
     let template = placed.get(p.template);
     if (template === undefined) {
@@ -66,8 +71,8 @@ export function compileSpawns(x: Expansion, c: Compiled): Spawns {
     const some = first && last && lanes.to > lanes.from;
     return {
       ...{ id: p.id, root, template, parent: c.parent[root] as number, objects, lanes, sheets, cues },
-      directs: c.lanes.flatMap((l, i) =>
-        i >= c.firstDirect && l.object >= objects.from && l.object < objects.to ? [i] : [],
+      directs: directs.flatMap((l, i) =>
+        l.object >= objects.from && l.object < objects.to ? [c.firstDirect + i] : [],
       ),
       slots: some ? { from: first.firstSlot, to: last.firstSlot + last.slots.length } : none,
       sources: some ? { from: first.firstSource, to: last.firstSource + last.states.length + 1 } : none,

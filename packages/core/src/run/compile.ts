@@ -80,13 +80,14 @@ export function compile(piece: Piece, moved: readonly string[] = []): Program {
   return compileExpansion(expand(piece), null, moved);
 }
 
-/** As `compile`, when its templates are written out. */
+/** As `compile`, when its templates are written out; `like`: a program whose objects have the same order, if one is known. */
 export function compileExpansion(
   expansion: Expansion,
   order: Order | null,
   moved: readonly string[] = [],
+  like: Program | null = null,
 ): Program {
-  return new Compiler(expansion, order).program(moved);
+  return new Compiler(expansion, order).program(moved, order && like);
 }
 
 class Compiler implements Names {
@@ -242,7 +243,7 @@ class Compiler implements Names {
   /** Numbers of the follows that give the place in a clip, by lane and clip; without a clip, the number of its blends. */
   readonly #places = new Map<string, number>();
 
-  program(moved: readonly string[]): Program {
+  program(moved: readonly string[], like: Program | null): Program {
     const p = this.#piece;
     for (const text of moved) {
       const object = this.object(findObject(p, text)?.id ?? '');
@@ -255,7 +256,12 @@ class Compiler implements Names {
     const follows = Object.values(p.follows).map((f) => compileFollow(f, this));
     const drags = compileDrags(this.#objects, Object.values(p.follows), this);
     const clips = Object.values(p.clips).map((c) => this.#clipProgram(c));
-    const { base, geometry } = compileObjects(this.#objects, this.#objectIndex, p.assets);
+    const { base, geometry } = compileObjects(
+      this.#objects,
+      this.#objectIndex,
+      p.assets,
+      like && { ...like, assets: like.piece.assets },
+    );
     const lanes: LaneProgram[] = [];
     for (const m of Object.values(p.machines))
       for (const lane of m.lanes) lanes.push(this.#laneProgram(lane, lanes.length, m.id, m.object, clips));
@@ -340,7 +346,7 @@ class Compiler implements Names {
       dragOf: new Map(drags.map((d, k) => [d.object, k])),
       curves: this.#pool.data(),
       curveAt: this.#pool.known,
-      words: geometry.texts.flatMap((t, i) => (t ? [i * CHANNELS + CH_TEXT] : [])),
+      words: geometry.texted.map((i) => i * CHANNELS + CH_TEXT),
       wordSlots: lanes.flatMap((l) =>
         [...l.slots].flatMap((at, k) => (at % CHANNELS === CH_TEXT ? [l.firstSlot + k] : [])),
       ),
@@ -650,9 +656,10 @@ function clipData(clip: Clip): ClipData {
 
 function guidesOf(objects: readonly SceneObject[], index: ReadonlyMap<string, number>): Uint8Array {
   const out = new Uint8Array(objects.length);
-  objects.forEach((o, i) => {
-    const above = o.parent === null ? 0 : out[index.get(o.parent) ?? -1];
-    out[i] = o.guide || above ? 1 : 0;
-  });
+  if (objects.some((o) => o.guide))
+    objects.forEach((o, i) => {
+      const above = o.parent === null ? 0 : out[index.get(o.parent) ?? -1];
+      out[i] = o.guide || above ? 1 : 0;
+    });
   return out;
 }

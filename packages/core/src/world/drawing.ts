@@ -93,11 +93,8 @@ export interface ObjectGeometry {
   readonly rgb: number;
 }
 
-/** All that an object's geometry is made from, besides its fill and its assets. */
-const SHAPED_BY = [
-  ...['kind', 'size', 'radius', 'points', 'sides', 'star', 'subpaths', 'rule', 'depth', 'hitShape', 'stroke'],
-  ...['text', 'font', 'weight', 'align', 'asset', 'cut', 'pixel', 'pictures'],
-] as const;
+type Shaped = Readonly<Record<string, unknown>> & { readonly base: SceneObject['base'] };
+
 /** By the array that gives an object its form, which its record keeps while it is moved, turned, or renamed. */
 const shapeCache = new WeakMap<
   object,
@@ -115,10 +112,34 @@ export function geometryOf(o: SceneObject, assets: ReadonlyMap<string, Asset | u
   return made;
 }
 
-function sameShape(a: SceneObject, b: SceneObject): boolean {
-  if (a.base.fill !== b.base.fill) return false;
-  for (const k of SHAPED_BY) if (a[k as keyof SceneObject] !== b[k as keyof SceneObject]) return false;
-  return true;
+/**
+ * Whether all that an object's geometry is made from is the same, besides its assets. One by one by their names: a drag
+ * asks it of all that is dragged in each of its frames.
+ */
+function sameShape(one: SceneObject, other: SceneObject): boolean {
+  const [a, b] = [one as unknown as Shaped, other as unknown as Shaped];
+  return (
+    a.base.fill === b.base.fill &&
+    a.kind === b.kind &&
+    a.size === b.size &&
+    a.radius === b.radius &&
+    a.points === b.points &&
+    a.sides === b.sides &&
+    a.star === b.star &&
+    a.subpaths === b.subpaths &&
+    a.rule === b.rule &&
+    a.depth === b.depth &&
+    a.hitShape === b.hitShape &&
+    a.stroke === b.stroke &&
+    a.text === b.text &&
+    a.font === b.font &&
+    a.weight === b.weight &&
+    a.align === b.align &&
+    a.asset === b.asset &&
+    a.cut === b.cut &&
+    a.pixel === b.pixel &&
+    a.pictures === b.pictures
+  );
 }
 
 function sameAssets(kept: readonly unknown[], now: ReadonlyMap<string, Asset | undefined>): boolean {

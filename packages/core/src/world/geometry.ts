@@ -51,8 +51,9 @@ export interface Geometry {
   readonly objects: readonly ObjectGeometry[];
   /** The other drawings of an object, by the number of the look; null where it has none. */
   readonly looks: readonly (ReadonlyMap<number, ObjectGeometry> | null)[];
-  /** The drawings of an object with other words; null where it has none. */
+  /** The drawings of an object with other words; null where it has none; and the numbers of those that have some. */
   readonly texts: readonly (TextDrawings | null)[];
+  readonly texted: readonly number[];
   /** The base colour of each object as OKLab, three numbers each. */
   readonly plain: Float64Array;
   /** The masks of each object, its own and those above it; null for none. */
@@ -100,7 +101,6 @@ export class TextDrawings {
 
 /** What one object record comes to; kept by the record, which is never changed in place. */
 interface ObjectParts {
-  readonly base: Float64Array;
   readonly drawing: ObjectGeometry;
   readonly looks: ReadonlyMap<number, ObjectGeometry> | null;
   readonly texts: TextDrawings | null;
@@ -115,10 +115,9 @@ const partsCache = new WeakMap<SceneObject, ObjectParts>();
 function partsOf(o: SceneObject, assets: Assets): ObjectParts {
   const kept = partsCache.get(o);
   if (kept && (kept.assets.size === 0 || stillThose(kept.assets, assets))) return kept;
-  const used = new Map<string, Asset | undefined>();
-  for (const id of assetsUsed(o)) used.set(id, assets[id]);
+  const ids = assetsUsed(o);
+  const used = ids.size === 0 ? NO_ASSETS : new Map([...ids].map((id) => [id, assets[id]]));
   const parts: ObjectParts = {
-    base: baseRow(o),
     drawing: geometryOf(o, used),
     looks:
       o.looks && o.looks.length > 0
@@ -132,8 +131,12 @@ function partsOf(o: SceneObject, assets: Assets): ObjectParts {
   return parts;
 }
 
+const NO_ASSETS: ReadonlyMap<string, Asset | undefined> = new Map();
+const NONE_USED: ReadonlySet<string> = new Set();
+
 /** The assets that an object, or a look of it, is drawn from. */
-function assetsUsed(o: SceneObject): Set<string> {
+function assetsUsed(o: SceneObject): ReadonlySet<string> {
+  if (!o.looks && !('asset' in o) && !('pictures' in o)) return NONE_USED;
   const used = new Set<string>();
   for (const d of [o, ...(o.looks ?? [])]) {
     const { asset, pictures } = d as { asset?: string; pictures?: Record<string, FacePicture | undefined> };
@@ -148,57 +151,76 @@ function stillThose(used: ReadonlyMap<string, Asset | undefined>, assets: Assets
   return true;
 }
 
-/** The channels of an object's base. */
-function baseRow(o: SceneObject): Float64Array {
-  const row = new Float64Array(CHANNELS);
+/** Writes the channels of an object's base, without its colour. */
+function writeBase(o: SceneObject, rows: Float64Array, at: number): void {
   const b = o.base;
-  row.set(b.position, 0);
-  row.set(b.rotation, 3);
-  row.set(b.scale, 6);
-  row.set(b.pivot, 9);
-  row[CH_OPACITY] = b.opacity;
-  row[CH_SHOWN] = b.shown ? 1 : 0;
-  row[CH_LOOK] = lookNumber(b.look ?? '');
-  row[CH_TEXT] = o.kind === 'text' ? textNumber(o.text) : 0;
-  hexToOklab(fillColor(b.fill) ?? '#000000', row, CH_FILL);
-  return row;
+  rows.set(b.position, at);
+  rows.set(b.rotation, at + 3);
+  rows.set(b.scale, at + 6);
+  rows.set(b.pivot, at + 9);
+  rows[at + CH_OPACITY] = b.opacity;
+  rows[at + CH_SHOWN] = b.shown ? 1 : 0;
+  rows[at + CH_LOOK] = lookNumber(b.look ?? '');
+  rows[at + CH_TEXT] = o.kind === 'text' ? textNumber(o.text) : 0;
 }
 
-/** The base channels and the geometry of all objects, which stand in the order of the tree. */
+/** What objects came to that stood in the same order with the same parents. */
+interface Compiled {
+  readonly objects: readonly SceneObject[];
+  readonly assets: Assets;
+  readonly base: Float64Array;
+  readonly geometry: Geometry;
+}
+
+/**
+ * The base channels and the geometry of all objects, which stand in the order of the tree. `like`: what many of these
+ * very records have come to already; the work is then that of the others.
+ */
 export function compileObjects(
   list: readonly SceneObject[],
   index: ReadonlyMap<string, number>,
   assets: Assets,
+  like: Compiled | null = null,
 ): { base: Float64Array; geometry: Geometry } {
   const n = list.length;
-  const base = new Float64Array(n * CHANNELS);
-  const parent = new Int32Array(n);
-  const plain = new Float64Array(n * 3);
+  const known = like && like.objects.length === n ? like : null;
+  const base = known ? known.base.slice() : new Float64Array(n * CHANNELS);
+  const parent = known ? known.geometry.parent : new Int32Array(n);
+  const plain = known ? known.geometry.plain.slice() : new Float64Array(n * 3);
   const onTop = new Uint8Array(n);
-  const objects: ObjectGeometry[] = [];
-  const looks: Geometry['looks'][number][] = [];
-  const texts: Geometry['texts'][number][] = [];
-  const overlays: (OverlayPlace | null)[] = [];
+  const objects: ObjectGeometry[] = known ? [...known.geometry.objects] : new Array(n);
+  const looks: Geometry['looks'][number][] = known ? [...known.geometry.looks] : new Array(n);
+  const texts: Geometry['texts'][number][] = known ? [...known.geometry.texts] : new Array(n);
+  const overlays: (OverlayPlace | null)[] = known ? [...known.geometry.overlays] : new Array(n);
+  const texted: number[] = [];
+  const serves = known !== null && known.assets === assets;
   let masked = false;
   for (let i = 0; i < n; i++) {
     const o = list[i] as SceneObject;
-    const parts = partsOf(o, assets);
-    const p = o.parent === null ? -1 : (index.get(o.parent) ?? -1);
-    parent[i] = p;
-    base.set(parts.base, i * CHANNELS);
-    for (let k = 0; k < 3; k++) plain[i * 3 + k] = parts.base[CH_FILL + k] as number;
-    onTop[i] = parts.overlay || (p >= 0 && onTop[p] === 1) ? 1 : 0;
-    objects.push(parts.drawing);
-    looks.push(parts.looks);
-    texts.push(parts.texts);
-    overlays.push(parts.overlay);
     if (o.mask) masked = true;
+    if (!serves || known.objects[i] !== o) {
+      const parts = partsOf(o, assets);
+      if (!known) parent[i] = o.parent === null ? -1 : (index.get(o.parent) ?? -1);
+      const at = i * CHANNELS;
+      writeBase(o, base, at);
+      if (known?.objects[i]?.base.fill !== o.base.fill) {
+        hexToOklab(fillColor(o.base.fill) ?? '#000000', base, at + CH_FILL);
+        for (let k = 0; k < 3; k++) plain[i * 3 + k] = base[at + CH_FILL + k] as number;
+      }
+      objects[i] = parts.drawing;
+      looks[i] = parts.looks;
+      texts[i] = parts.texts;
+      overlays[i] = parts.overlay;
+    }
+    if (texts[i]) texted.push(i);
+    const p = parent[i] as number;
+    onTop[i] = overlays[i] || (p >= 0 && onTop[p] === 1) ? 1 : 0;
   }
   const drawings = { parent, objects, looks };
   const masks = masked
     ? masksOf(list, index, assets, drawings)
     : { masks: new Array(n).fill(null), regions: [] };
-  return { base, geometry: { ...drawings, texts, plain, ...masks, overlays, onTop } };
+  return { base, geometry: { ...drawings, texts, texted, plain, ...masks, overlays, onTop } };
 }
 
 function masksOf(

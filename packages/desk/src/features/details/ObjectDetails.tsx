@@ -84,14 +84,16 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
   );
   return (
     <div className="p-3.5 space-y-1.5">
-      <Heading
-        label="Name"
-        name={object.name}
-        kind={KIND_WORDS[object.kind]}
-        onRename={(name) => renameObject(s, object.id, name)}
-      />
-      <Written object={object.id} />
-      <ByHand object={object.id} />
+      <Rest>
+        <Heading
+          label="Name"
+          name={object.name}
+          kind={KIND_WORDS[object.kind]}
+          onRename={(name) => renameObject(s, object.id, name)}
+        />
+        <Written object={object.id} />
+        <ByHand object={object.id} />
+      </Rest>
       {object.kind === 'instance' && <InstanceDetails instance={object} />}
       <Rest>
         <Reactions objects={[object]} />

@@ -10,6 +10,7 @@ import { activeIn } from './active.ts';
 import { layoutLane, NOTCH, panelParts, type Rect, wholeTickets } from './layout.ts';
 import { Overview } from './Overview.tsx';
 import { Panel } from './Panel.tsx';
+import { StateMenu } from './StateMenu.tsx';
 import { WireMenu } from './WireMenu.tsx';
 
 /** A panel's edge is taken to make a transition; its middle to put it elsewhere in the row; the ground to move it all. */
@@ -191,109 +192,114 @@ export function LaneCanvas(props: {
         }}
         onPointerCancel={() => setDrag(null)}
       >
-        <div className="relative" style={{ width: layout.width, height: layout.height }}>
-          <svg
-            className="absolute inset-0 pointer-events-none"
-            width={layout.width}
-            height={layout.height}
-            aria-hidden="true"
-          >
+        <StateMenu machine={machine} lane={lane}>
+          <div className="relative" style={{ width: layout.width, height: layout.height }}>
+            <svg
+              className="absolute inset-0 pointer-events-none"
+              width={layout.width}
+              height={layout.height}
+              aria-hidden="true"
+            >
+              {layout.arcs.map((a) => {
+                const isLit = lit === a.id;
+                const color = isLit ? 'var(--leaf)' : read.has(a.id) ? 'var(--ink)' : 'var(--ink-3)';
+                const d = a.head.up ? 1 : -1;
+                return (
+                  <g
+                    key={a.id}
+                    fill="none"
+                    stroke={color}
+                    strokeWidth={isLit ? 2.5 : read.has(a.id) ? 1.8 : 1.2}
+                  >
+                    <path d={a.path} />
+                    <path
+                      d={`M${a.head.x - 4} ${a.head.y + d * 8}L${a.head.x} ${a.head.y + d}L${a.head.x + 4} ${a.head.y + d * 8}`}
+                    />
+                  </g>
+                );
+              })}
+              {anywhere.map((t) => {
+                const r = layout.panels[t.to];
+                if (!r) return null;
+                const x = r.x + Math.min(26, r.w / 3);
+                return (
+                  <g key={t.id} fill="none" stroke="var(--brass)" strokeWidth="2" strokeDasharray="6 4">
+                    <path d={`M0 7H${x - 10}Q${x} 7 ${x} 17V${r.y}`} />
+                    <path
+                      d={`M${x - 4} ${r.y - 8}L${x} ${r.y - 1}L${x + 4} ${r.y - 8}`}
+                      strokeDasharray="0"
+                    />
+                  </g>
+                );
+              })}
+              {drag?.kind === 'move' && Math.abs(drag.x - drag.x0) > BEGINS && (
+                <path d={slotMark(slotAt(drag))} stroke="var(--brass)" strokeWidth="3" />
+              )}
+              {wire && wireFrom && (
+                <line
+                  x1={center(wireFrom).x}
+                  y1={center(wireFrom).y}
+                  x2={wire.x}
+                  y2={wire.y}
+                  stroke="var(--brass)"
+                  strokeWidth="2"
+                  strokeDasharray="5 4"
+                />
+              )}
+            </svg>
+            {drawn &&
+              lane.states.some((x) => x.id === drawn.from) &&
+              lane.states.some((x) => x.id === drawn.to) && (
+                <WireMenu
+                  machine={machine}
+                  lane={lane}
+                  from={drawn.from}
+                  to={drawn.to}
+                  at={drawn}
+                  onClose={() => setDrawn(null)}
+                />
+              )}
             {layout.arcs.map((a) => {
-              const isLit = lit === a.id;
-              const color = isLit ? 'var(--leaf)' : read.has(a.id) ? 'var(--ink)' : 'var(--ink-3)';
-              const d = a.head.up ? 1 : -1;
+              const t = lane.transitions.find((x) => x.id === a.id);
+              const rect = whole.get(a.id) ?? a.ticket;
               return (
-                <g
+                <Ticket
                   key={a.id}
-                  fill="none"
-                  stroke={color}
-                  strokeWidth={isLit ? 2.5 : read.has(a.id) ? 1.8 : 1.2}
-                >
-                  <path d={a.path} />
-                  <path
-                    d={`M${a.head.x - 4} ${a.head.y + d * 8}L${a.head.x} ${a.head.y + d}L${a.head.x + 4} ${a.head.y + d * 8}`}
-                  />
-                </g>
+                  words={a.text}
+                  short={rect.w <= NOTCH}
+                  small={layout.small}
+                  label={`Transition: ${a.text}`}
+                  rect={rect}
+                  chosen={chosen === a.id}
+                  raised={read.has(a.id)}
+                  isSet={t?.set !== false}
+                  onSelect={() =>
+                    s.select({ kind: 'transition', machine: machine.id, lane: lane.id, id: a.id })
+                  }
+                  onPoint={(on) => setHovered((was) => (on ? a.id : was === a.id ? null : was))}
+                />
               );
             })}
-            {anywhere.map((t) => {
-              const r = layout.panels[t.to];
-              if (!r) return null;
-              const x = r.x + Math.min(26, r.w / 3);
-              return (
-                <g key={t.id} fill="none" stroke="var(--brass)" strokeWidth="2" strokeDasharray="6 4">
-                  <path d={`M0 7H${x - 10}Q${x} 7 ${x} 17V${r.y}`} />
-                  <path d={`M${x - 4} ${r.y - 8}L${x} ${r.y - 1}L${x + 4} ${r.y - 8}`} strokeDasharray="0" />
-                </g>
-              );
-            })}
-            {drag?.kind === 'move' && Math.abs(drag.x - drag.x0) > BEGINS && (
-              <path d={slotMark(slotAt(drag))} stroke="var(--brass)" strokeWidth="3" />
-            )}
-            {wire && wireFrom && (
-              <line
-                x1={center(wireFrom).x}
-                y1={center(wireFrom).y}
-                x2={wire.x}
-                y2={wire.y}
-                stroke="var(--brass)"
-                strokeWidth="2"
-                strokeDasharray="5 4"
-              />
-            )}
-          </svg>
-          {drawn &&
-            lane.states.some((x) => x.id === drawn.from) &&
-            lane.states.some((x) => x.id === drawn.to) && (
-              <WireMenu
+            {lane.states.map((state) => (
+              <Panel
+                key={state.id}
                 machine={machine}
                 lane={lane}
-                from={drawn.from}
-                to={drawn.to}
-                at={drawn}
-                onClose={() => setDrawn(null)}
+                state={state}
+                rect={layout.panels[state.id] as Rect}
+                active={active?.id === state.id}
+                poses={poses.get(state.id) ?? NO_POSES}
+                onTake={(e, kind) => {
+                  const p = at(e);
+                  setDrag({ kind, from: state.id, x0: p.x, ...p });
+                }}
+                onOpen={() => openPanel(s, machine.id, lane, state)}
+                onMove={(by) => moveState(s, machine.id, lane, state.id, by)}
+                onJoin={(to: State) => addTransition(s, machine.id, lane, state.id, to.id)}
               />
-            )}
-          {layout.arcs.map((a) => {
-            const t = lane.transitions.find((x) => x.id === a.id);
-            const rect = whole.get(a.id) ?? a.ticket;
-            return (
-              <Ticket
-                key={a.id}
-                words={a.text}
-                short={rect.w <= NOTCH}
-                small={layout.small}
-                label={`Transition: ${a.text}`}
-                rect={rect}
-                chosen={chosen === a.id}
-                raised={read.has(a.id)}
-                isSet={t?.set !== false}
-                onSelect={() =>
-                  s.select({ kind: 'transition', machine: machine.id, lane: lane.id, id: a.id })
-                }
-                onPoint={(on) => setHovered((was) => (on ? a.id : was === a.id ? null : was))}
-              />
-            );
-          })}
-          {lane.states.map((state) => (
-            <Panel
-              key={state.id}
-              machine={machine}
-              lane={lane}
-              state={state}
-              rect={layout.panels[state.id] as Rect}
-              active={active?.id === state.id}
-              poses={poses.get(state.id) ?? NO_POSES}
-              onTake={(e, kind) => {
-                const p = at(e);
-                setDrag({ kind, from: state.id, x0: p.x, ...p });
-              }}
-              onOpen={() => openPanel(s, machine.id, lane, state)}
-              onMove={(by) => moveState(s, machine.id, lane, state.id, by)}
-              onJoin={(to: State) => addTransition(s, machine.id, lane, state.id, to.id)}
-            />
-          ))}
-        </div>
+            ))}
+          </div>
+        </StateMenu>
       </div>
     </div>
   );

@@ -10,7 +10,6 @@ import { nameOf } from '../../session/words.ts';
 import { PosePicture } from '../../ui/lane-poses.tsx';
 import { NameField } from '../../ui/NameField.tsx';
 import { panelParts, type Rect } from './layout.ts';
-import { StateMenu } from './StateMenu.tsx';
 
 /** A state: its poses, its name, how long and how fast, its curve. Taken by its edge it begins a transition. */
 export function Panel(props: {
@@ -52,131 +51,132 @@ export function Panel(props: {
   const renaming = useUi((u) => u.renaming === state.id);
   const self = useRef<HTMLDivElement>(null);
   return (
-    <StateMenu machine={machine} lane={lane} state={state}>
-      <div
-        ref={self}
-        role="button"
-        tabIndex={0}
-        aria-label={`State ${state.name}, ${words}${lane.initial === state.id ? ', starts here' : ''}`}
-        aria-pressed={chosen}
-        data-state={state.name}
-        className={`absolute rounded-[9px] border bg-card ${active ? 'border-leaf border-2' : 'border-line'}`}
-        style={{
-          left: rect.x,
-          top: rect.y,
-          width: rect.w,
-          height: rect.h,
-          background: active ? 'color-mix(in srgb, var(--leaf) 12%, var(--card))' : undefined,
-        }}
-        onClick={() => s.select({ kind: 'state', machine: machine.id, lane: lane.id, id: state.id })}
-        onDoubleClick={props.onOpen}
-        onKeyDown={(e) => {
-          if (e.target !== e.currentTarget) return;
-          if (e.key === 'Enter') props.onOpen();
-          else if (e.key === 't') setMenu(true);
-          else if (e.key === 'F2') s.set({ renaming: state.id });
-          else if ((e.ctrlKey || e.metaKey) && e.key === 'ArrowLeft') props.onMove(-1);
-          else if ((e.ctrlKey || e.metaKey) && e.key === 'ArrowRight') props.onMove(1);
-          else if (e.key === ' ')
-            s.select({ kind: 'state', machine: machine.id, lane: lane.id, id: state.id });
-          else return;
-          e.preventDefault();
-          e.stopPropagation();
-        }}
-        onPointerDown={(e) => {
-          if (e.button !== 0) return;
-          const r = e.currentTarget.getBoundingClientRect();
-          const edge = Math.min(
-            e.clientX - r.left,
-            r.right - e.clientX,
-            e.clientY - r.top,
-            r.bottom - e.clientY,
-          );
-          props.onTake(e, edge < 9 ? 'join' : 'move');
-        }}
-      >
-        <div className="absolute cursor-default flex flex-col" style={{ inset: pad }}>
-          {lane.initial === state.id && (
-            <svg
-              className="absolute top-[2px] left-[3px] z-10"
-              width="14"
-              height="15"
-              role="img"
-              aria-label="starts here"
-            >
-              <path d="M1.5 15V1L12 5L1.5 9" fill="#20302a" stroke="#e9e8d4" />
-            </svg>
-          )}
-          <div
-            className="flex-1 min-h-0 rounded-[6px] flex justify-center items-center gap-1 overflow-hidden"
-            style={{ background: '#e9e8d4' }}
-          >
-            {props.poses.map((bitmap, i) => (
-              // biome-ignore lint/suspicious/noArrayIndexKey: first and last pose
-              <PosePicture key={i} bitmap={bitmap} />
-            ))}
-          </div>
-          <div className="flex items-baseline gap-1 mt-[3px] flex-none">
-            {/* The name comes first: what it plays shortens before it does. */}
-            {renaming ? (
-              <NameField
-                name={state.name}
-                onName={(name) => renameState(s, machine.id, lane, state, name)}
-                onDone={() => self.current?.focus()}
-              />
-            ) : (
-              <span
-                className={`font-semibold truncate flex-none ${wide ? 'max-w-[75%]' : 'max-w-full text-[11.5px]'}`}
-                title={state.name}
-              >
-                {state.name}
-              </span>
-            )}
-            {wide && !renaming && (
-              <span className="num text-[11px] text-ink-2 truncate flex-1 text-right" title={words}>
-                {active ? <Progress lane={lane} /> : words}
-              </span>
-            )}
-          </div>
-          {curve > 0 && (
-            <svg width={inner} height="16" aria-hidden="true" className="block flex-none">
-              {blend ? (
-                <BlendRuler blend={blend} width={inner} />
-              ) : clip ? (
-                <>
-                  <path
-                    d={clipCurve(clip, s.program, speed < 0, inner)}
-                    fill="none"
-                    stroke="var(--ink-2)"
-                    strokeWidth="1.5"
-                  />
-                  {active && clip.duration > 0 && <Beam lane={lane} scale={inner / clip.duration} />}
-                </>
-              ) : (
-                <line
-                  x1="0"
-                  y1="9"
-                  x2={inner}
-                  y2="9"
-                  stroke="var(--ink-2)"
-                  strokeWidth="1.5"
-                  strokeDasharray={play === 'rest' ? '2 4' : undefined}
-                />
-              )}
-            </svg>
-          )}
-        </div>
-        {chosen && (
+    <div
+      ref={self}
+      role="button"
+      tabIndex={0}
+      aria-label={`State ${state.name}, ${words}${lane.initial === state.id ? ', starts here' : ''}`}
+      aria-pressed={chosen}
+      data-state={state.name}
+      data-panel={state.id}
+      className={`absolute rounded-[9px] border bg-card ${active ? 'border-leaf border-2' : 'border-line'}`}
+      style={{
+        left: rect.x,
+        top: rect.y,
+        width: rect.w,
+        height: rect.h,
+        background: active ? 'color-mix(in srgb, var(--leaf) 12%, var(--card))' : undefined,
+      }}
+      onClick={() => s.select({ kind: 'state', machine: machine.id, lane: lane.id, id: state.id })}
+      onDoubleClick={props.onOpen}
+      onKeyDown={(e) => {
+        if (e.target !== e.currentTarget) return;
+        if (e.key === 'Enter') props.onOpen();
+        else if (e.key === 't') setMenu(true);
+        else if (e.key === 'F2') s.set({ renaming: state.id });
+        else if ((e.ctrlKey || e.metaKey) && e.key === 'ArrowLeft') props.onMove(-1);
+        else if ((e.ctrlKey || e.metaKey) && e.key === 'ArrowRight') props.onMove(1);
+        else if (e.key === ' ') s.select({ kind: 'state', machine: machine.id, lane: lane.id, id: state.id });
+        else return;
+        e.preventDefault();
+        e.stopPropagation();
+      }}
+      onPointerDown={(e) => {
+        if (e.button !== 0) return;
+        const r = e.currentTarget.getBoundingClientRect();
+        const edge = Math.min(
+          e.clientX - r.left,
+          r.right - e.clientX,
+          e.clientY - r.top,
+          r.bottom - e.clientY,
+        );
+        props.onTake(e, edge < 9 ? 'join' : 'move');
+      }}
+    >
+      <div className="absolute cursor-default flex flex-col" style={{ inset: pad }}>
+        {lane.initial === state.id && (
           <svg
-            className="absolute -inset-[5px] pointer-events-none"
-            width={rect.w + 10}
-            height={rect.h + 10}
-            aria-hidden="true"
+            className="absolute top-[2px] left-[3px] z-10"
+            width="14"
+            height="15"
+            role="img"
+            aria-label="starts here"
           >
-            <path d={corners(rect.w + 10, rect.h + 10)} fill="none" stroke="var(--brass)" strokeWidth="2" />
+            <path d="M1.5 15V1L12 5L1.5 9" fill="#20302a" stroke="#e9e8d4" />
           </svg>
         )}
-        <DropdownMenu.Root open={menu} onOpenChange={setMenu}>
+        <div
+          className="flex-1 min-h-0 rounded-[6px] flex justify-center items-center gap-1 overflow-hidden"
+          style={{ background: '#e9e8d4' }}
+        >
+          {props.poses.map((bitmap, i) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: first and last pose
+            <PosePicture key={i} bitmap={bitmap} />
+          ))}
+        </div>
+        <div className="flex items-baseline gap-1 mt-[3px] flex-none">
+          {/* The name comes first: what it plays shortens before it does. */}
+          {renaming ? (
+            <NameField
+              name={state.name}
+              onName={(name) => renameState(s, machine.id, lane, state, name)}
+              onDone={() => self.current?.focus()}
+            />
+          ) : (
+            <span
+              className={`font-semibold truncate flex-none ${wide ? 'max-w-[75%]' : 'max-w-full text-[11.5px]'}`}
+              title={state.name}
+            >
+              {state.name}
+            </span>
+          )}
+          {wide && !renaming && (
+            <span className="num text-[11px] text-ink-2 truncate flex-1 text-right" title={words}>
+              {active ? <Progress lane={lane} /> : words}
+            </span>
+          )}
+        </div>
+        {curve > 0 && (
+          <svg width={inner} height="16" aria-hidden="true" className="block flex-none">
+            {blend ? (
+              <BlendRuler blend={blend} width={inner} />
+            ) : clip ? (
+              <>
+                <path
+                  d={clipCurve(clip, s.program, speed < 0, inner)}
+                  fill="none"
+                  stroke="var(--ink-2)"
+                  strokeWidth="1.5"
+                />
+                {active && clip.duration > 0 && <Beam lane={lane} scale={inner / clip.duration} />}
+              </>
+            ) : (
+              <line
+                x1="0"
+                y1="9"
+                x2={inner}
+                y2="9"
+                stroke="var(--ink-2)"
+                strokeWidth="1.5"
+                strokeDasharray={play === 'rest' ? '2 4' : undefined}
+              />
+            )}
+          </svg>
+        )}
+      </div>
+      {chosen && (
+        <svg
+          className="absolute -inset-[5px] pointer-events-none"
+          width={rect.w + 10}
+          height={rect.h + 10}
+          aria-hidden="true"
+        >
+          <path d={corners(rect.w + 10, rect.h + 10)} fill="none" stroke="var(--brass)" strokeWidth="2" />
+        </svg>
+      )}
+      {/* Made when it is asked for: there may be many panels. */}
+      {menu && (
+        <DropdownMenu.Root open onOpenChange={setMenu}>
           <DropdownMenu.Trigger asChild>
             <span className="absolute bottom-0 left-1/2" aria-hidden="true" />
           </DropdownMenu.Trigger>
@@ -186,6 +186,10 @@ export function Panel(props: {
               aria-label="Transition to"
               // A portal bubbles through React: without this the panel would take the click and be selected.
               onClick={(e) => e.stopPropagation()}
+              onCloseAutoFocus={(e) => {
+                e.preventDefault();
+                self.current?.focus();
+              }}
             >
               {lane.states
                 .filter((x) => x.id !== state.id)
@@ -197,8 +201,8 @@ export function Panel(props: {
             </DropdownMenu.Content>
           </DropdownMenu.Portal>
         </DropdownMenu.Root>
-      </div>
-    </StateMenu>
+      )}
+    </div>
   );
 }
 

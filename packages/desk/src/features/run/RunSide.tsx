@@ -136,12 +136,32 @@ const LiveControl = memo(function LiveControl({ signal: x }: { signal: Signal })
   );
 });
 
+type Told = LogGroup | 'all' | 'chosen';
+
+/** What is told of all that happened; by itself, as lines come all the time. */
+const Only = memo(function Only(props: { value: Told; chosen: string | null; onChange: (v: Told) => void }) {
+  const s = useSession();
+  const { value, chosen, onChange } = props;
+  return (
+    <Pick
+      label="What is told"
+      value={value}
+      options={[
+        ['all', 'all of it'],
+        ...(chosen === null ? [] : [['chosen', `of ${nameOf(s.store, chosen)}`] as const]),
+        ...Object.entries(LOG_GROUPS),
+      ]}
+      onChange={(v) => onChange(v as Told)}
+    />
+  );
+});
+
 /** What happened, newest first; of many lines only those near what is seen are made. */
 function Log() {
   const s = useSession();
   useHappened();
   const box = useRef<HTMLUListElement>(null);
-  const [only, setOnly] = useState<LogGroup | 'all' | 'chosen'>('all');
+  const [only, setOnly] = useState<Told>('all');
   const chosen = useUi((u) => u.object);
   const all = s.log.lines;
   const lines =
@@ -181,16 +201,7 @@ function Log() {
             as cues
           </button>
         )}
-        <Pick
-          label="What is told"
-          value={only}
-          options={[
-            ['all', 'all of it'],
-            ...(chosen === null ? [] : [['chosen', `of ${nameOf(s.store, chosen)}`] as const]),
-            ...Object.entries(LOG_GROUPS),
-          ]}
-          onChange={(v) => setOnly(v as typeof only)}
-        />
+        <Only value={only} chosen={chosen} onChange={setOnly} />
       </div>
       {hidden > 0 && <p className="text-ink-2 text-[11.5px] pb-1">{hidden} others are not shown</p>}
       <ul

@@ -1,6 +1,6 @@
 import { CHANNELS, type Collider, type Vec3 } from '@apple-tick/core/model';
 import { memo } from 'react';
-import { useSession, useTable, useTick, useUi } from '../../session/hooks.ts';
+import { useRun, useSession, useTable, useUi } from '../../session/hooks.ts';
 import type { Session } from '../../session/session.ts';
 import { column, onScreen, pointIn, type Screen, solve2, toScreen } from '../../session/view-math.ts';
 import { nameOf } from '../../session/words.ts';
@@ -11,7 +11,7 @@ import { Knob } from './marks.tsx';
 interface Placed {
   readonly zone: Collider;
   readonly owner: string;
-  /** Matrix of its owner, and where the pivot of that is. */
+  /** Matrix of its owner, a copy that stays as it is, and where the pivot of that is. */
   readonly world: Float64Array;
   readonly pivot: Vec3;
 }
@@ -26,14 +26,14 @@ export function Zones(props: { posed: Posed; screen: Screen; width: number; heig
   if (!shown || zones.length === 0) return null;
   const { world } = posed.builder;
   const placed = placedZones(s, zones, (i) => ({
-    world: world.subarray(i * 12, (i + 1) * 12),
+    world: world.slice(i * 12, (i + 1) * 12),
     pivot: Array.from(posed.values.subarray(i * CHANNELS + 9, i * CHANNELS + 12)) as Vec3,
   }));
   return (
     <Drawing width={props.width} height={props.height}>
       {placed.map((p) => (
         <g key={p.zone.id}>
-          <Outline placed={p} screen={screen} strong={p.owner === chosen} lit="" />
+          <Outline {...p} screen={screen} strong={p.owner === chosen} lit="" />
           {p.owner === chosen && <ZoneHandles placed={p} screen={screen} />}
         </g>
       ))}
@@ -42,50 +42,59 @@ export function Zones(props: { posed: Posed; screen: Screen; width: number; heig
 }
 
 /** The zones while it runs: one that has something in it lights up, and says what. */
-export function LiveZones(props: { screen: Screen; width: number; height: number }) {
-  const any = useTable('colliders').length > 0;
+export function LiveZones({ screen, width, height }: { screen: Screen; width: number; height: number }) {
+  // What blocks says nothing while it runs.
+  const zones = useTable('colliders').filter((z) => z.role !== 'blocker');
   const shown = useUi((u) => u.zones);
-  return any && shown ? <Lit {...props} /> : null;
-}
-
-const Lit = memo(function Lit({ screen, width, height }: { screen: Screen; width: number; height: number }) {
   const s = useSession();
-  const zones = useTable('colliders');
-  useTick();
-  const run = s.player?.run;
-  if (!run) return null;
-  const pivot = new Float64Array(3);
+  if (!shown || zones.length === 0) return null;
   return (
     <Drawing width={width} height={height}>
-      {placedZones(
-        s,
-        // What blocks says nothing while it runs.
-        zones.filter((z) => z.role !== 'blocker'),
-        (i) => {
-          run.scene.pivot(i, false, pivot);
-          return { world: run.scene.matrix(i), pivot: Array.from(pivot) as Vec3, inWorld: true };
-        },
-      ).map((p) => {
-        const things = run.noticed(s.inRun(p.zone.id)).map((id) => nameOf(s.store, id));
-        return <Outline key={p.zone.id} placed={p} screen={screen} strong={false} lit={things.join(', ')} />;
-      })}
+      {ownersOf(s, zones).map(({ zone, owner }) => (
+        <LiveZone key={zone.id} zone={zone} owner={owner} screen={screen} />
+      ))}
     </Drawing>
   );
+}
+
+/** One of them, drawn anew only when it stands elsewhere or has something else in it. */
+const LiveZone = memo(function LiveZone(props: { zone: Collider; owner: string; screen: Screen }) {
+  const { zone, owner, screen } = props;
+  const s = useSession();
+  const now = useRun((run) => {
+    const i = run.program.objectIndex.get(s.inRun(owner));
+    if (i === undefined) return '';
+    const pivot = new Float64Array(3);
+    run.scene.pivot(i, false, pivot);
+    const things = run.noticed(s.inRun(zone.id)).map((id) => nameOf(s.store, id));
+    return JSON.stringify([[...run.scene.matrix(i)], [...pivot], things.join(', ')]);
+  });
+  if (!now) return null;
+  const [matrix, pivot, lit] = JSON.parse(now) as [number[], Vec3, string];
+  const world = Float64Array.from(matrix);
+  return <Outline {...{ zone, owner, world, pivot, screen, lit }} strong={false} />;
 });
+
+/** Zones with the objects that have them, by id; those that nothing has are left out. */
+function ownersOf(s: Session, zones: readonly Collider[]): { zone: Collider; owner: string }[] {
+  const owners = new Map(s.store.all('objects').flatMap((o) => (o.colliders ?? []).map((c) => [c, o.id])));
+  return zones.flatMap((zone) => {
+    const owner = owners.get(zone.id);
+    return owner === undefined ? [] : [{ zone, owner }];
+  });
+}
 
 function placedZones(
   s: Session,
   zones: readonly Collider[],
-  where: (object: number) => { world: Float64Array; pivot: Vec3; inWorld?: boolean },
+  where: (object: number) => { world: Float64Array; pivot: Vec3 },
 ): Placed[] {
-  const owners = new Map(s.store.all('objects').flatMap((o) => (o.colliders ?? []).map((c) => [c, o.id])));
-  return zones.flatMap((zone) => {
-    const owner = owners.get(zone.id);
-    const i = s.program.objectIndex.get(owner ?? '');
-    if (owner === undefined || i === undefined) return [];
-    const { world, pivot, inWorld } = where(i);
+  return ownersOf(s, zones).flatMap(({ zone, owner }) => {
+    const i = s.program.objectIndex.get(owner);
+    if (i === undefined) return [];
+    const { world, pivot } = where(i);
     if (world.length < 12) return [];
-    return [{ zone, owner, world, pivot: inWorld ? pivot : pointIn(world, 0, pivot) }];
+    return [{ zone, owner, world, pivot: pointIn(world, 0, pivot) }];
   });
 }
 
@@ -108,9 +117,19 @@ function Drawing(props: { width: number; height: number; children: React.ReactNo
   );
 }
 
-function Outline(props: { placed: Placed; screen: Screen; strong: boolean; lit: string }) {
-  const { placed, screen, strong, lit } = props;
-  const { zone, world, pivot } = placed;
+type Outlined = Placed & { readonly screen: Screen; readonly strong: boolean; readonly lit: string };
+
+const isEqual = (a: Float64Array | Vec3, b: ArrayLike<number>) => Array.from(a).every((n, k) => n === b[k]);
+function isSameOutline(a: Outlined, b: Outlined): boolean {
+  const isLike = a.zone === b.zone && a.strong === b.strong && a.lit === b.lit;
+  const isThere = isEqual(a.world, b.world) && isEqual(a.pivot, b.pivot);
+  const isSeen = (['x', 'y', 'scale', 'azimuth', 'elevation'] as const).every(
+    (k) => a.screen[k] === b.screen[k],
+  );
+  return isLike && isThere && isSeen;
+}
+
+const Outline = memo(function Outline({ zone, world, pivot, screen, strong, lit }: Outlined) {
   const blocks = zone.role === 'blocker';
   const look = {
     stroke: 'var(--zone)',
@@ -163,7 +182,7 @@ function Outline(props: { placed: Placed; screen: Screen; strong: boolean; lit: 
       )}
     </>
   );
-}
+}, isSameOutline);
 
 /** A point of a zone that can be taken hold of, and what a drag of it, px on the screen, makes of the zone. */
 interface Hold {

@@ -7,7 +7,7 @@ import frauncesUrl from '@fontsource-variable/fraunces/files/fraunces-latin-wght
 import sansUrl from '@fontsource-variable/public-sans/files/public-sans-latin-wght-normal.woff2?url';
 import { picturesOf } from '../session/pictures.ts';
 import { type Box, screenBoxes, union } from '../session/screen-boxes.ts';
-import type { PictureRequest, PosesRequest, ThumbRequest } from './thumbs.ts';
+import type { PictureRequest, PosesRequest, ThumbMessage, ThumbRequest } from './thumbs.ts';
 
 const fonts = Promise.all(
   (
@@ -21,8 +21,31 @@ const fonts = Promise.all(
   }),
 ).catch(() => {});
 
-self.onmessage = async (e: MessageEvent<ThumbRequest>) => {
-  const request = e.data;
+/** What is to be painted, by its number: whoever leaves a page takes back what it has asked for. */
+const waiting = new Map<number, ThumbRequest>();
+
+self.onmessage = (e: MessageEvent<ThumbMessage>) => {
+  if ('forget' in e.data) waiting.delete(e.data.forget);
+  else {
+    waiting.set(e.data.id, e.data);
+    if (waiting.size === 1) setTimeout(paintNext);
+  }
+};
+
+/** Paints one, then hears what has come meanwhile. */
+async function paintNext(): Promise<void> {
+  for (const [id, request] of waiting) {
+    waiting.delete(id);
+    try {
+      await answer(request);
+    } finally {
+      if (waiting.size > 0) setTimeout(paintNext);
+    }
+    return;
+  }
+}
+
+async function answer(request: ThumbRequest): Promise<void> {
   // Words need their font; anything else is painted at once.
   if (Object.values(request.piece.objects).some((o) => o.kind === 'text')) await fonts;
   const send = () => {
@@ -30,7 +53,7 @@ self.onmessage = async (e: MessageEvent<ThumbRequest>) => {
     self.postMessage({ id: request.id, bitmaps }, { transfer: bitmaps });
   };
   send();
-};
+}
 
 /** So many places of each clip are looked at for the camera that takes in all of them. */
 const LOOKS = 5;

@@ -31,6 +31,8 @@ export interface PosesRequest {
 }
 
 export type ThumbRequest = PictureRequest | PosesRequest;
+/** What the worker is told: to paint something, or that nobody waits for it any more. */
+export type ThumbMessage = ThumbRequest | { readonly forget: number };
 
 let worker: Worker | null = null;
 let lastId = 0;
@@ -56,7 +58,10 @@ export function askThumb(
   const id = ++lastId;
   askers.set(id, done);
   worker.postMessage({ ...request, id });
-  return () => askers.delete(id);
+  return () => {
+    askers.delete(id);
+    worker?.postMessage({ forget: id } satisfies ThumbMessage);
+  };
 }
 
 /** The part of a piece that a picture of one object in one clip needs; without an object the whole. */

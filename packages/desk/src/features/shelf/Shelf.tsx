@@ -43,35 +43,57 @@ const ClipReel = lazy(() => import('../../ui/ClipReel.tsx'));
 const FIRST = 'Hinge that turns back';
 const WELCOMED = 'apple-tick-welcomed';
 
+interface Starter<P> {
+  readonly title: string;
+  readonly piece: P;
+}
+interface StartersFile {
+  readonly demo: readonly unknown[];
+  readonly starters: readonly Starter<unknown>[];
+}
+
+/** Those of them that are sound. */
+async function readStarters(
+  list: readonly Starter<unknown>[],
+  signal: AbortSignal,
+): Promise<Starter<Piece>[]> {
+  const { readPieceJson } = await import('@apple-tick/core/check');
+  const out: Starter<Piece>[] = [];
+  for (const { title, piece } of list) {
+    const r = readPieceJson(piece);
+    if (r.ok) out.push({ title, piece: r.value });
+    // A click is heard between two of them, and who has left the shelf waits for none.
+    await new Promise((goOn) => setTimeout(goOn));
+    signal.throwIfAborted();
+  }
+  return out;
+}
+
 export function Shelf() {
   const go = useNavigate();
   // Sorted here: an index would leave out a row whose date is broken.
   const rows = useLiveQuery(async () =>
     (await keptRows()).sort((a, b) => (Number(b.changed) || 0) - (Number(a.changed) || 0)),
   );
-  const starters = useQuery({
-    queryKey: ['starters'],
-    queryFn: async () => {
-      const all = (await (await fetch('/api/starters')).json()) as {
-        demo: unknown[];
-        starters: { title: string; piece: unknown }[];
-      };
-      const { readPieceJson } = await import('@apple-tick/core/check');
-      const read = async (list: readonly { title: string; piece: unknown }[]) => {
-        const out: { title: string; piece: Piece }[] = [];
-        for (const { title, piece } of list) {
-          const r = readPieceJson(piece);
-          if (r.ok) out.push({ title, piece: r.value });
-          // A click is heard between two of them.
-          await new Promise((goOn) => setTimeout(goOn));
-        }
-        return out;
-      };
-      return {
-        demo: await read(all.demo.map((piece) => ({ title: '', piece }))),
-        starters: await read(all.starters),
-      };
+  const file = useQuery({
+    queryKey: ['starters', 'file'],
+    queryFn: async ({ signal }) => (await (await fetch('/api/starters', { signal })).json()) as StartersFile,
+  });
+  // On the first visit the demo and a small piece lie on the shelf, as pieces of one's own: these are read first.
+  const [first] = useState(() => !readPref(WELCOMED));
+  const welcome = useQuery({
+    queryKey: ['starters', 'welcome'],
+    enabled: first && file.data !== undefined,
+    queryFn: ({ signal }) => {
+      const { demo, starters: all } = file.data as StartersFile;
+      const hinge = all.filter((x) => x.title === FIRST);
+      return readStarters([...hinge, ...demo.map((piece) => ({ title: '', piece }))], signal);
     },
+  });
+  const starters = useQuery({
+    queryKey: ['starters', 'all'],
+    enabled: file.data !== undefined && (!first || welcome.isFetched),
+    queryFn: ({ signal }) => readStarters((file.data as StartersFile).starters, signal),
   });
   const [job, setJob] = useState<ReadJob | null>(null);
   const take = (file: File | undefined) => setJob(file ? { as: 'piece', file } : null);
@@ -89,13 +111,11 @@ export function Shelf() {
   }, []);
   const input = useRef<HTMLInputElement>(null);
 
-  // On the first visit the demo and a small piece lie on the shelf, as pieces of one's own.
   useEffect(() => {
-    if (!starters.data || readPref(WELCOMED)) return;
+    if (!welcome.data || readPref(WELCOMED)) return;
     writePref(WELCOMED, '1');
-    const hinge = starters.data.starters.filter((x) => x.title === FIRST);
-    for (const { piece } of [...hinge, ...starters.data.demo]) void add(copyOf(piece, piece.name));
-  }, [starters.data, add]);
+    for (const { piece } of welcome.data) void add(copyOf(piece, piece.name));
+  }, [welcome.data, add]);
 
   const open = async (piece: Piece) => {
     if (await add(piece)) await go(`/piece/${piece.id}`);
@@ -191,11 +211,11 @@ export function Shelf() {
         <Bin />
         <h2 className="text-[23px]">Start from</h2>
         <p className="text-ink-2 mb-3">Small finished things, one technique each. Take one apart.</p>
-        {starters.isError && (
+        {file.isError && (
           <p className="text-apple">The starters could not be fetched: is the server still running?</p>
         )}
         <ul className="grid grid-cols-[repeat(auto-fill,minmax(210px,1fr))] gap-4">
-          {starters.data?.starters.map(({ title, piece }) => (
+          {starters.data?.map(({ title, piece }) => (
             <li key={piece.id}>
               <button
                 type="button"

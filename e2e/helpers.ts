@@ -12,9 +12,9 @@ export async function openChute(page: Page): Promise<void> {
     .click();
   await expect(page.getByRole('heading', { name: 'Apple Tick' })).toBeVisible();
 }
+/** By its own address: the way over the shelf has tests of its own. */
 export const newPiece = async (page: Page) => {
-  await page.goto('/');
-  await page.getByRole('button', { name: 'New piece' }).click();
+  await page.goto('/new');
   await expect(page.getByRole('heading', { name: 'Objects', exact: true })).toBeVisible();
 };
 export const drag = async (page: Page, from: { x: number; y: number }, dx: number, dy: number) => {

@@ -23,6 +23,7 @@ const router = createBrowserRouter([
     HydrateFallback: () => <p className="p-6">Opening…</p>,
     children: [
       { path: '/', element: <Shelf /> },
+      { path: '/new', lazy: async () => ({ Component: (await piecePages()).NewPiece }) },
       {
         path: '/piece/:id',
         lazy: async () => ({ Component: (await piecePages()).PiecePage }),

@@ -1,6 +1,7 @@
 /** How many components React draws anew: in a frame of a run, at a tick, at a move of a drag. Counted in the built desk. */
 import { spawn } from 'node:child_process';
 import { chromium, type Page } from '@playwright/test';
+import { BROWSER } from '../scripts/browser.mjs';
 
 const port = 4398;
 const root = new URL('..', import.meta.url);
@@ -61,7 +62,7 @@ const say = (what: string, n: number, goal: number) =>
   console.log(`components drawn anew, ${what}: ${n.toFixed(0)} (goal ≤ ${goal})`);
 
 const browser = await chromium.launch({
-  executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+  executablePath: BROWSER,
   args: ['--no-sandbox', '--disable-gpu'],
 });
 try {

@@ -3,6 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { type Browser, chromium, expect, type Page, test } from '@playwright/test';
+import { BROWSER } from '../scripts/browser.mjs';
 
 /** How many browsers are killed; `KILLS=200` for a long look. */
 const KILLS = Number(process.env['KILLS'] ?? 10);
@@ -15,7 +16,7 @@ test.describe.configure({ timeout: 120_000 + KILLS * 40_000 });
 async function start(profile: string): Promise<{ browser: Browser; page: Page; kill: () => Promise<void> }> {
   const args = test.info().project.use.launchOptions;
   const child: ChildProcess = spawn(
-    args?.executablePath ?? '/usr/bin/chromium',
+    args?.executablePath ?? BROWSER,
     [
       ...(args?.args ?? []),
       '--headless',

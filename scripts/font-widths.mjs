@@ -4,6 +4,7 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { chromium } from '@playwright/test';
+import { BROWSER } from './browser.mjs';
 
 const root = path.resolve(import.meta.dirname, '..');
 const FONTS = {
@@ -25,7 +26,7 @@ const RANGES = [
 const CHARACTERS = RANGES.flatMap(([first, n]) => Array.from({ length: n }, (_, i) => first + i));
 
 const browser = await chromium.launch({
-  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  executablePath: BROWSER,
   args: ['--no-sandbox', '--disable-gpu'],
 });
 const page = await browser.newPage();

@@ -2,6 +2,7 @@
 import { spawn } from 'node:child_process';
 import { mkdirSync } from 'node:fs';
 import { chromium } from '@playwright/test';
+import { BROWSER } from './browser.mjs';
 
 const port = '4398';
 const server = spawn(process.execPath, ['packages/server/dist/main.js'], {
@@ -12,7 +13,7 @@ process.on('exit', () => server.kill());
 await new Promise((resolve) => server.stdout.once('data', resolve));
 mkdirSync('docs/screenshots', { recursive: true });
 const browser = await chromium.launch({
-  executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+  executablePath: BROWSER,
   args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
 });
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });

@@ -1,7 +1,7 @@
 /** What has no end is a storm, told once, and a tick always ends; each case hung, or printed a stack, before. */
 import { describe, expect, it } from 'vitest';
 import type { Action, Piece, Reaction } from '../src/model/index.ts';
-import { compile, editRun, NamingRun, type TraceRecord } from '../src/run/index.ts';
+import { compile, editRun, loadRun, NamingRun, saveRun, type TraceRecord } from '../src/run/index.ts';
 import { go, piece, play, states, turn } from './box-piece.ts';
 
 const reaction = (
@@ -186,6 +186,28 @@ describe('storms and the budget of a tick', () => {
         .filter((r) => r.event === 'timer')
         .map((r) => r.t),
     ).toEqual([3]);
+  });
+
+  it('in ten minutes timers of 0.1 s and 0.07 s fire exactly as often as they should, also from a snapshot on', () => {
+    const p = hearing([]);
+    const every = { re_tenth: 0.1, re_seven: 0.07 };
+    for (const [id, seconds] of Object.entries(every))
+      p.reactions[id] = reaction(id, { event: 'timer', every: seconds }, [{ do: 'send', message: 'me_b' }]);
+    let run = new NamingRun(compile(p));
+    const fired: Record<keyof typeof every, number[]> = { re_tenth: [], re_seven: [] };
+    const hear = (trace: TraceRecord[]) => {
+      for (const r of trace) if (r.event === 'timer') fired[r.reaction as keyof typeof every].push(r.t);
+    };
+    hear(go(run, 20_000));
+    run = loadRun(new NamingRun(compile(p)), saveRun(run));
+    hear(go(run, 600 * 60 - run.tick));
+    expect(run.time).toBe(600);
+    expect(fired.re_tenth).toHaveLength(6000);
+    expect(fired.re_seven).toHaveLength(8571);
+    for (const [id, seconds] of Object.entries(every))
+      fired[id as keyof typeof every].forEach((t, n) => {
+        expect(Math.abs(t - (n + 1) * seconds)).toBeLessThan(1e-9);
+      });
   });
 
   it('after a storm later dates of the tick still act: what is delayed happens', () => {

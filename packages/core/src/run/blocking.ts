@@ -5,8 +5,9 @@
 import { composeLocal, cosDeg, MAT, multiply, sinDeg, transformPoint } from '../base/index.ts';
 import { type Blocker, CH_SHOWN, CHANNELS } from '../model/index.ts';
 import { convexHull, distanceTo, grownBy, slide } from '../world/index.ts';
+import { PLACE_CHANNELS } from './compile-meeting.ts';
 import type { Context } from './context.ts';
-import type { BlockerProgram } from './program.ts';
+import type { BlockerProgram, Program } from './program.ts';
 import { isWithin } from './reach.ts';
 import { DRAGS, HELD } from './state.ts';
 
@@ -51,10 +52,12 @@ interface Seen {
 export class Blocking {
   readonly #run: Context;
   readonly #local = new Float64Array(MAT);
-  readonly #world = new Float64Array(MAT);
   readonly #above = new Float64Array(MAT);
   readonly #point = new Float64Array(3);
   readonly #seen = new Map<Blocker, Seen>();
+  /** By object the matrix that was worked out last, from these values of it and of all above it. */
+  readonly #worlds = new Map<number, { chain: readonly number[]; from: Float64Array; world: Float64Array }>();
+  #of: Program | null = null;
 
   constructor(run: Context) {
     this.#run = run;
@@ -173,17 +176,41 @@ export class Blocking {
     return true;
   }
 
-  /** The matrix of an object in the world as its values are now; the next call writes over it. */
+  /** The matrix of an object in the world as its values are now; not to be changed, and the next call may write over it. */
   worldOf(object: number): Float64Array {
     const { program, state } = this.#run;
-    const { parent } = program.geometry;
-    composeLocal(this.#world, 0, state.values, object * CHANNELS);
-    for (let o = parent[object] as number; o >= 0; o = parent[o] as number) {
-      composeLocal(this.#local, 0, state.values, o * CHANNELS);
-      multiply(this.#above, 0, this.#local, 0, this.#world, 0);
-      this.#world.set(this.#above);
+    if (this.#of !== program) {
+      this.#of = program;
+      this.#worlds.clear();
     }
-    return this.#world;
+    let kept = this.#worlds.get(object);
+    if (!kept) {
+      const chain: number[] = [];
+      for (let o = object; o >= 0; o = program.geometry.parent[o] as number) chain.push(o);
+      const from = new Float64Array(chain.length * PLACE_CHANNELS).fill(Number.NaN);
+      kept = { chain, from, world: new Float64Array(MAT) };
+      this.#worlds.set(object, kept);
+    }
+    const { chain, from, world } = kept;
+    // Most of what blocks stands where it stood: to see that costs less than to work it out.
+    let same = true;
+    for (let n = 0; n < chain.length; n++) {
+      const at = (chain[n] as number) * CHANNELS;
+      for (let c = 0; c < PLACE_CHANNELS; c++) {
+        const now = state.values[at + c] as number;
+        if (from[n * PLACE_CHANNELS + c] === now) continue;
+        from[n * PLACE_CHANNELS + c] = now;
+        same = false;
+      }
+    }
+    if (same) return world;
+    composeLocal(world, 0, state.values, object * CHANNELS);
+    for (let n = 1; n < chain.length; n++) {
+      composeLocal(this.#local, 0, state.values, (chain[n] as number) * CHANNELS);
+      multiply(this.#above, 0, this.#local, 0, world, 0);
+      world.set(this.#above);
+    }
+    return world;
   }
 
   /** Writes the middle of a blocker's corners, in the world, to `out[o…]`. */

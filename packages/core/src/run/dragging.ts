@@ -5,7 +5,7 @@
 import { easeInPlace, HOLD, LINEAR } from '../anim/index.ts';
 import { clamp, SAME_DATE } from '../base/index.ts';
 import { CH_SHOWN, CHANNELS } from '../model/index.ts';
-import { Blocking } from './blocking.ts';
+import type { Blocking } from './blocking.ts';
 import type { Context } from './context.ts';
 import { beginTween, hold } from './moving.ts';
 import type { DragProgram, Program } from './program.ts';
@@ -69,10 +69,10 @@ export class Dragging {
   readonly #scene: Scene;
   readonly #blocking: Blocking;
 
-  constructor(run: Context, scene: Scene) {
+  constructor(run: Context, scene: Scene, blocking: Blocking) {
     this.#run = run;
     this.#scene = scene;
-    this.#blocking = new Blocking(run);
+    this.#blocking = blocking;
   }
 
   /** The pointer is pressed on `hit`: the innermost thing there that can be dragged is held. */

@@ -6,7 +6,7 @@
 import { MAT } from '../base/index.ts';
 import { CHANNELS } from '../model/index.ts';
 import { distanceTo, outOf, slide } from '../world/index.ts';
-import { Blocking, BODIES, type Plane, planeOf } from './blocking.ts';
+import { type Blocking, BODIES, type Plane, planeOf } from './blocking.ts';
 import type { Context } from './context.ts';
 import { JUMPED_NOW } from './jumps.ts';
 import { hold } from './moving.ts';
@@ -34,10 +34,10 @@ export class Pushing {
   #seen = new Float64Array(0);
   readonly #still = new Uint8Array(2);
 
-  constructor(run: Context, scene: Scene) {
+  constructor(run: Context, scene: Scene, blocking: Blocking) {
     this.#run = run;
     this.#scene = scene;
-    this.#blocking = new Blocking(run);
+    this.#blocking = blocking;
   }
 
   /** Pushes for one tick. */

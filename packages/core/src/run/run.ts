@@ -7,6 +7,7 @@ import { SAME_DATE, TICKS_PER_SECOND } from '../base/index.ts';
 import type { SignalValue } from '../model/index.ts';
 import { Acting } from './acting.ts';
 import { Agenda, LeastFirst } from './agenda.ts';
+import { Blocking } from './blocking.ts';
 import { Choosing } from './choosing.ts';
 import { Context } from './context.ts';
 import { Crossings } from './crossings.ts';
@@ -84,14 +85,15 @@ export class Run {
     this.#acting = new Acting(this.#context, this.#motion, this.scene);
     this.#context.actAll = (list, cause, inState) => this.#acting.actAll(list, cause, inState);
     this.#settling = new Settling(this.#context, this.#choosing, this.#motion, this.#acting);
-    this.#dragging = new Dragging(this.#context, this.scene);
+    const blocking = new Blocking(this.#context);
+    this.#dragging = new Dragging(this.#context, this.scene, blocking);
     this.#following = new Following(this.#context, this.scene, this.#crossings, (i) =>
       this.#motion.reweigh(i),
     );
-    this.#pushing = new Pushing(this.#context, this.scene);
-    this.#walking = new Walking(this.#context, this.scene);
+    this.#pushing = new Pushing(this.#context, this.scene, blocking);
+    this.#walking = new Walking(this.#context, this.scene, blocking);
     const noticing = new Noticing(this.#context);
-    const touching = new Touching(this.#context);
+    const touching = new Touching(this.#context, blocking);
     this.#acting.spawning.leaves = (objects, cause) => {
       noticing.leave(objects, cause);
       touching.leave(objects, cause);
@@ -176,6 +178,7 @@ export class Run {
       context.agenda.markThose(program.asking.bySignal[i]);
     }
     poseValues(program, state, context.clock);
+    this.scene.posed();
     if ((state.one[SHOWS] as number) > 0) this.#acting.showing.endTick();
     context.jumps.endTick();
     this.#pushing.move();

@@ -10,7 +10,7 @@ import {
   PaintOrder,
   PointHits,
   viewMatrix,
-  worldMatrices,
+  worldMatrix,
 } from '../world/index.ts';
 import type { Program } from './program.ts';
 import { AZIMUTH, ELEVATION, FRAME_HEIGHT, FRAME_WIDTH, PUTS, type RunState } from './state.ts';
@@ -20,66 +20,72 @@ export interface Angle {
   readonly elevation: number;
 }
 
-/** Poses → faces in painting order, with buffers that are reused from call to call. */
-export class FaceBuilder {
-  faces = new FaceList();
-  /** The list of the call before, which the sorter asks what has changed. */
-  #before = new FaceList();
-  /** World matrices of the pose last built, 12 numbers an object. */
+interface Frame {
+  readonly width: number;
+  readonly height: number;
+}
+
+/** The matrices of the objects of a pose, all at once or each when it is asked for. */
+class Matrices {
+  /** World matrices, 12 numbers an object. */
   world = new Float64Array(0);
   /** As `world`, and turned to the view. */
   viewWorld = new Float64Array(0);
-  #seen = new Float64Array(0);
-  readonly #sorter = new PaintOrder();
-  readonly #view = new Float64Array(MAT);
+  protected readonly view = new Float64Array(MAT);
   readonly #unview = new Float64Array(MAT);
-  /** Filled anew for each call, which may be one a tick. */
+  /** Filled anew for each pose, which may be one a tick. */
   readonly #fixing = {
     overlays: [] as Fixing['overlays'],
     halfWidth: 0,
     halfHeight: 0,
     unview: this.#unview,
   };
+  #program: Program | null = null;
+  #values: Float64Array = new Float64Array(0);
+  /** The pose of which each object's matrices are, by the pose's number. */
+  #of = new Int32Array(0);
+  #pose = 0;
 
-  /** As `place`, and in painting order. */
-  build(...of: Parameters<FaceBuilder['place']>): FaceList {
-    const [program, values] = of;
-    const faces = this.place(...of);
-    if (program.piece.light.contact ?? true) {
-      // The view's second column is upward.
-      const up = this.#view.subarray(3, 6);
-      findContacts(faces, program.geometry, values, this.viewWorld, up, this.#seen);
-    }
-    this.#sorter.sort(faces);
-    return faces;
-  }
-
-  /** Works out the matrices alone: what asks where something is needs no faces. */
-  lay(
-    program: Program,
-    values: Float64Array,
-    angle: Angle,
-    frame: { readonly width: number; readonly height: number } = program.piece.frame,
-  ): void {
+  /** Matrices are of this pose from now on, once they are asked for. */
+  begin(program: Program, values: Float64Array, angle: Angle, frame: Frame = program.piece.frame): void {
     const n = program.objects.length;
-    if (this.#seen.length !== n) {
+    if (this.#of.length !== n) {
       this.world = new Float64Array(n * MAT);
       this.viewWorld = new Float64Array(n * MAT);
-      this.#seen = new Float64Array(n);
+      this.#of = new Int32Array(n);
+      this.#pose = 0;
     }
-    viewMatrix(angle, this.#view);
+    this.#program = program;
+    this.#values = values;
+    this.#pose++;
+    viewMatrix(angle, this.view);
     // The view only turns, so its inverse is always there.
-    invert(this.#unview, 0, this.#view, 0);
+    invert(this.#unview, 0, this.view, 0);
     const fixing = this.#fixing;
     fixing.overlays = program.geometry.overlays;
     fixing.halfWidth = frame.width / 2;
     fixing.halfHeight = frame.height / 2;
-    worldMatrices(this.world, program.geometry.parent, values, fixing);
-    for (let i = 0; i < n; i++) multiply(this.viewWorld, i * MAT, this.#view, 0, this.world, i * MAT);
+  }
+
+  /** Works out the matrices of object `i`, and of all above it, unless they are there. */
+  need(i: number): void {
+    if (i < 0 || this.#of[i] === this.#pose) return;
+    const { parent } = (this.#program as Program).geometry;
+    this.need(parent[i] as number);
+    worldMatrix(this.world, parent, this.#values, i, this.#fixing);
+    multiply(this.viewWorld, i * MAT, this.view, 0, this.world, i * MAT);
+    this.#of[i] = this.#pose;
+  }
+
+  /** Works out the matrices alone, of all objects: what asks where something is needs no faces. */
+  lay(...of: Parameters<Matrices['begin']>): void {
+    this.begin(...of);
+    for (let i = 0; i < this.#of.length; i++) this.need(i);
   }
 
   /** Where the pivot of object `i` is, in the world, or on the screen (px from the frame's middle, y up). */
   pivotInto(values: Float64Array, i: number, onScreen: boolean, out: Float64Array): void {
+    this.need(i);
     const m = onScreen ? this.viewWorld : this.world;
     const o = i * MAT;
     const p = i * CHANNELS + 9;
@@ -95,13 +101,36 @@ export class FaceBuilder {
   axisInto(program: Program, i: number, axis: number, out: Float64Array): void {
     const { parent, overlays } = program.geometry;
     const p = parent[i] as number;
+    this.need(p);
     const isFixed = overlays[i] !== null && overlays[i] !== undefined;
     for (let r = 0; r < 2; r++) {
       if (isFixed) out[r] = r === axis ? 1 : 0;
       else
         out[r] =
-          p < 0 ? (this.#view[3 * axis + r] as number) : (this.viewWorld[p * MAT + 3 * axis + r] as number);
+          p < 0 ? (this.view[3 * axis + r] as number) : (this.viewWorld[p * MAT + 3 * axis + r] as number);
     }
+  }
+}
+
+/** Poses → faces in painting order, with buffers that are reused from call to call. */
+export class FaceBuilder extends Matrices {
+  faces = new FaceList();
+  /** The list of the call before, which the sorter asks what has changed. */
+  #before = new FaceList();
+  #seen = new Float64Array(0);
+  readonly #sorter = new PaintOrder();
+
+  /** As `place`, and in painting order. */
+  build(...of: Parameters<FaceBuilder['place']>): FaceList {
+    const [program, values] = of;
+    const faces = this.place(...of);
+    if (program.piece.light.contact ?? true) {
+      // The view's second column is upward.
+      const up = this.view.subarray(3, 6);
+      findContacts(faces, program.geometry, values, this.viewWorld, up, this.#seen);
+    }
+    this.#sorter.sort(faces);
+    return faces;
   }
 
   /** The faces in the order of the tree. `frame` is what people see of the piece: objects on top stand at its edges. `skip` leaves out the objects with a 1 there: by default the guides, which are seen only while making. */
@@ -110,12 +139,13 @@ export class FaceBuilder {
     values: Float64Array,
     angle: Angle,
     skip: Uint8Array | null = program.guides,
-    frame: { readonly width: number; readonly height: number } = program.piece.frame,
+    frame: Frame = program.piece.frame,
   ): FaceList {
     this.lay(program, values, angle, frame);
+    if (this.#seen.length !== program.objects.length) this.#seen = new Float64Array(program.objects.length);
     [this.faces, this.#before] = [this.#before, this.faces];
     const [x, y, z] = lightDirection(program.piece.light);
-    const v = this.#view;
+    const v = this.view;
     const at = (r: number) => (v[r] as number) * x + (v[3 + r] as number) * y + (v[6 + r] as number) * z;
     buildFaces(this.faces, program.geometry, values, this.viewWorld, [at(0), at(1), at(2)], this.#seen, skip);
     return this.faces;
@@ -126,6 +156,9 @@ export class FaceBuilder {
 export class Scene {
   readonly #owner: { readonly program: Program; readonly state: RunState };
   readonly #builder = new FaceBuilder();
+  /** Of the few objects whose places are asked for. */
+  readonly #matrices = new Matrices();
+  #pose = new Float64Array(0);
   #facesFresh = false;
   #laidFresh = false;
   #hitsFresh = false;
@@ -150,13 +183,17 @@ export class Scene {
     this.#hitsFresh = false;
   }
 
+  /** The values of the tick are there: what moves by itself after them asks for places among these. */
+  posed(): void {
+    this.#laidFresh = false;
+  }
+
   /** All faces, in tree order: who paints them sorts them. */
   faces(): FaceList {
     if (!this.#facesFresh) {
       const { program, state } = this.#owner;
       this.#builder.place(program, state.values, this.#angle(), program.guides, this.#frame());
       this.#facesFresh = true;
-      this.#laidFresh = true;
     }
     return this.#builder.faces;
   }
@@ -170,35 +207,40 @@ export class Scene {
     this.#seenFrom.elevation = one[ELEVATION] as number;
     return this.#seenFrom;
   }
-  #frame(): { readonly width: number; readonly height: number } {
+  #frame(): Frame {
     const { one } = this.#owner.state;
     this.#seenIn.width = one[FRAME_WIDTH] as number;
     this.#seenIn.height = one[FRAME_HEIGHT] as number;
     return this.#seenIn;
   }
 
-  #laid(): FaceBuilder {
+  /** The matrices of the pose on screen, those of `object` worked out; −1 for none. */
+  #laid(object: number): Matrices {
     if (!this.#laidFresh) {
       const { program, state } = this.#owner;
-      this.#builder.lay(program, state.values, this.#angle(), this.#frame());
+      // As the pose is now: who asks next may ask after something has been moved.
+      if (this.#pose.length !== state.values.length) this.#pose = new Float64Array(state.values.length);
+      this.#pose.set(state.values);
+      this.#matrices.begin(program, this.#pose, this.#angle(), this.#frame());
       this.#laidFresh = true;
     }
-    return this.#builder;
+    this.#matrices.need(object);
+    return this.#matrices;
   }
 
   /** Where the pivot of an object is in the pose on screen: in the world, or on the screen (px from the middle, y up). */
   pivot(object: number, onScreen: boolean, out: Float64Array): void {
-    this.#laid().pivotInto(this.#owner.state.values, object, onScreen, out);
+    this.#laid(object).pivotInto(this.#owner.state.values, object, onScreen, out);
   }
 
   /** The matrix of an object in the world, in the pose on screen: 12 numbers, not to be changed. */
   matrix(object: number): Float64Array {
-    return this.#laid().world.subarray(object * MAT, (object + 1) * MAT);
+    return this.#laid(object).world.subarray(object * MAT, (object + 1) * MAT);
   }
 
   /** Where one px along an axis (0, 1, 2) of an object's parent leads on the screen. */
   axis(object: number, axis: number, out: Float64Array): void {
-    this.#laid().axisInto(this.#owner.program, object, axis, out);
+    this.#laid(-1).axisInto(this.#owner.program, object, axis, out);
   }
 
   /** A way along the axes of an object's parent, in the world; with the parent's scale. */
@@ -206,7 +248,7 @@ export class Scene {
     const p = this.#owner.program.geometry.parent[object] as number;
     const out = Float64Array.from(way);
     if (p < 0) return out;
-    const { world } = this.#laid();
+    const { world } = this.#laid(p);
     for (let r = 0; r < 3; r++)
       out[r] = [0, 1, 2].reduce(
         (sum, k) => sum + (way[k] as number) * (world[p * MAT + 3 * k + r] as number),
@@ -219,7 +261,7 @@ export class Scene {
   seenFromParent(object: number, way: readonly number[]): number[] {
     const p = this.#owner.program.geometry.parent[object] as number;
     if (p < 0) return [...way];
-    const { world } = this.#laid();
+    const { world } = this.#laid(p);
     const inverse = new Float64Array(MAT);
     if (!invert(inverse, 0, world, p * MAT)) return [...way];
     return [0, 1, 2].map((r) =>

@@ -4,7 +4,7 @@
  */
 import { MAT, TICKS_PER_SECOND } from '../base/index.ts';
 import { CHANNELS } from '../model/index.ts';
-import { Blocking, BODIES } from './blocking.ts';
+import { type Blocking, BODIES } from './blocking.ts';
 import type { Context } from './context.ts';
 import type { Program } from './program.ts';
 import type { Span } from './spawn-program.ts';
@@ -28,9 +28,9 @@ export class Touching {
   /** Rows of the blockers, then of both bodies, as they were last looked at. */
   #seen = new Float64Array(0);
 
-  constructor(run: Context) {
+  constructor(run: Context, blocking: Blocking) {
     this.#run = run;
-    this.#blocking = new Blocking(run);
+    this.#blocking = blocking;
   }
 
   notice(): void {

@@ -5,7 +5,7 @@
 import { atan2Deg, MAT } from '../base/index.ts';
 import { CHANNELS, type Visitor } from '../model/index.ts';
 import { viewMatrix } from '../world/index.ts';
-import { Blocking } from './blocking.ts';
+import type { Blocking } from './blocking.ts';
 import type { Context } from './context.ts';
 import { hold } from './moving.ts';
 import { isWithin } from './reach.ts';
@@ -36,10 +36,10 @@ export class Walking {
   /** The keys that were held before this tick's inputs. */
   #held = 0;
 
-  constructor(run: Context, scene: Scene) {
+  constructor(run: Context, scene: Scene, blocking: Blocking) {
     this.#run = run;
     this.#scene = scene;
-    this.#blocking = new Blocking(run);
+    this.#blocking = blocking;
   }
 
   get #visitor(): Visitor | null {

@@ -38,5 +38,5 @@ export {
 export { PaintOrder } from './paint-order.ts';
 export { type HitFrame, PointHits } from './point-hits.ts';
 export { lightDirection, type ViewAngle, viewMatrix } from './projection.ts';
-export { type Fixing, worldMatrices } from './transforms.ts';
+export { type Fixing, worldMatrices, worldMatrix } from './transforms.ts';
 export { isInZone, nearStretch, Stretches, stretchesIn, type ZoneShape, zoneShape } from './zone-shape.ts';

@@ -25,18 +25,27 @@ export function worldMatrices(
   values: Float64Array,
   fixing: Fixing | null = null,
 ): void {
-  for (let i = 0; i < parent.length; i++) {
-    const p = parent[i] as number;
-    const fixed = fixing?.overlays[i];
-    if (fixing && fixed) {
-      composeLocal(local, 0, values, i * CHANNELS);
-      local[9] = (local[9] as number) + fixed.ax * fixing.halfWidth + fixed.x;
-      local[10] = (local[10] as number) + fixed.ay * fixing.halfHeight + fixed.y;
-      multiply(world, i * MAT, fixing.unview, 0, local, 0);
-    } else if (p < 0) composeLocal(world, i * MAT, values, i * CHANNELS);
-    else {
-      composeLocal(local, 0, values, i * CHANNELS);
-      multiply(world, i * MAT, world, p * MAT, local, 0);
-    }
+  for (let i = 0; i < parent.length; i++) worldMatrix(world, parent, values, i, fixing);
+}
+
+/** As `worldMatrices` for object `i` alone; that of its parent must be there already. */
+export function worldMatrix(
+  world: Float64Array,
+  parent: Int32Array,
+  values: Float64Array,
+  i: number,
+  fixing: Fixing | null,
+): void {
+  const p = parent[i] as number;
+  const fixed = fixing?.overlays[i];
+  if (fixing && fixed) {
+    composeLocal(local, 0, values, i * CHANNELS);
+    local[9] = (local[9] as number) + fixed.ax * fixing.halfWidth + fixed.x;
+    local[10] = (local[10] as number) + fixed.ay * fixing.halfHeight + fixed.y;
+    multiply(world, i * MAT, fixing.unview, 0, local, 0);
+  } else if (p < 0) composeLocal(world, i * MAT, values, i * CHANNELS);
+  else {
+    composeLocal(local, 0, values, i * CHANNELS);
+    multiply(world, i * MAT, world, p * MAT, local, 0);
   }
 }

@@ -9,7 +9,7 @@ import { PLACE_CHANNELS } from './compile-meeting.ts';
 import type { Context } from './context.ts';
 import type { BlockerProgram, Program } from './program.ts';
 import { isWithin } from './reach.ts';
-import { DRAGS, HELD } from './state.ts';
+import { DRAGS, HELD, type RunState } from './state.ts';
 
 /** What blockers touch and push, by number: the visitor, what is dragged. */
 export const BODIES = [0, 1] as const;
@@ -49,15 +49,30 @@ interface Seen {
   readonly range: readonly [low: number, high: number][];
 }
 
+/** Where an object was when somebody asked last. */
+interface Place {
+  /** It, and all above it; whether anything but a put may move one of them. */
+  readonly chain: readonly number[];
+  readonly moves: boolean;
+  /** The values that the matrix was worked out from. */
+  readonly from: Float64Array;
+  readonly world: Float64Array;
+  version: number;
+  /** It stands there while the same values are put; −1 when it may move at any time. */
+  puts: number;
+}
+
 export class Blocking {
   readonly #run: Context;
   readonly #local = new Float64Array(MAT);
   readonly #above = new Float64Array(MAT);
   readonly #point = new Float64Array(3);
   readonly #seen = new Map<Blocker, Seen>();
-  /** By object the matrix that was worked out last, from these values of it and of all above it. */
-  readonly #worlds = new Map<number, { chain: readonly number[]; from: Float64Array; world: Float64Array }>();
+  readonly #places = new Map<number, Place>();
+  #written: ReadonlySet<number> = new Set();
+  #versions = 0;
   #of: Program | null = null;
+  #state: RunState | null = null;
 
   constructor(run: Context) {
     this.#run = run;
@@ -176,41 +191,65 @@ export class Blocking {
     return true;
   }
 
-  /** The matrix of an object in the world as its values are now; not to be changed, and the next call may write over it. */
+  /** The matrix of an object in the world as its values are now; not to be changed, and good until the values change. */
   worldOf(object: number): Float64Array {
+    return this.#placeOf(object).world;
+  }
+
+  /** A number that is another one whenever the place, turn, size or pivot of the object, or of one above it, is another. */
+  versionOf(object: number): number {
+    return this.#placeOf(object).version;
+  }
+
+  #placeOf(object: number): Place {
     const { program, state } = this.#run;
-    if (this.#of !== program) {
+    if (this.#of !== program || this.#state !== state) {
       this.#of = program;
-      this.#worlds.clear();
+      this.#state = state;
+      this.#places.clear();
+      this.#written = new Set(program.written);
     }
-    let kept = this.#worlds.get(object);
-    if (!kept) {
-      const chain: number[] = [];
-      for (let o = object; o >= 0; o = program.geometry.parent[o] as number) chain.push(o);
-      const from = new Float64Array(chain.length * PLACE_CHANNELS).fill(Number.NaN);
-      kept = { chain, from, world: new Float64Array(MAT) };
-      this.#worlds.set(object, kept);
-    }
-    const { chain, from, world } = kept;
-    // Most of what blocks stands where it stood: to see that costs less than to work it out.
+    const known = this.#places.get(object);
+    // Most of what blocks is moved by nothing.
+    if (known?.puts === state.putsChanged) return known;
+    const place = known ?? this.#begin(object);
+    const { chain, from, world } = place;
     let same = true;
+    let isPut = false;
     for (let n = 0; n < chain.length; n++) {
       const at = (chain[n] as number) * CHANNELS;
       for (let c = 0; c < PLACE_CHANNELS; c++) {
         const now = state.values[at + c] as number;
+        if (state.putAt[at + c] !== 0) isPut = true;
         if (from[n * PLACE_CHANNELS + c] === now) continue;
         from[n * PLACE_CHANNELS + c] = now;
         same = false;
       }
     }
-    if (same) return world;
+    place.puts = place.moves || isPut ? -1 : state.putsChanged;
+    if (same) return place;
+    place.version = ++this.#versions;
     composeLocal(world, 0, state.values, object * CHANNELS);
     for (let n = 1; n < chain.length; n++) {
       composeLocal(this.#local, 0, state.values, (chain[n] as number) * CHANNELS);
       multiply(this.#above, 0, this.#local, 0, world, 0);
       world.set(this.#above);
     }
-    return world;
+    return place;
+  }
+
+  #begin(object: number): Place {
+    const { parent } = this.#run.program.geometry;
+    const chain: number[] = [];
+    for (let o = object; o >= 0; o = parent[o] as number) chain.push(o);
+    const moves = chain.some((o) => {
+      for (let c = 0; c < PLACE_CHANNELS; c++) if (this.#written.has(o * CHANNELS + c)) return true;
+      return false;
+    });
+    const from = new Float64Array(chain.length * PLACE_CHANNELS).fill(Number.NaN);
+    const place: Place = { chain, moves, from, world: new Float64Array(MAT), version: 0, puts: -1 };
+    this.#places.set(object, place);
+    return place;
   }
 
   /** Writes the middle of a blocker's corners, in the world, to `out[o…]`. */

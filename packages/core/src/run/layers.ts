@@ -220,7 +220,10 @@ export function poseValues(program: Program, s: RunState, clock: Float64Array): 
     const at = s.loose[k] as number;
     values[at] = base[at] as number;
   }
-  s.loose.length = 0;
+  if (s.loose.length > 0) {
+    s.loose.length = 0;
+    s.putsChanged++;
+  }
   const directs = s.one[DIRECTS] as number;
   for (let k = 0; k < directs; k++) {
     const i = s.directList[k] as number;

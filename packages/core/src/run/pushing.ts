@@ -3,7 +3,6 @@
  * of a tick and before they themselves move. Seen from the blocker a body goes toward it, so it is a slide like any other;
  * what that brings is a move among the other blockers. What is left no place is crushed, and told once.
  */
-import { MAT } from '../base/index.ts';
 import { CHANNELS } from '../model/index.ts';
 import { distanceTo, outOf, slide } from '../world/index.ts';
 import { type Blocking, BODIES, type Plane, planeOf } from './blocking.ts';
@@ -30,7 +29,7 @@ export class Pushing {
   readonly #blocking: Blocking;
   #of: Program | null = null;
   #state: RunState | null = null;
-  /** What a body, and the blockers, were when nothing had to be done for it: matrices, and whether each counted. */
+  /** What a body, and the blockers, were when nothing had to be done for it: where each was, and whether it counted. */
   #seen = new Float64Array(0);
   readonly #still = new Uint8Array(2);
 
@@ -85,7 +84,7 @@ export class Pushing {
     if (this.#of !== program || this.#state !== state) {
       this.#of = program;
       this.#state = state;
-      this.#seen = new Float64Array((n + BODIES.length) * (MAT + 1)).fill(Number.NaN);
+      this.#seen = new Float64Array((n + BODIES.length) * 2).fill(Number.NaN);
       this.#still.fill(0);
       any = true;
     }
@@ -100,15 +99,12 @@ export class Pushing {
   }
   #differs(row: number, object: number, mark: number): boolean {
     const seen = this.#seen;
-    const o = row * (MAT + 1);
-    let any = seen[o + MAT] !== mark;
-    seen[o + MAT] = mark;
-    const world = this.#blocking.worldOf(object);
-    for (let c = 0; c < MAT; c++) {
-      if (seen[o + c] === world[c]) continue;
-      seen[o + c] = world[c] as number;
-      any = true;
-    }
+    const o = row * 2;
+    let any = seen[o + 1] !== mark;
+    seen[o + 1] = mark;
+    const version = this.#blocking.versionOf(object);
+    if (seen[o] !== version) any = true;
+    seen[o] = version;
     return any;
   }
 

@@ -63,5 +63,7 @@ export function loadRun<R extends Run>(run: R, { bytes, texts, words }: Snapshot
   for (let k = 0; k < run.program.spawns.places.length; k++) settleBase(run.program, state, k);
   for (const text of texts) state.texts.number(text);
   for (const text of words) textNumber(text);
+  // Whoever remembers where something was put asks again.
+  state.putsChanged++;
   return run;
 }

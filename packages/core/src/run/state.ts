@@ -469,7 +469,10 @@ export class RunState {
     this.putList[n] = at;
     this.putAt[at] = n + 1;
     this.one[PUTS] = n + 1;
+    this.putsChanged++;
   }
+  /** Counts values that were put, or were put no longer: while it stands, the same ones are put. Not part of the state. */
+  putsChanged = 0;
 
   /** Values that are no longer put: the next pose gives them back to what lies below. */
   readonly loose: number[] = [];
@@ -484,6 +487,7 @@ export class RunState {
     this.putAt[moved] = place + 1;
     this.putAt[at] = 0;
     this.one[PUTS] = last;
+    this.putsChanged++;
   }
 
   // Direct plays. `k`: the place of the lane after `firstDirect`.

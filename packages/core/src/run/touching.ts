@@ -2,8 +2,7 @@
  * What touches a blocker: the visitor, and what is dragged, noticed in the newest pose after the zones. Nobody is asked while
  * neither they nor a blocker has moved.
  */
-import { MAT, TICKS_PER_SECOND } from '../base/index.ts';
-import { CHANNELS } from '../model/index.ts';
+import { TICKS_PER_SECOND } from '../base/index.ts';
 import { type Blocking, BODIES } from './blocking.ts';
 import type { Context } from './context.ts';
 import type { Program } from './program.ts';
@@ -11,8 +10,8 @@ import type { Span } from './spawn-program.ts';
 import type { RunState } from './state.ts';
 import { type Cause, NO_CAUSE } from './trace.ts';
 
-/** What decides who touches whom: a matrix, the pivot, and whether a blocker counts or which object a body is. */
-const ROW = MAT + 4;
+/** What decides who touches whom: where it is, and whether a blocker counts or which object a body is. */
+const ROW = 2;
 
 interface Found {
   readonly begins: boolean;
@@ -128,14 +127,9 @@ export class Touching {
     let any = seen[o + ROW - 1] !== mark;
     seen[o + ROW - 1] = mark;
     if (object < 0) return any;
-    const world = this.#blocking.worldOf(object);
-    const { values } = this.#run.state;
-    for (let c = 0; c < ROW - 1; c++) {
-      const now = (c < MAT ? world[c] : values[object * CHANNELS + 9 + c - MAT]) as number;
-      if (seen[o + c] === now) continue;
-      seen[o + c] = now;
-      any = true;
-    }
+    const version = this.#blocking.versionOf(object);
+    if (seen[o] !== version) any = true;
+    seen[o] = version;
     return any;
   }
 }

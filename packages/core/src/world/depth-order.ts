@@ -7,12 +7,11 @@ export const SAME_DEPTH = 1e-6;
 
 /**
  * Orders faces by depth, those at one depth in the order of the tree, what is on top last: by the depth of their planes
- * where all are parallel, as in a drawing seen at an angle, else by that of their middles.
+ * where all are `parallel`, as in a drawing seen at an angle, which is exact; else by that of their middles.
  */
-export function byDepth(faces: FaceList): void {
+export function byDepth(faces: FaceList, parallel: boolean): void {
   const order = faces.order.subarray(0, faces.count);
   const key = new Float64Array(order.length);
-  const parallel = allParallel(faces);
   for (let f = 0; f < order.length; f++) {
     order[f] = f;
     const depth = parallel ? depthAt(faces, f, 0, 0) : (faces.plane[f * 9 + 2] as number);
@@ -27,7 +26,7 @@ export function byDepth(faces: FaceList): void {
 }
 
 /** Whether depth changes over the screen in the same way on all faces, but for what is on top. */
-function allParallel(faces: FaceList): boolean {
+export function allParallel(faces: FaceList): boolean {
   let first = -1;
   const slope = (f: number, x: number, y: number) => depthAt(faces, f, x, y) - depthAt(faces, f, 0, 0);
   for (let f = 0; f < faces.count; f++) {

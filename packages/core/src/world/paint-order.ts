@@ -7,7 +7,7 @@
 
 import { grown } from '../base/index.ts';
 import { area, clipHalfPlane, convexOf, isBeside, type Line, lineOf, outlineOf, splitAt } from './cutting.ts';
-import { byDepth, SAME_DEPTH } from './depth-order.ts';
+import { allParallel, byDepth, SAME_DEPTH } from './depth-order.ts';
 import { OUTER } from './drawing.ts';
 import type { FaceList } from './faces.ts';
 import { depthAt } from './plane.ts';
@@ -92,6 +92,10 @@ export class PaintOrder {
    * changed for.
    */
   sort(faces: FaceList): void {
+    if (allParallel(faces)) {
+      this.#was = null;
+      return byDepth(faces, true);
+    }
     const whole = faces.count;
     if (this.#was === faces) this.#was = null;
     const isOld = this.#recall(faces, this.#was);
@@ -104,7 +108,7 @@ export class PaintOrder {
       if (round > 0) this.#compareParts(faces);
       else if (!this.#sweep(faces)) {
         this.#was = null;
-        return byDepth(faces);
+        return byDepth(faces, false);
       }
       this.#dirty.fill(0, 0, faces.count);
       const most = whole + Math.max(MAX_SPLITS, whole);

@@ -125,6 +125,29 @@ describe('SVG', () => {
     expect(notes).toEqual([]);
   });
 
+  it('style sheets are read as CSS: comments, strings, rules within others, what is broken and what is not understood', () => {
+    const { objects, notes } = read(
+      svg(
+        `<style>
+          /* .a { fill: black } */
+          .a, rect { fill: #0a0 !important; font-family: "a;b}c" }
+          @media print { .b { fill: #f00 } }
+          .b { fill: #00f; stroke: ; ; }
+          .c > rect { fill: #fff }
+          .broken { fill: #123
+        </style>` +
+          '<rect id="a" class="a" width="9" height="9"/><circle id="b" class="b" r="9"/>' +
+          '<circle id="c" style="fill : #abcdef ; opacity:.5;" r="9"/>',
+      ),
+    );
+    const by = (name: string) => objects.find((o) => o.name === name) as SceneObject;
+    expect(by('a').base.fill).toBe('#00aa00');
+    expect(by('b').base.fill).toBe('#0000ff');
+    expect(by('c').base).toMatchObject({ fill: '#abcdef', opacity: 0.5 });
+    expect(notes.join(' ')).toContain('begin with @');
+    expect(notes.join(' ')).toContain('the style rule ".c>rect"');
+  });
+
   it('texts keep their size, turn, alignment and lines', () => {
     const { objects, notes } = read(
       svg(

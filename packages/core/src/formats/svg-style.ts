@@ -1,5 +1,9 @@
+/// <reference path="./css-tree-parts.d.ts" />
 /** How an SVG element is painted: attributes, `style`, simple rules of style sheets, and what is inherited. */
 import colorString from 'color-string';
+import type { CssNode } from 'css-tree';
+import generate from 'css-tree/generator';
+import parse from 'css-tree/parser';
 import type { FontName } from '../model/index.ts';
 import type { SvgElement } from './svg-tree.ts';
 
@@ -32,29 +36,38 @@ export interface StyleRule {
 export function readRules(sheets: readonly SvgElement[], note: (what: string) => void): StyleRule[] {
   const rules: StyleRule[] = [];
   for (const sheet of sheets) {
-    const css = sheet.text.replace(/\/\*[\s\S]*?\*\//g, '');
-    if (/@import|@font-face|@media/.test(css)) note('rules of a style sheet that begin with @');
-    for (const m of css.matchAll(/([^{}@]+)\{([^{}]*)\}/g))
-      for (const selector of (m[1] as string).split(',').map((s) => s.trim())) {
-        if (/^[.#]?[\w-]+$/.test(selector))
-          rules.push({ selector, declarations: declarations(m[2] as string) });
-        else note(`the style rule "${selector.slice(0, 40)}"`);
+    const css = parse(sheet.text, { parseValue: false, parseAtrulePrelude: false });
+    if (css.type !== 'StyleSheet') continue;
+    let hasAt = false;
+    for (const rule of css.children) {
+      if (rule.type === 'Atrule') hasAt = true;
+      if (rule.type !== 'Rule' || rule.prelude.type !== 'SelectorList') continue;
+      const own = declarationsIn(rule.block.children);
+      for (const selector of rule.prelude.children) {
+        const text = generate(selector);
+        const only =
+          selector.type === 'Selector' && selector.children.size === 1 ? selector.children.first : null;
+        if (only && SIMPLE.has(only.type)) rules.push({ selector: text, declarations: own });
+        else note(`the style rule "${text.slice(0, 40)}"`);
       }
+    }
+    if (hasAt) note('rules of a style sheet that begin with @');
   }
   return rules;
 }
 
-function declarations(css: string): Record<string, string> {
+const SIMPLE: ReadonlySet<string> = new Set(['TypeSelector', 'ClassSelector', 'IdSelector']);
+
+function declarationsIn(list: Iterable<CssNode>): Record<string, string> {
   const out: Record<string, string> = {};
-  for (const part of css.split(';')) {
-    const at = part.indexOf(':');
-    if (at > 0)
-      out[part.slice(0, at).trim()] = part
-        .slice(at + 1)
-        .replace('!important', '')
-        .trim();
-  }
+  for (const d of list) if (d.type === 'Declaration') out[d.property] = generate(d.value).trim();
   return out;
+}
+
+/** What a `style` attribute sets. */
+function declarations(css: string): Record<string, string> {
+  const list = parse(css, { context: 'declarationList', parseValue: false });
+  return list.type === 'DeclarationList' ? declarationsIn(list.children) : {};
 }
 
 /** The style of an element within a parent's. */

@@ -160,15 +160,34 @@ test('the parts of the screen are dragged to size, by keyboard too, and folded',
   await drag(page, { x: b.x + 500, y: b.y + 3 }, 0, -80);
   await page.mouse.up();
   expect(Math.abs((await height()) - before - 80)).toBeLessThan(6);
+  await page.getByRole('treeitem', { name: /^Flap/ }).click();
+  const place = page.getByLabel('Place y', { exact: true });
+  const y = await place.inputValue();
   await bar.press('ArrowDown');
-  expect(Math.abs((await height()) - before - 60)).toBeLessThan(6);
+  // The keys of a line move nothing of the piece.
+  await expect(place).toHaveValue(y);
+  await expect.poll(height).toBeLessThan(before + 60);
+  const lower = await height();
+  expect(lower).toBeGreaterThan(before + 20);
   await page.reload();
   await expect(deck).toBeVisible();
-  expect(Math.abs((await height()) - before - 60)).toBeLessThan(6);
-  await page.getByRole('separator', { name: 'Width of the objects' }).press('Enter');
-  await expect(page.getByRole('treeitem').first()).toBeHidden();
-  await page.getByRole('separator', { name: 'Width of the objects' }).press('Enter');
-  await expect(page.getByRole('treeitem').first()).toBeVisible();
+  await expect.poll(async () => Math.abs((await height()) - lower)).toBeLessThan(2);
+  // Each line folds what is at the edge, on whichever side of it that is, and unfolds it; also after a reload.
+  const folded = { 'Width of the objects': 'Objects', 'Width of the properties': 'Properties' } as const;
+  for (const [name, part] of Object.entries(folded)) {
+    const line = page.getByRole('separator', { name });
+    const inside = page.getByLabel(part, { exact: true }).first();
+    await line.press('Enter');
+    await expect(inside).toBeHidden();
+    await page.reload();
+    await expect(inside).toBeHidden();
+    await line.dblclick();
+    await expect(inside).toBeVisible();
+  }
+  await bar.press('Enter');
+  await expect.poll(height).toBe(38);
+  await bar.press('Enter');
+  await expect.poll(height).toBeGreaterThan(200);
 });
 
 test('A4: parts joined under one root in one command are keyed together in one clip, by mouse and by keyboard', async ({

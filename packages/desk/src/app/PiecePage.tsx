@@ -15,12 +15,12 @@ import { keepBytes } from '../session/pictures.ts';
 import { ImportDialog } from '../ui/ImportDialog.tsx';
 import type { ReadJob, ReadThings } from '../ui/import-worker.ts';
 import { Notice } from '../ui/Notice.tsx';
-import { Splitter, useSizes } from '../ui/Splitter.tsx';
 import { saveFile } from '../ui/save-file.ts';
 import { listenToClipboard, measured } from './bring-in.ts';
 import { Commands } from './Commands.tsx';
 import { Deck } from './Deck.tsx';
 import { keepFocus } from './focus-kept.ts';
+import { Parts } from './Parts.tsx';
 import { TopBar } from './TopBar.tsx';
 
 /** The page of a piece, whatever of it is shown: it owns the open piece while somebody is on it. */
@@ -100,7 +100,6 @@ export function Screen() {
   const choseInRun = useUi((u) => u.choseInRun);
   const readOnly = useUi((u) => u.readOnly);
   const [dialog, setDialog] = useState<'keys' | 'search' | null>(null);
-  const [sizes, setSize] = useSizes();
   // Files that are brought in, one after the other.
   const [files, setFiles] = useState<readonly File[]>([]);
   const picker = useRef<HTMLInputElement>(null);
@@ -164,8 +163,7 @@ export function Screen() {
         e.preventDefault();
         if (!readOnly) bringIn([...e.dataTransfer.files]);
       }}
-      className="h-full grid grid-cols-[minmax(0,1fr)]"
-      style={{ gridTemplateRows: `44px minmax(0,1fr) ${sizes.deck || 38}px` }}
+      className="h-full grid grid-cols-[minmax(0,1fr)] grid-rows-[44px_minmax(0,1fr)]"
     >
       <TopBar
         onSearch={() => setDialog('search')}
@@ -186,62 +184,35 @@ export function Screen() {
         }}
       />
       <ImportDialog job={job} onDone={broughtIn} check={measured} onClose={next} />
-      <main
-        className="grid min-h-0 relative"
-        style={{ gridTemplateColumns: `${sizes.left}px minmax(0,1fr) ${sizes.right}px` }}
-      >
-        <div className={`min-w-0 min-h-0 grid ${sizes.left === 0 ? 'invisible' : ''}`}>
-          <Objects />
-        </div>
-        <View />
-        <Splitter
-          part="left"
-          label="Width of the objects"
-          size={sizes.left}
-          className="inset-y-0"
-          at={{ left: Math.max(0, sizes.left - 4) }}
-          onSize={(px) => setSize('left', px)}
-        />
-        <Splitter
-          part="right"
-          label="Width of the properties"
-          size={sizes.right}
-          className="inset-y-0"
-          at={{ right: Math.max(0, sizes.right - 4) }}
-          onSize={(px) => setSize('right', px)}
-        />
-        <Splitter
-          part="deck"
-          label="Height of the deck"
-          size={sizes.deck}
-          className="inset-x-0 -bottom-1"
-          at={{}}
-          onSize={(px) => setSize('deck', px)}
-        />
-        <aside
-          className={`bg-card border-l border-line min-w-0 ${running ? 'flex flex-col overflow-hidden' : 'overflow-auto'} ${sizes.right === 0 ? 'invisible' : ''}`}
-          aria-label="Properties"
-        >
-          {readOnly && (
-            <p role="status" className="bg-chosen p-3">
-              This piece is being edited in another tab. Here you can look and run; it follows along.
-            </p>
-          )}
-          {running && selected && choseInRun && (
-            <div className="max-h-[40%] overflow-auto border-b-2 border-line flex-none">
+      <Parts
+        left={<Objects />}
+        view={<View />}
+        right={
+          <aside
+            className={`bg-card border-l border-line min-w-0 ${running ? 'flex flex-col overflow-hidden' : 'overflow-auto'}`}
+            aria-label="Properties"
+          >
+            {readOnly && (
+              <p role="status" className="bg-chosen p-3">
+                This piece is being edited in another tab. Here you can look and run; it follows along.
+              </p>
+            )}
+            {running && selected && choseInRun && (
+              <div className="max-h-[40%] overflow-auto border-b-2 border-line flex-none">
+                <Details />
+              </div>
+            )}
+            {running ? (
+              <div className="flex-1 min-h-0 overflow-auto">
+                <RunSide />
+              </div>
+            ) : (
               <Details />
-            </div>
-          )}
-          {running ? (
-            <div className="flex-1 min-h-0 overflow-auto">
-              <RunSide />
-            </div>
-          ) : (
-            <Details />
-          )}
-        </aside>
-      </main>
-      <Deck />
+            )}
+          </aside>
+        }
+        deck={<Deck />}
+      />
       <Commands
         which={dialog}
         onClose={() => setDialog(null)}

@@ -1,6 +1,5 @@
 import { expect, it } from 'vitest';
 import { arithmetic, written } from './fields.tsx';
-import { within } from './Splitter.tsx';
 
 it('sums typed by hand', () => {
   const cases: [string, number | null][] = [
@@ -56,13 +55,6 @@ it('random sums agree with the language’s own arithmetic', () => {
     if (Math.abs(expected) > 1e7 || !Number.isFinite(expected)) expect(got).toBeNull();
     else expect(got, text).toBeCloseTo(expected, 9);
   }
-});
-
-it('parts of the screen stay within their sizes, and fold when pushed well below', () => {
-  expect(within('left', 10)).toBe(0);
-  expect(within('left', 120)).toBe(150);
-  expect(within('right', 9999)).toBe(520);
-  expect(within('deck', 333.4)).toBe(333);
 });
 
 it('numbers in narrow fields keep to six characters', () => {

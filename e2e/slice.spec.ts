@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import { gzipSync } from 'node:zlib';
 import { expect, test } from '@playwright/test';
 import { drag, middle, newPiece, ON_SHELF, openChute } from './helpers.ts';
 
@@ -17,6 +18,24 @@ test('the shelf shows the demo with a picture; a new piece opens', async ({ page
       ).size;
     });
   await expect.poll(colours).toBeGreaterThan(10);
+});
+
+test('the shelf comes with at most 230 KB, and an address begins a new piece at once', async ({ page }) => {
+  const dist = new URL('../packages/desk/dist/', import.meta.url);
+  const html = readFileSync(new URL('index.html', dist), 'utf8');
+  const first = [...html.matchAll(/(?:src|href)="\/(assets\/[^"]+\.(?:js|css))"/g)].map(
+    (m) => m[1] as string,
+  );
+  expect(first.length).toBeGreaterThan(2);
+  const sizes = first.map((f) => gzipSync(readFileSync(new URL(f, dist)), { level: 9 }).length);
+  expect(sizes.reduce((a, b) => a + b)).toBeLessThanOrEqual(230 * 1024);
+  await page.goto('/new');
+  await expect(page.getByRole('heading', { name: 'Objects', exact: true })).toBeVisible();
+  await expect(page).toHaveURL(/\/piece\//);
+  // It is a piece like any other, and going back does not make another one.
+  await page.getByRole('button', { name: 'Add a box' }).click();
+  await page.goto('/');
+  await expect(page.getByRole('button', { name: /^Untitled piece/ })).toHaveCount(1);
 });
 
 test('from an empty page to a flap that tips on a click, by hand', async ({ page }) => {

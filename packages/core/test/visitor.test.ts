@@ -126,6 +126,33 @@ describe('walking by keys', () => {
     expect(after[1]).toBeCloseTo(before[1] as number, 6);
   });
 
+  it('below what turns it walks the same, whether or not something else has asked for places in this tick', () => {
+    const walked = (asked: boolean) => {
+      const p = pieceOf();
+      p.objects['ob_g'] = objectOf('ob_g', { kind: 'group' });
+      p.objects['ob_v'] = { ...p.objects['ob_v'], parent: 'ob_g' } as Piece['objects'][string];
+      p.objects['ob_x'] = objectOf('ob_x', { kind: 'ball', size: [10, 10, 10] });
+      p.reactions['re_t'] = {
+        ...{ id: 're_t', object: 'ob_g', on: { event: 'piece.start' }, when: [], after: 0, cooldown: 0 },
+        ...{ limit: 'always', stop: false },
+        actions: [{ do: 'motor', object: 'ob_g', property: 'rotation.y', rate: 200 }],
+      };
+      if (asked)
+        p.follows['fo_a'] = {
+          ...{
+            id: 'fo_a',
+            source: { distance: ['ob_g', 'ob_v'] },
+            target: { object: 'ob_x', property: 'opacity' },
+          },
+          ...{ from: [0, 100], to: [0, 1], clamp: true, smooth: 0 },
+        } as Piece['follows'][string];
+      const c = new Walk(p);
+      c.key('ArrowRight').ticks(40);
+      return c.at;
+    };
+    expect(walked(true)).toEqual(walked(false));
+  });
+
   it('faces where it goes: mirrored by the way on the screen, or turned', () => {
     const mirrored = new Walk(pieceOf({ facing: 'mirror' }));
     mirrored.key('ArrowLeft').ticks(2);

@@ -3,7 +3,7 @@ import { gzipSync } from 'node:zlib';
 import { build, type Rollup } from 'vite';
 import { expect, it } from 'vitest';
 
-it('what people embed, core and painter with it, stays within 80 KB, without a validator or an importer', async () => {
+it('what people embed, core and painter with it, stays within 82 KB, without a validator or an importer', async () => {
   const built = await build({
     configFile: false,
     logLevel: 'silent',
@@ -23,7 +23,7 @@ it('what people embed, core and painter with it, stays within 80 KB, without a v
   expect(chunks).toHaveLength(1);
   const [chunk] = chunks;
   if (!chunk) return;
-  expect(gzipSync(chunk.code, { level: 9 }).length).toBeLessThanOrEqual(80 * 1024);
+  expect(gzipSync(chunk.code, { level: 9 }).length).toBeLessThanOrEqual(82 * 1024);
   const modules = Object.keys(chunk.modules).filter((m) => chunk.modules[m]?.renderedLength);
   expect(modules.filter((m) => /node_modules|\/core\/src\/(check|formats|grammar)\//.test(m))).toEqual([]);
 }, 120_000);

@@ -1,7 +1,7 @@
 /** The painter, measured in a real browser. Ratios within this one run. */
 import { chromium } from '@playwright/test';
 import { createServer } from 'vite';
-import { BROWSER } from '../scripts/browser.mjs';
+import { BROWSER, BROWSER_ARGS } from '../scripts/browser.mjs';
 
 const server = await createServer({
   root: `${import.meta.dirname}/page`,
@@ -11,7 +11,7 @@ const server = await createServer({
 await server.listen();
 const browser = await chromium.launch({
   executablePath: BROWSER,
-  args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+  args: BROWSER_ARGS,
 });
 try {
   const page = await browser.newPage();

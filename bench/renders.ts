@@ -1,7 +1,7 @@
 /** How many components React draws anew: in a frame of a run, at a tick, at a move of a drag. Counted in the built desk. */
 import { spawn } from 'node:child_process';
 import { chromium, type Page } from '@playwright/test';
-import { BROWSER } from '../scripts/browser.mjs';
+import { BROWSER, BROWSER_ARGS } from '../scripts/browser.mjs';
 
 const port = 4398;
 const root = new URL('..', import.meta.url);
@@ -63,7 +63,7 @@ const say = (what: string, n: number, goal: number) =>
 
 const browser = await chromium.launch({
   executablePath: BROWSER,
-  args: ['--no-sandbox', '--disable-gpu'],
+  args: BROWSER_ARGS,
 });
 try {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });

@@ -5,7 +5,7 @@
 import { spawn } from 'node:child_process';
 import { defaultBase, emptyPiece, type Piece } from '@apple-tick/core/model';
 import { chromium, type Page } from '@playwright/test';
-import { BROWSER } from '../scripts/browser.mjs';
+import { BROWSER, BROWSER_ARGS } from '../scripts/browser.mjs';
 
 const ROWS = 50;
 const KEYS = 1000;
@@ -47,7 +47,7 @@ const frames = (page: Page) =>
 
 try {
   await new Promise((done) => setTimeout(done, 1500));
-  const browser = await chromium.launch({ executablePath: BROWSER, args: ['--no-sandbox'] });
+  const browser = await chromium.launch({ executablePath: BROWSER, args: BROWSER_ARGS });
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   const cdp = await page.context().newCDPSession(page);
   await cdp.send('Performance.enable');

@@ -9,3 +9,11 @@ export function findBrowser() {
 }
 
 export const BROWSER = findBrowser() ?? '/usr/bin/chromium';
+
+/** How it is started everywhere. Without windows it would round the widths of letters, if it were not told. */
+export const BROWSER_ARGS = [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--font-render-hinting=none',
+  '--disable-background-networking',
+];

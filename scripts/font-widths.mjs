@@ -4,7 +4,7 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { chromium } from '@playwright/test';
-import { BROWSER } from './browser.mjs';
+import { BROWSER, BROWSER_ARGS } from './browser.mjs';
 
 const root = path.resolve(import.meta.dirname, '..');
 const FONTS = {
@@ -27,7 +27,7 @@ const CHARACTERS = RANGES.flatMap(([first, n]) => Array.from({ length: n }, (_, 
 
 const browser = await chromium.launch({
   executablePath: BROWSER,
-  args: ['--no-sandbox', '--disable-gpu'],
+  args: BROWSER_ARGS,
 });
 const page = await browser.newPage();
 const data = {};

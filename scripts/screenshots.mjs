@@ -2,7 +2,7 @@
 import { spawn } from 'node:child_process';
 import { mkdirSync } from 'node:fs';
 import { chromium } from '@playwright/test';
-import { BROWSER } from './browser.mjs';
+import { BROWSER, BROWSER_ARGS } from './browser.mjs';
 
 const port = '4398';
 const server = spawn(process.execPath, ['packages/server/dist/main.js'], {
@@ -14,7 +14,7 @@ await new Promise((resolve) => server.stdout.once('data', resolve));
 mkdirSync('docs/screenshots', { recursive: true });
 const browser = await chromium.launch({
   executablePath: BROWSER,
-  args: ['--no-sandbox', '--disable-gpu', '--disable-background-networking'],
+  args: BROWSER_ARGS,
 });
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 const shot = async (name) => {

@@ -137,8 +137,8 @@ export class Dragging {
     const { one } = state;
     // Asked in each tick: to look for a thing of number −1 would cost memory.
     if (one[DRAGS] === 1) {
-      const held = program.drags[one[HELD] as number] as DragProgram;
-      if (!isShown(program, state, held.object)) this.release(null);
+      const held = program.drags[one[HELD] as number];
+      if (held && !isShown(program, state, held.object)) this.release(null);
     }
     if ((one[DROPPED] as number) < 0 || one[DROPPED_TICK] === state.tick) return;
     const k = one[DROPPED] as number;

@@ -184,6 +184,11 @@ test('the parts of the screen are dragged to size, by keyboard too, and folded',
     await line.dblclick();
     await expect(inside).toBeVisible();
   }
+  await page.setViewportSize({ width: 700, height: 560 });
+  for (const part of Object.values(folded))
+    await expect(page.getByLabel(part, { exact: true }).first()).toBeInViewport();
+  await expect(page.getByLabel('Frame', { exact: true })).toBeInViewport();
+  await page.setViewportSize({ width: 1280, height: 800 });
   await bar.press('Enter');
   await expect.poll(height).toBe(38);
   await bar.press('Enter');

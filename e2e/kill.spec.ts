@@ -37,6 +37,8 @@ async function start(profile: string): Promise<{ browser: Browser; page: Page; k
   });
   const browser = await chromium.connectOverCDP(address);
   const page = browser.contexts()[0]?.pages()[0] as Page;
+  // What cannot be pressed is said, not waited for until the end.
+  page.setDefaultTimeout(30_000);
   const kill = async () => {
     const over = new Promise((done) => child.on('exit', done));
     // All its processes at once: the group's leader is the one that was started.

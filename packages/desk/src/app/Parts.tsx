@@ -11,8 +11,8 @@ const PARTS = {
   right: { first: 300, least: 250, most: 520, folded: 0 },
   deck: { first: 326, least: 170, most: 620, folded: 38 },
 } as const;
-/** What the view between them keeps, px. */
-const VIEW = { width: 430, height: 240 };
+/** What the view between them keeps, px: in a small window too all parts are there. */
+const VIEW = { width: 200, height: 160 };
 const KEY = 'apple-tick-sizes';
 
 type Sizes = Partial<Record<Part, unknown>>;

@@ -11,8 +11,11 @@ const PARTS = {
   right: { first: 300, least: 250, most: 520, folded: 0 },
   deck: { first: 326, least: 170, most: 620, folded: 38 },
 } as const;
-/** What the view between them keeps, px: in a small window too all parts are there. */
+/** What the view between them keeps at least, px, and what it is given at first, also of a small window. */
 const VIEW = { width: 200, height: 160 };
+const ROOM = { width: 430, height: 240 };
+/** Px of the bar above all of them. */
+const BAR = 44;
 const KEY = 'apple-tick-sizes';
 
 type Sizes = Partial<Record<Part, unknown>>;
@@ -31,11 +34,21 @@ export function sizeOf(part: Part, kept: unknown): number {
   return kept < least * 0.6 ? folded : Math.round(Math.max(least, Math.min(most, kept)));
 }
 
+/** The size with which a part begins in a window of this size: in a small one the view keeps its room, as far as can be. */
+export function sizeIn(part: Part, kept: Sizes, width: number, height: number): number {
+  const size = sizeOf(part, kept[part]);
+  const { least, folded } = PARTS[part];
+  if (size <= folded) return size;
+  const beside = sizeOf('left', kept.left) + sizeOf('right', kept.right);
+  const most = part === 'deck' ? height - BAR - ROOM.height : (size * (width - ROOM.width)) / beside;
+  return Math.max(least, Math.min(size, Math.round(most)));
+}
+
 /** One part: what its panel and its line are told. */
 function usePart(part: Part) {
   const { first, least, most, folded } = PARTS[part];
   const ref = usePanelRef();
-  const [begins] = useState(() => sizeOf(part, keptSizes()[part]));
+  const [begins] = useState(() => sizeIn(part, keptSizes(), innerWidth, innerHeight));
   const [isFolded, setFolded] = useState(begins <= folded);
   const keep = useCallback(() => {
     // It is as large as it was told only in the next frame.

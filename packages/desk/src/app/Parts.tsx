@@ -1,5 +1,5 @@
 /** The parts of the screen: their sizes, as this browser last had them, and the lines between them. */
-import { type ReactNode, useCallback, useState } from 'react';
+import { type ReactNode, useCallback, useRef, useState } from 'react';
 import { Group, Panel, Separator, usePanelRef } from 'react-resizable-panels';
 import { readPref, writePref } from '../session/prefs.ts';
 
@@ -50,11 +50,15 @@ function usePart(part: Part) {
   const ref = usePanelRef();
   const [begins] = useState(() => sizeIn(part, keptSizes(), innerWidth, innerHeight));
   const [isFolded, setFolded] = useState(begins <= folded);
+  const known = useRef(begins);
   const keep = useCallback(() => {
     // It is as large as it was told only in the next frame.
     requestAnimationFrame(() => {
       const px = ref.current?.getSize().inPixels;
-      if (px !== undefined) writePref(KEY, JSON.stringify({ ...keptSizes(), [part]: Math.round(px) }));
+      // What a small window has taken from it is not what somebody wants it to be.
+      if (px === undefined || Math.abs(px - known.current) < 1) return;
+      known.current = px;
+      writePref(KEY, JSON.stringify({ ...keptSizes(), [part]: Math.round(px) }));
     });
   }, [part, ref]);
   const fold = () => {

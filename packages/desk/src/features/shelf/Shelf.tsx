@@ -77,12 +77,14 @@ export function Shelf() {
   );
   const file = useQuery({
     queryKey: ['starters', 'file'],
+    staleTime: Number.POSITIVE_INFINITY,
     queryFn: async ({ signal }) => (await (await fetch('/api/starters', { signal })).json()) as StartersFile,
   });
   // On the first visit the demo and a small piece lie on the shelf, as pieces of one's own: these are read first.
   const [first] = useState(() => !readPref(WELCOMED));
   const welcome = useQuery({
     queryKey: ['starters', 'welcome'],
+    staleTime: Number.POSITIVE_INFINITY,
     enabled: first && file.data !== undefined,
     queryFn: ({ signal }) => {
       const { demo, starters: all } = file.data as StartersFile;
@@ -92,6 +94,7 @@ export function Shelf() {
   });
   const starters = useQuery({
     queryKey: ['starters', 'all'],
+    staleTime: Number.POSITIVE_INFINITY,
     enabled: file.data !== undefined && (!first || welcome.isFetched),
     queryFn: ({ signal }) => readStarters((file.data as StartersFile).starters, signal),
   });

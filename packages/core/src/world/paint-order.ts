@@ -10,6 +10,7 @@ import { area, clipHalfPlane, convexOf, isBeside, type Line, lineOf, outlineOf, 
 import { allParallel, byDepth, SAME_DEPTH } from './depth-order.ts';
 import { OUTER } from './drawing.ts';
 import type { FaceList } from './faces.ts';
+import { PaintEdges } from './paint-edges.ts';
 import { depthAt } from './plane.ts';
 
 /** Overlaps smaller than this many px² are none. */
@@ -56,14 +57,7 @@ export class PaintOrder {
   #sortedCount = 0;
   #seen = new Uint8Array(0);
   #nextDirty = new Int32Array(0);
-  /** Edges "a is painted before b". */
-  #before = new Int32Array(256);
-  #after = new Int32Array(256);
-  #edges = 0;
-  #nextEdge = new Int32Array(256);
-  #firstEdge = new Int32Array(0);
-  #waiting = new Int32Array(0);
-  #ready = new Int32Array(0);
+  readonly #edges = new PaintEdges();
   #clipA = new Float64Array(256);
   #clipB = new Float64Array(256);
   /** 0 for a face that is as it was in the last round, in the first one as it was in the last frame. */
@@ -114,7 +108,7 @@ export class PaintOrder {
       const most = whole + Math.max(MAX_SPLITS, whole);
       const maySplit = faces.count < most && round < 12;
       if (maySplit && this.#splitPairs(faces, most)) continue;
-      if (this.#topological(faces) || !maySplit || !this.#splitCycle(faces)) break;
+      if (this.#edges.topological(faces) || !maySplit || !this.#splitCycle(faces)) break;
     }
   }
 
@@ -195,14 +189,14 @@ export class PaintOrder {
 
   /** Keeps the edges between faces that are as they were; `now` gives their numbers. The others are in `#again`. */
   #keep(now: Int32Array): void {
-    const [before, after, again] = [this.#before, this.#after, this.#again];
-    const known = this.#edges;
-    this.#edges = 0;
+    const { before, after, count: known } = this.#edges;
+    const again = this.#again;
+    this.#edges.count = 0;
     again.length = 0;
     for (let e = 0; e < known; e++) {
       const [a, b] = [now[before[e] as number] as number, now[after[e] as number] as number];
       if (a < 0 || b < 0) continue;
-      if (this.#dirty[a] === 0 && this.#dirty[b] === 0) this.#edge(a, b);
+      if (this.#dirty[a] === 0 && this.#dirty[b] === 0) this.#edges.add(a, b);
       else again.push(a, b);
     }
   }
@@ -246,8 +240,6 @@ export class PaintOrder {
     this.#box = grown(this.#box, size * 8);
     this.#dirty = grown(this.#dirty, size);
     this.#root = grown(this.#root, size);
-    this.#firstEdge = grown(this.#firstEdge, size);
-    this.#waiting = grown(this.#waiting, size);
     this.#rootWas = grown(this.#rootWas, size);
     this.#now = grown(this.#now, size);
     this.#rest = new Int32Array(size).fill(-1);
@@ -259,7 +251,6 @@ export class PaintOrder {
     this.#sortedWas = grown(this.#sortedWas, size);
     this.#seen = new Uint8Array(size);
     this.#nextDirty = new Int32Array(size);
-    this.#ready = new Int32Array((size >> 5) + 1);
   }
 
   /** Outlines and boxes of the faces that are not as they were: what those had before is left behind. */
@@ -378,11 +369,11 @@ export class PaintOrder {
     if (aOut && bOut) return;
     const n = this.#overlap(a, b);
     if (n < 3) return;
-    if (aOut || bOut) return aOut ? this.#edge(b, a) : this.#edge(a, b);
+    if (aOut || bOut) return aOut ? this.#edges.add(b, a) : this.#edges.add(a, b);
     // What is on top is painted last, whatever its depth.
     if (faces.layer[a] !== faces.layer[b]) {
-      if ((faces.layer[a] as number) < (faces.layer[b] as number)) this.#edge(a, b);
-      else this.#edge(b, a);
+      if ((faces.layer[a] as number) < (faces.layer[b] as number)) this.#edges.add(a, b);
+      else this.#edges.add(b, a);
       return;
     }
     const poly = this.#clipA;
@@ -395,27 +386,16 @@ export class PaintOrder {
       if (d < least) least = d;
       if (d > most) most = d;
     }
-    if (least >= -SAME_DEPTH) this.#edge(a, b);
+    if (least >= -SAME_DEPTH) this.#edges.add(a, b);
     // What is seen through a hole is not behind it.
     else if (isBeside(faces, a, poly, n) || isBeside(faces, b, poly, n)) return;
-    else if (most <= SAME_DEPTH) this.#edge(b, a);
+    else if (most <= SAME_DEPTH) this.#edges.add(b, a);
     else {
       this.#crossing.push(a, b);
       // In case it cannot be split: whichever is in front over more of the overlap.
-      if (most + least >= 0) this.#edge(a, b);
-      else this.#edge(b, a);
+      if (most + least >= 0) this.#edges.add(a, b);
+      else this.#edges.add(b, a);
     }
-  }
-
-  #edge(a: number, b: number): void {
-    if (this.#edges === this.#before.length) {
-      const length = this.#edges * 2;
-      this.#before = grown(this.#before, length);
-      this.#after = grown(this.#after, length);
-      this.#nextEdge = new Int32Array(length);
-    }
-    this.#before[this.#edges] = a;
-    this.#after[this.#edges++] = b;
   }
 
   /** Clips outline a by outline b (Sutherland–Hodgman); corners of the overlap in `clipA`. 0 when there is none. */
@@ -455,47 +435,6 @@ export class PaintOrder {
     return n;
   }
 
-  /** Kahn's algorithm, the lowest face number first. False when it is stuck in a ring. */
-  #topological(faces: FaceList): boolean {
-    const n = faces.count;
-    this.#firstEdge.fill(-1, 0, n);
-    this.#waiting.fill(0, 0, n);
-    for (let e = 0; e < this.#edges; e++) {
-      const [a, b] = [this.#before[e] as number, this.#after[e] as number];
-      this.#nextEdge[e] = this.#firstEdge[a] as number;
-      this.#firstEdge[a] = e;
-      this.#waiting[b] = (this.#waiting[b] as number) + 1;
-    }
-    // What may be placed is a bit each: the lowest is found 32 at a time.
-    const ready = this.#ready.fill(0);
-    let word = 0;
-    for (let f = 0; f < n; f++)
-      if (this.#waiting[f] === 0) ready[f >> 5] = (ready[f >> 5] as number) | (1 << (f & 31));
-    let placed = 0;
-    while (word < ready.length) {
-      const bits = ready[word] as number;
-      if (bits === 0) {
-        word++;
-        continue;
-      }
-      const f = word * 32 + 31 - Math.clz32(bits & -bits);
-      ready[word] = bits & (bits - 1);
-      faces.order[placed++] = f;
-      this.#waiting[f] = -1;
-      for (let e = this.#firstEdge[f] as number; e >= 0; e = this.#nextEdge[e] as number) {
-        const b = this.#after[e] as number;
-        this.#waiting[b] = (this.#waiting[b] as number) - 1;
-        if (this.#waiting[b] !== 0) continue;
-        ready[b >> 5] = (ready[b >> 5] as number) | (1 << (b & 31));
-        word = Math.min(word, b >> 5);
-      }
-    }
-    const whole = placed === n;
-    // When a ring can be split no more, the rest stays in tree order.
-    for (let f = 0; placed < n; f++) if ((this.#waiting[f] as number) > 0) faces.order[placed++] = f;
-    return whole;
-  }
-
   #splitPairs(faces: FaceList, most: number): boolean {
     let any = false;
     for (let i = 0; i < this.#crossing.length && faces.count < most; i += 2) {
@@ -511,22 +450,15 @@ export class PaintOrder {
   /** Walks backwards from a face that waits until one comes again; splits the first face of the ring that can be. */
   #splitCycle(faces: FaceList): boolean {
     let f = 0;
-    while ((this.#waiting[f] as number) <= 0) f++;
+    while (!this.#edges.waits(f)) f++;
     const way: number[] = [];
     while (!way.includes(f)) {
       way.push(f);
-      f = this.#blockerOf(f);
+      f = this.#edges.blockerOf(f);
     }
     const ring = way.slice(way.indexOf(f));
     for (const one of ring)
       for (const other of ring) if (one !== other && this.#split(faces, one, other)) return true;
     return false;
-  }
-
-  #blockerOf(f: number): number {
-    for (let e = 0; e < this.#edges; e++)
-      if (this.#after[e] === f && (this.#waiting[this.#before[e] as number] as number) > 0)
-        return this.#before[e] as number;
-    return f;
   }
 }

@@ -37,7 +37,7 @@ export class Effects {
     this.#rows.length = 0;
     if (!laid) return;
     for (const [object, shift] of this.#shown.tremors) {
-      laid.pivotInto(values, object, true, this.#point);
+      laid.pivotInto(object, true, this.#point);
       this.#rows[object] = { shift, x: this.#point[0] as number, y: this.#point[1] as number };
     }
   }

@@ -65,7 +65,7 @@ export function captionPlace(
   }
   if (left > right) {
     // Nothing is drawn of it: a group without anything in it.
-    laid.pivotInto(values, object, true, point);
+    laid.pivotInto(object, true, point);
     left = point[0] as number;
     right = left;
     top = point[1] as number;

@@ -124,6 +124,7 @@ class Carrying {
         state.spawned.set(s.spawned.subarray(from * SPAWN_ROW, (from + 1) * SPAWN_ROW), k * SPAWN_ROW);
       settleBase(next, state, k);
     });
+    state.values.set(state.base);
     next.spawns.templates.forEach(({ id }, i) => {
       const from = old.spawns.templates.findIndex((t) => t.id === id);
       if (from >= 0) state.spawnCounts[i] = s.spawnCounts[from] as number;

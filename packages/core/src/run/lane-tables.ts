@@ -22,6 +22,8 @@ export function plainPlays(lanes: readonly LaneProgram[], clips: readonly ClipPr
     lane: Uint8Array.from(lanes, (l) =>
       !l.keeps && !l.adds && l.amountSignal < 0 && l.amount === 1 ? 1 : 0,
     ),
+    slots: Int32Array.from(lanes.flatMap((l) => [...l.slots])),
+    firstSlot: Int32Array.from([...lanes.map((l) => l.firstSlot), slotsOf(lanes)]),
     firstState,
     kind: Uint8Array.from(states, (s) => (clips[s.clip]?.data.offsets ? PLAY_OFFSET : s.kind)),
     clip: Int32Array.from(states, (s) => s.clip),
@@ -35,6 +37,11 @@ export function plainPlays(lanes: readonly LaneProgram[], clips: readonly ClipPr
     duration: Float64Array.from(clips, (c) => c.data.duration),
     cueTimes: clips.map((c) => c.cueTimes),
   };
+}
+
+function slotsOf(lanes: readonly LaneProgram[]): number {
+  const last = lanes.at(-1);
+  return last ? last.firstSlot + last.slots.length : 0;
 }
 
 function firstTracks(clips: readonly ClipProgram[]): Int32Array {

@@ -23,7 +23,7 @@ import { SAME_DATE } from '../base/index.ts';
 import { CH_OPACITY, CHANNELS, type Clip } from '../model/index.ts';
 import { amountBy, sampleBlend } from './blending.ts';
 import { isFollowed, poseFollows } from './followed.ts';
-import { poseMotors, poseTweens } from './moving.ts';
+import { listMovers, poseMotors, poseTweens } from './moving.ts';
 import { BLEND, HOLD, type LaneProgram, PLAY, type Program, REST, type StateProgram } from './program.ts';
 import { DIRECTS, PUTS, type RunState } from './state.ts';
 
@@ -210,10 +210,23 @@ export function laneAmount(program: Program, s: RunState, lane: LaneProgram): nu
 
 /** All values at date `clock[0]`; costs no memory. */
 export function poseValues(program: Program, s: RunState, clock: Float64Array): void {
-  const { values, base } = s;
-  const { written, amounts } = program;
-  for (let k = 0; k < written.length; k++) {
-    const at = written[k] as number;
+  const { values, base, laid } = s;
+  const { amounts } = program;
+  const { slots, firstSlot } = program.plain;
+  // What nothing laid in the pose before is as its base.
+  const before = s.posed;
+  s.posed = before + 1;
+  for (let i = 0; i < laid.length; i++) {
+    if (laid[i] !== before) continue;
+    const end = firstSlot[i + 1] as number;
+    for (let k = firstSlot[i] as number; k < end; k++) {
+      const at = slots[k] as number;
+      values[at] = base[at] as number;
+    }
+  }
+  if (s.moversChanged) listMovers(s);
+  for (let n = 0; n < s.motorCount; n++) {
+    const at = program.motorAts[s.motorsOn[n] as number] as number;
     values[at] = base[at] as number;
   }
   for (let k = 0; k < s.loose.length; k++) {
@@ -252,6 +265,7 @@ function layPlain(program: Program, s: RunState, i: number, clock: Float64Array)
   if (kind === REST) return true;
   if (kind !== PLAY) return false;
   const clip = plain.clip[state] as number;
+  s.laid[i] = s.posed;
   placeOfPlay(program, s, i * 2, clip, clock, place);
   const first = plain.firstTrack[state] as number;
   const track = (plain.firstOf[clip] as number) - first;
@@ -267,6 +281,7 @@ function layPlain(program: Program, s: RunState, i: number, clock: Float64Array)
 function layLane(program: Program, s: RunState, i: number, clock: Float64Array): void {
   const lane = program.lanes[i] as LaneProgram;
   if (!ready(program, s, i, clock)) return;
+  s.laid[i] = s.posed;
   for (let k = 0; k < lane.slots.length; k++) laySlot(s.base, lane, k, s.values, lane.slots[k] as number);
 }
 

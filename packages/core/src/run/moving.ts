@@ -60,12 +60,27 @@ export function goalOf(program: Program, s: RunState, at: number): number {
     : (s.tweens[k * TWEEN_ROW + 4] as number);
 }
 
+/** Lists what is under way, so that a pose asks nothing else. */
+export function listMovers(s: RunState): void {
+  s.moversChanged = false;
+  const { tweensOn, motorsOn } = s;
+  s.tweenCount = 0;
+  for (let k = 0; k < tweensOn.length; k++) if (s.tweens[k * TWEEN_ROW] !== 0) tweensOn[s.tweenCount++] = k;
+  s.motorCount = 0;
+  for (let k = 0; k < motorsOn.length; k++)
+    if (s.motors[k * MOTOR_ROW] !== NONE) motorsOn[s.motorCount++] = k;
+}
+
 /** Brings what tweens put up to date `clock[0]`, without cost where none is under way. */
 export function poseTweens(program: Program, s: RunState, clock: Float64Array): void {
   const { tweenAts } = program;
-  for (let k = 0; k < tweenAts.length; k++) {
+  for (let n = 0; n < s.tweenCount; n++) {
+    const k = s.tweensOn[n] as number;
     if (s.tweens[k * TWEEN_ROW] === 0) continue;
-    if (!tweenInto(program, s, k, clock, value)) s.tweens[k * TWEEN_ROW] = 0;
+    if (!tweenInto(program, s, k, clock, value)) {
+      s.tweens[k * TWEEN_ROW] = 0;
+      s.moversChanged = true;
+    }
     s.putV[tweenAts[k] as number] = value[0] as number;
   }
 }
@@ -110,6 +125,7 @@ export function beginTween(
     [1, clock[0] as number, tween.seconds, tween.from, tween.to, tween.curve, tween.n],
     k * TWEEN_ROW,
   );
+  s.moversChanged = true;
 }
 
 /** What motor k has added by date `clock[0]`, written to `out[0]`. */
@@ -150,7 +166,8 @@ export function hasMotor(program: Program, s: RunState, at: number): boolean {
 /** Adds what motors have added to the values of date `clock[0]`. */
 export function poseMotors(program: Program, s: RunState, clock: Float64Array): void {
   const { motorAts } = program;
-  for (let k = 0; k < motorAts.length; k++) {
+  for (let n = 0; n < s.motorCount; n++) {
+    const k = s.motorsOn[n] as number;
     if (s.motors[k * MOTOR_ROW] === NONE) continue;
     const at = motorAts[k] as number;
     motorInto(s, k, clock, value);
@@ -172,6 +189,8 @@ export function beginMotor(
   const limit = Math.abs(motor.limit);
   const rate = clamp(motor.rate, -limit, limit);
   s.motors.set([RUNS, clock[0] as number, added, rate, motor.acceleration, limit], k * MOTOR_ROW);
+  s.moversChanged = true;
+  s.setAlone(at);
 }
 
 /** Stops a motor: what it has added stays, or goes. */
@@ -186,6 +205,7 @@ export function stopMotor(
   if (k === undefined || s.motors[k * MOTOR_ROW] === NONE) return;
   const added = motorPart(program, s, at, clock);
   s.motors.set([goes ? NONE : STILL, clock[0] as number, goes ? 0 : added, 0, 0, 0], k * MOTOR_ROW);
+  if (goes) s.loose.push(at);
 }
 
 /** A put or tween takes in what a motor has added: its part begins again at 0, and one that runs goes on as fast. */

@@ -356,6 +356,9 @@ export interface Program {
 export interface PlainPlays {
   /** 1 for a lane that replaces with all its weight and keeps nothing. */
   readonly lane: Uint8Array;
+  /** The slots of all lanes, and by lane where its own begin; one more at the end. */
+  readonly slots: Int32Array;
+  readonly firstSlot: Int32Array;
   /** Number of each lane's first state in the rows of states. */
   readonly firstState: Int32Array;
   /** Kind and clip of each state, and where its tracks begin in the rows of tracks; one more at the end. */

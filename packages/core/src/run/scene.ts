@@ -1,6 +1,6 @@
 /** From poses to what is seen: matrices, and faces that are painted and hit. */
 import { invert, MAT, multiply } from '../base/index.ts';
-import { CHANNELS } from '../model/index.ts';
+import { CH_OPACITY, CHANNELS } from '../model/index.ts';
 import {
   buildFaces,
   FaceList,
@@ -13,6 +13,7 @@ import {
   worldMatrix,
 } from '../world/index.ts';
 import type { Program } from './program.ts';
+import { MOTOR_ROW } from './rows.ts';
 import { AZIMUTH, ELEVATION, FRAME_HEIGHT, FRAME_WIDTH, PUTS, type RunState } from './state.ts';
 
 export interface Angle {
@@ -42,22 +43,26 @@ class Matrices {
   };
   #program: Program | null = null;
   #values: Float64Array = new Float64Array(0);
-  /** The pose of which each object's matrices are, by the pose's number. */
-  #of = new Int32Array(0);
+  /** Poses are counted: the one since which nothing of before holds, and by object the last that changed its own values, that asked for its matrices, and that worked them out. */
   #pose = 0;
+  #anew = 0;
+  #changed = new Int32Array(0);
+  #asked = new Int32Array(0);
+  #made = new Int32Array(0);
 
   /** Matrices are of this pose from now on, once they are asked for. */
   begin(program: Program, values: Float64Array, angle: Angle, frame: Frame = program.piece.frame): void {
     const n = program.objects.length;
-    if (this.#of.length !== n) {
+    if (this.#made.length !== n) {
       this.world = new Float64Array(n * MAT);
       this.viewWorld = new Float64Array(n * MAT);
-      this.#of = new Int32Array(n);
-      this.#pose = 0;
+      this.#changed = new Int32Array(n);
+      this.#asked = new Int32Array(n);
+      this.#made = new Int32Array(n);
     }
     this.#program = program;
     this.#values = values;
-    this.#pose++;
+    this.#anew = ++this.#pose;
     viewMatrix(angle, this.view);
     // The view only turns, so its inverse is always there.
     invert(this.#unview, 0, this.view, 0);
@@ -67,25 +72,42 @@ class Matrices {
     fixing.halfHeight = frame.height / 2;
   }
 
+  /** Of the values of the pose these are others now, by their indexes: `moved[0…count−1]`. */
+  change(moved: Int32Array, count: number): void {
+    if (count === 0) return;
+    this.#pose++;
+    for (let k = 0; k < count; k++) {
+      const at = moved[k] as number;
+      const i = Math.floor(at / CHANNELS);
+      if (at - i * CHANNELS < CH_OPACITY) this.#changed[i] = this.#pose;
+    }
+  }
+
   /** Works out the matrices of object `i`, and of all above it, unless they are there. */
   need(i: number): void {
-    if (i < 0 || this.#of[i] === this.#pose) return;
+    if (i < 0 || this.#asked[i] === this.#pose) return;
+    this.#asked[i] = this.#pose;
     const { parent } = (this.#program as Program).geometry;
-    this.need(parent[i] as number);
+    const p = parent[i] as number;
+    this.need(p);
+    const made = this.#made[i] as number;
+    const isAbove = p >= 0 && (this.#made[p] as number) > made;
+    if (made >= this.#anew && made >= (this.#changed[i] as number) && !isAbove) return;
     worldMatrix(this.world, parent, this.#values, i, this.#fixing);
     multiply(this.viewWorld, i * MAT, this.view, 0, this.world, i * MAT);
-    this.#of[i] = this.#pose;
+    this.#made[i] = this.#pose;
   }
 
   /** Works out the matrices alone, of all objects: what asks where something is needs no faces. */
   lay(...of: Parameters<Matrices['begin']>): void {
     this.begin(...of);
-    for (let i = 0; i < this.#of.length; i++) this.need(i);
+    for (let i = 0; i < this.#made.length; i++) this.need(i);
   }
 
   /** Where the pivot of object `i` is, in the world, or on the screen (px from the frame's middle, y up). */
-  pivotInto(values: Float64Array, i: number, onScreen: boolean, out: Float64Array): void {
+  pivotInto(i: number, onScreen: boolean, out: Float64Array): void {
     this.need(i);
+    const values = this.#values;
     const m = onScreen ? this.viewWorld : this.world;
     const o = i * MAT;
     const p = i * CHANNELS + 9;
@@ -152,23 +174,24 @@ export class FaceBuilder extends Matrices {
   }
 }
 
-/** What can be hit at the present tick, from the angle of the run; worked out when somebody asks. */
+/**
+ * Where things are and what can be hit in the pose of the present tick, from the angle of the run; worked out when
+ * somebody asks, and of what has moved since somebody asked last.
+ */
 export class Scene {
   readonly #owner: { readonly program: Program; readonly state: RunState };
   readonly #builder = new FaceBuilder();
   /** Of the few objects whose places are asked for. */
   readonly #matrices = new Matrices();
-  #pose = new Float64Array(0);
-  #facesFresh = false;
-  #laidFresh = false;
-  #hitsFresh = false;
   #hits: PointHits | null = null;
-  #of: Program | null = null;
-  /** The values that were last told to `hits`; those that may change, and which of them have. */
+  #facesFresh = false;
+  #fresh = false;
+  /** The values as they were when somebody asked last, in which pose of which state that was, and which have moved since. */
   #known = new Float64Array(0);
-  #watched: number[] = [];
-  readonly #isWatched = new Set<number>();
+  #knownIn: RunState | null = null;
+  #knownPose = 0;
   #moved = new Int32Array(64);
+  #count = 0;
   readonly #seen = new Float64Array(4).fill(Number.NaN);
   readonly #view = new Float64Array(MAT);
 
@@ -179,13 +202,12 @@ export class Scene {
   /** The pose, the angle or the frame is another. */
   changed(): void {
     this.#facesFresh = false;
-    this.#laidFresh = false;
-    this.#hitsFresh = false;
+    this.#fresh = false;
   }
 
   /** The values of the tick are there: what moves by itself after them asks for places among these. */
   posed(): void {
-    this.#laidFresh = false;
+    this.#fresh = false;
   }
 
   /** All faces, in tree order: who paints them sorts them. */
@@ -216,21 +238,14 @@ export class Scene {
 
   /** The matrices of the pose on screen, those of `object` worked out; −1 for none. */
   #laid(object: number): Matrices {
-    if (!this.#laidFresh) {
-      const { program, state } = this.#owner;
-      // As the pose is now: who asks next may ask after something has been moved.
-      if (this.#pose.length !== state.values.length) this.#pose = new Float64Array(state.values.length);
-      this.#pose.set(state.values);
-      this.#matrices.begin(program, this.#pose, this.#angle(), this.#frame());
-      this.#laidFresh = true;
-    }
+    this.#bringUp();
     this.#matrices.need(object);
     return this.#matrices;
   }
 
   /** Where the pivot of an object is in the pose on screen: in the world, or on the screen (px from the middle, y up). */
   pivot(object: number, onScreen: boolean, out: Float64Array): void {
-    this.#laid(object).pivotInto(this.#owner.state.values, object, onScreen, out);
+    this.#laid(object).pivotInto(object, onScreen, out);
   }
 
   /** The matrix of an object in the world, in the pose on screen: 12 numbers, not to be changed. */
@@ -271,53 +286,65 @@ export class Scene {
 
   /** The topmost object at a point of the frame (px from its middle, y up), by number; −1 for none. */
   hit(x: number, y: number): number {
-    let hits = this.#hits;
-    if (hits === null || this.#of !== this.#owner.program) hits = this.#begin();
-    else if (!this.#hitsFresh) this.#follow(hits);
-    this.#hitsFresh = true;
-    return hits.hit(x, y);
+    this.#bringUp();
+    return (this.#hits ?? this.#beginHits()).hit(x, y);
   }
 
-  #begin(): PointHits {
-    const { program, state } = this.#owner;
-    this.#hits = new PointHits(program.geometry, state.values, program.guides);
-    this.#of = program;
-    this.#known = state.values.slice();
-    this.#watched = [...program.written];
-    this.#isWatched.clear();
-    for (const at of this.#watched) this.#isWatched.add(at);
-    for (let k = 0; k < (state.one[PUTS] as number); k++) this.#watch(state.putList[k] as number);
-    this.#seen.fill(Number.NaN);
+  #beginHits(): PointHits {
+    const { program } = this.#owner;
+    this.#hits = new PointHits(program.geometry, this.#known, program.guides);
     this.#look(this.#hits);
     return this.#hits;
   }
 
-  /** Tells what is not as it was when somebody asked last. */
-  #follow(hits: PointHits): void {
-    const { state } = this.#owner;
-    const known = this.#known;
-    const { values } = state;
-    this.#look(hits);
-    for (let k = 0; k < (state.one[PUTS] as number); k++) this.#watch(state.putList[k] as number);
-    if (this.#moved.length < this.#watched.length) this.#moved = new Int32Array(this.#watched.length * 2);
-    let count = 0;
-    for (let k = 0; k < this.#watched.length; k++) {
-      const at = this.#watched[k] as number;
-      if (known[at] === values[at]) continue;
-      known[at] = values[at] as number;
-      this.#moved[count++] = at;
+  /** Learns what is not as it was when somebody asked last. From here on to the next pose, this is the pose that is asked for. */
+  #bringUp(): void {
+    if (this.#fresh) return;
+    this.#fresh = true;
+    const { program, state } = this.#owner;
+    if (this.#knownIn !== state) this.#begin(program, state);
+    else {
+      this.#compare(program, state);
+      const turned = this.#isSeenAnew();
+      if (turned) this.#matrices.begin(program, this.#known, this.#angle(), this.#frame());
+      else this.#matrices.change(this.#moved, this.#count);
+      if (turned && this.#hits) this.#look(this.#hits);
+      this.#hits?.change(this.#known, this.#moved, this.#count);
     }
-    hits.change(values, this.#moved, count);
+    this.#knownPose = state.posed;
   }
 
-  /** What was put once may be released, so it is watched from then on. */
-  #watch(at: number): void {
-    if (this.#isWatched.has(at)) return;
-    this.#isWatched.add(at);
-    this.#watched.push(at);
+  #begin(program: Program, state: RunState): void {
+    this.#hits = null;
+    this.#knownIn = state;
+    this.#known = state.values.slice();
+    this.#moved = new Int32Array(this.#known.length);
+    watchAlone(program, state);
+    this.#isSeenAnew();
+    this.#matrices.begin(program, this.#known, this.#angle(), this.#frame());
   }
 
-  #look(hits: PointHits): void {
+  /** Looks through what lanes have laid since, and all that something else may set. */
+  #compare({ plain }: Program, state: RunState): void {
+    const { slots, firstSlot } = plain;
+    const { laid, alone } = state;
+    this.#count = 0;
+    for (let i = 0; i < laid.length; i++) {
+      if ((laid[i] as number) < this.#knownPose) continue;
+      const end = firstSlot[i + 1] as number;
+      for (let k = firstSlot[i] as number; k < end; k++) this.#learn(state.values, slots[k] as number);
+    }
+    for (let k = 0; k < alone.length; k++) this.#learn(state.values, alone[k] as number);
+  }
+
+  #learn(values: Float64Array, at: number): void {
+    if (this.#known[at] === values[at]) return;
+    this.#known[at] = values[at] as number;
+    this.#moved[this.#count++] = at;
+  }
+
+  /** Whether people see it from another angle, or in another size, than when this was asked last. */
+  #isSeenAnew(): boolean {
     const { one } = this.#owner.state;
     const seen = this.#seen;
     let same = true;
@@ -326,8 +353,21 @@ export class Scene {
       if (seen[k] !== now) same = false;
       seen[k] = now;
     }
-    if (same) return;
-    viewMatrix({ azimuth: seen[0] as number, elevation: seen[1] as number }, this.#view);
-    hits.look({ view: this.#view, halfWidth: (seen[2] as number) / 2, halfHeight: (seen[3] as number) / 2 });
+    return !same;
   }
+
+  #look(hits: PointHits): void {
+    const { width, height } = this.#frame();
+    viewMatrix(this.#angle(), this.#view);
+    hits.look({ view: this.#view, halfWidth: width / 2, halfHeight: height / 2 });
+  }
+}
+
+/** What is set by something else than a lane now, and what may follow, is watched from the beginning. */
+function watchAlone({ motorAts, follows }: Program, state: RunState): void {
+  for (let k = 0; k < (state.one[PUTS] as number); k++) state.setAlone(state.putList[k] as number);
+  motorAts.forEach((at, k) => {
+    if (state.motors[k * MOTOR_ROW] !== 0) state.setAlone(at);
+  });
+  for (const { at } of follows) if (at >= 0) state.setAlone(at);
 }

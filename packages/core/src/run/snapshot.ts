@@ -65,5 +65,7 @@ export function loadRun<R extends Run>(run: R, { bytes, texts, words }: Snapshot
   for (const text of words) textNumber(text);
   // Whoever remembers where something was put asks again.
   state.putsChanged++;
+  state.laid.fill(state.posed);
+  state.moversChanged = true;
   return run;
 }

@@ -317,6 +317,17 @@ export class RunState {
   /** What the properties are when nothing sets them: the program's own but where something may be spawned. */
   readonly base: Float64Array;
 
+  // What is worked out, and not part of the state.
+  /** Poses so far, and by lane the one in which it last laid anything. */
+  posed = 0;
+  readonly laid: Int32Array;
+  /** The rows of tweens and motors that may be under way: the first so many numbers, unless they are to be listed anew. */
+  readonly tweensOn: Int32Array;
+  readonly motorsOn: Int32Array;
+  tweenCount = 0;
+  motorCount = 0;
+  moversChanged = true;
+
   /** What is due, as a heap by date and order of making; it grows, so it has a buffer of its own while it runs. */
   dues: Float64Array;
   /** Effects that are under way, in the order of their beginning, and captions, in that of asking: see `rows.ts`. */
@@ -403,6 +414,9 @@ export class RunState {
       this.spawnCounts,
     ] = rows as unknown as RowsOf<Sizes>;
     this.base = program.spawns.places.length > 0 ? program.base.slice() : program.base;
+    this.laid = new Int32Array(program.lanes.length);
+    this.tweensOn = new Int32Array(program.tweenAts.length);
+    this.motorsOn = new Int32Array(program.motorAts.length);
     this.dues = new Float64Array(8 * DUE_ROW);
     this.shows = new Float64Array(0);
     this.captions = new Float64Array(0);
@@ -470,12 +484,22 @@ export class RunState {
     this.putAt[at] = n + 1;
     this.one[PUTS] = n + 1;
     this.putsChanged++;
+    this.setAlone(at);
   }
   /** Counts values that were put, or were put no longer: while it stands, the same ones are put. Not part of the state. */
   putsChanged = 0;
 
   /** Values that are no longer put: the next pose gives them back to what lies below. */
   readonly loose: number[] = [];
+
+  /** The values that something else than a lane has set, each once, since somebody began to watch. Not part of the state. */
+  readonly alone: number[] = [];
+  readonly #isAlone = new Set<number>();
+  setAlone(at: number): void {
+    if (this.#isAlone.has(at)) return;
+    this.#isAlone.add(at);
+    this.alone.push(at);
+  }
 
   clearPut(at: number): void {
     const place = (this.putAt[at] as number) - 1;

@@ -44,7 +44,7 @@ function originOf(posed: Posed, object: string | undefined): { at: Vec3; onTop: 
   if (index < 0) return { at: [0, 0, 0], onTop: false, index };
   if (posed.program.geometry.onTop[index] === 1) {
     const out = new Float64Array(3);
-    posed.builder.pivotInto(posed.values, index, true, out);
+    posed.builder.pivotInto(index, true, out);
     return { at: [out[0] as number, out[1] as number, 0], onTop: true, index };
   }
   const pivot = Array.from(posed.values.subarray(index * CHANNELS + 9, index * CHANNELS + 12)) as Vec3;

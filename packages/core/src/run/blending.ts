@@ -39,7 +39,7 @@ function weigh(program: Program, s: RunState, b: BlendProgram): void {
     : b.signal < 0
       ? 0
       : (s.signals[b.signal] as number);
-  weights.fill(0, 0, n);
+  for (let i = 0; i < n; i++) weights[i] = 0;
   // The first that lies beyond; before it is the one that is left.
   let k = 0;
   while (k < n && (b.at[k] as number) <= x) k++;
@@ -118,26 +118,24 @@ export function placeInBlend(
 /**
  * Samples a blend into rows of a lane's slots, as weight × value and weight. What a stack adds has no weight: it lies on
  * what is below. Switches, looks and words are those of what counts for a half or more. Rows that count from where a
- * thing is count from its base here.
+ * thing is count from its base here. `keyed`: 1 for each slot that some clip of it writes.
  */
 export function sampleBlend(
   program: Program,
   s: RunState,
   lane: LaneProgram,
   b: BlendProgram,
+  keyed: Uint8Array,
   row: number,
   clock: Float64Array,
   outV: Float64Array,
   outW: Float64Array,
 ): void {
-  for (const slots of b.slots)
-    for (let t = 0; t < slots.length; t++) {
-      const slot = slots[t] as number;
-      if (slot < 0) continue;
-      const width = lane.slotMode[slot] === MIX_COLOR ? 3 : 1;
-      outV.fill(0, slot, slot + width);
-      outW.fill(0, slot, slot + width);
-    }
+  for (let slot = 0; slot < keyed.length; slot++) {
+    if (keyed[slot] === 0) continue;
+    outV[slot] = 0;
+    outW[slot] = 0;
+  }
   weigh(program, s, b);
   const { tracks } = program.plain;
   for (let k = 0; k < b.clips.length; k++) {

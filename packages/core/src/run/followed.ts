@@ -7,7 +7,9 @@ import type { RunState } from './state.ts';
 export function poseFollows({ follows }: Program, s: RunState): void {
   for (let k = 0; k < follows.length; k++) {
     const { at } = follows[k] as FollowProgram;
-    if (at >= 0 && s.follows[k * FOLLOW_ROW] === 1) s.values[at] = s.follows[k * FOLLOW_ROW + 1] as number;
+    if (at < 0 || s.follows[k * FOLLOW_ROW] !== 1) continue;
+    s.values[at] = s.follows[k * FOLLOW_ROW + 1] as number;
+    s.setAlone(at);
   }
 }
 

@@ -165,7 +165,7 @@ export function laneGives(
     outV[k] = held ? (s.heldV[first + k] as number) : 0;
     outW[k] = held ? (s.heldW[first + k] as number) : 0;
   }
-  if (active?.blend) sampleBlend(program, s, lane, active.blend, i * 2, clock, outV, outW);
+  if (active?.blend) sampleBlend(program, s, lane, active.blend, active.keyed, i * 2, clock, outV, outW);
   else if (active?.kind === PLAY) samplePlay(program, s, lane, active, i * 2, clock, outV, outW, s.startV);
   // What a holding state keeps, it keeps from the first instant: there is nothing to fade.
   if (active?.kind === HOLD || !fadeRuns(s, i, clock)) return;
@@ -175,7 +175,7 @@ export function laneGives(
     oldW[k] = s.fromW[first + k] as number;
   }
   const fading = lane.states[s.fadeState[i] as number];
-  if (fading?.blend) sampleBlend(program, s, lane, fading.blend, i * 2 + 1, clock, oldV, oldW);
+  if (fading?.blend) sampleBlend(program, s, lane, fading.blend, fading.keyed, i * 2 + 1, clock, oldV, oldW);
   else if (fading) samplePlay(program, s, lane, fading, i * 2 + 1, clock, oldV, oldW, s.fadeStartV);
   fadeProgress(s, i, clock);
   const f = progress[0] as number;
@@ -232,6 +232,7 @@ export function poseValues(program: Program, s: RunState, clock: Float64Array): 
   for (let k = 0; k < s.loose.length; k++) {
     const at = s.loose[k] as number;
     values[at] = base[at] as number;
+    s.setAlone(at);
   }
   if (s.loose.length > 0) {
     s.loose.length = 0;

@@ -81,7 +81,9 @@ export function poseTweens(program: Program, s: RunState, clock: Float64Array): 
       s.tweens[k * TWEEN_ROW] = 0;
       s.moversChanged = true;
     }
-    s.putV[tweenAts[k] as number] = value[0] as number;
+    const at = tweenAts[k] as number;
+    s.putV[at] = value[0] as number;
+    s.setAlone(at);
   }
 }
 
@@ -172,6 +174,7 @@ export function poseMotors(program: Program, s: RunState, clock: Float64Array): 
     const at = motorAts[k] as number;
     motorInto(s, k, clock, value);
     s.values[at] = (s.values[at] as number) + (value[0] as number);
+    s.setAlone(at);
   }
 }
 
@@ -190,7 +193,6 @@ export function beginMotor(
   const rate = clamp(motor.rate, -limit, limit);
   s.motors.set([RUNS, clock[0] as number, added, rate, motor.acceleration, limit], k * MOTOR_ROW);
   s.moversChanged = true;
-  s.setAlone(at);
 }
 
 /** Stops a motor: what it has added stays, or goes. */

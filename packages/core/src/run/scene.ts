@@ -13,8 +13,7 @@ import {
   worldMatrix,
 } from '../world/index.ts';
 import type { Program } from './program.ts';
-import { MOTOR_ROW } from './rows.ts';
-import { AZIMUTH, ELEVATION, FRAME_HEIGHT, FRAME_WIDTH, PUTS, type RunState } from './state.ts';
+import { AZIMUTH, ELEVATION, FRAME_HEIGHT, FRAME_WIDTH, type RunState } from './state.ts';
 
 export interface Angle {
   readonly azimuth: number;
@@ -319,22 +318,23 @@ export class Scene {
     this.#knownIn = state;
     this.#known = state.values.slice();
     this.#moved = new Int32Array(this.#known.length);
-    watchAlone(program, state);
+    state.forgetAlone();
     this.#isSeenAnew();
     this.#matrices.begin(program, this.#known, this.#angle(), this.#frame());
   }
 
-  /** Looks through what lanes have laid since, and all that something else may set. */
-  #compare({ plain }: Program, state: RunState): void {
-    const { slots, firstSlot } = plain;
-    const { laid, alone } = state;
+  /** Looks through what lanes have laid since, and what something else has set. */
+  #compare(program: Program, state: RunState): void {
+    const { slots, firstSlot } = program.plain;
+    const { laid, alone, aloneCount } = state;
     this.#count = 0;
     for (let i = 0; i < laid.length; i++) {
       if ((laid[i] as number) < this.#knownPose) continue;
       const end = firstSlot[i + 1] as number;
       for (let k = firstSlot[i] as number; k < end; k++) this.#learn(state.values, slots[k] as number);
     }
-    for (let k = 0; k < alone.length; k++) this.#learn(state.values, alone[k] as number);
+    for (let k = 0; k < aloneCount; k++) this.#learn(state.values, alone[k] as number);
+    state.forgetAlone();
   }
 
   #learn(values: Float64Array, at: number): void {
@@ -361,13 +361,4 @@ export class Scene {
     viewMatrix(this.#angle(), this.#view);
     hits.look({ view: this.#view, halfWidth: width / 2, halfHeight: height / 2 });
   }
-}
-
-/** What is set by something else than a lane now, and what may follow, is watched from the beginning. */
-function watchAlone({ motorAts, follows }: Program, state: RunState): void {
-  for (let k = 0; k < (state.one[PUTS] as number); k++) state.setAlone(state.putList[k] as number);
-  motorAts.forEach((at, k) => {
-    if (state.motors[k * MOTOR_ROW] !== 0) state.setAlone(at);
-  });
-  for (const { at } of follows) if (at >= 0) state.setAlone(at);
 }

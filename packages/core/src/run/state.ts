@@ -415,6 +415,8 @@ export class RunState {
     ] = rows as unknown as RowsOf<Sizes>;
     this.base = program.spawns.places.length > 0 ? program.base.slice() : program.base;
     this.laid = new Int32Array(program.lanes.length);
+    this.alone = new Int32Array(this.values.length);
+    this.#isAlone = new Uint8Array(this.values.length);
     this.tweensOn = new Int32Array(program.tweenAts.length);
     this.motorsOn = new Int32Array(program.motorAts.length);
     this.dues = new Float64Array(8 * DUE_ROW);
@@ -478,13 +480,13 @@ export class RunState {
 
   setPut(at: number, value: number): void {
     this.putV[at] = value;
+    this.setAlone(at);
     if (this.putAt[at] !== 0) return;
     const n = this.one[PUTS] as number;
     this.putList[n] = at;
     this.putAt[at] = n + 1;
     this.one[PUTS] = n + 1;
     this.putsChanged++;
-    this.setAlone(at);
   }
   /** Counts values that were put, or were put no longer: while it stands, the same ones are put. Not part of the state. */
   putsChanged = 0;
@@ -492,13 +494,18 @@ export class RunState {
   /** Values that are no longer put: the next pose gives them back to what lies below. */
   readonly loose: number[] = [];
 
-  /** The values that something else than a lane has set, each once, since somebody began to watch. Not part of the state. */
-  readonly alone: number[] = [];
-  readonly #isAlone = new Set<number>();
+  /** The values that something else than a lane has set since `forgetAlone`, each once. Not part of the state. */
+  readonly alone: Int32Array;
+  aloneCount = 0;
+  readonly #isAlone: Uint8Array;
   setAlone(at: number): void {
-    if (this.#isAlone.has(at)) return;
-    this.#isAlone.add(at);
-    this.alone.push(at);
+    if (this.#isAlone[at] === 1) return;
+    this.#isAlone[at] = 1;
+    this.alone[this.aloneCount++] = at;
+  }
+  forgetAlone(): void {
+    for (let k = 0; k < this.aloneCount; k++) this.#isAlone[this.alone[k] as number] = 0;
+    this.aloneCount = 0;
   }
 
   clearPut(at: number): void {

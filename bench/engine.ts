@@ -104,7 +104,7 @@ const growth = (make: (n: number) => Piece) => {
   const cost = perPart(make);
   cost(100);
   cost(1600);
-  return median(Array.from({ length: 7 }, () => cost(1600) / cost(100)));
+  return median(Array.from({ length: 15 }, () => cost(1600) / cost(100)));
 };
 say(
   'a lane of 1,600 ÷ one of 100, loops that end at different dates',

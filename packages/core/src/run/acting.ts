@@ -20,7 +20,7 @@ import type { Fade } from './fade.ts';
 import type { Motion } from './motion.ts';
 import { beginMotor, beginTween, goalOf, hold, letGo, motorPart, stopMotor } from './moving.ts';
 import { allOnScreen, isWritten } from './on-screen.ts';
-import type { ActionList, ReactionProgram } from './program.ts';
+import type { ReactionProgram } from './program.ts';
 import type { Scene } from './scene.ts';
 import { Sheets } from './sheets.ts';
 import { Showing } from './showing.ts';
@@ -146,20 +146,23 @@ export class Acting implements Deeds {
 
   /** All actions of a list; `inState`: of an onEntry or onExit, where a `go` counts one deeper, like an event. */
   actAll(list: number, cause: Cause, inState: boolean): void {
-    const { acts, after, delayed, goes } = this.#run.program.lists[list] as ActionList;
-    for (let i = 0; i < acts.length; i++) {
-      const seconds = delayed ? (after[i] as number) : 0;
-      if (seconds > 0) this.#delay(DUE_ACTION, list, i, cause, seconds);
-      else this.#act(list, i, inState && goes[i] ? { ...cause, depth: cause.depth + 1 } : cause);
+    const { first, after, delayed, goes } = this.#run.program.lists;
+    const from = first[list] as number;
+    const end = first[list + 1] as number;
+    for (let k = from; k < end; k++) {
+      const seconds = delayed[list] ? (after[k] as number) : 0;
+      if (seconds > 0) this.#delay(DUE_ACTION, list, k - from, cause, seconds);
+      else this.#act(list, k - from, inState && goes[k] ? { ...cause, depth: cause.depth + 1 } : cause);
     }
   }
 
   #act(list: number, number: number, cause: Cause): void {
     const { program, state } = this.#run;
-    const { acts, place } = program.lists[list] as ActionList;
+    const { first, acts, place } = program.lists;
+    const stands = place[list] as number;
     // An action before this one may have removed what acts.
-    if (place >= 0 && !isThere(state, place)) return;
-    (acts[number] as Act)(this, cause);
+    if (stands >= 0 && !isThere(state, stands)) return;
+    (acts[(first[list] as number) + number] as Act)(this, cause);
   }
 
   // Deeds.

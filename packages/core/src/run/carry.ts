@@ -351,10 +351,10 @@ class Carrying {
             : d.what >= DUE_CUE
               ? this.sheetDue(d)
               : d.what === DUE_ACTION
-                ? next.listIndex.get(old.lists[d.index]?.key ?? '')
+                ? next.listIndex.get(old.lists.keys[d.index] ?? '')
                 : next.reactionIndex.get(old.reactions[d.index]?.reaction.id ?? '');
       if (index === undefined) continue;
-      if (d.what === DUE_ACTION && !next.lists[index]?.acts[d.action]) continue;
+      if (d.what === DUE_ACTION && !hasAction(next, index, d.action)) continue;
       if (d.what === DUE_TIMER && next.reactions[index]?.reaction.on.event !== 'timer') continue;
       // The thing of an event has another number now.
       const isDelayed = d.what === DUE_ACTION || d.what === DUE_REACTION;
@@ -505,6 +505,10 @@ const LANE_ROWS = [
   'heavy',
 ] as const;
 const SLOT_ROWS = ['heldV', 'heldW', 'fromV', 'fromW', 'overV', 'overSet', 'startV', 'fadeStartV'] as const;
+
+function hasAction({ lists }: Program, list: number, action: number): boolean {
+  return (lists.first[list] as number) + action < (lists.first[list + 1] as number);
+}
 
 function speedText(s: StateProgram | undefined): string {
   return JSON.stringify(s ? onePlay(s.state.play)?.speed : undefined) ?? '';

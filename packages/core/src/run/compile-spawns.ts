@@ -14,7 +14,7 @@ interface Compiled {
   readonly sheetIndex: ReadonlyMap<string, number>;
   readonly sheets: readonly SheetProgram[];
   readonly cues: readonly CueProgram[];
-  readonly lists: readonly { readonly key: string }[];
+  readonly lists: { readonly keys: readonly string[] };
   readonly streams: readonly string[];
 }
 
@@ -36,7 +36,7 @@ export function compileSpawns(x: Expansion, c: Compiled): Spawns {
   const index = new Map<string, number>();
   const templates: { id: string; max: number; places: number[] }[] = [];
   const placed = new Map<string, number>();
-  const ownLists = byPlace(c.lists.map((l) => l.key));
+  const ownLists = byPlace(c.lists.keys);
   const ownStreams = byPlace(c.streams);
   const machines = new Map<string, number[]>();
   const ends = x.places.length === 0 ? c.parent : subtreeEnds(c.parent);

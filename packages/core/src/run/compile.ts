@@ -35,7 +35,7 @@ import {
   treeOrder,
 } from '../model/index.ts';
 import { compileObjects } from '../world/index.ts';
-import { compileAction } from './acts.ts';
+import { type Act, compileAction } from './acts.ts';
 import { compileBlend } from './compile-blend.ts';
 import { compileDrags, compileFollow } from './compile-follows.ts';
 import {
@@ -52,7 +52,6 @@ import { findObject } from './input.ts';
 import { askingOf, laneWritersOf, plainPlays } from './lane-tables.ts';
 import { type Listeners, ListenerTable, subjectOf } from './listening.ts';
 import {
-  type ActionList,
   BLEND,
   type ClipProgram,
   HOLD,
@@ -105,7 +104,10 @@ class Compiler implements Names {
   readonly #stateIndex: ReadonlyMap<string, number>[] = [];
   readonly #streams: string[] = [];
   readonly #streamIndex = new Map<string, number>();
-  readonly #lists: ActionList[] = [];
+  readonly #lists = {
+    ...{ keys: [] as string[], first: [0], delayed: [] as boolean[], place: [] as number[] },
+    ...{ acts: [] as Act[], after: [] as number[], goes: [] as boolean[] },
+  };
   readonly #listIndex = new Map<string, number>();
   readonly #lanesOn = new ListenerTable();
   #slotCount = 0;
@@ -376,12 +378,18 @@ class Compiler implements Names {
 
   #list(key: string, consumer: string, actions: readonly Action[]): number {
     const stream = this.#stream(consumer);
-    this.#listIndex.set(key, this.#lists.length);
-    const acts = actions.map((a) => compileAction(a, this, stream));
-    const after = actions.map((a) => a.after ?? 0);
-    const delayed = after.some((seconds) => seconds > 0);
-    const goes = actions.map((a) => a.do === 'go');
-    return this.#lists.push({ key, acts, after, delayed, goes, place: this.#placeOf(key) }) - 1;
+    const lists = this.#lists;
+    const n = lists.keys.push(key) - 1;
+    this.#listIndex.set(key, n);
+    for (const a of actions) {
+      lists.acts.push(compileAction(a, this, stream));
+      lists.after.push(a.after ?? 0);
+      lists.goes.push(a.do === 'go');
+    }
+    lists.first.push(lists.acts.length);
+    lists.delayed.push(actions.some((a) => (a.after ?? 0) > 0));
+    lists.place.push(this.#placeOf(key));
+    return n;
   }
 
   /** The place of what is spawned in which something of this name lies; −1 for none. */

@@ -98,14 +98,16 @@ export class Crossings {
     const run = this.#run;
     const { state } = run;
     const { plain } = run.program;
-    const lane = run.lane(i);
     const at = (plain.firstState[i] as number) + (state.active[i] as number);
     const blended = plain.kind[at] === BLEND ? (run.activeState(i) as StateProgram) : null;
-    const c = (
-      blended ? metIn(run.program, state, i, blended) : run.program.clips[plain.clip[at] as number]
-    ) as ClipProgram;
+    // Of a thousand loops that end, none follows its records from one to the next.
+    const clip = plain.clip[at] as number;
+    const isMet = blended && (metIn(run.program, state, i, blended) as ClipProgram);
+    const loop = isMet ? isMet.clip.loop : (plain.loop[clip] as Clip['loop']);
+    const cueTimes = isMet ? isMet.cueTimes : (plain.cueTimes[clip] as Float64Array);
     // With a common phase the clips of a blend are met as of one that lasts 1.
-    const d = blended ? c.data.duration : (plain.duration[plain.clip[at] as number] as number);
+    const d = isMet ? isMet.data.duration : (plain.duration[clip] as number);
+    const c = isMet ?? (cueTimes.length > 0 ? (run.program.clips[clip] as ClipProgram) : null);
     const row = i * 2;
     const p = this.#served;
     state.readPlay(row, p);
@@ -122,15 +124,19 @@ export class Crossings {
       return;
     }
     const forward = p.way > 0;
-    const raw = d === 0 ? 0 : crossingPosition(p, d, c.clip.loop, c.cueTimes);
+    const raw = d === 0 ? 0 : crossingPosition(p, d, loop, cueTimes);
     const starts = raw === p.mark && !p.incl;
     // A play that is turned round at the very place whose cue it has met does not meet it again.
     const met = raw === p.mark && p.incl;
     p.mark = raw;
     p.incl = true;
     state.writePlay(row, p);
-    const where = lane.direct ?? { clip: c.clip.id, lane: lane.lane.id };
-    if (c.clip.loop === 'once' || d === 0) {
+    const { direct, clipIds, laneIds } = plain;
+    const where = direct[i] ?? {
+      clip: isMet ? isMet.clip.id : (clipIds[clip] as string),
+      lane: laneIds[i] as string,
+    };
+    if (loop === 'once' || d === 0) {
       if (!met) this.#cuesAt(i, c, raw, forward, false, cause);
       if (state.entry[i] !== entry || !(d === 0 || (forward ? raw >= d : raw <= 0))) return;
       // A cue at the end may have turned the play round: it has come to its end, and runs back from there.
@@ -139,20 +145,20 @@ export class Crossings {
       state.writePlay(row, p);
       const clipDone = run.raise({ kind: 'done', event: 'clip.done', ...where }, cause);
       run.queueEvent(clipDone, cause);
-      if (lane.direct) return this.#onEnd(i, { rec: clipDone.id, depth });
+      if (direct[i]) return this.#onEnd(i, { rec: clipDone.id, depth });
       if (!blended) this.#stateDone(i, cause);
       return;
     }
-    const thereAndBack = c.clip.loop === 'there-and-back';
+    const thereAndBack = loop === 'there-and-back';
     const pass = Math.round(raw / d);
     const turns = Math.abs(raw - pass * d) <= 1e-12 * (Math.abs(raw) + d);
     if (!turns) {
       // On the odd passes of there-and-back the clip is gone through from its end.
       const back = thereAndBack && Math.floor(raw / d) % 2 !== 0;
-      this.#cuesAt(i, c, fold(raw, d, c.clip.loop, p.way), forward !== back, false, cause);
+      this.#cuesAt(i, c, fold(raw, d, loop, p.way), forward !== back, false, cause);
       return;
     }
-    const end = thereAndBack ? fold(raw, d, c.clip.loop, p.way) : forward ? d : 0;
+    const end = thereAndBack ? fold(raw, d, loop, p.way) : forward ? d : 0;
     const start = thereAndBack ? end : forward ? 0 : d;
     if (!starts) {
       this.#cuesAt(i, c, end, forward, thereAndBack, cause);
@@ -201,10 +207,17 @@ export class Crossings {
     run.actAll(c.cueActions[n] as number, { rec: rec.id, depth: cause.depth }, false);
   }
 
-  #cuesAt(i: number, c: ClipProgram, place: number, forwards: boolean, any: boolean, cause: Cause): void {
+  #cuesAt(
+    i: number,
+    c: ClipProgram | null,
+    place: number,
+    forwards: boolean,
+    any: boolean,
+    cause: Cause,
+  ): void {
     const run = this.#run;
     const { state } = run;
-    if (c.cueTimes.length === 0) return;
+    if (!c || c.cueTimes.length === 0) return;
     const entry = state.entry[i];
     const p = newPlay(0, 0, 0);
     c.clip.cues.forEach((q, n) => {

@@ -36,6 +36,9 @@ export function plainPlays(lanes: readonly LaneProgram[], clips: readonly ClipPr
     loop: clips.map((c) => c.clip.loop),
     duration: Float64Array.from(clips, (c) => c.data.duration),
     cueTimes: clips.map((c) => c.cueTimes),
+    clipIds: clips.map((c) => c.clip.id),
+    laneIds: lanes.map((l) => l.lane.id),
+    direct: lanes.map((l) => l.direct),
   };
 }
 

@@ -65,6 +65,8 @@ const NONE: readonly number[] = [];
 export function listenersTo(listeners: Listeners, rec: TraceRecord): readonly number[] {
   const bySubject = rec.event && listeners.get(rec.event);
   if (!rec.event || !bySubject) return NONE;
+  // Timers may be thousands at once: each is heard by its own reaction alone.
+  if (rec.event === 'timer') return bySubject.get(rec.reaction as string) ?? NONE;
   let found = NONE;
   let several: Set<number> | null = null;
   for (const subject of [

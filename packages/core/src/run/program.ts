@@ -134,17 +134,19 @@ export interface LaneProgram {
   readonly firstPulse: number;
 }
 
-export interface ActionList {
-  /** Stable name across edits: the id of its reaction or cue, or `state/entry`, `state/exit`. */
-  readonly key: string;
+/** All lists of actions, side by side: of a thousand reactions each firing then costs no more. */
+export interface ActionLists {
+  /** Stable names across edits: the id of a reaction or cue, or `state/entry`, `state/exit`. */
+  readonly keys: readonly string[];
+  /** Where the actions of each list begin; one more at the end. */
+  readonly first: readonly number[];
+  /** By list whether any of its actions comes later, and where what is spawned lies that acts so, −1 for the piece itself. */
+  readonly delayed: readonly boolean[];
+  readonly place: readonly number[];
   readonly acts: readonly Act[];
-  /** Delay of each, seconds, and whether there is any. */
+  /** By action its delay, seconds, and whether it is a `go`, which in onEntry and onExit counts one deeper. */
   readonly after: readonly number[];
-  readonly delayed: boolean;
-  /** 1 for a `go`, which in onEntry and onExit counts one deeper. */
   readonly goes: readonly boolean[];
-  /** Where what is spawned lies that acts so, −1 for the piece itself. */
-  readonly place: number;
 }
 
 export interface ReactionProgram {
@@ -342,7 +344,7 @@ export interface Program {
   readonly reactionsOn: Listeners;
   readonly lanesOn: Listeners;
   readonly asking: Asking;
-  readonly lists: readonly ActionList[];
+  readonly lists: ActionLists;
   readonly listIndex: ReadonlyMap<string, number>;
   /** Consumers of random streams; stream i takes four words from 4·i. */
   readonly streams: readonly string[];
@@ -377,6 +379,10 @@ export interface PlainPlays {
   readonly loop: readonly Clip['loop'][];
   readonly duration: Float64Array;
   readonly cueTimes: readonly Float64Array[];
+  readonly clipIds: readonly string[];
+  /** By lane: its id, and of a direct play what it is. */
+  readonly laneIds: readonly string[];
+  readonly direct: readonly LaneProgram['direct'][];
 }
 
 /** Whose eventless transitions must be asked again when something changes; all are numbers of lanes. */

@@ -255,7 +255,7 @@ export class Run {
     let due: Due | undefined;
     for (let i = 0; i < state.dueCount && !due; i++)
       if (state.dueAt(i).index === -1 - most) due = state.dueAt(i);
-    const list = due?.what === DUE_ACTION ? program.lists[due.index]?.key : undefined;
+    const list = due?.what === DUE_ACTION ? program.lists.keys[due.index] : undefined;
     const reaction = list ?? (due && program.reactions[due.index]?.reaction.id);
     const who = lane ? (lane.direct ?? { lane: lane.lane.id }) : reaction !== undefined ? { reaction } : {};
     context.raise({ kind: 'storm', why: 'dates', ...who }, NO_CAUSE);

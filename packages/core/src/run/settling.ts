@@ -155,10 +155,13 @@ export class Settling {
       for (const zone of e.rec.colliders ?? [])
         for (const i of byObject?.get(zone) ?? []) if (this.#passes(i, e)) passing.push(i);
     } else for (const i of listenersTo(program.reactionsOn, e.rec)) if (this.#passes(i, e)) passing.push(i);
+    if (passing.length === 0) return stop;
     const who = passing.map((i) => this.#whose(i));
     // One before it may have removed what it is of, and another may stand there now.
-    for (const [k, i] of passing.entries())
+    for (let k = 0; k < passing.length; k++) {
+      const i = passing[k] as number;
       if (this.#whose(i) === who[k]) this.#acting.react(i, { rec: e.rec.id, depth: e.depth, other: e.other });
+    }
     return stop;
   }
 

@@ -4,7 +4,7 @@ import type { Act } from './acts.ts';
 import type { Context, QueuedEvent } from './context.ts';
 import type { Deeds } from './deeds.ts';
 import { onMatches } from './listening.ts';
-import type { ActionList, CueAct, CueProgram, SheetProgram } from './program.ts';
+import type { CueAct, CueProgram, SheetProgram } from './program.ts';
 import { isNoticedOf, isPointedAt } from './reach.ts';
 import { CAPTION_ROW, CUE_ACT_ROW, CUE_ROW, SHEET_ROW, TWEEN_ROW } from './rows.ts';
 import { CAPTIONS, DUE_CUE, DUE_CUE_ACT, DUE_LOOK, DUE_SHEET, type Due, SHEETS } from './state.ts';
@@ -147,11 +147,12 @@ export class Sheets {
     run.queueEvent(rec, cause);
     state.cues[c * CUE_ROW] = BEGUN;
     state.cues[c * CUE_ROW + 1] = rec.id;
-    const { after } = run.program.lists[list] as ActionList;
+    const { after, first } = run.program.lists;
+    const from = first[list] as number;
     for (let i = 0; i < acts.length; i++) {
       const at = (firstAct + i) * CUE_ACT_ROW;
       state.cueActs[at] = -1;
-      const seconds = after[i] as number;
+      const seconds = after[from + i] as number;
       const due = { what: DUE_CUE_ACT, index: c, action: i, n: round, cause: rec.id };
       if (seconds > 0) run.addDue({ t: snapDate(run.t + seconds), ...due });
       else this.#act(c, i, { ...cause, rec: rec.id });
@@ -168,7 +169,8 @@ export class Sheets {
     const { cueActs } = run.state;
     cueActs[at] = run.t;
     cueActs[at + 1] = -1;
-    const token = ((run.program.lists[list] as ActionList).acts[i] as Act)(this.#deeds, cause);
+    const { acts: all, first } = run.program.lists;
+    const token = (all[(first[list] as number) + i] as Act)(this.#deeds, cause);
     if (typeof token === 'number' && cueActs[at] === run.t) cueActs[at + 1] = token;
     const { what, seconds } = acts[i] as CueAct;
     // Its end is a date at which is looked whether the cue has ended.

@@ -1,8 +1,9 @@
 import { emptyPiece } from '@apple-tick/core/model';
+import { compile } from '@apple-tick/core/run';
 import { describe, expect, it, vi } from 'vitest';
 import { Player } from './player.ts';
 
-const player = () => new Player(emptyPiece('p', 'Test'), { azimuth: 0, elevation: 0 });
+const player = () => new Player(compile(emptyPiece('p', 'Test')), { azimuth: 0, elevation: 0 });
 const inputs = (p: Player) => p.tick().filter((r) => r.kind === 'input');
 
 describe('player', () => {

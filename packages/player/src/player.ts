@@ -1,6 +1,12 @@
 /** A run in a page: turns time into ticks and pointer moves into inputs. The core knows neither. */
-import type { Piece } from '@apple-tick/core/model';
-import { type Angle, compile, type Input, type InputKind, Run, type TraceRecord } from '@apple-tick/core/run';
+import {
+  type Angle,
+  type Input,
+  type InputKind,
+  type Program,
+  Run,
+  type TraceRecord,
+} from '@apple-tick/core/run';
 
 /** Ticks done at most in one frame of the screen; after a long pause the run goes on, it does not catch up. */
 const MAX_TICKS = 12;
@@ -21,8 +27,9 @@ export class Player {
   #pending: Input[] = [];
 
   /** `view`: the angle from which people look, when it is not the piece's own. Tick 0 is done at once. */
-  constructor(piece: Piece, view: Angle = piece.view) {
-    this.run = new Run(compile(piece));
+  constructor(program: Program, view: Angle = program.piece.view) {
+    const { piece } = program;
+    this.run = new Run(program);
     this.#view = piece.view;
     this.#frame = piece.frame;
     this.look(view);

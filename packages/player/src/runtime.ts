@@ -3,7 +3,14 @@
  * become a picture, sounds are heard. It sleeps while its canvas cannot be seen. One canvas at a time.
  */
 import type { Piece, SceneObject, Sound } from '@apple-tick/core/model';
-import { type Angle, FaceBuilder, seedOf, showsOf, type TraceRecord } from '@apple-tick/core/run';
+import {
+  type Angle,
+  FaceBuilder,
+  type Program,
+  seedOf,
+  showsOf,
+  type TraceRecord,
+} from '@apple-tick/core/run';
 import type { Pictures } from '@apple-tick/painter';
 import { CaptionLayer } from './captions.ts';
 import { Effects } from './effects.ts';
@@ -40,9 +47,9 @@ export class Runtime {
   /** Something is to be painted that no tick has changed. */
   #stale = true;
 
-  constructor(piece: Piece, options: RuntimeOptions) {
+  constructor(program: Program, options: RuntimeOptions) {
     this.#options = options;
-    this.player = new Player(piece, options.view);
+    this.player = new Player(program, options.view);
     this.#tell(this.player.run.takeTrace());
     this.#wake();
   }

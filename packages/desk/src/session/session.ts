@@ -17,7 +17,7 @@ import {
   touchedIds,
   type Vec3,
 } from '@apple-tick/core/model';
-import { compileAgain, editRun, type Program, type TraceRecord } from '@apple-tick/core/run';
+import { compile, compileAgain, editRun, type Program, type TraceRecord } from '@apple-tick/core/run';
 import { type Player, Runtime } from '@apple-tick/player';
 import { createStore } from 'zustand/vanilla';
 import { settleDrafts } from './drafts.ts';
@@ -542,11 +542,17 @@ export class Session {
     return id !== null && this.store.has(table, id);
   }
 
+  /** That piece, compiled: mostly it is compiled already, for being seen. */
+  private runProgram(): Program {
+    const isWhole = this.state.only === null && this.inside.length === 0;
+    return isWhole ? this.program : compile(this.runPiece());
+  }
+
   startRun(): void {
     const { azimuth, elevation } = this.state;
     this.log = new RunLog(this.store);
     this.over = undefined;
-    this.runtime = new Runtime(this.runPiece(), {
+    this.runtime = new Runtime(this.runProgram(), {
       view: { azimuth, elevation },
       pictures: this.pictures,
       sounds,

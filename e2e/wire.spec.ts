@@ -329,7 +329,6 @@ test('odds: what is drawn says how likely it is; from anywhere a state may be en
 }) => {
   await newPiece(page);
   await addKind(page, 'Rectangle');
-  await page.getByRole('button', { name: 'recipes' }).click();
   await page.getByRole('button', { name: /^Draws by odds/ }).click();
   await page.getByRole('button', { name: /^Transition from anywhere to a third on/ }).click();
   const drawn = page.getByRole('list', { name: 'Drawn among' }).getByRole('listitem');
@@ -449,7 +448,6 @@ test('from an empty piece: a hinge that turns back takes at most 12 actions, a l
     const hands = new Hands(page);
     await hands.choose('Draw ▾', 'Box');
     await hands.drag([-50, 50], [50, -50]);
-    await hands.click('recipes');
     await hands.click(recipe);
     expect(hands.actions).toBeLessThanOrEqual(most);
     await expect(page.getByRole('button', { name: /^State / })).toHaveCount(states);
@@ -471,7 +469,6 @@ test('from an empty piece: what spins for ever and plays another clip when click
   await hands.pick('Event of the transition', 'is clicked');
   await page.getByRole('treeitem', { name: /^Rectangle/ }).click();
   hands.actions++;
-  await hands.click('recipes');
   await hands.click(/^Spins until clicked/);
   expect(hands.actions).toBeLessThanOrEqual(14);
   await expect(page.getByLabel('Hint', { exact: true })).not.toHaveValue('');

@@ -246,7 +246,6 @@ test('D3: a reaction switches a zone off; what was in it leaves it; on another o
 test('D16: gather and count is a recipe; its zone is complete and open to change', async ({ page }) => {
   await newPiece(page);
   await addKind(page, 'Rectangle');
-  await page.getByRole('button', { name: 'recipes' }).click();
   await page.getByRole('button', { name: /^Gathers and counts/ }).click();
   await expect(page.getByRole('group', { name: 'Rectangle zone' })).toBeVisible();
   await expect(page.getByLabel('endless in depth')).toBeChecked();

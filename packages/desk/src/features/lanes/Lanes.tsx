@@ -1,10 +1,11 @@
-import type { Lane, Machine, TemplateHead } from '@apple-tick/core/model';
+import type { Lane, Machine, SceneObject, TemplateHead } from '@apple-tick/core/model';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useEffect, useRef } from 'react';
 import { CLIP_TYPE } from '../../session/dragged.ts';
 import { useCalmTable, useRun, useSession, useUi } from '../../session/hooks.ts';
 import { addMachine, addState, showMachine } from '../../session/machines.ts';
 import { openTemplate, timesWords, usesOfTemplate } from '../../session/templates.ts';
+import { RecipeList } from '../../ui/RecipeList.tsx';
 import { useHeight } from '../../ui/use-width.ts';
 import { activeIn } from './active.ts';
 import { LaneRow } from './LaneRow.tsx';
@@ -60,21 +61,7 @@ export const Lanes = memo(function Lanes() {
     if (at >= 0) rows.scrollToIndex(at, { align: at === lines.length - 1 ? 'end' : 'start' });
   }, [tallId, at, height, lines.length]);
   if (!machine && templates.length === 0) {
-    const chosen = object ? s.store.get('objects', object) : undefined;
-    return (
-      <div className="p-6">
-        <p className="mb-2">
-          {chosen
-            ? 'A machine says which states a thing has and what leads from one to another.'
-            : 'Select the object that is to behave, then give it a machine.'}
-        </p>
-        {chosen && (
-          <button type="button" className="btn btn-ink" onClick={() => addMachine(s, chosen.id)}>
-            Add a machine to {chosen.name}
-          </button>
-        )}
-      </div>
-    );
+    return <NoMachine object={object ? s.store.get('objects', object) : undefined} />;
   }
   return (
     <div
@@ -117,6 +104,29 @@ export const Lanes = memo(function Lanes() {
 
 const keyOf = (l: Line) =>
   l.kind === 'machine' ? l.machine.id : l.kind === 'template' ? l.template.id : l.lane.id;
+
+/** A piece without machines: how to begin, for what is chosen. */
+function NoMachine({ object }: { object: SceneObject | undefined }) {
+  const s = useSession();
+  if (!object) return <p className="p-6">Select the object that is to behave, then give it a machine.</p>;
+  return (
+    <div className="h-full overflow-auto px-6 py-4">
+      <p className="flex items-center gap-3 flex-wrap mb-2">
+        A machine says which states a thing has and what leads from one to another.
+        <button type="button" className="btn btn-ink" onClick={() => addMachine(s, object.id)}>
+          Add a machine to {object.name}
+        </button>
+        <span className="text-ink-2">or begin with a recipe:</span>
+      </p>
+      <section
+        aria-label={`Recipes for ${object.name}`}
+        className="grid gap-x-4 grid-cols-[repeat(auto-fill,minmax(330px,1fr))]"
+      >
+        <RecipeList object={object} />
+      </section>
+    </div>
+  );
+}
 
 /** The machines of a template, which run in each of its places: opened with it. */
 function TemplateLine({ template }: { template: TemplateHead }) {

@@ -61,7 +61,7 @@ export function usesOf(store: PieceStore, id: string): Use[] {
           out.push({
             sets: false,
             who: `${l.name}: ${t.from === '*' ? 'anywhere' : nameOf(store, t.from)} → ${nameOf(store, t.to)}`,
-            words: ticketWords(store, t, m.object),
+            words: ticketWords(store, t, m, l),
             when: '',
             select: { kind: 'transition', ...at, id: t.id },
           });

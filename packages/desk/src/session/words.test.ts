@@ -2,6 +2,7 @@ import {
   type Action,
   type Condition,
   emptyPiece,
+  type Lane,
   type On,
   PieceStore,
   type Transition,
@@ -100,8 +101,17 @@ it('a ticket tells all that must come together, or that nothing does yet', () =>
     reenter: false,
     mayRepeat: true,
   };
-  expect(ticketWords(store, t, 'ob_f')).toBe('off: · open is on · not before 40 % · odds 3 · fades 20 %');
-  expect(ticketWords(store, { ...t, set: false }, 'ob_f')).toBe('not yet set');
+  const of = { id: 'ma_1', name: 'M', object: 'ob_f', lanes: [] };
+  const others = [
+    { ...t, id: 'tr_2', odds: 1 },
+    { ...t, id: 'tr_3', odds: 8, on: { event: 'pointer.click' as const } },
+  ];
+  const lane = { transitions: [t, ...others] } as unknown as Lane;
+  // One that waits for something else is not drawn with it.
+  expect(ticketWords(store, t, of, lane)).toBe(
+    'off: · open is on · not before 40 % · drawn 75 % · fades 20 %',
+  );
+  expect(ticketWords(store, { ...t, set: false }, of, lane)).toBe('not yet set');
 });
 
 it('what happened is told in plain words; what only the machinery needs is not', () => {

@@ -9,6 +9,8 @@ import {
   EASING_PRESETS,
   EVENTS,
   FACTS,
+  type Lane,
+  type Machine,
   type On,
   partOf,
   propertyLabel,
@@ -248,9 +250,21 @@ export function tweenEasingName(e: TweenEasing): string {
   return TWEEN_EASINGS.find(([, x]) => JSON.stringify(x) === text)?.[0] ?? 'its own curve';
 }
 
+/** The transitions of a lane that are drawn together with this one, itself among them. */
+export function drawnWith(lane: Lane, t: Transition): Transition[] {
+  const on = JSON.stringify(t.on);
+  return lane.transitions.filter((x) => x.from === t.from && x.odds !== null && JSON.stringify(x.on) === on);
+}
+
+/** How likely one of them is: per cent, in words; none where all weigh nothing. */
+export function shareWords(among: readonly Transition[], t: Transition): string {
+  const total = among.reduce((n, x) => n + (x.odds ?? 0), 0);
+  return total > 0 ? `${Math.round((100 * (t.odds ?? 0)) / total)} %` : '';
+}
+
 /** The sentence on a transition's ticket. */
-export function ticketWords(store: PieceStore, t: Transition, owner: string): string {
-  const parts = t.on ? [eventWords(store, t.on, owner)] : [];
+export function ticketWords(store: PieceStore, t: Transition, { object }: Machine, lane: Lane): string {
+  const parts = t.on ? [eventWords(store, t.on, object)] : [];
   for (const c of t.when) parts.push(conditionWords(store, c));
   if (t.notBefore)
     parts.push(
@@ -260,7 +274,7 @@ export function ticketWords(store: PieceStore, t: Transition, owner: string): st
           ? `not before ${t.notBefore.seconds} s`
           : `not before ${t.notBefore.percent} %`,
     );
-  if (t.odds !== null) parts.push(`odds ${t.odds}`);
+  if (t.odds !== null) parts.push(`drawn ${shareWords(drawnWith(lane, t), t)}`.trim());
   const fade = t.crossfade;
   const amount = 'seconds' in fade ? fade.seconds : fade.percent;
   if (amount > 0) parts.push(`fades ${amount} ${'seconds' in fade ? 's' : '%'}`);

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { runCommand } from '../../commands/registry.ts';
 import { useSession } from '../../session/hooks.ts';
 import { editLane } from '../../session/machines.ts';
-import { nameOf, ticketWords } from '../../session/words.ts';
+import { drawnWith, nameOf, shareWords, ticketWords } from '../../session/words.ts';
 import { Heading, NumberField, type Option, Pick, Row } from '../../ui/fields.tsx';
 import { ConditionList } from '../../ui/sentences/ConditionList.tsx';
 import { EventPick } from '../../ui/sentences/EventPick.tsx';
@@ -65,7 +65,7 @@ export function TransitionDetails({
         name={`${t.from === '*' ? 'anywhere' : nameOf(s.store, t.from)} → ${nameOf(s.store, t.to)}`}
         kind="transition"
       />
-      <p>{ticketWords(s.store, t, machine.object)}</p>
+      <p>{ticketWords(s.store, t, machine, lane)}</p>
       <WhyNot transition={t} owner={machine.object} />
       <Row title="From">
         <Pick
@@ -128,11 +128,7 @@ function OddsField(props: {
   const { transition: t, machine, lane, onChange } = props;
   const s = useSession();
   const { store } = s;
-  const alike = lane.transitions.filter(
-    (x) => x.from === t.from && x.odds !== null && JSON.stringify(x.on) === JSON.stringify(t.on),
-  );
-  const total = alike.reduce((n, x) => n + (x.odds ?? 0), 0);
-  const share = (odds: number) => (total > 0 ? `${Math.round((100 * odds) / total)} %` : '');
+  const alike = drawnWith(lane, t);
   const putOdds = (id: string, odds: number) =>
     editLane(s, 'Changed the odds', machine.id, lane.id, (l) => ({
       ...l,
@@ -174,7 +170,7 @@ function OddsField(props: {
                   onChange={(odds) => putOdds(x.id, odds)}
                 />
               </span>
-              <span className="num text-ink-2 w-10 text-right">{share(x.odds ?? 0)}</span>
+              <span className="num text-ink-2 w-10 text-right">{shareWords(alike, x)}</span>
             </li>
           ))}
         </ul>

@@ -48,7 +48,7 @@ export function LaneCanvas(props: {
   const layout = useMemo(() => {
     const transitions = lane.transitions.map((t) => ({
       ...t,
-      words: ticketWords(s.store, t, machine.object),
+      words: ticketWords(s.store, t, machine, lane),
     }));
     return layoutLane({ states: lane.states, transitions }, { width, height, zoom });
   }, [lane, width, height, zoom, machine.object, version]);

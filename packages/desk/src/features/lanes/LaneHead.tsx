@@ -104,7 +104,7 @@ export function LaneHead(props: {
       {anywhere.length > 0 && <p className="font-semibold text-ink-2 mt-3">From anywhere</p>}
       <ul className="mt-1 space-y-1">
         {anywhere.map((t) => {
-          const words = `${nameOf(s.store, t.to)}: ${ticketWords(s.store, t, machine.object)}`;
+          const words = `${nameOf(s.store, t.to)}: ${ticketWords(s.store, t, machine, lane)}`;
           const chosen = selected?.kind === 'transition' && selected.id === t.id;
           return (
             <li key={t.id}>

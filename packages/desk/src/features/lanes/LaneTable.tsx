@@ -52,7 +52,7 @@ function WhoGoesWhere({ machine, lane }: { machine: Machine; lane: Lane }) {
                 <td key={to.id} className={`${CELL} ${from.id === to.id ? 'bg-paper' : ''}`}>
                   <div className="flex items-center gap-1 min-h-[22px]">
                     {there.map((t) => {
-                      const words = ticketWords(s.store, t, machine.object);
+                      const words = ticketWords(s.store, t, machine, lane);
                       const chosen = selected?.kind === 'transition' && selected.id === t.id;
                       return (
                         <button

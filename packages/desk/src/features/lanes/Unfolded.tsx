@@ -94,7 +94,7 @@ function Join(props: { machine: Machine; lane: Lane; t: Transition; out: boolean
   const { machine, lane, t, out, left } = props;
   const s = useSession();
   const selected = useUi((u) => u.selected);
-  const words = ticketWords(s.store, t, machine.object);
+  const words = ticketWords(s.store, t, machine, lane);
   const other = lane.states.find((x) => x.id === (out ? t.to : t.from))?.name ?? nameOf(s.store, t.to);
   const text = out ? `to ${other}: ${words}` : `from ${other}: ${words}`;
   // An arrow points to the side where it leads: away from the panel's middle when it leads out.

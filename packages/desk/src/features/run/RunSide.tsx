@@ -21,8 +21,9 @@ export function RunSide() {
   const [chart, setChart] = useState(false);
   return (
     <div className="flex flex-col h-full">
-      <section className="p-3.5 border-b border-line" aria-label="Signals">
-        <div className="flex items-baseline mb-2">
+      {/* However many there are, what happened stays in sight. */}
+      <section className="pt-3.5 pb-2 border-b border-line flex flex-col max-h-[60%]" aria-label="Signals">
+        <div className="flex items-baseline mb-2 px-3.5">
           <h2 className="text-[14px] flex-1">Signals</h2>
           {signals.some((x) => x.type === 'number') && (
             <button type="button" className="btn" aria-pressed={chart} onClick={() => setChart(!chart)}>
@@ -30,36 +31,40 @@ export function RunSide() {
             </button>
           )}
         </div>
-        {chart && (
-          <Suspense fallback={<div className="h-[120px]" />}>
-            <SignalChart />
-          </Suspense>
-        )}
-        {signals.length === 0 && <p className="text-ink-2">There are none yet.</p>}
-        {signals.map((x) => (
-          <LiveControl key={x.id} signal={x} />
-        ))}
-        {messages.map((m) => (
-          <button
-            key={m.id}
-            type="button"
-            className="btn text-plum mr-1"
-            onClick={() => s.player?.input({ send: m.id })}
-          >
-            send {m.name}
-          </button>
-        ))}
-        {sounds.map((x) => (
-          <button
-            key={x.id}
-            type="button"
-            className="btn mr-1 mt-1"
-            aria-label={`Play the sound ${x.name}`}
-            onClick={() => s.player?.input({ sound: x.id })}
-          >
-            ♪ {x.name}
-          </button>
-        ))}
+        <div className="min-h-0 overflow-auto px-3.5 pb-1.5">
+          {chart && (
+            <Suspense fallback={<div className="h-[120px]" />}>
+              <SignalChart />
+            </Suspense>
+          )}
+          {signals.length === 0 && <p className="text-ink-2">There are none yet.</p>}
+          {signals.map((x) => (
+            <LiveControl key={x.id} signal={x} />
+          ))}
+          <div className="flex flex-wrap gap-1">
+            {messages.map((m) => (
+              <button
+                key={m.id}
+                type="button"
+                className="btn text-plum"
+                onClick={() => s.player?.input({ send: m.id })}
+              >
+                send {m.name}
+              </button>
+            ))}
+            {sounds.map((x) => (
+              <button
+                key={x.id}
+                type="button"
+                className="btn"
+                aria-label={`Play the sound ${x.name}`}
+                onClick={() => s.player?.input({ sound: x.id })}
+              >
+                ♪ {x.name}
+              </button>
+            ))}
+          </div>
+        </div>
       </section>
       <Log />
     </div>
@@ -236,40 +241,43 @@ function Log() {
                   ))}
                 </details>
               ) : (
-                <span className="flex-1 min-w-0 truncate font-medium" title={words}>
-                  {lane !== null && words.startsWith(lane) ? (
-                    <>
-                      <span className="text-ink-2 font-normal">{lane}</span>
-                      {words.slice(lane.length)}
-                    </>
-                  ) : (
-                    words
+                // What led to it stands beside it where there is room for both, else below.
+                <span className="flex-1 min-w-0 flex flex-wrap gap-x-2">
+                  <span className="min-w-0 max-w-full truncate font-medium" title={words}>
+                    {lane !== null && words.startsWith(lane) ? (
+                      <>
+                        <span className="text-ink-2 font-normal">{lane}</span>
+                        {words.slice(lane.length)}
+                      </>
+                    ) : (
+                      words
+                    )}
+                  </span>
+                  {s.log.isUnheard(line) && !s.state.readOnly && (
+                    <button
+                      type="button"
+                      className="text-ink-2 underline decoration-dotted ml-auto"
+                      title={`Nothing heard that ${words}: give it a reaction`}
+                      onClick={() => {
+                        const id = line.clicked as string;
+                        s.select({ kind: 'object', id });
+                        addReactions(s, [id]);
+                      }}
+                    >
+                      make it do something
+                    </button>
+                  )}
+                  {cause && (
+                    <button
+                      type="button"
+                      className="text-ink-2 underline decoration-dotted truncate flex-[1_1_6.5em] min-w-0 text-right"
+                      title={`Because: ${cause.words}`}
+                      onClick={() => show(cause)}
+                    >
+                      ↖ {cause.words}
+                    </button>
                   )}
                 </span>
-              )}
-              {s.log.isUnheard(line) && !s.state.readOnly && (
-                <button
-                  type="button"
-                  className="text-ink-2 underline decoration-dotted truncate max-w-[55%] flex-none"
-                  title={`Nothing heard that ${words}: give it a reaction`}
-                  onClick={() => {
-                    const id = line.clicked as string;
-                    s.select({ kind: 'object', id });
-                    addReactions(s, [id]);
-                  }}
-                >
-                  make it do something
-                </button>
-              )}
-              {cause && (
-                <button
-                  type="button"
-                  className="text-ink-2 underline decoration-dotted truncate max-w-[42%] flex-none"
-                  title={`Because: ${cause.words}`}
-                  onClick={() => show(cause)}
-                >
-                  ↖ {cause.words}
-                </button>
               )}
             </li>
           );

@@ -215,6 +215,7 @@ export class Dragging {
       const place = (state.base[at] as number) + to;
       hold(program, state, at, place, clock);
       values[at] = place;
+      state.setAlone(at);
     }
   }
 

@@ -250,7 +250,9 @@ export function poseValues(program: Program, s: RunState, clock: Float64Array): 
   const puts = s.one[PUTS] as number;
   for (let k = 0; k < puts; k++) {
     const at = s.putList[k] as number;
+    if (values[at] === s.putV[at]) continue;
     values[at] = s.putV[at] as number;
+    s.setAlone(at);
   }
   poseMotors(program, s, clock);
   for (let k = 0; k < amounts.length; k++) bound(values, amounts[k] as number);

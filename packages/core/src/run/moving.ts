@@ -81,9 +81,7 @@ export function poseTweens(program: Program, s: RunState, clock: Float64Array): 
       s.tweens[k * TWEEN_ROW] = 0;
       s.moversChanged = true;
     }
-    const at = tweenAts[k] as number;
-    s.putV[at] = value[0] as number;
-    s.setAlone(at);
+    s.putV[tweenAts[k] as number] = value[0] as number;
   }
 }
 

@@ -213,6 +213,7 @@ export class Pushing {
       const place = (state.values[at] as number) + by;
       hold(program, state, at, place, clock);
       state.values[at] = place;
+      state.setAlone(at);
     }
   }
 }

@@ -4,7 +4,7 @@
  * and go; only their numbers count on.
  */
 import { invert, MAT, seedStream, snapDate, transformPoint } from '../base/index.ts';
-import { CH_SHOWN, CHANNELS, fitsSignal, initialValue, type SignalValue } from '../model/index.ts';
+import { CHANNELS, fitsSignal, initialValue, type SignalValue } from '../model/index.ts';
 import type { Context } from './context.ts';
 import { letGo } from './moving.ts';
 import type { Program } from './program.ts';
@@ -203,9 +203,10 @@ export class Spawning {
     const first = objects.from * CHANNELS;
     for (let at = first; at < objects.to * CHANNELS; at++) {
       if (state.isPut(at)) letGo(program, state, at);
+      if (state.values[at] === state.base[at]) continue;
       state.values[at] = state.base[at] as number;
+      state.setAlone(at);
     }
-    for (const channel of [0, 1, 2, CH_SHOWN]) state.setAlone(place.root * CHANNELS + channel);
     rowsOf(program.tweenAts, isInside, TWEEN_ROW, state.tweens);
     rowsOf(program.motorAts, isInside, MOTOR_ROW, state.motors);
     program.drags.forEach((d, i) => {

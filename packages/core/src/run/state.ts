@@ -480,7 +480,6 @@ export class RunState {
 
   setPut(at: number, value: number): void {
     this.putV[at] = value;
-    this.setAlone(at);
     if (this.putAt[at] !== 0) return;
     const n = this.one[PUTS] as number;
     this.putList[n] = at;
@@ -494,7 +493,10 @@ export class RunState {
   /** Values that are no longer put: the next pose gives them back to what lies below. */
   readonly loose: number[] = [];
 
-  /** The values that something else than a lane has set since `forgetAlone`, each once. Not part of the state. */
+  /**
+   * The values that something else than a lane has written since `forgetAlone`, each once: whoever writes one says so. Not
+   * part of the state.
+   */
   readonly alone: Int32Array;
   aloneCount = 0;
   readonly #isAlone: Uint8Array;

@@ -114,6 +114,7 @@ export class Walking {
       const place = (values[at] as number) + by;
       hold(program, state, at, place, clock);
       values[at] = place;
+      state.setAlone(at);
     }
   }
 
@@ -173,6 +174,7 @@ export class Walking {
       if (state.values[at] === value) return;
       hold(program, state, at, value, clock);
       state.values[at] = value;
+      state.setAlone(at);
     };
     if (facing === 'mirror') {
       const onScreen = x * (this.#view[0] as number) + z * (this.#view[6] as number);

@@ -1,6 +1,6 @@
 import { type Burst, CHANNELS, type Vec3 } from '@apple-tick/core/model';
-import { burstWay, lengthOf, type Show } from '@apple-tick/core/run';
-import { Effects } from '@apple-tick/player';
+import { burstWay, FaceBuilder, lengthOf, type Show } from '@apple-tick/core/run';
+import { Effects, paintFrame } from '@apple-tick/player';
 import { type RefObject, useEffect, useRef, useState } from 'react';
 import { changeEffect, whereSetOff } from '../../session/effects.ts';
 import { useSession, useTable, useUi } from '../../session/hooks.ts';
@@ -19,6 +19,8 @@ interface Props {
   seen: { readonly width: number; readonly height: number };
   width: number;
   height: number;
+  /** 1 for what is not seen. */
+  skip: Uint8Array | null;
   /** The canvas of the frame, which trembles. */
   frame: RefObject<HTMLCanvasElement | null>;
 }
@@ -51,12 +53,13 @@ function originOf(posed: Posed, object: string | undefined): { at: Vec3; onTop: 
   return { at: pointIn(posed.builder.world, index * 12, pivot), onTop: false, index };
 }
 
-function Showing({ id, posed, screen, seen, width, height, frame }: Props & { id: string }) {
+function Showing({ id, posed, screen, seen, width, height, skip, frame }: Props & { id: string }) {
   const s = useSession();
   const canvas = useRef<HTMLCanvasElement>(null);
   const [effects] = useState(() => new Effects());
-  const latest = useRef({ posed, screen, seen });
-  latest.current = { posed, screen, seen };
+  const [builder] = useState(() => new FaceBuilder());
+  const latest = useRef({ posed, screen, seen, skip });
+  latest.current = { posed, screen, seen, skip };
   useEffect(() => {
     const el = canvas.current;
     const ctx = el?.getContext('2d');
@@ -67,7 +70,7 @@ function Showing({ id, posed, screen, seen, width, height, frame }: Props & { id
     let n = 0;
     let before = -1;
     const paint = (now: number) => {
-      const { posed: p, screen: at, seen: frameSize } = latest.current;
+      const { posed: p, screen: at, seen: frameSize, skip: left } = latest.current;
       const { program } = p;
       const effect = program.effects[program.effectIndex.get(id) ?? -1];
       if (!effect) return;
@@ -76,8 +79,19 @@ function Showing({ id, posed, screen, seen, width, height, frame }: Props & { id
       // Each showing is a burst of its own.
       if (t < before) n++;
       before = t;
-      const { at: origin, onTop } = originOf(p, whereSetOff(s.store, id));
-      const show: Show = { effect, n, object: -1, age: t, origin, onTop, shown: true };
+      const { at: origin, onTop, index } = originOf(p, whereSetOff(s.store, id));
+      const object = effect.effect.kind === 'burst' ? -1 : index;
+      const show: Show = { effect, n, object, age: t, origin, onTop, shown: true };
+      if (object >= 0) {
+        // What happens to one thing is seen by painting all anew, as a run does.
+        const faces = builder.build(program, p.values, at, left, frameSize);
+        effects.build(program, [show], program.piece.seed, builder, at, p.values);
+        paintFrame(ctx, {
+          ...{ size: { w: width, h: height }, screen: at, seen: frameSize, faces, cut: false, effects },
+          ...{ ground: program.piece.frame.background, pictures: s.pictures, masks: s.state.masks },
+        });
+        return;
+      }
       effects.build(program, [show], program.piece.seed, null, at);
       const ratio = devicePixelRatio || 1;
       if (el.width !== width * ratio || el.height !== height * ratio) {
@@ -102,7 +116,7 @@ function Showing({ id, posed, screen, seen, width, height, frame }: Props & { id
       cancelAnimationFrame(next);
       if (shaken) shaken.style.transform = '';
     };
-  }, [s, id, effects, frame, width, height]);
+  }, [s, id, effects, builder, frame, width, height]);
   return (
     <canvas
       ref={canvas}

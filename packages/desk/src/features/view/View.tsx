@@ -98,15 +98,8 @@ export function View() {
   const way = s.inside.map((x) => x.id).join('/');
   if (way !== '') dim(posed.program, way, posed.values);
   const run = ui.running;
-  const faces = run
-    ? null
-    : posed.builder.build(
-        posed.program,
-        posed.values,
-        screen,
-        unseen(posed.program, ui.hidden, ui.only),
-        seen,
-      );
+  const skip = unseen(posed.program, ui.hidden, ui.only);
+  const faces = run ? null : posed.builder.build(posed.program, posed.values, screen, skip, seen);
 
   // Where what runs is shown, for whoever paints it and listens there.
   const placed = useRef<Placed | null>(null);
@@ -231,6 +224,7 @@ export function View() {
             seen={seen}
             width={size.w}
             height={size.h}
+            skip={skip}
             frame={canvas}
           />
         )}

@@ -1,4 +1,4 @@
-import { type Burst, CHANNELS, type Vec3 } from '@apple-tick/core/model';
+import { type Burst, CHANNELS, type Effect, type Vec3 } from '@apple-tick/core/model';
 import { burstWay, FaceBuilder, lengthOf, type Show } from '@apple-tick/core/run';
 import { Effects, paintFrame } from '@apple-tick/player';
 import { type RefObject, useEffect, useRef, useState } from 'react';
@@ -13,31 +13,38 @@ const PAUSE = 0.7;
 /** Seconds of the fastest particle's way that the handles of a burst stand for. */
 const HANDLE_AT = 0.5;
 
-interface Props {
+interface Placed {
   posed: Posed;
   screen: Screen;
-  seen: { readonly width: number; readonly height: number };
   width: number;
   height: number;
+}
+interface Props extends Placed {
+  seen: { readonly width: number; readonly height: number };
   /** 1 for what is not seen. */
   skip: Uint8Array | null;
   /** The canvas of the frame, which trembles. */
   frame: RefObject<HTMLCanvasElement | null>;
 }
 
-/** The effect whose properties are open, shown where it is set off, again and again; a burst can be shaped there. */
-export function EffectPreview(props: Props) {
+/** The effect whose properties are open. */
+function useOpen(): Effect | undefined {
   const s = useSession();
   useTable('effects');
   const id = useUi((u) => (u.selected?.kind === 'effect' ? u.selected.id : null));
-  const effect = s.store.get('effects', id ?? '');
-  if (!effect) return null;
-  return (
-    <>
-      <Showing key={effect.id} {...props} id={effect.id} />
-      {effect.kind === 'burst' && <BurstHandles {...props} effect={effect} />}
-    </>
-  );
+  return s.store.get('effects', id ?? '');
+}
+
+/** It is shown where it is set off, again and again. */
+export function EffectPreview(props: Props) {
+  const effect = useOpen();
+  return effect ? <Showing key={effect.id} {...props} id={effect.id} /> : null;
+}
+
+/** A burst can be shaped there. */
+export function EffectHandles(props: Placed) {
+  const effect = useOpen();
+  return effect?.kind === 'burst' ? <BurstHandles {...props} effect={effect} /> : null;
 }
 
 /** Where it begins: at the pivot of the object at which it is set off first, or in the middle of the frame. */
@@ -130,7 +137,7 @@ function Showing({ id, posed, screen, seen, width, height, skip, frame }: Props 
 const round = (n: number) => Math.round(n * 10) / 10;
 
 /** The ways of the fastest particles, and handles for direction, speed and spread. */
-function BurstHandles({ effect, posed, screen, width, height }: Props & { effect: Burst }) {
+function BurstHandles({ effect, posed, screen, width, height }: Placed & { effect: Burst }) {
   const s = useSession();
   const { at, onTop } = originOf(posed, whereSetOff(s.store, effect.id));
   const place = (p: Vec3): [number, number] =>

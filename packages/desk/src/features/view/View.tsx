@@ -12,7 +12,7 @@ import type { Screen } from '../../session/view-math.ts';
 import { chooseByBox } from './choose-by-box.ts';
 import { DrawShape } from './DrawShape.tsx';
 import type { Posed } from './drag.ts';
-import { EffectPreview } from './EffectPreview.tsx';
+import { EffectHandles, EffectPreview } from './EffectPreview.tsx';
 import { paintGhosts } from './ghosts.ts';
 import { Handles } from './Handles.tsx';
 import { LiveHand } from './LiveHand.tsx';
@@ -189,6 +189,17 @@ export function View() {
             if (objects.length > 0) setList({ x, y, objects });
           }}
         />
+        {!run && (
+          <EffectPreview
+            posed={posed}
+            screen={screen}
+            seen={seen}
+            width={size.w}
+            height={size.h}
+            skip={skip}
+            frame={canvas}
+          />
+        )}
         <ViewMessages screen={screen} width={f.w} height={f.h} />
         {run && <LiveHand canvas={canvas} />}
         {run && <LiveKeys />}
@@ -217,17 +228,7 @@ export function View() {
         {!run && ui.tool === 'pen' && <Pen screen={screen} width={size.w} height={size.h} />}
         {!run && ui.ghosts && <MotionPath posed={posed} screen={screen} width={size.w} height={size.h} />}
         {!run && <Handles posed={posed} screen={screen} width={size.w} height={size.h} />}
-        {!run && (
-          <EffectPreview
-            posed={posed}
-            screen={screen}
-            seen={seen}
-            width={size.w}
-            height={size.h}
-            skip={skip}
-            frame={canvas}
-          />
-        )}
+        {!run && <EffectHandles posed={posed} screen={screen} width={size.w} height={size.h} />}
         {run && <LiveWay screen={screen} width={size.w} height={size.h} />}
         {run ? (
           <LiveZones screen={screen} width={size.w} height={size.h} />

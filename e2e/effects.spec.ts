@@ -155,8 +155,8 @@ test('D12: a flash lies over the frame or a thing and goes; a shake moves things
   await expect(where.first().locator('option:checked')).toHaveText('Apple');
   await run(page);
   expect(await colour(page, 0, 0)).toBe('#b23529');
-  const blue = async (x: number, y: number) => {
-    const [, r, , b] = /^#(..)(..)(..)$/.exec(await colour(page, x, y)) ?? [];
+  const blue = async (x: number, y: number, canvas = 'canvas') => {
+    const [, r, , b] = /^#(..)(..)(..)$/.exec(await colour(page, x, y, 960, 540, canvas)) ?? [];
     return Number.parseInt(b ?? '', 16) > 200 && Number.parseInt(r ?? '', 16) < 100;
   };
   await page.keyboard.press('a');
@@ -171,6 +171,11 @@ test('D12: a flash lies over the frame or a thing and goes; a shake moves things
   await expect(page.getByRole('group', { name: 'flash blue', exact: true }).first()).toBeVisible();
   await undo(page);
   await expect(where.first().locator('option:checked')).toHaveText('Apple');
+  // Chosen, it is shown over the thing that it is set off over, and over nothing else.
+  await page.getByRole('button', { name: /^blue/ }).first().click();
+  const preview = '[data-effect-preview]';
+  await expect.poll(() => blue(0, 0, preview)).toBe(true);
+  expect(await blue(-300, 150, preview)).toBe(false);
 });
 
 test('D12: what is drawn as a thing of the piece shows that thing; deleted, it is dots again', async ({

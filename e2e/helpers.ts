@@ -59,10 +59,13 @@ export const pickColour = async (page: Page, label: string, color: string) => {
   await page.keyboard.press('Enter');
 };
 
-/** The colour of the view at a point, px of the piece round its middle (at 100 %, in a space of that width and height). */
-export const colour = (page: Page, x: number, y: number, width = 960, height = 540) =>
+/**
+ * The colour of the view at a point, px of the piece round its middle (at 100 %, in a space of that width and height), or of
+ * another canvas that lies over it.
+ */
+export const colour = (page: Page, x: number, y: number, width = 960, height = 540, canvas = 'canvas') =>
   page
-    .locator('canvas')
+    .locator(canvas)
     .first()
     .evaluate(
       (c: HTMLCanvasElement, p) => {

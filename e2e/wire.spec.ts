@@ -469,6 +469,7 @@ test('from an empty piece: what spins for ever and plays another clip when click
   await hands.pick('Event of the transition', 'is clicked');
   await page.getByRole('treeitem', { name: /^Rectangle/ }).click();
   hands.actions++;
+  await hands.click('recipes');
   await hands.click(/^Spins until clicked/);
   expect(hands.actions).toBeLessThanOrEqual(14);
   await expect(page.getByLabel('Hint', { exact: true })).not.toHaveValue('');

@@ -108,9 +108,7 @@ it('a ticket tells all that must come together, or that nothing does yet', () =>
   ];
   const lane = { transitions: [t, ...others] } as unknown as Lane;
   // One that waits for something else is not drawn with it.
-  expect(ticketWords(store, t, of, lane)).toBe(
-    'off: · open is on · not before 40 % · drawn 75 % · fades 20 %',
-  );
+  expect(ticketWords(store, t, of, lane)).toBe('off: · 75 % · open is on · not before 40 % · fades 20 %');
   expect(ticketWords(store, { ...t, set: false }, of, lane)).toBe('not yet set');
 });
 

@@ -274,10 +274,11 @@ export function ticketWords(store: PieceStore, t: Transition, { object }: Machin
           ? `not before ${t.notBefore.seconds} s`
           : `not before ${t.notBefore.percent} %`,
     );
-  if (t.odds !== null) parts.push(`drawn ${shareWords(drawnWith(lane, t), t)}`.trim());
   const fade = t.crossfade;
   const amount = 'seconds' in fade ? fade.seconds : fade.percent;
   if (amount > 0) parts.push(`fades ${amount} ${'seconds' in fade ? 's' : '%'}`);
+  // First, since that tells those that are drawn together from each other.
+  if (t.odds !== null) parts.unshift(shareWords(drawnWith(lane, t), t) || 'drawn');
   if (!t.enabled) parts.unshift('off:');
   return parts.length > 0 && t.set ? parts.join(' · ') : 'not yet set';
 }

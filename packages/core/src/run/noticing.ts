@@ -40,6 +40,12 @@ export class Noticing {
   #pivots = new Float64Array(0);
   #counts = new Uint8Array(0);
   #changed = new Uint8Array(0);
+  /**
+   * Whether it had changed at the last noticing, and whether anything had: what came to rest on a boundary has not crossed it
+   * by then, and is in from then on. Who has just been loaded does not know, and asks.
+   */
+  #lately = new Uint8Array(0);
+  #restless = true;
   #jumped = new Uint8Array(0);
   /** By zone, whether it is switched on. */
   #isOn = new Uint8Array(0);
@@ -71,9 +77,11 @@ export class Noticing {
     if (this.#of !== program || this.#state !== state) this.#begin(program, state);
     const moved = this.#look(program, state, meeting);
     const switched = this.#switches(state, meeting);
-    if (!moved && !switched) return;
+    if (!moved && !switched && !this.#restless) return;
     this.#extents(state, meeting);
     this.#sweepAll(meeting);
+    this.#lately.set(this.#changed);
+    this.#restless = moved || switched;
     this.#keep(state, meeting);
     state.zoneOn.set(this.#isOn);
     this.#tell(program, meeting, NO_CAUSE);
@@ -104,6 +112,8 @@ export class Noticing {
     this.#pivots = new Float64Array(n * 3);
     this.#counts = new Uint8Array(n);
     this.#changed = new Uint8Array(n);
+    this.#lately = new Uint8Array(n).fill(1);
+    this.#restless = true;
     this.#jumped = new Uint8Array(n);
     this.#seen = new Float64Array(n * OWN).fill(Number.NaN);
     this.#frame = new Float64Array(2).fill(Number.NaN);
@@ -232,7 +242,7 @@ export class Noticing {
     return false;
   }
 
-  /** All pairs that overlap along x and one of which has changed. */
+  /** All pairs that overlap along x and one of which has changed, now or at the last noticing. */
   #sweepAll(meeting: Meeting): void {
     const zones = this.#zones;
     const things = this.#things;
@@ -247,14 +257,15 @@ export class Noticing {
       const collider = meeting.colliders[c] as ColliderProgram;
       const low = this.#zoneLow[c] as number;
       const high = this.#zoneHigh[c] as number;
-      const moved = this.#changed[collider.owner] === 1;
+      const moved = this.#changed[collider.owner] === 1 || this.#lately[collider.owner] === 1;
       // Zones come by where they begin, so no later one reaches further back.
       while (first < things.length && (this.#thingLow[things[first] as number] as number) + widest < low)
         first++;
       for (let n = first; n < things.length; n++) {
         const k = things[n] as number;
         if ((this.#thingLow[k] as number) > high) break;
-        if ((this.#thingHigh[k] as number) < low || (!moved && this.#changed[k] === 0)) continue;
+        if ((this.#thingHigh[k] as number) < low) continue;
+        if (!moved && this.#changed[k] === 0 && this.#lately[k] === 0) continue;
         const rank = collider.rank[k] as number;
         if (rank >= 0 && k !== collider.owner) this.#pair(meeting, c, collider, k, collider.firstPair + rank);
       }

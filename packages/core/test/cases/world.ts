@@ -85,6 +85,17 @@ export const WORLD_CASES: readonly SemanticCase[] = [
     told: [['zone.enter', 0], ['zone.leave']],
   }),
   the('points on the boundary are inside', (m) => standing(m, 50), { told: [['zone.enter', 0]] }),
+  the(
+    'what comes to rest on the boundary is in from then on: the way that ends there is no stretch yet',
+    (m) =>
+      standing(m, -60).on('x', 'piece.start', [
+        {
+          ...{ do: 'tween', object: 'ob_x', property: 'position.x', mode: 'to', to: -50 },
+          ...{ seconds: 10 / 60, easing: 'linear' },
+        },
+      ]),
+    { told: [['zone.enter', T(12)]] },
+  ),
   the('beyond it they are not', (m) => standing(m, 50.01), { told: [['zone.enter']], ticks: 5 }),
   the('depth counts', (m) => standing(m, 0, {}, { position: [0, 0, 60] }), {
     told: [['zone.enter']],

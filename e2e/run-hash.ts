@@ -2,7 +2,7 @@
 import { RunHash } from '@apple-tick/core/base';
 import { readPiece } from '@apple-tick/core/check';
 import { emptyPiece } from '@apple-tick/core/model';
-import { compile, type Input, loadRun, NamingRun, saveRun } from '@apple-tick/core/run';
+import { compile, type Input, loadRun, Run, saveRun } from '@apple-tick/core/run';
 import { objectOf } from '../packages/core/test/box-piece.ts';
 import { ALL_CASES, allFailures } from '../packages/core/test/cases/all.ts';
 import { Maker, TICKS } from '../packages/core/test/random-piece.ts';
@@ -10,7 +10,7 @@ import { Maker, TICKS } from '../packages/core/test/random-piece.ts';
 export function runHash(text: string): string {
   const r = readPiece(text);
   if (!r.ok) throw new Error('unreadable');
-  const run = new NamingRun(compile(r.value));
+  const run = new Run(compile(r.value));
   const hash = new RunHash();
   for (let tick = 0; tick < 1200; tick++) {
     run.step(tick % 37 === 5 ? [{ at: tick / 60, click: 'Flap' }] : []);
@@ -28,9 +28,9 @@ export function randomHash(pieces: number, resumes: boolean): string {
     const maker = new Maker(seed, seed % 2 === 0, seed % 3 === 0);
     const inputs = maker.inputs();
     const program = compile(maker.piece);
-    let run = new NamingRun(program);
+    let run = new Run(program);
     for (let tick = 0; tick < TICKS; tick++) {
-      if (resumes && tick === TICKS / 2) run = loadRun(new NamingRun(program), saveRun(run));
+      if (resumes && tick === TICKS / 2) run = loadRun(new Run(program), saveRun(run));
       run.step((inputs.get(tick) ?? []).map((i) => ({ ...i, at: 0 }) as Input));
       hash.numbers(run.state.values);
       for (const rec of run.takeTrace()) hash.text(JSON.stringify(rec));
@@ -53,7 +53,7 @@ export function timersFired(): string {
       ...{ cooldown: 0, limit: 'always', actions: [{ do: 'add', signal, by: 1 }] },
     };
   }
-  const run = new NamingRun(compile(piece), { trace: false });
+  const run = new Run(compile(piece), { trace: false });
   for (let tick = 0; tick <= 600 * 60; tick++) run.step();
   return Object.keys(every)
     .map((signal) => run.signalValue(signal))

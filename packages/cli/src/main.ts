@@ -4,7 +4,7 @@ import { problemLine, TICKS_PER_SECOND, tickAtOrAfter, tickTime } from '@apple-t
 import { pieceJsonSchema, readInput, readPiece } from '@apple-tick/core/check';
 import { isZip, readTickpack } from '@apple-tick/core/formats';
 import type { Piece } from '@apple-tick/core/model';
-import { compile, type Input, NamingRun, poseReader, type Run } from '@apple-tick/core/run';
+import { compile, type Input, poseReader, Run } from '@apple-tick/core/run';
 import { Command } from 'commander';
 import { Lines, plainText, systemReason, Unheard, UsedWrongly } from './output.ts';
 
@@ -85,7 +85,7 @@ function runPiece(file: string, flags: RunFlags): number {
   const piece = loadPiece(file);
   if (!piece) return 1;
   const moved = inputs.flatMap((i) => ('move' in i ? [i.move.object] : []));
-  const run = new NamingRun(compile(piece, moved), seed);
+  const run = new Run(compile(piece, moved), seed);
   const poses = flags.pose.map((text) => ({ text, read: readerFor(run, text) }));
   const byTick = new Map<number, Input[]>();
   for (const input of inputs.toSorted((a, b) => a.at - b.at)) {

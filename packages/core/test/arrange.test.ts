@@ -12,7 +12,7 @@ import {
   type SceneObject,
   type Vec3,
 } from '../src/model/index.ts';
-import { compile, FaceBuilder, NamingRun, propertyValue } from '../src/run/index.ts';
+import { compile, FaceBuilder, propertyValue, Run } from '../src/run/index.ts';
 import { FILL_HIT, fitFrame, hitTop } from '../src/world/index.ts';
 import { objectOf as object, seeded } from './box-piece.ts';
 
@@ -173,7 +173,7 @@ describe('looks', () => {
       actions: [{ do: 'look', object: 'ob_f', to: 'lo_disc' }],
     };
     expect(readPieceJson(p)).toMatchObject({ ok: true });
-    const run = new NamingRun(compile(p));
+    const run = new Run(compile(p));
     const look = () => propertyValue(run.state.values, 0, 'look');
     for (let i = 0; i < 25; i++) run.step();
     expect(look()).toBe('');

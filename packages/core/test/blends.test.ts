@@ -11,7 +11,7 @@ import {
   type State,
   writePiece,
 } from '../src/model/index.ts';
-import { compile, editRun, NamingRun, propertyValue, type Run, writersOf } from '../src/run/index.ts';
+import { compile, editRun, propertyValue, Run, writersOf } from '../src/run/index.ts';
 import { objectOf } from './box-piece.ts';
 
 type Way = { duration?: number; loop?: 'once' | 'loop'; cue?: number };
@@ -81,7 +81,7 @@ const x = (run: Run) => propertyValue(run.state.values, 0, 'position.x') as numb
 const set = (run: Run, n: number) => run.step([{ at: 0, set: { si_n: n } }]);
 const started = (p: Piece) => {
   expect(checkIntegrity(p)).toEqual([]);
-  const run = new NamingRun(compile(p));
+  const run = new Run(compile(p));
   run.step([]);
   return run;
 };
@@ -329,7 +329,7 @@ it('a clip whose lane is gone follows nothing, and the run goes on', () => {
       smooth: 0,
     },
   };
-  const run = new NamingRun(compile(p));
+  const run = new Run(compile(p));
   for (let n = 0; n < 3; n++) run.step([]);
   expect(run.tick).toBe(2);
 });

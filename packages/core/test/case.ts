@@ -2,10 +2,10 @@
 import { expect } from 'vitest';
 import { checkIntegrity } from '../src/check/index.ts';
 import type { Piece } from '../src/model/index.ts';
-import { compile, type InputKind, NamingRun, type TraceRecord } from '../src/run/index.ts';
+import { compile, type InputKind, Run, type TraceRecord } from '../src/run/index.ts';
 
 export class Case {
-  run: NamingRun;
+  run: Run;
   readonly records: TraceRecord[] = [];
   /** What happened in the last tick. */
   last: TraceRecord[] = [];
@@ -13,7 +13,7 @@ export class Case {
   /** The piece must be sound. Tick 0 is done. */
   constructor(piece: Piece) {
     expect(checkIntegrity(piece)).toEqual([]);
-    this.run = new NamingRun(compile(piece));
+    this.run = new Run(compile(piece));
     this.step();
   }
 

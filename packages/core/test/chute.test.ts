@@ -9,10 +9,9 @@ import {
   editRun,
   type Input,
   loadRun,
-  NamingRun,
   placeIn,
   propertyValue,
-  type Run,
+  Run,
   saveRun,
 } from '../src/run/index.ts';
 
@@ -40,14 +39,14 @@ const active = (run: Run) => run.program.lanes[0]?.states[placeIn(run, 0).state]
 
 describe('the chute', () => {
   it('opens on a click and stays open', () => {
-    const run = new NamingRun(compile(chute()));
+    const run = new Run(compile(chute()));
     play(run, 400, [60]);
     expect(active(run)).toBe('open');
     expect(turn(run)).toBe(-68);
   });
 
   it('clicked half-way it turns back from where it is, without a jump, and opens again from there', () => {
-    const run = new NamingRun(compile(chute()));
+    const run = new Run(compile(chute()));
     let last = 0;
     let biggest = 0;
     for (let i = 0; i < 300; i++) {
@@ -66,14 +65,14 @@ describe('the chute', () => {
     const piece = chute((j) => {
       (j as { clips: { cl_tip: { duration: number } } }).clips.cl_tip.duration = 0.7345;
     });
-    const run = new NamingRun(compile(piece));
+    const run = new Run(compile(piece));
     play(run, 200, [60]);
     const done = run.takeTrace().find((r) => r.event === 'clip.done');
     expect(done?.t).toBeCloseTo(1.7345, 12);
   });
 
   it('every record leads back to an input or the start', () => {
-    const run = new NamingRun(compile(chute()));
+    const run = new Run(compile(chute()));
     play(run, 200, [60, 80]);
     const all = new Map(run.takeTrace().map((r) => [r.id, r]));
     for (const r of all.values()) {
@@ -85,9 +84,9 @@ describe('the chute', () => {
 
   it('goes on from a snapshot bit for bit', () => {
     const program = compile(chute());
-    const run = new NamingRun(program);
+    const run = new Run(program);
     play(run, 75, [60]);
-    const other = loadRun(new NamingRun(program), JSON.parse('null') ?? saveRun(run));
+    const other = loadRun(new Run(program), JSON.parse('null') ?? saveRun(run));
     const hash = (r: Run) => {
       const h = new RunHash();
       r.takeTrace();
@@ -102,7 +101,7 @@ describe('the chute', () => {
   });
 
   it('an edit while running keeps the state and takes effect', () => {
-    const run = new NamingRun(compile(chute()));
+    const run = new Run(compile(chute()));
     play(run, 80, [60]);
     const before = turn(run);
     editRun(
@@ -126,7 +125,7 @@ describe('the chute', () => {
         { id: 'tr_b', from: 'st_open', to: 'st_shut', when: [] },
       ];
     });
-    const run = new NamingRun(compile(piece));
+    const run = new Run(compile(piece));
     run.step();
     const storms = run.takeTrace().filter((r) => r.kind === 'storm');
     expect(storms).toHaveLength(1);
@@ -151,7 +150,7 @@ describe('the chute', () => {
         },
       ];
     });
-    const run = new NamingRun(compile(piece));
+    const run = new Run(compile(piece));
     play(run, 61, [60]);
     play(run, 59);
     expect(active(run)).toBe('tipping');

@@ -1,7 +1,7 @@
 /** What lanes give while they fade, keep and come back: each case differed from the contract before. */
 import { describe, expect, it } from 'vitest';
 import { defaultBase, type Lane, type Piece, type SceneObject } from '../src/model/index.ts';
-import { compile, NamingRun, propertyValue } from '../src/run/index.ts';
+import { compile, propertyValue, Run } from '../src/run/index.ts';
 import { go, objectOf, piece, play, seeded, states, turn } from './box-piece.ts';
 
 const whenGo = [{ signal: 'si_s', is: true }];
@@ -21,7 +21,7 @@ describe('holding and keeping through a crossfade', () => {
       ],
       [{ from: 'st_a', to: 'st_h', when: whenGo, crossfade: fade }],
     );
-    const run = new NamingRun(compile(p));
+    const run = new Run(compile(p));
     go(run, 16, { 15: { set: { go: true } } });
     const entered = turn(run);
     expect(entered).toBeCloseTo(45, 9);
@@ -43,7 +43,7 @@ describe('holding and keeping through a crossfade', () => {
     const o = p.clips['cl_o'] as Piece['clips'][string];
     p.clips['cl_o'] = { ...o, tracks: [...o.tracks, track('position.x', 0, 100)] };
     p.clips['cl_x'] = { ...o, id: 'cl_x', name: 'x', tracks: [track('position.x', 300, 300)] };
-    const run = new NamingRun(compile(p));
+    const run = new Run(compile(p));
     go(run, 16, { 15: { set: { go: true } } });
     const x = () => propertyValue(run.state.values, 0, 'position.x') as number;
     expect(turn(run)).toBeCloseTo(45, 9);
@@ -68,7 +68,7 @@ describe('holding and keeping through a crossfade', () => {
         { from: 'st_b', to: 'st_c', notBefore: { seconds: 0.1 }, crossfade: { seconds: 10 } },
       ],
     );
-    const run = new NamingRun(compile(p));
+    const run = new Run(compile(p));
     go(run, 20, { 1: { set: { go: true } } });
     // The loop goes on under the long crossfade: its turn is still seen moving.
     const seen = new Set<number>();
@@ -108,7 +108,7 @@ describe('opacity', () => {
       states: [{ id: 'st_p', name: 'p', play: play('cl_y') }],
       transitions: [],
     });
-    const run = new NamingRun(compile(p));
+    const run = new Run(compile(p));
     const seen: number[] = [];
     for (let i = 0; i < 60; i++) {
       go(run, 1, { 20: { set: { go: true } } });
@@ -145,7 +145,7 @@ describe('places and dates', () => {
         cues: [{ id: 'cu_0', t: 0, when: 'both', actions: [] }],
         tracks: [],
       };
-      const run = new NamingRun(compile(p));
+      const run = new Run(compile(p));
       const trace = go(run, 120);
       const label = `round ${round}: ${duration} at ${speed}`;
       expect(
@@ -159,7 +159,7 @@ describe('places and dates', () => {
 
   it('a loop played backwards stands at its end on entry and at every turn', () => {
     const p = piece([{ id: 'st_a', name: 'a', play: play('cl_l', -1) }], []);
-    const run = new NamingRun(compile(p));
+    const run = new Run(compile(p));
     go(run, 1);
     expect(turn(run)).toBe(60);
     go(run, 30);
@@ -176,7 +176,7 @@ describe('places and dates', () => {
       when: 'forwards',
       actions: [{ do: 'set', signal: 'si_n', to: -1 }],
     });
-    const run = new NamingRun(compile(p));
+    const run = new Run(compile(p));
     const trace = go(run, 46);
     expect(trace.filter((r) => r.event === 'clip.done').map((r) => r.t)).toEqual([0.5]);
     expect(turn(run)).toBeCloseTo(45, 9);
@@ -197,7 +197,7 @@ describe('places and dates', () => {
       [{ from: 'st_a', to: 'st_b', notBefore: { percent: 60 }, when: whenGo }],
     );
     (p.signals['si_n'] as { initial: number }).initial = -1;
-    const run = new NamingRun(compile(p));
+    const run = new Run(compile(p));
     // Backwards for a tenth of a second (20 per cent), then paused: 60 per cent are not reached.
     go(run, 7, { 6: { set: { pace: 0 } } });
     expect(states(go(run, 5, { 8: { set: { go: true } } }))).toEqual([]);
@@ -220,7 +220,7 @@ describe('an input by name', () => {
       ob_d: objectOf('ob_d', { kind: 'rect', size: [30, 30], radius: 0 }, {}, { parent: 'ob_c' }),
     } as Record<string, SceneObject>;
     (p.objects['ob_d'] as SceneObject).base = { ...defaultBase(), position: [0, -250, 0] };
-    const run = new NamingRun(compile(p));
+    const run = new Run(compile(p));
     const clicked = (name: string) =>
       go(run, 1, { [run.tick + 1]: { click: name } })
         .filter((r) => r.event === 'pointer.click')

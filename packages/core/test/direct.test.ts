@@ -10,16 +10,7 @@ import {
   removeWithReferences,
   writePiece,
 } from '../src/model/index.ts';
-import {
-  compile,
-  editRun,
-  loadRun,
-  NamingRun,
-  propertyValue,
-  type Run,
-  saveRun,
-  writersOf,
-} from '../src/run/index.ts';
+import { compile, editRun, loadRun, propertyValue, Run, saveRun, writersOf } from '../src/run/index.ts';
 import { objectOf } from './box-piece.ts';
 
 type Loop = 'once' | 'loop' | 'there-and-back';
@@ -70,7 +61,7 @@ function go(run: Run, ticks: number, ...keys: string[]): string[] {
 }
 const started = (p: Piece) => {
   expect(checkIntegrity(p)).toEqual([]);
-  const run = new NamingRun(compile(p));
+  const run = new Run(compile(p));
   run.step([]);
   run.takeTrace();
   return run;
@@ -188,7 +179,7 @@ describe('a play of its own', () => {
     go(run, 1, 'a');
     go(run, 1, 'b');
     go(run, 1, 'b');
-    const other = loadRun(new NamingRun(compile(p)), saveRun(run));
+    const other = loadRun(new Run(compile(p)), saveRun(run));
     editRun(run, { ...p, signals: {}, objects: { ob_z: objectOf('ob_z', { kind: 'group' }), ...p.objects } });
     for (let i = 0; i < 50; i++) {
       run.step([]);

@@ -20,9 +20,8 @@ import {
   editRun,
   type Input,
   loadRun,
-  NamingRun,
   propertyValue,
-  type Run,
+  Run,
   saveRun,
   type TraceRecord,
 } from '../src/run/index.ts';
@@ -48,7 +47,7 @@ const value = (run: Run, id: string, property: string) =>
   propertyValue(run.state.values, run.program.objectIndex.get(id) as number, property) as number;
 const started = (p: Piece) => {
   expect(checkIntegrity(p)).toEqual([]);
-  const run = new NamingRun(compile(p));
+  const run = new Run(compile(p));
   run.step([]);
   run.takeTrace();
   return run;
@@ -200,7 +199,7 @@ describe('dragging', () => {
     let run = started(p);
     run.step([at(0, 0, true)]);
     run.step([at(30, 0, true)]);
-    run = loadRun(new NamingRun(run.program), saveRun(run));
+    run = loadRun(new Run(run.program), saveRun(run));
     const first = { ob_0: objectOf('ob_0', { kind: 'group' }, {}, { order: 'A' }) };
     editRun(run, { ...p, objects: { ...first, ...p.objects } });
     run.step([at(50, 0, true)]);

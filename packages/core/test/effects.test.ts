@@ -2,15 +2,7 @@
 import { describe, expect, it } from 'vitest';
 import { checkIntegrity, readInput, readPiece } from '../src/check/index.ts';
 import { type Action, type Effect, emptyPiece, type On, type Piece, writePiece } from '../src/model/index.ts';
-import {
-  compile,
-  editRun,
-  loadRun,
-  NamingRun,
-  poseReader,
-  saveRun,
-  type TraceRecord,
-} from '../src/run/index.ts';
+import { compile, editRun, loadRun, poseReader, Run, saveRun, type TraceRecord } from '../src/run/index.ts';
 import { objectOf, seeded } from './box-piece.ts';
 import { Case } from './case.ts';
 
@@ -146,7 +138,7 @@ describe('bursts', () => {
     one.step();
     expect(two.read('Sparks#0/5.x')).toBe(one.read('Sparks#0/5.x'));
     expect(two.read('Sparks#1/5.size')).not.toBe(two.read('Sparks#0/5.size'));
-    const later = loadRun(new NamingRun(compile(p)), saveRun(two.run));
+    const later = loadRun(new Run(compile(p)), saveRun(two.run));
     const from = poseReader(later, 'Sparks#1/5.y');
     two.to(20);
     while (later.tick < 20) later.step();
@@ -359,7 +351,7 @@ describe('captions', () => {
       c.key('b');
       c.to(20);
     }
-    const run = loadRun(new NamingRun(compile(p)), saveRun(saved.run));
+    const run = loadRun(new Run(compile(p)), saveRun(saved.run));
     const told: string[] = [];
     while (run.tick < 200) {
       run.step();

@@ -1,6 +1,6 @@
 /** Why a transition does not go, held against what the run then does. */
 import { expect, it } from 'vitest';
-import { compile, explain, NamingRun } from '../src/run/index.ts';
+import { compile, explain, Run } from '../src/run/index.ts';
 import { go, piece, play } from './box-piece.ts';
 
 const go1 = { signal: 'si_s', is: true };
@@ -17,7 +17,7 @@ it('each part is told: switched off, another state, a condition, a moment, an ev
       { from: 'st_a', to: 'st_b', enabled: false },
     ],
   );
-  const run = new NamingRun(compile(p));
+  const run = new Run(compile(p));
   go(run, 7, { 3: { set: { go: true } } });
   expect(explain(run, 'tr_0')).toEqual([
     { of: 'able', holds: true },
@@ -49,7 +49,7 @@ it('an eventless transition whose parts all hold has gone by the next tick', () 
     ],
     [{ from: 'st_a', to: 'st_b', when: [go1], notBefore: 'loopEnd' }],
   );
-  const run = new NamingRun(compile(p));
+  const run = new Run(compile(p));
   for (let i = 0; i < 60; i++) {
     const ready = explain(run, 'tr_0').every((x) => x.holds);
     go(run, 1, { 40: { set: { go: true } } });

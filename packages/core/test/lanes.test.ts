@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Reaction } from '../src/model/index.ts';
-import { compile, type Input, NamingRun } from '../src/run/index.ts';
+import { compile, type Input, Run } from '../src/run/index.ts';
 import { go, piece, play, states, turn } from './box-piece.ts';
 
 describe('lanes', () => {
@@ -9,7 +9,7 @@ describe('lanes', () => {
       ['cl_l', 30],
       ['cl_b', 30],
     ] as const) {
-      const run = new NamingRun(compile(piece([{ id: 'st_a', name: 'a', play: play(clip) }], [])));
+      const run = new Run(compile(piece([{ id: 'st_a', name: 'a', play: play(clip) }], [])));
       const trace = go(run, 46);
       expect(trace.filter((r) => r.event === 'clip.loop').map((r) => r.t)).toEqual([0.5]);
       expect(turn(run)).toBeCloseTo(after, 9);
@@ -17,7 +17,7 @@ describe('lanes', () => {
   });
 
   it('a speed signal changes without a jump, and turned round after its end the clip is done again at 0', () => {
-    const run = new NamingRun(
+    const run = new Run(
       compile(piece([{ id: 'st_a', name: 'a', play: play('cl_o', { signal: 'si_n' }) }], [])),
     );
     const first = go(run, 61);
@@ -73,12 +73,12 @@ describe('lanes', () => {
         },
       ],
     });
-    const run = new NamingRun(compile(p));
+    const run = new Run(compile(p));
     expect(states(go(run, 5, { 2: { set: { go: true } } }))).toEqual(['st_b', 'st_d']);
   });
 
   it('a pulse in a condition serves a lane once and is gone after its tick', () => {
-    const run = new NamingRun(
+    const run = new Run(
       compile(
         piece(
           [
@@ -108,7 +108,7 @@ describe('lanes', () => {
     );
     const program = compile(p);
     const draw = (seed: number) => {
-      const run = new NamingRun(program, { seed });
+      const run = new Run(program, { seed });
       const all = Object.fromEntries(Array.from({ length: 4000 }, (_, i) => [i + 1, { pulse: 'ring' }]));
       return states(go(run, 4001, all));
     };
@@ -121,7 +121,7 @@ describe('lanes', () => {
   });
 
   it('unset and switched-off transitions never go and never stand in another’s way', () => {
-    const run = new NamingRun(
+    const run = new Run(
       compile(
         piece(
           ['a', 'b', 'c', 'd'].map((n) => ({ id: `st_${n}`, name: n, play: 'rest' as const })),
@@ -152,7 +152,7 @@ describe('reactions', () => {
   const changes = (part: Partial<Reaction>, inputs: Record<number, Omit<Input, 'at'>>) => {
     const p = piece([{ id: 'st_a', name: 'a', play: 'rest' }], []);
     p.reactions['re_a'] = reaction(part);
-    return go(new NamingRun(compile(p)), 200, inputs)
+    return go(new Run(compile(p)), 200, inputs)
       .filter((r) => r.kind === 'signal')
       .map((r) => r.t);
   };
@@ -177,7 +177,7 @@ describe('reactions', () => {
     const p = piece([{ id: 'st_a', name: 'a', play: 'rest' }], []);
     p.reactions['re_a'] = reaction({});
     (p.objects['ob_a'] as { base: { shown: boolean } }).base.shown = false;
-    const trace = go(new NamingRun(compile(p)), 5, { 2: { click: 'Gate' } });
+    const trace = go(new Run(compile(p)), 5, { 2: { click: 'Gate' } });
     expect(trace.filter((r) => r.kind === 'input')).toMatchObject([{ input: 'click', missed: true }]);
     expect(trace.some((r) => r.event === 'pointer.click')).toBe(false);
   });

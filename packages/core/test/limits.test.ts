@@ -1,7 +1,7 @@
 /** What has no end is a storm, told once, and a tick always ends; each case hung, or printed a stack, before. */
 import { describe, expect, it } from 'vitest';
 import type { Action, Piece, Reaction } from '../src/model/index.ts';
-import { compile, editRun, loadRun, NamingRun, saveRun, type TraceRecord } from '../src/run/index.ts';
+import { compile, editRun, loadRun, Run, saveRun, type TraceRecord } from '../src/run/index.ts';
 import { go, piece, play, states, turn } from './box-piece.ts';
 
 const reaction = (
@@ -44,13 +44,13 @@ describe('storms and the budget of a tick', () => {
       [rest('st_a', { onExit: there('st_a') }), rest('st_b')],
       [{ from: 'st_a', to: 'st_b', when: [{ signal: 'si_s', is: true }] }],
     );
-    const run = new NamingRun(compile(entry));
+    const run = new Run(compile(entry));
     expect(storms(go(run, 4, { 2: { set: { go: true } } })).map((r) => [r.tick, r.why])).toEqual([
       [2, undefined],
     ]);
     expect(storms(go(run, 10))).toEqual([]);
     // Its transition never gets away, so it is a storm once in each tick in which it would go.
-    const stays = new NamingRun(compile(exit));
+    const stays = new Run(compile(exit));
     expect(storms(go(stays, 5, { 2: { set: { go: true } } })).map((r) => r.tick)).toEqual([2, 3, 4]);
   });
 
@@ -59,7 +59,7 @@ describe('storms and the budget of a tick', () => {
       [rest('st_a', { final: true, onEntry: [{ do: 'go', lane, state: 'st_b' }] }), rest('st_b')],
       [{ from: 'st_b', to: 'st_a', when: [{ signal: 'si_s', is: true }] }],
     );
-    const run = new NamingRun(compile(p));
+    const run = new Run(compile(p));
     const trace = go(run, 3);
     expect(states(trace)).toEqual(['st_b']);
     expect(trace.some((r) => r.event === 'lane.done')).toBe(false);
@@ -76,7 +76,7 @@ describe('storms and the budget of a tick', () => {
       when: 'forwards',
       actions: [{ do: 'go', lane, state: 'st_a' }],
     });
-    const run = new NamingRun(compile(p));
+    const run = new Run(compile(p));
     const trace = go(run, 5, { 2: { set: { go: true } } });
     expect(storms(trace).filter((r) => r.tick === 2)).toHaveLength(1);
     expect(run.tick).toBe(4);
@@ -104,14 +104,14 @@ describe('storms and the budget of a tick', () => {
       cues: [],
       tracks: [],
     };
-    const run = new NamingRun(compile(p));
+    const run = new Run(compile(p));
     expect(storms(go(run, 4, { 2: { set: { go: true } } }))).toHaveLength(1);
   });
 
   it.each([1e-8, 1e-10, 1e-300])(
     'a reaction that sets itself off after %d s ends each tick and says so',
     (after) => {
-      const run = new NamingRun(compile(hearing([{ do: 'send', message: 'me_a' }], { after })));
+      const run = new Run(compile(hearing([{ do: 'send', message: 'me_a' }], { after })));
       const trace = go(run, 5, { 1: { send: 'a' } });
       expect(storms(trace).length).toBeGreaterThan(0);
       for (let tick = 0; tick < 5; tick++)
@@ -122,7 +122,7 @@ describe('storms and the budget of a tick', () => {
 
   it('a go delayed by next to nothing, there and back, ends each tick', () => {
     const to = (state: string): Action[] => [{ do: 'go', lane, state, after: 1e-11 }];
-    const run = new NamingRun(
+    const run = new Run(
       compile(piece([rest('st_a', { onEntry: to('st_b') }), rest('st_b', { onEntry: to('st_a') })], [])),
     );
     const trace = go(run, 3);
@@ -131,7 +131,7 @@ describe('storms and the budget of a tick', () => {
   });
 
   it('messages that double are a storm that names the ring', () => {
-    const run = new NamingRun(
+    const run = new Run(
       compile(
         hearing([
           { do: 'send', message: 'me_a' },
@@ -146,7 +146,7 @@ describe('storms and the budget of a tick', () => {
 
   it('a speed of 1e300 is one of 1,000, and short loops at it drop what is too much and stand where they would', () => {
     const p = piece([{ id: 'st_a', name: 'a', play: play('cl_l', { signal: 'si_n' }) }], []);
-    const run = new NamingRun(compile(p));
+    const run = new Run(compile(p));
     const first = go(run, 3, { 1: { set: { pace: 1e300 } } });
     expect(storms(first)).toEqual([]);
     // After 1/60 s at speed 1 (2°), 1,000 × 1/60 s of a clip of 0.5 s: 33 turns and a third of one.
@@ -156,7 +156,7 @@ describe('storms and the budget of a tick', () => {
     const tiny = piece([{ id: 'st_a', name: 'a', play: play('cl_l', 1000) }], []);
     const clip = tiny.clips['cl_l'];
     if (clip) tiny.clips['cl_l'] = { ...clip, duration: 0.001 };
-    const fast = new NamingRun(compile(tiny));
+    const fast = new Run(compile(tiny));
     const trace = go(fast, 3);
     expect(storms(trace)).toMatchObject([
       { tick: 1, why: 'dates', lane },
@@ -171,14 +171,14 @@ describe('storms and the budget of a tick', () => {
       p.reactions['re_t'] = reaction('re_t', { event: 'timer', every }, [{ do: 'send', message: 'me_b' }]);
       return p;
     };
-    const run = new NamingRun(compile(timer(1)));
+    const run = new Run(compile(timer(1)));
     go(run, 60 * 100);
     editRun(run, timer(0.001));
     const trace = go(run, 120);
     const fired = trace.filter((r) => r.event === 'timer');
     expect(fired.length).toBeLessThanOrEqual(2000);
     expect(storms(trace)).toEqual([]);
-    const late = new NamingRun(compile(hearing([])));
+    const late = new Run(compile(hearing([])));
     go(late, 151);
     editRun(late, timer(1));
     expect(
@@ -193,13 +193,13 @@ describe('storms and the budget of a tick', () => {
     const every = { re_tenth: 0.1, re_seven: 0.07 };
     for (const [id, seconds] of Object.entries(every))
       p.reactions[id] = reaction(id, { event: 'timer', every: seconds }, [{ do: 'send', message: 'me_b' }]);
-    let run = new NamingRun(compile(p));
+    let run = new Run(compile(p));
     const fired: Record<keyof typeof every, number[]> = { re_tenth: [], re_seven: [] };
     const hear = (trace: TraceRecord[]) => {
       for (const r of trace) if (r.event === 'timer') fired[r.reaction as keyof typeof every].push(r.t);
     };
     hear(go(run, 20_000));
-    run = loadRun(new NamingRun(compile(p)), saveRun(run));
+    run = loadRun(new Run(compile(p)), saveRun(run));
     hear(go(run, 600 * 60 - run.tick));
     expect(run.time).toBe(600);
     expect(fired.re_tenth).toHaveLength(6000);
@@ -215,7 +215,7 @@ describe('storms and the budget of a tick', () => {
       { do: 'send', message: 'me_a' },
       { do: 'put', object: 'ob_a', property: 'rotation.z', to: 12, after: 0.5 },
     ]);
-    const run = new NamingRun(compile(p));
+    const run = new Run(compile(p));
     expect(storms(go(run, 40, { 1: { send: 'a' } })).map((r) => r.tick)).toEqual([1]);
     expect(turn(run)).toBe(12);
   });

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Action, Lane, Piece } from '../src/model/index.ts';
-import { compile, NamingRun, propertyValue } from '../src/run/index.ts';
+import { compile, propertyValue, Run } from '../src/run/index.ts';
 import { go, piece, play, states, turn } from './box-piece.ts';
 
 const A = { id: 'st_a', name: 'a', play: 'rest' as const };
@@ -9,7 +9,7 @@ const H = { id: 'st_h', name: 'h', play: 'hold' as const };
 const click = { event: 'pointer.click' as const };
 const clicked = { click: 'Gate' };
 const started = (p: Piece) => {
-  const run = new NamingRun(compile(p));
+  const run = new Run(compile(p));
   run.step();
   run.takeTrace();
   return run;
@@ -266,7 +266,7 @@ describe('cues', () => {
       when,
       actions: [{ do: 'add', signal: 'si_n', by: 1 }],
     }));
-    const run = new NamingRun(compile(p));
+    const run = new Run(compile(p));
     run.step();
     const trace = [...run.takeTrace(), ...go(run, 60)];
     return trace.filter((r) => r.kind === 'cue').map((r) => [r.cue, Math.round(r.t * 1000) / 1000]);

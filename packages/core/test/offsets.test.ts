@@ -2,7 +2,7 @@
 import { describe, expect, it } from 'vitest';
 import { checkIntegrity } from '../src/check/index.ts';
 import type { Lane, Piece } from '../src/model/index.ts';
-import { compile, editRun, NamingRun, pathOf, poseClip, propertyValue } from '../src/run/index.ts';
+import { compile, editRun, pathOf, poseClip, propertyValue, Run } from '../src/run/index.ts';
 import { go, piece, play, turn } from './box-piece.ts';
 
 /** The box piece with the turn of all its clips told from wherever it is. */
@@ -27,7 +27,7 @@ describe('a clip with an offset track', () => {
         { from: 'st_a', to: 'st_r', on: { event: 'state.done' } },
       ],
     );
-    const run = new NamingRun(compile(p));
+    const run = new Run(compile(p));
     for (const quarter of [1, 2, 3]) {
       go(run, 60, { [run.tick + 1]: ring });
       expect(turn(run)).toBeCloseTo(90 * quarter, 9);
@@ -45,7 +45,7 @@ describe('a clip with an offset track', () => {
         { from: 'st_a', to: 'st_r', notBefore: { seconds: 0.25 } },
       ],
     );
-    const run = new NamingRun(compile(p));
+    const run = new Run(compile(p));
     go(run, 60, { 0: ring });
     expect(turn(run)).toBeCloseTo(45, 9);
     expect(run.state.isPut(5)).toBe(true);
@@ -53,7 +53,7 @@ describe('a clip with an offset track', () => {
 
   it('adds up pass by pass in a loop, also backwards and turned round, without a jump', () => {
     const p = offsetPiece([{ id: 'st_a', name: 'a', play: play('cl_l', { signal: 'si_n' }) }], []);
-    const run = new NamingRun(compile(p));
+    const run = new Run(compile(p));
     let before = 0;
     let at = 0;
     for (let i = 0; i < 400; i++) {
@@ -68,7 +68,7 @@ describe('a clip with an offset track', () => {
   });
 
   it('does not gain in there-and-back', () => {
-    const run = new NamingRun(compile(offsetPiece([{ id: 'st_a', name: 'a', play: play('cl_b') }], [])));
+    const run = new Run(compile(offsetPiece([{ id: 'st_a', name: 'a', play: play('cl_b') }], [])));
     go(run, 61);
     expect(turn(run)).toBeCloseTo(0, 9);
     go(run, 30);
@@ -87,7 +87,7 @@ describe('a clip with an offset track', () => {
       ...{ id: 're_a', object: 'ob_a', on: { event: 'piece.start' }, when: [], after: 0, cooldown: 0 },
       ...{ limit: 'always', actions: [{ do: 'put', object: 'ob_a', property: 'rotation.z', to: 30 }] },
     } as Piece['reactions'][string];
-    const run = new NamingRun(compile(p));
+    const run = new Run(compile(p));
     go(run, 31, { 1: ring });
     expect(turn(run)).toBeCloseTo(30 + (90 * 29) / 30, 9);
     expect(run.state.isPut(5)).toBe(false);
@@ -118,14 +118,14 @@ describe('a clip with an offset track', () => {
         },
       ],
     };
-    const run = new NamingRun(compile(p));
+    const run = new Run(compile(p));
     go(run, 40);
     expect(run.state.isPut(5)).toBe(false);
   });
 
   it('goes on without a jump through an edit that makes a track an offset one, and one that does not', () => {
     const states: Lane['states'] = [{ id: 'st_a', name: 'a', play: play('cl_l') }];
-    const run = new NamingRun(compile(piece(states, [])));
+    const run = new Run(compile(piece(states, [])));
     go(run, 46);
     const at = turn(run);
     editRun(run, offsetPiece(states, []));

@@ -7,9 +7,8 @@ import {
   editRun,
   type Input,
   loadRun,
-  NamingRun,
   propertyValue,
-  type Run,
+  Run,
   saveRun,
   type TraceRecord,
 } from '../src/run/index.ts';
@@ -50,7 +49,7 @@ function compare(
   const wrong = checkIntegrity(piece);
   if (wrong.length > 0) return `a broken piece: ${wrong[0]?.path} ${wrong[0]?.message}`;
   const inputs = maker.inputs();
-  const run = new NamingRun(compile(piece));
+  const run = new Run(compile(piece));
   const oracle = new Oracle(piece);
   let read = 0;
   for (let tick = 0; tick < TICKS; tick++) {
@@ -152,7 +151,7 @@ it('edits beside what runs change nothing of it, whatever its new numbers are', 
     const inputs = maker.inputs();
     const random = seeded(seed + 7);
     const pieces = [maker.piece, renumbered(maker.piece)];
-    const [plainRun, edited] = [new NamingRun(compile(maker.piece)), new NamingRun(compile(maker.piece))];
+    const [plainRun, edited] = [new Run(compile(maker.piece)), new Run(compile(maker.piece))];
     for (let tick = 0; tick < TICKS; tick++) {
       const now = (inputs.get(tick) ?? []).map((i) => ({ ...i, at: 0 }) as Input);
       plainRun.step(now);
@@ -180,8 +179,8 @@ it('a run gone on from a snapshot goes on as it would have, at any tick of rando
     const maker = new Maker(seed, seed % 2 === 0, false, seed % 3 === 0);
     const inputs = maker.inputs();
     const program = compile(maker.piece);
-    let run = new NamingRun(program);
-    const whole = new NamingRun(program);
+    let run = new Run(program);
+    const whole = new Run(program);
     const random = seeded(seed);
     for (let tick = 0; tick < TICKS; tick++) {
       const now = (inputs.get(tick) ?? []).map((i) => ({ ...i, at: 0 }) as Input);
@@ -189,7 +188,7 @@ it('a run gone on from a snapshot goes on as it would have, at any tick of rando
       whole.step(now);
       expect(run.takeTrace(), `seed ${seed}, tick ${tick}`).toEqual(whole.takeTrace());
       expect(run.state.values).toEqual(whole.state.values);
-      if (random() < 0.2) run = loadRun(new NamingRun(program), saveRun(run));
+      if (random() < 0.2) run = loadRun(new Run(program), saveRun(run));
     }
   }
 });

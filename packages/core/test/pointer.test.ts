@@ -1,7 +1,7 @@
 /** Pointer events through the tree, limits and chance in reactions, what may not be asked of a run. */
 import { describe, expect, it } from 'vitest';
 import { emptyPiece, type Piece, type Reaction, type SignalValue } from '../src/model/index.ts';
-import { compile, type Input, NamingRun, type Run, type TraceRecord, writersOf } from '../src/run/index.ts';
+import { compile, type Input, Run, type TraceRecord, writersOf } from '../src/run/index.ts';
 import { go, objectOf, piece, play } from './box-piece.ts';
 
 /** A group with two squares beside each other, 100 px each; reactions on any of the three. */
@@ -26,7 +26,7 @@ function pair(reactions: (Partial<Reaction> & Pick<Reaction, 'object' | 'on'>)[]
       ...r,
     } as Reaction;
   });
-  return new NamingRun(compile(p));
+  return new Run(compile(p));
 }
 /** Frame px from the left top corner, for a place x px right of the middle. */
 const at = (x: number, down = false): Input => ({ at: 0, pointer: { x: 480 + x, y: 270, down } });
@@ -80,7 +80,7 @@ describe('the pointer', () => {
     p.objects['ob_back'] = objectOf('ob_back', { kind: 'box', size });
     const overlay = { anchor: 'top left', offset: [50, -50], ofOwn: [0, 0] };
     p.objects['ob_top'] = objectOf('ob_top', { kind: 'rect', size: [60, 60], radius: 0 }, {}, { overlay });
-    const run = new NamingRun(compile(p));
+    const run = new Run(compile(p));
     const over = (...inputs: Input[]) => {
       run.step(inputs);
       return run.program.objects[run.state.over]?.id;
@@ -165,7 +165,7 @@ describe('lanes', () => {
     };
     const program = compile(p);
     const first = (seed: number) => {
-      const run = new NamingRun(program, { seed });
+      const run = new Run(program, { seed });
       run.step([]);
       return run.takeTrace().find((r) => r.kind === 'start')?.state;
     };
@@ -180,7 +180,7 @@ describe('lanes', () => {
     const on = { event: 'key.down' as const, key: 'a' };
     const stopped = (clip: string) => {
       const states = [{ id: 'st_a', name: 'a', play: play(clip) }, two[1] as (typeof two)[number]];
-      const run = new NamingRun(compile(piece(states, [{ from: 'st_a', to: 'st_b', on }])));
+      const run = new Run(compile(piece(states, [{ from: 'st_a', to: 'st_b', on }])));
       const trace = go(run, 60, { 50: { key: 'a', down: true } });
       return trace.filter((r) => r.event === 'clip.stopped').map((r) => r.clip);
     };
@@ -191,7 +191,7 @@ describe('lanes', () => {
 
 it('who sets a property is told, the lowest first, with what each lets through', () => {
   const p: Piece = piece([{ id: 'st_a', name: 'a', play: play('cl_l') }], []);
-  const run = new NamingRun(compile(p));
+  const run = new Run(compile(p));
   run.step([]);
   expect(writersOf(run, 0, 'rotation.z')).toEqual([
     { by: 'base', weight: 1 },
@@ -205,7 +205,7 @@ it('who sets a property is told, the lowest first, with what each lets through',
 });
 
 it('a run in the middle of a tick can be asked for nothing: it is not entered twice', () => {
-  const run = new NamingRun(compile(emptyPiece('p', 'Lock')));
+  const run = new Run(compile(emptyPiece('p', 'Lock')));
   const again: Input = {
     at: 0,
     get send(): string {

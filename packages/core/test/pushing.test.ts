@@ -2,15 +2,7 @@
 import { describe, expect, it } from 'vitest';
 import { checkIntegrity } from '../src/check/index.ts';
 import { type Collider, emptyPiece, type Piece, VISITOR_KEYS, type Visitor } from '../src/model/index.ts';
-import {
-  compile,
-  type InputKind,
-  loadRun,
-  NamingRun,
-  propertyValue,
-  type Run,
-  saveRun,
-} from '../src/run/index.ts';
+import { compile, type InputKind, loadRun, propertyValue, Run, saveRun } from '../src/run/index.ts';
 import { convexHull, distanceTo, outOf } from '../src/world/index.ts';
 import { objectOf, seeded } from './box-piece.ts';
 import { Case } from './case.ts';
@@ -226,10 +218,10 @@ describe('in a run', () => {
         }
       const c = new Case(p);
       const half = 60;
-      let other: NamingRun | null = null;
+      let other: Run | null = null;
       for (let k = 0; k < 120; k++) {
         const inputs: InputKind[] = random() < 0.05 ? [{ key: 'ArrowRight', down: random() < 0.5 }] : [];
-        if (k === half) other = loadRun(new NamingRun(compile(p)), saveRun(c.run));
+        if (k === half) other = loadRun(new Run(compile(p)), saveRun(c.run));
         const before = place(c.run);
         c.step(...inputs);
         other?.step(inputs.map((i) => ({ ...i, at: 0 })));

@@ -2,7 +2,7 @@
 import { expect, it } from 'vitest';
 import { checkIntegrity } from '../src/check/index.ts';
 import type { Transition } from '../src/model/index.ts';
-import { compile, editRun, explain, loadRun, NamingRun, saveRun } from '../src/run/index.ts';
+import { compile, editRun, explain, loadRun, Run, saveRun } from '../src/run/index.ts';
 import { piece, play } from './box-piece.ts';
 
 const press: Partial<Transition> = { on: { event: 'pulse', signal: 'si_p' } };
@@ -26,7 +26,7 @@ function waiting(remember: number | undefined, more: Partial<Transition> = {}) {
 }
 /** When the lane left a state, to which; a pulse at the given ticks. */
 function taken(p: ReturnType<typeof waiting>, ticks: number, ...pulses: number[]): [number, string][] {
-  const run = new NamingRun(compile(p));
+  const run = new Run(compile(p));
   for (let i = 0; i <= ticks; i++) run.step(pulses.includes(i) ? [{ at: 0, pulse: 'ring' }] : []);
   return run
     .takeTrace()
@@ -57,10 +57,10 @@ it('asked for in a condition it is up for as long, and its use there counts', ()
 
 it('waits for a crossfade that must finish; is told as remembered; goes on through a snapshot and an edit', () => {
   const p = waiting(2);
-  const run = new NamingRun(compile(p));
+  const run = new Run(compile(p));
   for (let i = 0; i < 20; i++) run.step(i === 10 ? [{ at: 0, pulse: 'ring' }] : []);
   expect(explain(run, 'tr_0').find((x) => x.of === 'event')).toMatchObject({ holds: true });
-  const other = loadRun(new NamingRun(compile(p)), saveRun(run));
+  const other = loadRun(new Run(compile(p)), saveRun(run));
   editRun(run, { ...p, name: 'Else' });
   for (const r of [run, other]) {
     r.takeTrace();

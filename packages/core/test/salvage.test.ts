@@ -3,7 +3,7 @@ import path from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { checkIntegrity, salvagePiece } from '../src/check/index.ts';
 import { type Piece, TABLES } from '../src/model/index.ts';
-import { compile, NamingRun } from '../src/run/index.ts';
+import { compile, Run } from '../src/run/index.ts';
 import { seeded } from './box-piece.ts';
 
 const root = path.resolve(import.meta.dirname, '../../..');
@@ -17,7 +17,7 @@ const changed = (change: (p: never) => void) => {
 function sound(piece: Piece): void {
   const bad = checkIntegrity(piece).filter((p) => !['name', 'size', 'range'].includes(p.code));
   expect(bad).toEqual([]);
-  const run = new NamingRun(compile(piece));
+  const run = new Run(compile(piece));
   for (let i = 0; i < 5; i++) run.step();
   run.scene.faces();
 }

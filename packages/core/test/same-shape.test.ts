@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
 import type { Clip, Piece } from '../src/model/index.ts';
 import { clipOnto, emptyPiece, partsAt, partsOfClip } from '../src/model/index.ts';
-import { compile, NamingRun, propertyValue } from '../src/run/index.ts';
+import { compile, propertyValue, Run } from '../src/run/index.ts';
 import { go, objectOf, play, seeded } from './box-piece.ts';
 
 const part = (id: string, name: string, parent: string | null) =>
@@ -72,7 +72,7 @@ it('what it becomes is what the run plays there by path', () => {
           },
         ],
       } as Piece['machines'][string];
-      const r = new NamingRun(compile(p));
+      const r = new Run(compile(p));
       go(r, 31);
       return objects.flatMap((o) =>
         ['position.x', 'rotation.z'].map((q) =>

@@ -1,7 +1,7 @@
 /** What a scene knows from asking to asking, held against one that has never been asked before. */
 import { expect, it } from 'vitest';
 import type { Piece } from '../src/model/index.ts';
-import { compile, type Input, loadRun, NamingRun, saveRun } from '../src/run/index.ts';
+import { compile, type Input, loadRun, Run, saveRun } from '../src/run/index.ts';
 import { Maker, seeded, TICKS } from './random-piece.ts';
 
 const PIECES = Math.min(40, Number(process.env['PIECES'] ?? 40));
@@ -23,7 +23,7 @@ it('hits and places are those of the pose, whenever they are asked for, in rando
     const random = seeded(seed);
     const between = (a: number, b: number) => a + (b - a) * random();
     const program = compile(maker.piece);
-    const run = new NamingRun(program);
+    const run = new Run(program);
     for (let tick = 0; tick < TICKS; tick++) {
       const view = { azimuth: between(-60, 60), elevation: between(-60, 60) };
       const more: object[] = tick === 0 ? [{ pointer: { x: 480, y: 270, down: false } }] : [];
@@ -34,7 +34,7 @@ it('hits and places are those of the pose, whenever they are asked for, in rando
       }
       run.step([...more, ...(inputs.get(tick) ?? [])].map((i) => ({ ...i, at: 0 }) as Input));
       if (random() < 0.7) continue;
-      const fresh = loadRun(new NamingRun(program), saveRun(run)).scene;
+      const fresh = loadRun(new Run(program), saveRun(run)).scene;
       for (let k = 0; k < 4; k++) {
         const [x, y] = [between(-90, 90), between(-60, 60)];
         const hit = fresh.hit(x, y);

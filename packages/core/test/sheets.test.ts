@@ -10,7 +10,7 @@ import {
   type SheetCue,
   writePiece,
 } from '../src/model/index.ts';
-import { compile, editRun, loadRun, NamingRun, saveRun, type TraceRecord } from '../src/run/index.ts';
+import { compile, editRun, loadRun, Run, saveRun, type TraceRecord } from '../src/run/index.ts';
 import { objectOf, seeded } from './box-piece.ts';
 import { Case } from './case.ts';
 
@@ -272,7 +272,7 @@ describe('cue sheets', () => {
     };
     other.objects = { ob_0: objectOf('ob_0', { kind: 'group' }, {}, { order: 'A' }), ...other.objects };
     editRun(edited.run, other);
-    saved.run = loadRun(new NamingRun(compile(p)), saveRun(saved.run));
+    saved.run = loadRun(new Run(compile(p)), saveRun(saved.run));
     for (const c of [plain, saved, edited]) c.step({ send: 'go' }).to(150);
     expect(plain.told).toEqual(['1 starts', '13 cu_a', '51 cu_w', '91 cu_b', '91 done']);
     expect(saved.told).toEqual(plain.told);

@@ -3,7 +3,7 @@ import { expect, it } from 'vitest';
 import { MAX_TREE_DEPTH, readPiece } from '../src/check/index.ts';
 import { importSvg } from '../src/formats/index.ts';
 import { emptyPiece, namer, type SceneObject, writePiece } from '../src/model/index.ts';
-import { compile, FaceBuilder, type Input, NamingRun } from '../src/run/index.ts';
+import { compile, FaceBuilder, type Input, Run } from '../src/run/index.ts';
 import { objectOf, seeded } from './box-piece.ts';
 
 const pieceOf = (objects: readonly SceneObject[]) => {
@@ -70,7 +70,7 @@ it.each([
     { kind: 'rect', size: [4000, 4000], radius: 0 },
     { position: [0, 0, 900], rotation: [-29, 35, 0] },
   );
-  const run = new NamingRun(compile(pieceOf([...objects, cover])));
+  const run = new Run(compile(pieceOf([...objects, cover])));
   run.step();
   run.step([{ at: 0, click: name } as Input]);
   expect(run.takeTrace().some((r) => r.missed)).toBe(true);

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 
 import type { Piece } from '../src/model/index.ts';
-import { compile, editRun, loadRun, NamingRun, poseReader, saveRun } from '../src/run/index.ts';
+import { compile, editRun, loadRun, poseReader, Run, saveRun } from '../src/run/index.ts';
 import { objectOf } from './box-piece.ts';
 import { Case } from './case.ts';
 import { instance, lamp, reaction, read, shown, signal, withLamp } from './template-piece.ts';
@@ -153,11 +153,11 @@ describe('spawning', () => {
     const inputs = (k: number) => (k % 7 === 0 ? [{ key: 's', down: true } as const] : []);
     const whole = new Case(p);
     for (let at = 3; at < 60; at += 8) {
-      whole.run = new NamingRun(compile(p));
+      whole.run = new Run(compile(p));
       for (let k = 0; k < at; k++) whole.step(...inputs(k));
       const saved = saveRun(whole.run);
       whole.run.takeTrace();
-      const other = loadRun(new NamingRun(compile(p)), saved);
+      const other = loadRun(new Run(compile(p)), saved);
       for (let k = at; k < at + 40; k++) {
         const list = inputs(k).map((i) => ({ ...i, at: 0 }));
         whole.run.step(list);

@@ -10,7 +10,7 @@ import {
   removeWithReferences,
   writePiece,
 } from '../src/model/index.ts';
-import { compile, loadRun, NamingRun, poseReader, saveRun } from '../src/run/index.ts';
+import { compile, loadRun, poseReader, Run, saveRun } from '../src/run/index.ts';
 import { objectOf, seeded } from './box-piece.ts';
 import { Case } from './case.ts';
 import { instance, lamp, reaction, read, signal, withLamp } from './template-piece.ts';
@@ -218,7 +218,7 @@ describe('the switch of a zone', () => {
     expect([off?.(), ...told()]).toEqual([false, 'zone.enter ob_t', 'zone.leave ob_t']);
     // Loaded in the middle, it goes on as it would have.
     const saved = saveRun(c.run);
-    const other = loadRun(new NamingRun(compile(p)), saved);
+    const other = loadRun(new Run(compile(p)), saved);
     c.key('n').ticks(2);
     other.step([{ at: 0, key: 'n', down: true }]);
     other.step([]);

@@ -10,7 +10,7 @@ import {
   type Visitor,
   writePiece,
 } from '../src/model/index.ts';
-import { compile, editRun, loadRun, NamingRun, propertyValue, saveRun } from '../src/run/index.ts';
+import { compile, editRun, loadRun, propertyValue, Run, saveRun } from '../src/run/index.ts';
 import { objectOf, seeded } from './box-piece.ts';
 import { Case } from './case.ts';
 
@@ -279,7 +279,7 @@ describe('the visitor in the world', () => {
       c.step({ visitor: { x: 10, y: 0, z: -20 } })
         .key('ArrowRight')
         .ticks(10);
-    saved.run = loadRun(new NamingRun(compile(p)), saveRun(saved.run));
+    saved.run = loadRun(new Run(compile(p)), saveRun(saved.run));
     editRun(edited.run, {
       ...p,
       objects: { ob_0: objectOf('ob_0', { kind: 'group' }, {}, { order: 'A' }), ...p.objects },
@@ -323,7 +323,7 @@ describe('moved by hand', () => {
     const p = emptyPiece('p', 'Moved');
     p.objects['ob_a'] = objectOf('ob_a', { kind: 'group' }, { position: [10, 20, 30] });
     const c = new Case(p);
-    c.run = new NamingRun(compile(p, ['ob_a']));
+    c.run = new Run(compile(p, ['ob_a']));
     const at = () =>
       ['x', 'y', 'z'].map((a) => propertyValue(c.run.state.values, 0, `position.${a}`) as number);
     c.step({ move: { object: 'ob_a', to: [70, 20, -30], over: 1 } }).ticks(30);

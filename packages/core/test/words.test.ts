@@ -3,15 +3,7 @@ import { expect, it } from 'vitest';
 import { checkIntegrity } from '../src/check/index.ts';
 import type { Lane, Piece } from '../src/model/index.ts';
 import { CH_LOOK, CH_TEXT, textNumber } from '../src/model/index.ts';
-import {
-  compile,
-  FaceBuilder,
-  loadRun,
-  NamingRun,
-  poseClip,
-  propertyValue,
-  saveRun,
-} from '../src/run/index.ts';
+import { compile, FaceBuilder, loadRun, poseClip, propertyValue, Run, saveRun } from '../src/run/index.ts';
 import { go, objectOf, piece, play } from './box-piece.ts';
 
 const sign = (more: object = {}) =>
@@ -37,7 +29,7 @@ function signPiece(states: Lane['states'], transitions: Parameters<typeof piece>
   };
   return p;
 }
-const words = (run: NamingRun) =>
+const words = (run: Run) =>
   propertyValue(run.state.values, run.program.objectIndex.get('ob_t') as number, 'text');
 const press = { event: 'pulse', signal: 'si_p' } as const;
 
@@ -53,7 +45,7 @@ it('keys change them at their time, and a resting state gives the own ones back'
     ],
   );
   expect(checkIntegrity(p)).toEqual([]);
-  const run = new NamingRun(compile(p));
+  const run = new Run(compile(p));
   const said: unknown[] = [];
   for (let i = 0; i < 50; i++) {
     go(run, 1, { 2: { pulse: 'ring' } });
@@ -69,12 +61,12 @@ it('a put writes what a signal holds, numbers as words too; a snapshot knows the
     ...{ cooldown: 0, limit: 'always' },
     actions: [{ do: 'put', object: 'ob_t', property: 'text', to: { signal: 'si_n' } }],
   } as Piece['reactions'][string];
-  const run = new NamingRun(compile(p));
+  const run = new Run(compile(p));
   go(run, 3, { 1: { set: { pace: 12.3456 } } });
   expect(words(run)).toBe('12.346');
   const saved = saveRun(run);
   expect(saved.words).toContain('12.346');
-  expect(words(loadRun(new NamingRun(compile(p)), saved))).toBe('12.346');
+  expect(words(loadRun(new Run(compile(p)), saved))).toBe('12.346');
 });
 
 it('what is drawn is as wide as the words, also of a look, and hit there', () => {
@@ -103,7 +95,7 @@ it('what is drawn is as wide as the words, also of a look, and hit there', () =>
   // A word that was never drawn before is drawn when it comes.
   values[rowAt(CH_TEXT)] = textNumber('a very much longer sentence');
   expect(width(values)).toBeGreaterThan(3 * other);
-  const run = new NamingRun(program);
+  const run = new Run(program);
   go(run, 1);
   run.state.setPut(rowAt(CH_TEXT), textNumber('wwwwwwwwwwwwwwwwwwwwww'));
   go(run, 1);

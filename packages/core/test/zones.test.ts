@@ -24,9 +24,8 @@ import {
   explain,
   type Input,
   loadRun,
-  NamingRun,
   propertyValue,
-  type Run,
+  Run,
   saveRun,
   type TraceRecord,
 } from '../src/run/index.ts';
@@ -93,9 +92,9 @@ function met(run: Run, ticks: number, inputs: (tick: number) => Input[] = () => 
   }
   return out;
 }
-function started(p: Piece): NamingRun {
+function started(p: Piece): Run {
   expect(checkIntegrity(p)).toEqual([]);
-  return new NamingRun(compile(p));
+  return new Run(compile(p));
 }
 const put = (object: string, property: string, value: number | boolean): Input => ({
   at: 0,
@@ -249,7 +248,7 @@ describe('noticing', () => {
       (q.objects['ob_basket'] as SceneObject).base.scale = [2, 1, 1];
       (q.objects['ob_apple'] as SceneObject).base.position = [x, y, z];
       q.machines = {};
-      return met(new NamingRun(compile(q)), 1).length;
+      return met(new Run(compile(q)), 1).length;
     };
     // Its middle is 100 px up, 40 high and 20 wide.
     expect([at(0, 100, 0), at(0, 119, 9), at(0, 121, 0), at(11, 100, 0), at(0, 100, 11)]).toEqual([
@@ -261,7 +260,7 @@ describe('noticing', () => {
   it('never notices its owner, nor what has none of its tags, nor what is on top unless it is too', () => {
     const p = piece(box(), [key(0, 0), key(1, 0)]);
     (p.objects['ob_basket'] as SceneObject).tags = ['ta_fruit'];
-    const on = (q: Piece) => met(new NamingRun(compile(q)), 3).length;
+    const on = (q: Piece) => met(new Run(compile(q)), 3).length;
     expect(on(p)).toBe(1);
     const other = structuredClone(p);
     (other.objects['ob_apple'] as SceneObject).tags = [];
@@ -364,7 +363,7 @@ describe('noticing', () => {
           all.push([r.event, r.collider, r.other, r.at, r.tick]);
         }
       }
-      const again = loadRun(new NamingRun(run.program), half);
+      const again = loadRun(new Run(run.program), half);
       const rest: object[] = [];
       for (let tick = 75; tick < 150; tick++) {
         again.step([]);

@@ -1,7 +1,7 @@
 /** Captions over a canvas: words over things, with buttons where they ask. They are part of the page, so all can read them. */
 import { type Caption, captionPlace, captionsOf, type FaceBuilder, type Run } from '@apple-tick/core/run';
 
-interface Placing {
+export interface Placing {
   /** Where the middle of the frame is on the canvas, px of the page, and px of the page a px of the piece. */
   readonly x: number;
   readonly y: number;

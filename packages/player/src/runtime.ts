@@ -2,7 +2,7 @@
  * A running piece in a page: frames of the screen become ticks, what people do on its canvas becomes inputs, poses
  * become a picture, sounds are heard. It sleeps while its canvas cannot be seen. One canvas at a time.
  */
-import type { Piece, SceneObject, Sound } from '@apple-tick/core/model';
+import { heardBy, hearsKey, type Piece, type SceneObject, type Sound } from '@apple-tick/core/model';
 import {
   type Angle,
   FaceBuilder,
@@ -17,6 +17,7 @@ import { Effects } from './effects.ts';
 import { type FrameView, paintFrame } from './paint-frame.ts';
 import { Player } from './player.ts';
 import type { SoundPlayer } from './sounds.ts';
+import { ThingButtons } from './thing-buttons.ts';
 
 /** Where and how the piece is shown on its canvas. */
 export interface Placed extends Angle, Pick<FrameView, 'size' | 'seen' | 'masks'> {
@@ -39,6 +40,7 @@ export class Runtime {
   readonly #builder = new FaceBuilder();
   readonly #effects = new Effects();
   #captions: CaptionLayer | null = null;
+  #things: ThingButtons | null = null;
   #canvas: HTMLCanvasElement | null = null;
   #placed: (() => Placed) | null = null;
   #frame = 0;
@@ -62,7 +64,8 @@ export class Runtime {
 
   /**
    * Shows the piece on a canvas, where `placed` says, and listens to what people do there; returns how to let go of it.
-   * Escape leaves the canvas, and Tab goes on: no other key does anything else than in the piece while it has focus.
+   * While the canvas or a thing on it has the focus, the keyboard keys that the piece hears are the piece's alone; all
+   * others are whose the page says, and Tab goes on. Escape leaves.
    */
   attach(canvas: HTMLCanvasElement, placed: () => Placed): () => void {
     const gone = new AbortController();
@@ -85,13 +88,28 @@ export class Runtime {
     on('pointermove', (e) => pointer(e, e.buttons === 1));
     on('pointerup', (e) => pointer(e, false));
     on('pointerleave', () => this.player.input({ pointer: null }));
-    on('keydown', (e) => {
-      if (e.key === 'Escape') canvas.blur();
-      else if (e.ctrlKey || e.metaKey || e.repeat || e.key === 'Tab') return;
-      else this.player.input({ key: e.key, down: true });
+    const things = new ThingButtons(canvas, (input) => this.player.input(input));
+    this.#things = things;
+    // Keys that are down, as they were told to the piece: whoever leaves lets go of them.
+    const held = new Set<string>();
+    const letGo = (key: string) => held.delete(key) && this.player.input({ key, down: false });
+    const onKey = (e: KeyboardEvent) => {
+      if (e.key === 'Escape') (document.activeElement as HTMLElement | null)?.blur();
+      else if (e.ctrlKey || e.metaKey || e.key === 'Tab') return;
+      else if (!hearsKey(heardBy(this.player.run.program.piece), e.key)) return;
+      else {
+        // It does nothing else, and a key that is held goes down once.
+        e.preventDefault();
+        if (!held.has(e.key)) this.player.input({ key: e.key, down: true });
+        held.add(e.key);
+      }
       e.stopPropagation();
-    });
-    on('keyup', (e) => this.player.input({ key: e.key, down: false }));
+    };
+    for (const el of [canvas, things.root]) {
+      el.addEventListener('keydown', onKey, { signal });
+      el.addEventListener('keyup', (e) => letGo(e.key), { signal });
+      el.addEventListener('focusout', () => held.forEach(letGo), { signal });
+    }
     const seen = new IntersectionObserver((list) => {
       this.#asleep = list.at(-1)?.isIntersecting === false;
       this.#wake();
@@ -106,9 +124,11 @@ export class Runtime {
       gone.abort();
       seen.disconnect();
       captions.remove();
+      things.remove();
       if (this.#canvas !== canvas) return;
       this.#canvas = null;
       this.#captions = null;
+      this.#things = null;
       this.#placed = null;
       this.#asleep = false;
     };
@@ -184,6 +204,7 @@ export class Runtime {
       effects: this.#effects,
     });
     this.#captions?.show(player.run, this.#builder, at);
+    this.#things?.show(player.run, this.#builder, at);
     this.#stale = false;
   }
 }

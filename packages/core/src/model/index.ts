@@ -75,6 +75,7 @@ export {
   partOf,
 } from './expand.ts';
 export type { Follow } from './follow.ts';
+export { type Heard, heardBy, hearsKey, isSameKey } from './hears.ts';
 export {
   entryText,
   History,

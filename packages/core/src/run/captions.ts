@@ -30,21 +30,29 @@ export function captionsOf(program: Program, state: RunState): Caption[] {
   return out;
 }
 
+/** Left, bottom, right and top, px from the middle of the frame, y up. */
+export type Extent = [left: number, bottom: number, right: number, top: number];
+
 /**
- * Where the caption of an object stands: the top middle of what it and all below it are drawn in, shown or not, but
- * inside the frame; px from the frame's top left corner. `laid`: a builder that has laid these values out.
+ * How far what an object and all below it are drawn in reaches, shown or not; of a group without anything in it its pivot.
+ * `laid`: a builder that has laid these values out. What lies below an object stands after it, so only that is looked at.
  */
-export function captionPlace(
+export function extentOf(
   program: Program,
   values: Float64Array,
   laid: FaceBuilder,
   object: number,
-  frame: { readonly width: number; readonly height: number },
-): [x: number, y: number] {
+  out: Extent,
+): Extent {
   const { parent } = program.geometry;
   const below = new Set([object]);
   for (let i = object + 1; i < program.objects.length; i++) if (below.has(parent[i] as number)) below.add(i);
-  let [left, right, top] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY, Number.NEGATIVE_INFINITY];
+  let [left, right, bottom, top] = [
+    Number.POSITIVE_INFINITY,
+    Number.NEGATIVE_INFINITY,
+    Number.POSITIVE_INFINITY,
+    Number.NEGATIVE_INFINITY,
+  ];
   for (const i of below) {
     const seen = laid.viewWorld.subarray(i * MAT, (i + 1) * MAT);
     for (const { origin, u, v, outline } of drawingOf(program.geometry, values, i).faces) {
@@ -56,20 +64,40 @@ export function captionPlace(
       const { points } = outline.contours;
       for (let k = 0; k < points.length; k += 2) {
         const [a, b] = [points[k] as number, points[k + 1] as number];
-        const x = ox + a * ux + b * vx;
+        const [x, y] = [ox + a * ux + b * vx, oy + a * uy + b * vy];
         left = Math.min(left, x);
         right = Math.max(right, x);
-        top = Math.max(top, oy + a * uy + b * vy);
+        bottom = Math.min(bottom, y);
+        top = Math.max(top, y);
       }
     }
   }
   if (left > right) {
-    // Nothing is drawn of it: a group without anything in it.
     laid.pivotInto(object, true, point);
     left = point[0] as number;
     right = left;
     top = point[1] as number;
+    bottom = top;
   }
+  out[0] = left;
+  out[1] = bottom;
+  out[2] = right;
+  out[3] = top;
+  return out;
+}
+
+/**
+ * Where the caption of an object stands: the top middle of its extent, but inside the frame; px from the frame's top left
+ * corner.
+ */
+export function captionPlace(
+  program: Program,
+  values: Float64Array,
+  laid: FaceBuilder,
+  object: number,
+  frame: { readonly width: number; readonly height: number },
+): [x: number, y: number] {
+  const [left, , right, top] = extentOf(program, values, laid, object, extent);
   const within = (n: number, size: number) => Math.max(INSIDE, Math.min(size - INSIDE, n));
   return [
     within((left + right) / 2 + frame.width / 2, frame.width),
@@ -77,3 +105,4 @@ export function captionPlace(
   ];
 }
 const point = new Float64Array(3);
+const extent: Extent = [0, 0, 0, 0];

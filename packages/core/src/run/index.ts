@@ -1,11 +1,10 @@
 export { allBut } from './apart.ts';
-export { type Caption, captionPlace, captionsOf } from './captions.ts';
+export { type Caption, captionPlace, captionsOf, type Extent, extentOf } from './captions.ts';
 export { editRun } from './carry.ts';
 export { compile } from './compile.ts';
 export { compileAgain } from './compile-again.ts';
 export { explain, type Part } from './explain.ts';
 export { findObject, type Input, type InputKind, objectPath } from './input.ts';
-export { NamingRun } from './naming-run.ts';
 export { pathOf, poseClip, propertyValue } from './pose-at.ts';
 export type { ClipProgram, EffectProgram, LaneProgram, Program } from './program.ts';
 export { poseReader } from './read-pose.ts';

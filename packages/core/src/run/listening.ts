@@ -2,7 +2,7 @@
  * Who listens to what, found without asking everybody: each listener stands in one bucket of its event, under the
  * narrowest thing that it names. Whether an event really is the one listened to says `onMatches`.
  */
-import type { EventName, On } from '../model/index.ts';
+import { type EventName, isSameKey, type On } from '../model/index.ts';
 import type { TraceRecord } from './trace.ts';
 
 /** By event, then by id of what is listened to ('' for whatever), numbers of listeners in document order. */
@@ -20,7 +20,7 @@ export function subjectOf(
   if (isOfCaption(event)) return on.answer ?? on.object ?? own.object;
   if (event.startsWith('state.') || event === 'lane.done') return on.state ?? on.lane ?? own.lane ?? '';
   if (isOfSpawned(event)) return on.object ?? on.template ?? '';
-  return on.sheet ?? on.cue ?? on.lane ?? on.clip ?? on.signal ?? on.message ?? on.key ?? '';
+  return on.sheet ?? on.cue ?? on.lane ?? on.clip ?? on.signal ?? on.message ?? on.key?.toLowerCase() ?? '';
 }
 
 /** Whether the event happens at a point of the screen, so that it goes from the innermost object up. */
@@ -77,7 +77,7 @@ export function listenersTo(listeners: Listeners, rec: TraceRecord): readonly nu
     rec.cue,
     rec.signal,
     rec.message,
-    rec.key,
+    rec.key?.toLowerCase(),
     rec.reaction,
     rec.collider,
     rec.answer,
@@ -120,7 +120,7 @@ export function onMatches(on: On, rec: TraceRecord, asker: Asker): boolean {
     (lane === undefined || rec.lane === lane) &&
     (on.signal === undefined || on.signal === rec.signal) &&
     (on.message === undefined || on.message === rec.message) &&
-    (on.key === undefined || on.key === rec.key) &&
+    (on.key === undefined || isSameKey(on.key, rec.key)) &&
     (on.state === undefined || on.state === rec.state) &&
     (on.clip === undefined || on.clip === rec.clip) &&
     (on.cue === undefined || on.cue === rec.cue) &&

@@ -9,6 +9,7 @@ import {
   type SceneObject,
 } from '../model/index.ts';
 import type { Acting } from './acting.ts';
+import { aimAt } from './aim.ts';
 import type { Context } from './context.ts';
 import type { Dragging } from './dragging.ts';
 import { findObject, type Input } from './input.ts';
@@ -39,9 +40,6 @@ type PointerEvent = Extract<EventName, `pointer.${string}`>;
 /** Seconds within which the second click makes two of them one double click. */
 const DOUBLE = 0.4;
 
-/** Where an object can be pointed at, by number; null when nowhere. */
-type Aim = (object: number) => [x: number, y: number] | null;
-
 export class Pointer {
   readonly #run: Context;
   readonly #acting: Acting;
@@ -50,7 +48,6 @@ export class Pointer {
   readonly #walking: Walking;
   readonly #noticing: Noticing;
   readonly #touching: Touching;
-  readonly #aim: Aim;
 
   constructor(
     run: Context,
@@ -60,13 +57,11 @@ export class Pointer {
     walking: Walking,
     noticing: Noticing,
     touching: Touching,
-    aim: Aim,
   ) {
     this.#dragging = dragging;
     this.#walking = walking;
     this.#noticing = noticing;
     this.#touching = touching;
-    this.#aim = aim;
     this.#run = run;
     this.#acting = acting;
     this.#scene = scene;
@@ -233,7 +228,7 @@ export class Pointer {
       this.#hover(cause);
       return;
     }
-    const point = object < 0 ? null : this.#aim(object);
+    const point = object < 0 ? null : aimAt(run, this.#scene, object);
     if (!point) {
       this.#record({ input: what, ...named, missed: true });
       return;

@@ -4,7 +4,7 @@
  * motion; what the parts share is in context, when what is to be done in agenda.
  */
 import { SAME_DATE, TICKS_PER_SECOND } from '../base/index.ts';
-import type { SignalValue } from '../model/index.ts';
+import { CH_SHOWN, CHANNELS, type SignalValue } from '../model/index.ts';
 import { Acting } from './acting.ts';
 import { Agenda, LeastFirst } from './agenda.ts';
 import { Blocking } from './blocking.ts';
@@ -23,7 +23,7 @@ import { Pushing } from './pushing.ts';
 import { SHEET_ROW } from './rows.ts';
 import { Scene } from './scene.ts';
 import { Settling } from './settling.ts';
-import { isThere } from './spawned.ts';
+import { isThere, trueName } from './spawned.ts';
 import {
   type Carried,
   DUE_ACTION,
@@ -99,7 +99,6 @@ export class Run {
       touching.leave(objects, cause);
       this.#dragging.leave(objects, cause);
     };
-    const aim = (object: number) => this.aim(object);
     this.#pointer = new Pointer(
       this.#context,
       this.#acting,
@@ -108,15 +107,9 @@ export class Run {
       this.#walking,
       noticing,
       touching,
-      aim,
     );
   }
   readonly #dateOf: (lane: number) => number;
-
-  /** Where an input that names an object points: here nowhere, so that it misses. */
-  protected aim(_object: number): [x: number, y: number] | null {
-    return null;
-  }
 
   get program(): Program {
     return this.#context.program;
@@ -393,6 +386,16 @@ export class Run {
   /** The records since the last call. */
   takeTrace(): TraceRecord[] {
     return this.#context.takeTrace();
+  }
+
+  /** The id by which inputs name an object, of what was spawned `TEMPLATE#n/id`; null for what is not there, or not shown. */
+  nameOfSeen(object: number): string | null {
+    const { program, state } = this;
+    const id = this.#context.idOf(object);
+    if (id === undefined) return null;
+    for (let i = object; i >= 0; i = program.geometry.parent[i] as number)
+      if ((state.values[i * CHANNELS + CH_SHOWN] as number) < 0.5) return null;
+    return trueName(program, state, id);
   }
 
   /** The objects that a zone has noticed, by id, in the order of the tree. */

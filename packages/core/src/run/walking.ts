@@ -3,7 +3,7 @@
  * Where it comes to is put, after all other values of a tick; that is never a jump.
  */
 import { atan2Deg, MAT } from '../base/index.ts';
-import { CHANNELS, type Visitor } from '../model/index.ts';
+import { CHANNELS, isSameKey, type Visitor } from '../model/index.ts';
 import { viewMatrix } from '../world/index.ts';
 import type { Blocking } from './blocking.ts';
 import type { Context } from './context.ts';
@@ -51,7 +51,7 @@ export class Walking {
     this.#held = this.#run.state.one[WALK_KEYS] as number;
   }
 
-  /** A keyboard key, letters in lower case, goes down or comes up. */
+  /** A keyboard key goes down or comes up. */
   key(key: string, down: boolean): void {
     const { visitor } = this.#run.program.piece;
     if (!visitor) return;
@@ -59,7 +59,7 @@ export class Walking {
     let bit = 0;
     for (const w of WAYS)
       for (const k of visitor.keys[w]) {
-        if (k === key) {
+        if (isSameKey(k, key)) {
           const held = one[WALK_KEYS] as number;
           one[WALK_KEYS] = down ? held | (1 << bit) : held & ~(1 << bit);
         }

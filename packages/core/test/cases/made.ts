@@ -18,8 +18,8 @@ import {
   compile,
   type InputKind,
   loadRun,
-  NamingRun,
   poseReader,
+  Run,
   saveRun,
   type TraceRecord,
 } from '../../src/run/index.ts';
@@ -199,11 +199,11 @@ export function pieceOf(c: SemanticCase): Piece {
 export function failures(c: SemanticCase, resume: number | null = null): string[] {
   const piece = pieceOf(c);
   const program = compile(piece);
-  let run = new NamingRun(program);
+  let run = new Run(program);
   const trace: TraceRecord[] = [];
   const out: string[] = [];
   for (let tick = 0; tick <= c.ticks; tick++) {
-    if (tick === resume) run = loadRun(new NamingRun(compile(pieceOf(c))), saveRun(run));
+    if (tick === resume) run = loadRun(new Run(compile(pieceOf(c))), saveRun(run));
     run.step((c.inputs[tick] ?? []).map((i) => ({ ...i, at: 0 })));
     trace.push(...run.takeTrace());
     for (const [at, what, value] of c.seen) {

@@ -1,7 +1,7 @@
 import 'fake-indexeddb/auto';
 import { checkIntegrity } from '@apple-tick/core/check';
 import { emptyPiece, History, PieceStore, type SceneObject } from '@apple-tick/core/model';
-import { compile, NamingRun, propertyValue } from '@apple-tick/core/run';
+import { compile, propertyValue, Run } from '@apple-tick/core/run';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { addObject, runCommand } from '../commands/registry.ts';
 import { moveInTree } from './arrange.ts';
@@ -36,7 +36,7 @@ function box(): string {
 
 /** The values of all that is drawn, by name of the object, after so many ticks with these clicks. */
 function played(ticks: number, clicks: Readonly<Record<number, string>> = {}) {
-  const run = new NamingRun(compile(s.piece()));
+  const run = new Run(compile(s.piece()));
   for (let k = 0; k < ticks; k++) run.step(clicks[k] ? [{ at: 0, click: clicks[k] as string }] : []);
   const out: [kind: string, place: unknown, turn: unknown][] = [];
   run.program.objects.forEach((o, i) => {

@@ -129,6 +129,11 @@ function timerWords(on: On): string {
   return parts.join(', ');
 }
 
+/** An id as its own record has it: without the instances in which it lies. */
+function ownId(id: string | undefined): string | undefined {
+  return id?.slice(id.lastIndexOf('/') + 1);
+}
+
 /** A cue by its clip and time: "tipping at 0.30 s". */
 export function cueName(store: PieceStore, id: string | undefined): string {
   for (const c of store.everywhere('clips')) {
@@ -307,6 +312,12 @@ const GONE: Readonly<Record<string, string>> = {
   parent: ' with what it lay in',
 };
 
+/** Inputs that are told by what comes of them. */
+const SILENT: ReadonlySet<string> = new Set([
+  ...['pointer', 'view', 'frame', 'key'],
+  ...['click', 'press', 'release', 'enter', 'leave'],
+]);
+
 /** What an object is told to have gone through; what else it goes through is known from what follows from it. */
 const TOLD: Readonly<Record<string, string>> = {
   'pointer.click': 'was clicked',
@@ -351,7 +362,9 @@ export function happened(store: PieceStore, r: TraceRecord): string | null {
               ? null
               : `${played(r)} was done`;
     case 'cue':
-      return r.sheet === undefined ? null : `${n(r.sheet)}: ${n(r.cue)}`;
+      return r.sheet === undefined ? `${cueName(store, ownId(r.cue))} passed` : `${n(r.sheet)}: ${n(r.cue)}`;
+    case 'sound':
+      return `${n(r.sound)} is heard`;
     case 'burst':
       return `${n(r.effect)} at ${n(r.object)}`;
     case 'spawn':
@@ -370,7 +383,7 @@ export function happened(store: PieceStore, r: TraceRecord): string | null {
       return `${n(r.object)} ${what} ${DONE[r.action ?? ''] ?? r.action}`.replace(/ {2,}/, ' ');
     }
     case 'input':
-      return r.input === 'pointer' || r.input === 'view' || r.input === 'frame'
+      return SILENT.has(r.input ?? '') && !r.missed
         ? null
         : `By hand: ${r.input} ${n(r.object ?? r.signal ?? r.message ?? r.sound ?? r.sheet)}${r.missed ? ' (cannot be seen)' : ''}`;
     case 'event':
@@ -393,6 +406,7 @@ export function happened(store: PieceStore, r: TraceRecord): string | null {
       }
       if (r.event === 'sheet.start') return `${n(r.sheet)} starts`;
       if (r.event === 'caption.answer') return `${n(r.object)} was answered “${n(r.answer)}”`;
+      if (r.event === 'key.down') return `${keyWords(r.key)} was pressed`;
       if (r.event === 'piece.start') return `${store.head.name} started`;
       return r.event !== undefined && Object.hasOwn(TOLD, r.event) ? `${n(r.object)} ${TOLD[r.event]}` : null;
     default:

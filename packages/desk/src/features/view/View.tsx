@@ -16,7 +16,6 @@ import { EffectHandles, EffectPreview } from './EffectPreview.tsx';
 import { paintGhosts } from './ghosts.ts';
 import { Handles } from './Handles.tsx';
 import { LiveHand } from './LiveHand.tsx';
-import { LiveKeys } from './LiveKeys.tsx';
 import { LiveWay } from './LiveWay.tsx';
 import { MotionPath } from './MotionPath.tsx';
 import { dragChosen, nudge } from './move.ts';
@@ -202,7 +201,6 @@ export function View() {
         )}
         <ViewMessages screen={screen} width={f.w} height={f.h} />
         {run && <LiveHand canvas={canvas} />}
-        {run && <LiveKeys />}
         {!run && (
           <svg className="absolute inset-0 pointer-events-none w-full h-full" aria-hidden="true">
             {lines.map((l) => (

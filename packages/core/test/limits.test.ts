@@ -126,7 +126,7 @@ describe('storms and the budget of a tick', () => {
       compile(piece([rest('st_a', { onEntry: to('st_b') }), rest('st_b', { onEntry: to('st_a') })], [])),
     );
     const trace = go(run, 3);
-    expect(storms(trace).some((r) => r.why === 'dates')).toBe(true);
+    expect(storms(trace).some((r) => r.why === 'acts')).toBe(true);
     expect(trace.length).toBeLessThan(500_000);
   });
 

@@ -119,7 +119,7 @@ export class ShowsNow {
     if (sheet.again === 'queue') this.asked.set(id, (this.asked.get(id) ?? 0) + 1);
   }
   stop(id: string): void {
-    this.host.raise({ kind: 'action', action: 'stopSheet', sheet: id });
+    this.host.raise({ kind: 'sheet', action: 'stopSheet', sheet: id });
     this.rounds.delete(id);
     this.asked.delete(id);
   }

@@ -131,3 +131,29 @@ describe('playhead', () => {
     expect(crossingPosition(p, 2, 'once', noCues)).toBe(0);
   });
 });
+
+it('of many cues of a loop the next is found as by asking each of them', () => {
+  const next = seeded(77);
+  for (let n = 0; n < 3000; n++) {
+    const d = [0.001, 0.5, 1, 7][Math.floor(next() * 4)] as number;
+    const count = 13 + Math.floor(next() * 60);
+    const cues = Float64Array.from({ length: count }, () =>
+      next() < 0.1 ? (next() < 0.5 ? 0 : d) : next() * d,
+    ).sort();
+    const p = head(
+      (next() - 0.5) * 20 * d,
+      (next() < 0.5 ? -1 : 1) * ([0.1, 1, 1000][Math.floor(next() * 3)] as number),
+    );
+    // Mostly it stands somewhere, often at a cue or a turn, or next to one.
+    const places = [
+      p.p0,
+      Math.round(p.p0 / d) * d,
+      Math.floor(p.p0 / d) * d + (cues[Math.floor(next() * count)] as number),
+    ];
+    p.mark = (places[Math.floor(next() * 3)] as number) + (next() < 0.3 ? (next() - 0.5) * 4e-6 : 0);
+    p.incl = next() < 0.5;
+    const each = [...cues].map((c) => crossingPosition(p, d, 'loop', Float64Array.of(c)));
+    const least = p.way > 0 ? Math.min(...each) : Math.max(...each);
+    expect(crossingPosition(p, d, 'loop', cues)).toBe(least);
+  }
+});

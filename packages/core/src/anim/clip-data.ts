@@ -13,6 +13,7 @@ import {
   EASE_ROW,
   easeInPlace,
   HOLD,
+  isStepped,
   LINEAR,
   writeEasing,
 } from './easing.ts';
@@ -312,8 +313,12 @@ export function sampleAt(d: Tracks, i: number, position: Float64Array, out: Floa
   const easing = keys[k + 1] as number;
   if (lo === (d.count[i] as number) - 1 || easing === HOLD || mode === MIX_SWITCH) return;
   const t0 = keys[k] as number;
-  progress[0] = ((position[0] as number) - t0) / ((keys[k + KEY] as number) - t0);
-  if (!((progress[0] as number) > 0)) return;
+  const length = (keys[k + KEY] as number) - t0;
+  // Before its first key a track has that one's value.
+  if (p < t0) return;
+  const isSteps = easing >= 0 && isStepped(d.curves, easing);
+  progress[0] = ((position[0] as number) - t0 + (isSteps ? AT_KEY : 0)) / length;
+  if (!isSteps && !((progress[0] as number) > 0)) return;
   if (easing >= 0) easeInPlace(d.curves, easing, progress);
   let e = progress[0] as number;
   // Overshooting easing extrapolates numbers; colours stop at their ends. Amounts are bounded after all mixing.

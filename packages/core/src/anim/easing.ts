@@ -140,6 +140,14 @@ export function evaluateCurve(pool: Float64Array, at: number, x: number): number
 
 const progress = new Float64Array(1);
 
+/**
+ * Whether a curve goes in steps. A step is there from 1e-9 s before its date on, so whoever knows how many seconds the
+ * segment lasts adds that to the progress first.
+ */
+export function isStepped(pool: Float64Array, at: number): boolean {
+  return pool[at] === STEPS;
+}
+
 /** Replaces the progress in `io[0]` by the curve's Y: numbers that are passed in arrays cost no memory. */
 export function easeInPlace(pool: Float64Array, at: number, io: Float64Array): void {
   const x = io[0] as number;

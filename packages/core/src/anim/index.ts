@@ -22,6 +22,7 @@ export {
   easeInPlace,
   evaluateCurve,
   HOLD,
+  isStepped,
   LINEAR,
   writeEasing,
 } from './easing.ts';

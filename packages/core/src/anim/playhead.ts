@@ -225,6 +225,7 @@ export function crossingPosition(p: Playhead, duration: number, loop: Loop, cues
   const forward = p.way > 0;
   if (loop === 'once' || duration === 0) return nextInPass(p, duration, forward, cues);
   let best = nextEnd(p, duration, forward);
+  if (loop === 'loop' && cues.length > FEW) return nextOfMany(p, duration, forward, cues, best);
   for (const c of cues) {
     if (loop === 'loop') best = nearer(best, nextOnGrid(p, c, duration, duration, forward), forward);
     else {
@@ -240,6 +241,51 @@ export function meets(p: Playhead, c: number, place: number, duration: number, f
   const ahead = forwards ? c - place : place - c;
   const tiny = 1e-12 * (Math.abs(p.mark) + duration);
   return ahead >= -tiny && ahead <= slack(p, p.mark, duration);
+}
+
+/** So many cues of a loop are all asked; of more, only those near. */
+const FEW = 12;
+
+/**
+ * The same of a loop with many cues, in the order of time: only those can be next that lie round the place within the pass,
+ * the nearest beyond on either side, and the first and the last, which come after a turn.
+ */
+function nextOfMany(
+  p: Playhead,
+  duration: number,
+  forward: boolean,
+  cues: Float64Array,
+  end: number,
+): number {
+  let best = end;
+  const near = 2 * slack(p, p.mark, duration);
+  const place = p.mark - Math.floor(p.mark / duration) * duration;
+  const ask = (k: number) => {
+    const c = cues[k];
+    if (c !== undefined) best = nearer(best, nextOnGrid(p, c, duration, duration, forward), forward);
+  };
+  // At a turn what lies at the other end of the clip is as near.
+  for (const round of [-duration, 0, duration]) {
+    const from = firstFrom(cues, place + round - near);
+    ask(from - 1);
+    let k = from;
+    for (; k < cues.length && (cues[k] as number) <= place + round + near; k++) ask(k);
+    ask(k);
+  }
+  ask(0);
+  ask(cues.length - 1);
+  return best;
+}
+
+/** The number of the first cue at or after a time. */
+function firstFrom(cues: Float64Array, t: number): number {
+  let [low, high] = [0, cues.length];
+  while (low < high) {
+    const mid = (low + high) >> 1;
+    if ((cues[mid] as number) < t) low = mid + 1;
+    else high = mid;
+  }
+  return low;
 }
 
 function nearer(a: number, b: number, forward: boolean): number {

@@ -78,33 +78,50 @@ export function fitsProperty(info: PropertyInfo, value: unknown): value is Prope
   }
 }
 
-const lookNames = new Map<number, string>();
+/**
+ * Numbers that stand for strings in the flat array of values, the same in every engine: 53 bits of the string's hashes. Of
+ * two strings with one hash (nobody has met any) the later one has the next free number.
+ */
+class Numbered {
+  readonly #strings = new Map<number, string>();
+  readonly #numbers = new Map<string, number>();
+
+  number(text: string): number {
+    let n = this.#numbers.get(text);
+    if (n !== undefined) return n;
+    n = 1 + fnv1a32(text) * 2 ** 20 + (fnv1a32(`2${text}`) >>> 12);
+    while (this.#strings.has(n)) n++;
+    this.#strings.set(n, text);
+    this.#numbers.set(text, n);
+    return n;
+  }
+  text(n: number): string {
+    return this.#strings.get(n) ?? '';
+  }
+}
+
+const looks = new Numbered();
 
 /** The number that stands for a look in the flat array of values: 0 for the object's own drawing (`''`). */
 export function lookNumber(id: string): number {
-  if (id === '') return 0;
-  const n = 1 + fnv1a32(id);
-  lookNames.set(n, id);
-  return n;
+  return id === '' ? 0 : looks.number(id);
 }
 
 /** The look that a number made by `lookNumber` stands for. */
 export function lookName(n: number): string {
-  return lookNames.get(n) ?? '';
+  return looks.text(n);
 }
 
-const texts = new Map<number, string>();
+const texts = new Numbered();
 
 /** The number that stands for a text in the flat array of values. */
 export function textNumber(text: string): number {
-  const n = 1 + fnv1a32(text);
-  texts.set(n, text);
-  return n;
+  return texts.number(text);
 }
 
 /** The text that a number made by `textNumber` stands for; empty for any other. */
 export function textOf(n: number): string {
-  return texts.get(n) ?? '';
+  return texts.text(n);
 }
 
 /** A value as words: numbers to three places. */

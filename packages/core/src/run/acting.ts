@@ -14,7 +14,7 @@ import {
   writeValue,
 } from '../model/index.ts';
 import type { Act } from './acts.ts';
-import type { Context } from './context.ts';
+import { type Asker, type Context, listAsks, NOBODY } from './context.ts';
 import type { CaptionHow, Deeds, Goal, TweenHow } from './deeds.ts';
 import type { Fade } from './fade.ts';
 import type { Motion } from './motion.ts';
@@ -30,8 +30,11 @@ import {
   DRAGS,
   DUE_ACTION,
   DUE_CAPTION,
+  DUE_CUE,
+  DUE_CUE_ACT,
   DUE_LONG,
   DUE_REACTION,
+  DUE_SHEET,
   DUE_SPAWN,
   DUE_TIMER,
   type Due,
@@ -97,6 +100,16 @@ export class Acting implements Deeds {
     if (every > 0 || first > this.#run.t - born) this.addTimer(reaction, 0);
   }
 
+  /** Who has asked for what is due. */
+  askerOf({ what, index }: Due): Asker {
+    const { program } = this.#run;
+    if (what === DUE_ACTION) return listAsks(index);
+    if (what === DUE_TIMER || what === DUE_REACTION) return listAsks(program.reactions[index]?.actions ?? -1);
+    if (what === DUE_CUE || what === DUE_CUE_ACT) return listAsks(program.cues[index]?.list ?? -1);
+    if (what === DUE_SHEET) return listAsks(program.cues[program.sheets[index]?.first ?? -1]?.list ?? -1);
+    return NOBODY;
+  }
+
   due(d: Due): void {
     const other = d.what === DUE_ACTION || d.what === DUE_REACTION ? d.n - 1 : -1;
     const cause: Cause = { rec: d.cause < 0 ? null : d.cause, depth: 0, other };
@@ -130,7 +143,8 @@ export class Acting implements Deeds {
 
   /** A reaction whose guards hold: now, or after its delay. */
   react(index: number, cause: Cause): void {
-    const { cooldown, limited, after } = this.#run.program.reactions[index] as ReactionProgram;
+    const { actions, cooldown, limited, after } = this.#run.program.reactions[index] as ReactionProgram;
+    if (!this.#run.mayAct(listAsks(actions))) return;
     const s = this.#run.state;
     s.cooldownUntil[index] = this.#run.t + cooldown;
     if (limited) s.spent[index] = 1;
@@ -162,6 +176,7 @@ export class Acting implements Deeds {
     const stands = place[list] as number;
     // An action before this one may have removed what acts.
     if (stands >= 0 && !isThere(state, stands)) return;
+    if (!this.#run.mayAct(listAsks(list))) return;
     (acts[(first[list] as number) + number] as Act)(this, cause);
   }
 

@@ -9,6 +9,7 @@ import { playPlace } from './layers.ts';
 import { isNoticed, isPointed, onMatches } from './listening.ts';
 import { PLAY, type StateProgram, type TransitionProgram } from './program.ts';
 import { hearsTags, isPressed, isWithin, noticedBy, noticedMatches, pointerMatches } from './reach.ts';
+import { placeOf } from './spawned.ts';
 import { isUp, MOMENT, PHASE, POINTER_OVER, POINTER_PRESSED, WALKED } from './state.ts';
 
 export class Choosing implements Facts {
@@ -131,7 +132,8 @@ export class Choosing implements Facts {
     if (own && this.#run.state.entry[i] !== e.entry) return false;
     const object = this.#run.program.objects[lane.object]?.id;
     return (
-      onMatches(on, e.rec, { lane: lane.lane.id, object }) && hearsTags(this.#run.program, e.rec, lane.object)
+      onMatches(on, e.rec, { lane: lane.lane.id, object, place: placeOf(this.#run.program, 'Lane', i) }) &&
+      hearsTags(this.#run.program, e.rec, lane.object)
     );
   }
 

@@ -18,6 +18,8 @@ export const PLACE_CHANNELS = 12;
 /** A zone with the number of its owner. */
 export interface OwnedCollider {
   readonly collider: Exclude<Collider, Blocker>;
+  /** Its number among all colliders, in document order. */
+  readonly order: number;
   readonly object: number;
 }
 
@@ -29,9 +31,9 @@ export function ownedColliders(piece: Piece, objects: readonly SceneObject[]): O
   objects.forEach((o, i) => {
     for (const id of o.colliders ?? []) if (!owners.has(id)) owners.set(id, i);
   });
-  return colliders.flatMap((collider) => {
+  return colliders.flatMap((collider, order) => {
     const object = owners.get(collider.id);
-    return object === undefined || collider.role === 'blocker' ? [] : [{ collider, object }];
+    return object === undefined || collider.role === 'blocker' ? [] : [{ collider, order, object }];
   });
 }
 
@@ -45,11 +47,11 @@ export function blockersOf(
   objects: readonly SceneObject[],
   switches: Switches,
 ): BlockerProgram[] {
-  return Object.values(piece.colliders).flatMap((blocker) => {
+  return Object.values(piece.colliders).flatMap((blocker, order) => {
     const object = objects.findIndex((o) => o.colliders?.includes(blocker.id));
     return blocker.role !== 'blocker' || object < 0
       ? []
-      : [{ blocker, object, switchAt: switches(blocker.id) }];
+      : [{ blocker, order, object, switchAt: switches(blocker.id) }];
   });
 }
 
@@ -95,7 +97,7 @@ export function compileMeeting(
     }),
   );
   let pairs = 0;
-  const colliders = owned.map(({ collider, object }): ColliderProgram => {
+  const colliders = owned.map(({ collider, order, object }): ColliderProgram => {
     const { rank, count } = ranks.get(keyOf(collider)) as {
       rank: Int32Array;
       count: number;
@@ -104,6 +106,7 @@ export function compileMeeting(
     pairs += count;
     return {
       collider,
+      order,
       shape: zoneShape(collider),
       switchAt: switches(collider.id),
       object,

@@ -404,7 +404,7 @@ class Compiler implements Names {
     return {
       clip,
       data: clipData(clip),
-      cueTimes: clip.cues.length === 0 ? NO_CUES : Float64Array.from(clip.cues, (q) => q.t),
+      cueTimes: clip.cues.length === 0 ? NO_CUES : Float64Array.from(clip.cues, (q) => q.t).sort(),
       cueActions: clip.cues.map((q) => this.#list(q.id, q.id, q.actions)),
     };
   }

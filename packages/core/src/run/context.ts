@@ -9,7 +9,7 @@ import { Jumps } from './jumps.ts';
 import type { LaneProgram, Program, StateProgram } from './program.ts';
 import { isObjectThere, trueName } from './spawned.ts';
 import { type Due, NEXT_REC, NEXT_SEQ, type RunState } from './state.ts';
-import type { Cause, TraceFields, TraceRecord } from './trace.ts';
+import { type Cause, NO_CAUSE, type TraceFields, type TraceRecord } from './trace.ts';
 
 /** Causes that follow one another at one instant, and events there. */
 export const MAX_DEPTH = 64;
@@ -18,9 +18,22 @@ const MAX_EVENTS = 4096;
 const MAX_TICK_EVENTS = 65536;
 /** Events that wait at one date: a list of a thousand messages, each heard by itself, must not fill the memory. */
 const MAX_QUEUE = 65536;
-/** Dues, cues and `go`s that a tick serves besides, and so many more a lane: what has no end at one instant has one. */
+/**
+ * What a tick serves: so many acts, and so many more a lane; so many records an act; so many spawns. An act is a reaction,
+ * an action, a cue, a due, a transition, an effect or caption that begins, an end, a spawn, a removal: what has no end at
+ * one instant has one.
+ */
 const MAX_TICK_ACTS = 65536;
 const ACTS_PER_LANE = 16;
+const RECORDS_PER_ACT = 4;
+const MAX_TICK_SPAWNS = 256;
+/** Acts from which on it is counted who asks, as a part of all that a tick serves. */
+const COUNTED_FROM = 0.5;
+
+/** Who asks for acts: a lane by its number, a list of actions by −1 less its number; `NOBODY` where it is neither. */
+export type Asker = number;
+export const NOBODY: Asker = Number.NaN;
+export const listAsks = (list: number): Asker => (list < 0 ? NOBODY : -1 - list);
 
 /** A raised event waiting to be served. */
 export interface QueuedEvent {
@@ -34,7 +47,7 @@ export interface QueuedEvent {
   readonly other: number;
 }
 
-const isId = (x: unknown): x is string => typeof x === 'string' && x.includes('#');
+const isOfPlace = (x: unknown): x is string => typeof x === 'string' && x.includes('#');
 
 export class Context {
   program: Program;
@@ -55,10 +68,22 @@ export class Context {
   readonly queue: QueuedEvent[] = [];
   head = 0;
   stormed = false;
-  /** Events served at this date, and in this tick; acts in this tick. */
+  /** The date of a storm of this tick: what led to it does not go on there. */
+  #stormT = Number.NaN;
+  /** Events served at this date, and in this tick; acts and spawns in this tick, and the record before its first. */
   #served = 0;
   #servedInTick = 0;
   #acts = 0;
+  #spawns = 0;
+  #asking: Asker = NOBODY;
+  #firstRec = 0;
+  /** Who asked, and how often, once a good part of what a tick serves is used up. */
+  readonly #asked = new Map<Asker, number>();
+  /** Whether it is told that this tick was asked for more than it serves. */
+  #toldTooMuch = false;
+  /** The record with which what stood in a place went, of this tick; and the last of them. */
+  readonly #goneAt = new Map<number, number>();
+  #lastGone = -1;
   #records: TraceRecord[] = [];
   /** Records of this tick, for naming the ring of a storm. */
   readonly recent: TraceRecord[] = [];
@@ -104,29 +129,85 @@ export class Context {
 
   beginTick(): void {
     this.stormed = false;
+    this.#stormT = Number.NaN;
     this.#servedInTick = 0;
     this.#acts = 0;
+    this.#spawns = 0;
+    this.#firstRec = this.state.one[NEXT_REC] as number;
+    this.#toldTooMuch = false;
+    if (this.#asked.size > 0) this.#asked.clear();
+    if (this.#goneAt.size > 0) this.#goneAt.clear();
+    this.#lastGone = -1;
     this.recent.length = 0;
   }
   beginDate(): void {
     this.#served = 0;
   }
 
+  /** Acts that a tick serves. */
+  get #most(): number {
+    return MAX_TICK_ACTS + ACTS_PER_LANE * this.program.lanes.length;
+  }
   get exhausted(): boolean {
-    return this.#acts > MAX_TICK_ACTS + ACTS_PER_LANE * this.program.lanes.length;
+    const records = (this.state.one[NEXT_REC] as number) - this.#firstRec;
+    return this.#acts > this.#most || records > RECORDS_PER_ACT * this.#most;
   }
 
-  /** Counts an act of this tick; false when it has had all that a tick serves. */
-  mayAct(): boolean {
+  /** Counts an act of this tick; false, and told once, when it has had all that a tick serves. */
+  mayAct(who: Asker = NOBODY): boolean {
     this.#acts++;
-    return !this.exhausted;
+    if (!Number.isNaN(who)) this.#asking = who;
+    if (this.#acts > COUNTED_FROM * this.#most) this.countAsker(this.#asking);
+    if (!this.exhausted) return true;
+    this.tooMuch('acts', this.#asking);
+    return false;
   }
 
-  /** Whether a `go` may go: not at the end of a chain that has become too long, which is a storm. */
-  mayGoOn(cause: Cause): boolean {
-    if (cause.depth <= MAX_DEPTH) return this.mayAct();
-    if (!this.stormed) this.stormAt(cause.rec);
+  /** Counts a spawn by who has asked last; false, and told once, when this tick has had all that it serves. */
+  maySpawn(): boolean {
+    if (!this.mayAct()) return false;
+    if (++this.#spawns <= MAX_TICK_SPAWNS) return true;
+    this.tooMuch('spawns', this.#asking);
     return false;
+  }
+
+  /** Somebody has asked for something in a tick that has been asked for much. */
+  countAsker(who: Asker): void {
+    this.#asked.set(who, (this.#asked.get(who) ?? 0) + 1);
+  }
+
+  /** The tick is asked for more than it serves: one record, naming who asked most, and what set each other off. */
+  tooMuch(why: 'dates' | 'acts' | 'spawns', asking: Asker): void {
+    if (this.#toldTooMuch) return;
+    this.#toldTooMuch = true;
+    // What is not asked any more is asked in the next tick.
+    if (why === 'acts') this.agenda.markAll();
+    let most = asking;
+    for (const [who, n] of this.#asked)
+      if (!Number.isNaN(who) && (Number.isNaN(most) || n > (this.#asked.get(most) ?? 0))) most = who;
+    const ring = why === 'dates' ? [] : this.#ringFrom(this.recent.at(-1));
+    this.raise({ kind: 'storm', why, ...this.#named(most), ...(ring.length > 0 ? { ring } : {}) }, NO_CAUSE);
+  }
+
+  /** What a record says of who asks: a lane, or what has the actions. */
+  #named(who: Asker): TraceFields | object {
+    const lane = this.program.lanes[who];
+    if (lane) return lane.direct ?? { lane: lane.lane.id };
+    const key = this.program.lists.keys[-1 - who];
+    if (key === undefined) return {};
+    if (this.program.reactionIndex.has(key)) return { reaction: key };
+    const [id = '', when] = [key.replace(/\/(entry|exit)$/, ''), /\/(entry|exit)$/.exec(key)];
+    return when ? { state: id } : { cue: id };
+  }
+
+  /** Whether a `go` may go: not at the end of a chain that has become too long, which is a storm, nor on from there. */
+  mayGoOn(cause: Cause, who: Asker = NOBODY): boolean {
+    if (cause.depth > MAX_DEPTH) {
+      if (!this.stormed) this.stormAt(cause.rec);
+      return false;
+    }
+    if (cause.depth > 0 && this.#stormT === this.t) return false;
+    return this.mayAct(who);
   }
 
   /** Writes a record of the trace at the present date. */
@@ -136,16 +217,16 @@ export class Context {
     one[NEXT_REC] = id + 1;
     const rec: TraceRecord = { id, tick: this.state.tick, t: this.t, ...fields, cause: cause.rec };
     const { places, parts } = this.program.spawns;
-    if (this.tracing) this.#records.push(places.length > 0 || parts.length > 0 ? this.#named(rec) : rec);
+    if (this.tracing) this.#records.push(places.length > 0 || parts.length > 0 ? this.#asRead(rec) : rec);
     this.recent.push(rec);
     return rec;
   }
 
   /** A record as people read it: what was spawned has the number of the one that is there, and a part the name of what it is. */
-  #named(rec: TraceRecord): TraceRecord {
+  #asRead(rec: TraceRecord): TraceRecord {
     const { program, state } = this;
     const out: Record<string, unknown> = {};
-    for (const [k, x] of Object.entries(rec)) out[k] = isId(x) ? trueName(program, state, x) : x;
+    for (const [k, x] of Object.entries(rec)) out[k] = isOfPlace(x) ? trueName(program, state, x) : x;
     const part = rec.kind === 'action' && program.spawns.parts.find((p) => p.part.id === rec.object)?.part;
     if (part) {
       out['object'] = trueName(program, state, part.object);
@@ -173,16 +254,29 @@ export class Context {
     this.queue.push({ rec, depth, object, entry, other });
   }
 
-  /** Events that still wait about what is gone (`id`, its objects) are heard as such, not by what comes in its place. */
-  forgetNames(id: string, objects: { readonly from: number; readonly to: number }, above: number): void {
-    const unnamed = (x: unknown) =>
-      typeof x === 'string' && (x === id || x.startsWith(`${id}/`)) ? `gone ${x}` : x;
-    for (let k = this.head; k < this.queue.length; k++) {
-      const e = this.queue[k] as QueuedEvent;
-      const rec = Object.fromEntries(Object.entries(e.rec).map(([name, x]) => [name, unnamed(x)]));
-      const isInside = e.object >= objects.from && e.object < objects.to;
-      this.queue[k] = { ...e, rec: rec as unknown as TraceRecord, object: isInside ? above : e.object };
-    }
+  /** What stood in a place has gone with record `rec`: events that still wait about it are heard as such, not by what comes there. */
+  forgetPlace(place: number, rec: number): void {
+    this.#goneAt.set(place, rec);
+    this.#lastGone = rec;
+  }
+
+  /** An event without the names of what has gone since it was raised. */
+  #unnamed(e: QueuedEvent): QueuedEvent {
+    const { program } = this;
+    const { index, ofObject, places } = program.spawns;
+    const isGone = (place: number | undefined) =>
+      place !== undefined && place >= 0 && (this.#goneAt.get(place) ?? -1) >= e.rec.id;
+    const unnamed = (x: unknown) => {
+      if (!isOfPlace(x)) return x;
+      const cut = x.indexOf('/');
+      return isGone(index.get(cut < 0 ? x : x.slice(0, cut))) ? `gone ${x}` : x;
+    };
+    const rec = Object.fromEntries(Object.entries(e.rec).map(([name, x]) => [name, unnamed(x)]));
+    let { object } = e;
+    // What was told of it goes on to what it lay in, which may be gone, too.
+    for (let k = ofObject[object] ?? -1; object >= 0 && isGone(k); k = ofObject[object] ?? -1)
+      object = program.geometry.parent[places[k]?.root ?? -1] ?? -1;
+    return { ...e, rec: rec as unknown as TraceRecord, object };
   }
 
   /** The next event that waits; null when none does, or one too many was served. */
@@ -192,8 +286,14 @@ export class Context {
       this.head = 0;
       return null;
     }
-    const e = this.queue[this.head] as QueuedEvent;
+    const queued = this.queue[this.head] as QueuedEvent;
+    const e = queued.rec.id <= this.#lastGone ? this.#unnamed(queued) : queued;
     this.head++;
+    if (this.exhausted) {
+      this.tooMuch('acts', NOBODY);
+      this.#stop();
+      return null;
+    }
     if (++this.#served > MAX_EVENTS || ++this.#servedInTick > MAX_TICK_EVENTS) {
       this.#storm(e.rec);
       return null;
@@ -207,21 +307,32 @@ export class Context {
     if (last) this.#storm(last);
   }
 
-  #storm(last: TraceRecord): void {
+  /** Nothing settles any more until the next tick. */
+  #stop(): void {
     this.stormed = true;
     this.queue.length = 0;
     this.head = 0;
     // What was not asked any more is asked in the next tick.
     this.agenda.markAll();
+  }
+
+  #storm(last: TraceRecord): void {
+    this.#stop();
+    this.#stormT = this.t;
+    this.raise({ kind: 'storm', ring: this.#ringFrom(last) }, { rec: last.id, depth: 0 });
+  }
+
+  /** The transitions and reactions that led to a record of this tick, back to where one comes again. */
+  #ringFrom(last: TraceRecord | undefined): string[] {
     const byId = new Map(this.recent.map((r) => [r.id, r]));
     const ring: string[] = [];
-    for (let r: TraceRecord | undefined = last; r; r = r.cause === null ? undefined : byId.get(r.cause)) {
+    for (let r = last; r; r = r.cause === null ? undefined : byId.get(r.cause)) {
       const id = r.transition ?? r.reaction;
       if (id === undefined || (r.kind !== 'transition' && r.kind !== 'reaction')) continue;
       if (ring.includes(id)) break;
       ring.unshift(id);
     }
-    this.raise({ kind: 'storm', ring }, { rec: last.id, depth: 0 });
+    return ring;
   }
 
   /** The records since the last call. */

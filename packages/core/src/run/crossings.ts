@@ -79,7 +79,7 @@ export class Crossings {
     const { state, limit } = this.#run;
     const entry = state.entry[i];
     while (this.nextCrossing(i) <= (limit[0] as number) && state.entry[i] === entry) {
-      if (!this.#run.mayAct()) return;
+      if (!this.#run.mayAct(i)) return;
       this.#serveCrossing(i);
     }
   }
@@ -199,6 +199,7 @@ export class Crossings {
 
   #cue(i: number, c: ClipProgram, n: number, cause: Cause): void {
     const run = this.#run;
+    if (!run.mayAct(i)) return;
     const lane = run.lane(i);
     const cue = c.clip.cues[n]?.id as string;
     const where = lane.direct ?? { clip: c.clip.id, lane: lane.lane.id };
@@ -220,8 +221,11 @@ export class Crossings {
     if (!c || c.cueTimes.length === 0) return;
     const entry = state.entry[i];
     const p = newPlay(0, 0, 0);
+    state.readPlay(i * 2, p);
+    // Far more than a cue at the place can be away from it, at the greatest speed: of a thousand cues few are asked.
+    const far = 1e-5 + 1e-9 * (Math.abs(p.mark) + c.data.duration);
     c.clip.cues.forEach((q, n) => {
-      if (state.entry[i] !== entry) return;
+      if (Math.abs(q.t - place) > far || state.entry[i] !== entry) return;
       state.readPlay(i * 2, p);
       if (!meets(p, q.t, place, c.data.duration, forwards)) return;
       if (!any && q.when !== 'both' && (q.when === 'forwards') !== forwards) return;

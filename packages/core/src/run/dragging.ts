@@ -2,7 +2,7 @@
  * Dragging: a thing that the pointer holds goes along the axes that it may go, so far as the pointer has gone on the
  * screen since it took hold of it. Where it comes to is put, and stays when it is let go, unless it goes back.
  */
-import { easeInPlace, HOLD, LINEAR } from '../anim/index.ts';
+import { easeInPlace, HOLD, isStepped, LINEAR } from '../anim/index.ts';
 import { clamp, SAME_DATE } from '../base/index.ts';
 import { CH_SHOWN, CHANNELS } from '../model/index.ts';
 import type { Blocking } from './blocking.ts';
@@ -16,6 +16,8 @@ import {
   DRAG_TICK,
   DRAGS,
   DROPPED,
+  DROPPED_DX,
+  DROPPED_DY,
   DROPPED_REC,
   DROPPED_TICK,
   HELD,
@@ -36,7 +38,7 @@ const u = new Float64Array(2);
 const v = new Float64Array(2);
 const way = new Float64Array(3);
 
-/** How far an object was dragged from its base along an axis, px: where it moves, how far it stands from it. */
+/** How far an object was dragged from its base along an axis, px, in the newest pose: where it moves, how far it stands from it. */
 export function wayDragged(
   { program, state, clock }: Pick<Context, 'program' | 'state' | 'clock'>,
   object: number,
@@ -59,7 +61,8 @@ function counted(program: Program, s: RunState, k: number, axis: number, clock: 
   if (since < 0 || !back) return n;
   const age = (clock[0] as number) - since;
   if (!(age < back.seconds - SAME_DATE)) return 0;
-  progress[0] = age <= 0 || back.curve === HOLD ? 0 : age / back.seconds;
+  const lead = back.curve >= 0 && isStepped(program.curves, back.curve) ? SAME_DATE : 0;
+  progress[0] = age + lead <= 0 || back.curve === HOLD ? 0 : (age + lead) / back.seconds;
   if ((progress[0] as number) > 0 && back.curve !== LINEAR) easeInPlace(program.curves, back.curve, progress);
   return n * (1 - (progress[0] as number));
 }
@@ -117,7 +120,7 @@ export class Dragging {
     }
   }
 
-  /** It is let go; whether it was dragged. What drops is told in the next tick, where it then is. */
+  /** It is let go; whether it was dragged. It still goes the way up to there; what drops is told in the next tick, where it then is. */
   release(rec: number | null): boolean {
     const { one } = this.#run.state;
     const was = one[DRAGS] === 1;
@@ -125,6 +128,8 @@ export class Dragging {
       one[DROPPED] = one[HELD] as number;
       one[DROPPED_REC] = rec ?? -1;
       one[DROPPED_TICK] = this.#run.state.tick;
+      one[DROPPED_DX] = (one[POINTER_X] as number) - (one[HELD_X] as number);
+      one[DROPPED_DY] = (one[POINTER_Y] as number) - (one[HELD_Y] as number);
     }
     one[HELD] = -1;
     one[DRAGS] = 0;
@@ -138,7 +143,11 @@ export class Dragging {
     // Asked in each tick: to look for a thing of number −1 would cost memory.
     if (one[DRAGS] === 1) {
       const held = program.drags[one[HELD] as number];
-      if (held && !isShown(program, state, held.object)) this.release(null);
+      if (held && !isShown(program, state, held.object)) {
+        // It goes no further, and is told at once.
+        this.release(null);
+        one[DROPPED_TICK] = -1;
+      }
     }
     if ((one[DROPPED] as number) < 0 || one[DROPPED_TICK] === state.tick) return;
     const k = one[DROPPED] as number;
@@ -198,12 +207,22 @@ export class Dragging {
 
   /** Moves what is dragged, after all other values of the tick. */
   move(): void {
-    const { program, state, clock } = this.#run;
-    const { one, drags, values } = state;
+    const { state } = this.#run;
+    const { one } = state;
+    if ((one[DROPPED] as number) >= 0 && one[DROPPED_TICK] === state.tick)
+      this.#move(one[DROPPED] as number, one[DROPPED_DX] as number, one[DROPPED_DY] as number);
     if (one[DRAGS] !== 1) return;
-    const k = one[HELD] as number;
+    const dx = (one[POINTER_X] as number) - (one[HELD_X] as number);
+    const dy = (one[POINTER_Y] as number) - (one[HELD_Y] as number);
+    this.#move(one[HELD] as number, dx, dy);
+  }
+
+  /** Thing k goes where the pointer has brought it, so far on the screen from where it was taken hold of. */
+  #move(k: number, dx: number, dy: number): void {
+    const { program, state, clock } = this.#run;
+    const { drags, values } = state;
     const d = program.drags[k] as DragProgram;
-    this.#wayOnAxes(d);
+    this.#wayOnAxes(d, dx, dy);
     const o = k * DRAG_ROW;
     this.#stopped(d, o);
     for (let n = 0; n < d.axes.length; n++) {
@@ -246,10 +265,7 @@ export class Dragging {
   }
 
   /** Writes to `way` how far along its axes the pointer has gone: where it then is on the screen, or as near as can be. */
-  #wayOnAxes(d: DragProgram): void {
-    const { one } = this.#run.state;
-    const dx = (one[POINTER_X] as number) - (one[HELD_X] as number);
-    const dy = (one[POINTER_Y] as number) - (one[HELD_Y] as number);
+  #wayOnAxes(d: DragProgram, dx: number, dy: number): void {
     way.fill(0);
     const [first = 0, second] = d.axes;
     this.#scene.axis(d.object, first, u);
@@ -276,11 +292,13 @@ export class Dragging {
   }
 }
 
-/** The zones that have an object in them, by id. */
+/** The zones that have an object in them, by id; what is only near is in none. */
 function zonesOf({ meeting }: Program, s: RunState, object: number): string[] {
   const node = meeting.nodeOf.get(object) ?? -1;
   return meeting.colliders.flatMap(({ collider, rank, firstPair }) =>
-    (rank[node] ?? -1) >= 0 && s.noticed[firstPair + (rank[node] as number)] === 1 ? [collider.id] : [],
+    collider.role === 'zone' && (rank[node] ?? -1) >= 0 && s.noticed[firstPair + (rank[node] as number)] === 1
+      ? [collider.id]
+      : [],
   );
 }
 

@@ -10,7 +10,7 @@ import type { FollowProgram } from './program.ts';
 import { FOLLOW_ROW } from './rows.ts';
 import type { Scene } from './scene.ts';
 import { isThere } from './spawned.ts';
-import { POINTER_X, POINTER_Y } from './state.ts';
+import { POINTER_KNOWN, POINTER_X, POINTER_Y } from './state.ts';
 
 const a = new Float64Array(3);
 const b = new Float64Array(3);
@@ -30,14 +30,35 @@ export class Following {
     this.#reweigh = reweigh;
   }
 
-  /** One tick; costs no memory but where words change or a cue is passed. */
+  /** One tick of all but what follows a drag; costs no memory but where words change or a cue is passed. */
   advance(): void {
     const { follows } = this.#run.program;
-    const { ofFollow } = this.#run.program.spawns;
     for (let k = 0; k < follows.length; k++) {
-      const place = ofFollow.length > 0 ? (ofFollow[k] as number) : -1;
-      if (place < 0 || isThere(this.#run.state, place)) this.#advance(k, follows[k] as FollowProgram);
+      const f = follows[k] as FollowProgram;
+      if (!isOfDrag(f) && this.#isThere(k)) this.#advance(k, f);
     }
+  }
+
+  /** One tick of what follows a drag, after that has moved; whether any of it is another now. */
+  advanceDrags(): boolean {
+    const { program, state } = this.#run;
+    if (program.drags.length === 0) return false;
+    let any = false;
+    for (let k = 0; k < program.follows.length; k++) {
+      const f = program.follows[k] as FollowProgram;
+      if (!isOfDrag(f) || !this.#isThere(k)) continue;
+      const before = state.follows[k * FOLLOW_ROW + 1] as number;
+      const begun = state.follows[k * FOLLOW_ROW] === 1;
+      this.#advance(k, f);
+      any ||= !begun || state.follows[k * FOLLOW_ROW + 1] !== before;
+    }
+    return any;
+  }
+
+  #isThere(k: number): boolean {
+    const { ofFollow } = this.#run.program.spawns;
+    const place = ofFollow.length > 0 ? (ofFollow[k] as number) : -1;
+    return place < 0 || isThere(this.#run.state, place);
   }
 
   #advance(k: number, f: FollowProgram): void {
@@ -73,6 +94,10 @@ export class Following {
       else x[0] = toNumber(this.#run.signalValue(f.signal));
     } else if ('pointer' in source) {
       const isX = source.pointer === 'x';
+      if (state.one[POINTER_KNOWN] === 0) {
+        x[0] = 0;
+        return;
+      }
       x[0] = state.one[isX ? POINTER_X : POINTER_Y] as number;
       if (f.a < 0) return;
       this.#scene.pivot(f.a, true, a);
@@ -80,6 +105,10 @@ export class Following {
     } else if ('drag' in source) x[0] = wayDragged(this.#run, f.a, source.axis);
     else {
       const onScreen = f.a < 0 || f.b < 0;
+      if (onScreen && state.one[POINTER_KNOWN] === 0) {
+        x[0] = 0;
+        return;
+      }
       this.#end(f.a, onScreen, a);
       this.#end(f.b, onScreen, b);
       const [dx, dy] = [(a[0] as number) - (b[0] as number), (a[1] as number) - (b[1] as number)];
@@ -127,6 +156,10 @@ export class Following {
     const before = (state.tick - 1) / TICKS_PER_SECOND + SAME_DATE;
     if ((state.entered[f.lane] as number) <= before) this.#crossings.passed(f.lane, from, to);
   }
+}
+
+function isOfDrag(f: FollowProgram): boolean {
+  return 'drag' in f.follow.source;
 }
 
 function mapped(

@@ -10,6 +10,7 @@ import {
   HOLD as EASE_HOLD,
   EASE_ROW,
   easeInPlace,
+  isStepped,
   LINEAR,
   MIX_COLOR,
   MIX_SWITCH,
@@ -42,11 +43,13 @@ export function fadeRuns(s: RunState, i: number, clock: Float64Array): boolean {
 
 /** Writes the progress of the lane's running crossfade, eased, to `progress[0]`. */
 function fadeProgress(s: RunState, i: number, clock: Float64Array): void {
-  const x = ((clock[0] as number) - (s.fadeStart[i] as number)) / (s.fadeLength[i] as number);
   const kind = s.fadeEase[i * EASE_ROW] as number;
+  const eased = kind !== EASE_HOLD && kind !== LINEAR;
+  if (eased) compileCurve(curve, 0, s.fadeEase, i * EASE_ROW);
+  const lead = eased && isStepped(curve, 0) ? SAME_DATE : 0;
+  const x = ((clock[0] as number) - (s.fadeStart[i] as number) + lead) / (s.fadeLength[i] as number);
   progress[0] = x <= 0 || kind === EASE_HOLD ? 0 : x;
-  if (x <= 0 || kind === EASE_HOLD || kind === LINEAR) return;
-  compileCurve(curve, 0, s.fadeEase, i * EASE_ROW);
+  if (x <= 0 || !eased) return;
   easeInPlace(curve, 0, progress);
 }
 

@@ -103,6 +103,8 @@ export interface Asker {
   readonly reaction?: string | undefined;
   /** The object that it belongs to, by id. */
   readonly object?: string | undefined;
+  /** The id of the place where it was spawned, if it was: of what is spawned or goes it hears itself alone. */
+  readonly place?: string | undefined;
 }
 
 /** Whether an event that is not the pointer's is the one that `on` means. */
@@ -113,6 +115,8 @@ export function onMatches(on: On, rec: TraceRecord, asker: Asker): boolean {
     if (on.answer !== undefined && on.answer !== rec.answer) return false;
     return (on.object ?? (on.answer === undefined ? asker.object : rec.object)) === rec.object;
   }
+  if (isOfSpawned(on.event) && on.object === undefined && asker.place !== undefined)
+    if (rec.object !== asker.place) return false;
   const inLane = on.event.startsWith('state.') || on.event === 'lane.done';
   // In a lane, a state's event without a name means the lane's own.
   const lane = on.lane ?? (inLane && on.state === undefined ? asker.lane : undefined);

@@ -2,7 +2,7 @@
  * Tweens and motors. A tween is a put whose value is worked out anew until it has come to its goal; a motor adds to
  * whatever else there is, in closed form since its start. Both have rows only where some action may ask for them.
  */
-import { easeInPlace, HOLD, LINEAR, MIX_COLOR, MIX_SWITCH } from '../anim/index.ts';
+import { easeInPlace, HOLD, isStepped, LINEAR, MIX_COLOR, MIX_SWITCH } from '../anim/index.ts';
 import { clamp, SAME_DATE } from '../base/index.ts';
 import type { Program } from './program.ts';
 import { MOTOR_ROW, TWEEN_ROW } from './rows.ts';
@@ -33,7 +33,8 @@ function tweenInto(
     return false;
   }
   const curve = tweens[o + 5] as number;
-  progress[0] = age <= 0 || curve === HOLD ? 0 : age / length;
+  const lead = curve >= 0 && isStepped(program.curves, curve) ? SAME_DATE : 0;
+  progress[0] = age + lead <= 0 || curve === HOLD ? 0 : (age + lead) / length;
   if ((progress[0] as number) > 0 && curve !== LINEAR) easeInPlace(program.curves, curve, progress);
   const x = progress[0] as number;
   const mode = program.tweenModes[k] as number;

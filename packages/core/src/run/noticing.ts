@@ -8,11 +8,11 @@ import { CH_SHOWN, CHANNELS, type EventName } from '../model/index.ts';
 import { isInZone, nearStretch, Stretches, stretchesIn, type ZoneShape } from '../world/index.ts';
 import type { Context } from './context.ts';
 import { JUMPED } from './jumps.ts';
+import type { Notices } from './notices.ts';
 import type { ColliderProgram, Meeting, Program } from './program.ts';
 import { NODE_ROW } from './rows.ts';
 import type { Span } from './spawn-program.ts';
 import { FRAME_HEIGHT, FRAME_WIDTH, type RunState } from './state.ts';
-import { type Cause, NO_CAUSE } from './trace.ts';
 
 const PIVOT = 12;
 const COUNTED = 15;
@@ -23,13 +23,6 @@ const OWN = 13;
 const SLACK = 1e-3;
 /** What ends so late on the way ends on the boundary, which belongs to the zone. */
 const STAYS = 1 - 1e-9;
-
-interface Found {
-  readonly enters: boolean;
-  readonly at: number;
-  readonly collider: number;
-  readonly node: number;
-}
 
 export class Noticing {
   readonly #run: Context;
@@ -63,13 +56,14 @@ export class Noticing {
   #thingLow = new Float64Array(0);
   #thingHigh = new Float64Array(0);
   readonly #stretches = new Stretches();
-  #found: Found[] = [];
+  readonly #notices: Notices;
 
-  constructor(run: Context) {
+  constructor(run: Context, notices: Notices) {
     this.#run = run;
+    this.#notices = notices;
   }
 
-  /** One noticing: raises what has happened, after all facts have changed. */
+  /** One noticing: all facts change; what has happened is told with all else that is noticed. */
   notice(): void {
     const { program, state } = this.#run;
     const { meeting } = program;
@@ -84,23 +78,29 @@ export class Noticing {
     this.#restless = moved || switched;
     this.#keep(state, meeting);
     state.zoneOn.set(this.#isOn);
-    this.#tell(program, meeting, NO_CAUSE);
   }
 
   /** These objects go: what is in their zones, and the zones that they are in, are left now. */
-  leave({ from, to }: Span, cause: Cause): void {
+  leave({ from, to }: Span): void {
     const { program, state, t } = this.#run;
-    const { meeting } = program;
-    const goes = (object: number) => object >= from && object < to;
-    meeting.colliders.forEach(({ object, rank, firstPair }, collider) => {
-      meeting.nodes.forEach((thing, node) => {
-        const pair = firstPair + (rank[node] as number);
-        if ((rank[node] as number) < 0 || state.noticed[pair] !== 1 || !(goes(object) || goes(thing))) return;
-        state.noticed[pair] = 0;
-        this.#found.push({ enters: false, at: t, collider, node });
-      });
+    const { colliders, nodes, nodeOf } = program.meeting;
+    const leave = (c: number, node: number) => {
+      const { rank, firstPair } = colliders[c] as ColliderProgram;
+      const pair = firstPair + (rank[node] as number);
+      if ((rank[node] as number) < 0 || state.noticed[pair] !== 1) return;
+      state.noticed[pair] = 0;
+      this.#add(c, node, false, t);
+    };
+    const going: number[] = [];
+    for (let o = from; o < to; o++) {
+      const node = nodeOf.get(o);
+      if (node !== undefined) going.push(node);
+    }
+    if (going.length === 0) return;
+    colliders.forEach(({ object }, c) => {
+      if (object >= from && object < to) for (let node = 0; node < nodes.length; node++) leave(c, node);
+      else for (const node of going) leave(c, node);
     });
-    this.#tell(program, meeting, cause);
   }
 
   #begin(program: Program, state: RunState): void {
@@ -337,7 +337,15 @@ export class Noticing {
     const at = part === 1 ? end : (tick - 2 + part) / TICKS_PER_SECOND;
     const enters = noticed[pair] === 0;
     noticed[pair] = enters ? 1 : 0;
-    this.#found.push({ enters, at, collider, node });
+    this.#add(collider, node, enters, at);
+  }
+
+  #add(zone: number, node: number, enters: boolean, at: number): void {
+    const { meeting } = this.#run.program;
+    const { collider, order, object } = meeting.colliders[zone] as ColliderProgram;
+    const event: EventName = `${collider.role}.${enters ? 'enter' : 'leave'}`;
+    const thing = meeting.nodes[node] as number;
+    this.#notices.add({ event, begins: enters, at, collider: collider.id, order, object, thing, zone });
   }
 
   /** The newest pose is the one before, from now on. */
@@ -349,31 +357,6 @@ export class Noticing {
       for (let c = 0; c < MAT; c++) rows[o + c] = this.#world[k * MAT + c] as number;
       for (let c = 0; c < 3; c++) rows[o + PIVOT + c] = this.#pivots[k * 3 + c] as number;
       rows[o + COUNTED] = this.#counts[k] as number;
-    }
-  }
-
-  #tell(program: Program, meeting: Meeting, cause: Cause): void {
-    const found = this.#found;
-    if (found.length === 0) return;
-    this.#found = [];
-    const run = this.#run;
-    // Pairs come in no order: at one date leaves are first, then zones in the document's order, then things in the tree's.
-    found.sort(
-      (x, y) =>
-        x.at - y.at || Number(x.enters) - Number(y.enters) || x.collider - y.collider || x.node - y.node,
-    );
-    for (const { collider: c } of found) run.agenda.markThose(program.asking.byCollider[c]);
-    for (const { enters, at, collider: c, node } of found) {
-      const { collider, object } = meeting.colliders[c] as ColliderProgram;
-      const event: EventName = `${collider.role}.${enters ? 'enter' : 'leave'}`;
-      const other = meeting.nodes[node] as number;
-      const ids = {
-        object: program.objects[object]?.id as string,
-        other: program.objects[other]?.id as string,
-      };
-      const rec = run.raise({ kind: 'event', event, collider: collider.id, ...ids, at }, cause);
-      run.state.zoneRec[c] = rec.id;
-      run.queueEvent(rec, cause, object, -1, other);
     }
   }
 }

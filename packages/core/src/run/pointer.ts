@@ -13,6 +13,7 @@ import { aimAt } from './aim.ts';
 import type { Context } from './context.ts';
 import type { Dragging } from './dragging.ts';
 import { findObject, type Input } from './input.ts';
+import type { Notices } from './notices.ts';
 import type { Noticing } from './noticing.ts';
 import type { Scene } from './scene.ts';
 import { placeName } from './spawned.ts';
@@ -24,6 +25,7 @@ import {
   FRAME_HEIGHT,
   FRAME_WIDTH,
   POINTER_DOWN,
+  POINTER_KNOWN,
   POINTER_OVER,
   POINTER_PRESENT,
   POINTER_PRESSED,
@@ -48,6 +50,7 @@ export class Pointer {
   readonly #walking: Walking;
   readonly #noticing: Noticing;
   readonly #touching: Touching;
+  readonly #notices: Notices;
 
   constructor(
     run: Context,
@@ -57,11 +60,13 @@ export class Pointer {
     walking: Walking,
     noticing: Noticing,
     touching: Touching,
+    notices: Notices,
   ) {
     this.#dragging = dragging;
     this.#walking = walking;
     this.#noticing = noticing;
     this.#touching = touching;
+    this.#notices = notices;
     this.#run = run;
     this.#acting = acting;
     this.#scene = scene;
@@ -236,6 +241,7 @@ export class Pointer {
     const cause = this.#record({ input: what, ...named });
     if (what === 'enter') {
       one[POINTER_PRESENT] = 1;
+      one[POINTER_KNOWN] = 1;
       one[POINTER_X] = point[0];
       one[POINTER_Y] = point[1];
       this.#hover(cause);
@@ -290,6 +296,7 @@ export class Pointer {
     const cause = this.#record({ input: 'pointer' });
     one[POINTER_PRESENT] = to === null ? 0 : 1;
     if (to) {
+      one[POINTER_KNOWN] = 1;
       const { width, height } = this.#run.program.piece.frame;
       one[POINTER_X] = to.x - width / 2;
       one[POINTER_Y] = height / 2 - to.y;
@@ -313,6 +320,7 @@ export class Pointer {
     if (this.#run.state.one[POINTER_PRESENT] === 1) this.#hover(NO_CAUSE);
     this.#noticing.notice();
     this.#touching.notice();
+    this.#notices.tell(NO_CAUSE);
     this.#dragging.notice();
   }
 

@@ -35,6 +35,7 @@ export const BLEND = 4;
 export interface ClipProgram {
   readonly clip: Clip;
   readonly data: ClipData;
+  /** In order of time. */
   readonly cueTimes: Float64Array;
   /** Action list of each cue, in the clip's order. */
   readonly cueActions: readonly number[];
@@ -171,6 +172,8 @@ export interface ReactionProgram {
 /** What notices things. */
 export interface ColliderProgram {
   readonly collider: Exclude<Collider, Blocker>;
+  /** Its number among all colliders, in document order. */
+  readonly order: number;
   readonly shape: ZoneShape;
   /** Index into the values of its switch, where something writes that; −1: it is as its record says. */
   readonly switchAt: number;
@@ -278,6 +281,8 @@ export interface CueAct {
 
 /** A blocker, and the number of its owner. */
 export interface BlockerProgram {
+  /** Its number among all colliders, in document order. */
+  readonly order: number;
   readonly blocker: Blocker;
   readonly switchAt: number;
   readonly object: number;

@@ -20,7 +20,7 @@ export const CUE_ROW = 2;
 export const CUE_ACT_ROW = 2;
 /** Of a body or a blocker in the last published pose: where its pivot, or the middle of its corners, was in the world; of a blocker whether it counted, of a body 1 + the number of its object. */
 export const STOOD_ROW = 4;
-/** Of a place where something may be spawned: whether something is, which of all of its template, since when, and where its base is (x, y, z). */
-export const SPAWN_ROW = 6;
+/** Of a place where something may be spawned: whether something is, which of all of its template, since when, where its base is (x, y, z), and the number of the first due that can be of it. */
+export const SPAWN_ROW = 7;
 /** Way from base along x, y, z; where it stood when it was taken hold of, x, y, z; date since which it goes back, or −1. */
 export const DRAG_ROW = 7;

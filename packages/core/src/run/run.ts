@@ -16,6 +16,7 @@ import { Following } from './following.ts';
 import type { Input } from './input.ts';
 import { poseValues } from './layers.ts';
 import { Motion } from './motion.ts';
+import { Notices } from './notices.ts';
 import { Noticing } from './noticing.ts';
 import { Pointer } from './pointer.ts';
 import type { Program } from './program.ts';
@@ -26,7 +27,6 @@ import { Settling } from './settling.ts';
 import { isThere, trueName } from './spawned.ts';
 import {
   type Carried,
-  DUE_ACTION,
   DUE_TIMER,
   type Due,
   isKept,
@@ -69,8 +69,6 @@ export class Run {
   readonly scene: Scene;
   /** Something is under way that must not be entered again from within. */
   #locked = false;
-  /** Whether this tick's record of too many dates is written. */
-  #told = false;
 
   constructor(program: Program, options: RunOptions = {}) {
     const dateOf = (i: number) => Math.min(this.#crossings.nextCrossing(i), this.#choosing.nextMoment(i));
@@ -92,11 +90,13 @@ export class Run {
     );
     this.#pushing = new Pushing(this.#context, this.scene, blocking);
     this.#walking = new Walking(this.#context, this.scene, blocking);
-    const noticing = new Noticing(this.#context);
-    const touching = new Touching(this.#context, blocking);
+    const notices = new Notices(this.#context);
+    const noticing = new Noticing(this.#context, notices);
+    const touching = new Touching(this.#context, blocking, notices);
     this.#acting.spawning.leaves = (objects, cause) => {
-      noticing.leave(objects, cause);
-      touching.leave(objects, cause);
+      noticing.leave(objects);
+      touching.leave(objects);
+      notices.tell(cause);
       this.#dragging.leave(objects, cause);
     };
     this.#pointer = new Pointer(
@@ -107,6 +107,7 @@ export class Run {
       this.#walking,
       noticing,
       touching,
+      notices,
     );
   }
   readonly #dateOf: (lane: number) => number;
@@ -156,7 +157,6 @@ export class Run {
     context.beginTick();
     this.#walking.beginTick();
     context.jumps.beginTick();
-    this.#told = false;
     if (tick === 0) this.#start();
     else this.#sweep(tick);
     context.setTick(tick);
@@ -178,6 +178,12 @@ export class Run {
     this.#walking.move();
     this.#dragging.move();
     this.#pushing.endTick();
+    // What follows a drag does so with the number of this tick, which is there only now.
+    if (this.#following.advanceDrags()) {
+      if (context.queue.length > 0) this.#processDate(null);
+      poseValues(program, state, context.clock);
+      this.scene.posed();
+    }
     this.scene.changed();
   };
 
@@ -208,6 +214,7 @@ export class Run {
     let at = (tick - 1) / TICKS_PER_SECOND;
     for (let n = 0; ; n++) {
       const lane = context.agenda.next;
+      this.#acting.spawning.dropStale();
       let next = state.dueCount === 0 ? Number.POSITIVE_INFINITY : (state.dues[0] as number);
       let due = true;
       if (lane >= 0 && (context.agenda.dates[lane] as number) < next) {
@@ -215,44 +222,18 @@ export class Run {
         due = false;
       }
       if (!(next < (end[0] as number))) return;
-      const asking = due ? -1 - state.dueAt(0).index : lane;
-      if (n === 0) this.#asked.clear();
       if (n >= MAX_DATES || context.exhausted) {
-        this.#tooMuch(asking);
+        context.tooMuch(n >= MAX_DATES ? 'dates' : 'acts', due ? this.#acting.askerOf(state.dueAt(0)) : lane);
         this.#passOver(end[0] as number);
         return;
       }
-      if (n >= MAX_DATES / 2) this.#asked.set(asking, (this.#asked.get(asking) ?? 0) + 1);
+      if (n >= MAX_DATES / 2) context.countAsker(due ? this.#acting.askerOf(state.dueAt(0)) : lane);
       if (next > at) at = next;
       context.setDate(at);
       this.#processDate(null);
     }
   }
   readonly #end = new Float64Array(1);
-
-  /**
-   * Who asked for dates, once a tick has had half of those that it serves: a lane's number, or −1 less the number of a
-   * due's reaction or list.
-   */
-  readonly #asked = new Map<number, number>();
-
-  /** A tick was asked for more than it serves: one record, naming who asked most. */
-  #tooMuch(asking: number): void {
-    if (this.#told) return;
-    this.#told = true;
-    const { program, state } = this;
-    const context = this.#context;
-    let most = asking;
-    for (const [who, n] of this.#asked) if (n > (this.#asked.get(most) ?? 0)) most = who;
-    const lane = program.lanes[most];
-    let due: Due | undefined;
-    for (let i = 0; i < state.dueCount && !due; i++)
-      if (state.dueAt(i).index === -1 - most) due = state.dueAt(i);
-    const list = due?.what === DUE_ACTION ? program.lists.keys[due.index] : undefined;
-    const reaction = list ?? (due && program.reactions[due.index]?.reaction.id);
-    const who = lane ? (lane.direct ?? { lane: lane.lane.id }) : reaction !== undefined ? { reaction } : {};
-    context.raise({ kind: 'storm', why: 'dates', ...who }, NO_CAUSE);
-  }
 
   /** Drops what is due up to date `t`; timers, loops and plays then stand where they would stand. */
   #passOver(t: number): void {
@@ -263,7 +244,8 @@ export class Run {
     late.sort((a, b) => a.seq - b.seq);
     const limit = new Float64Array([t]);
     context.setDate(t);
-    for (const d of late) if (d.what === DUE_TIMER) this.#acting.addTimer(d.index, d.n + 1);
+    for (const d of late)
+      if (d.what === DUE_TIMER && !this.#acting.spawning.isStale(d)) this.#acting.addTimer(d.index, d.n + 1);
     const lanes: number[] = [];
     while (context.agenda.isDue(limit)) lanes.push(context.agenda.take());
     for (const i of lanes) {
@@ -297,10 +279,11 @@ export class Run {
       const limit = context.limit;
       if (!dues && !ended && !context.agenda.isDue(limit) && !this.#hasDue(limit)) return;
       if (context.exhausted) {
-        this.#tooMuch(
-          context.agenda.isDue(limit)
+        context.tooMuch(
+          'acts',
+          context.agenda.isDue(limit) || state.dueCount === 0
             ? context.agenda.next
-            : -1 - (state.dueCount > 0 ? state.dueAt(0).index : 0),
+            : this.#acting.askerOf(state.dueAt(0)),
         );
         const t = context.t;
         this.#passOver(t + SAME_DATE);
@@ -312,6 +295,7 @@ export class Run {
 
   #hasDue(limit: Float64Array): boolean {
     const { state } = this;
+    this.#acting.spawning.dropStale();
     return state.dueCount > 0 && (state.dues[0] as number) <= (limit[0] as number);
   }
 
@@ -375,7 +359,9 @@ export class Run {
       now.push(...more.sort((a, b) => a.seq - b.seq));
       const due = now[n];
       if (!due) return n > 0;
-      if (!context.mayAct()) {
+      // What one before it has removed does nothing more.
+      if (this.#acting.spawning.isStale(due)) continue;
+      if (!context.mayAct(this.#acting.askerOf(due))) {
         for (const d of now.slice(n)) state.addDue(d);
         return n > 0;
       }

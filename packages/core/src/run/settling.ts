@@ -8,7 +8,7 @@ import { isNoticed, isPointed, listenersTo, onMatches } from './listening.ts';
 import type { Motion } from './motion.ts';
 import type { ReactionProgram, TransitionProgram } from './program.ts';
 import { goesNoFurther, hearsTags, noticedMatches, pointerMatches } from './reach.ts';
-import { isThere, numberOf } from './spawned.ts';
+import { isThere, numberOf, placeOf } from './spawned.ts';
 
 export class Settling {
   readonly #run: Context;
@@ -63,12 +63,7 @@ export class Settling {
     this.#acting.sheets.hear(e);
     this.#forget();
     for (const i of this.#lanesOn(e, stop)) this.#ask(i, e, stop);
-    for (let k = 0; k < this.#lanes.length; k++)
-      if (this.#mayStill(k))
-        this.#motion.take(this.#lanes[k] as number, this.#ways[k] as TransitionProgram, {
-          rec: e.rec.id,
-          depth: e.depth,
-        });
+    for (let k = 0; k < this.#lanes.length; k++) if (this.#mayStill(k)) this.#take(k, e.rec.id, e.depth);
   }
 
   #eventless(start: number): void {
@@ -92,10 +87,16 @@ export class Settling {
           run.stormAt(rec);
           return;
         }
-        this.#motion.take(i, way, { rec, depth });
+        this.#take(k, rec, depth);
       }
-      if (run.stormed) return;
+      if (run.stormed || run.exhausted) return;
     }
+  }
+
+  /** The kth that was chosen goes. */
+  #take(k: number, rec: number | null, depth: number): void {
+    const lane = this.#lanes[k] as number;
+    if (this.#run.mayAct(lane)) this.#motion.take(lane, this.#ways[k] as TransitionProgram, { rec, depth });
   }
 
   #forget(): void {
@@ -195,8 +196,11 @@ export class Settling {
     if (isNoticed(on.event)) return noticedMatches(program, on, object, e.rec, e.other);
     if (isPointed(on.event)) return pointerMatches(program, on, object, e.rec, e.object, -1);
     return (
-      onMatches(on, e.rec, { reaction: reaction.id, object: reaction.object }) &&
-      hearsTags(program, e.rec, object)
+      onMatches(on, e.rec, {
+        reaction: reaction.id,
+        object: reaction.object,
+        place: placeOf(program, 'Reaction', i),
+      }) && hearsTags(program, e.rec, object)
     );
   }
 }

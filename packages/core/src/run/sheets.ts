@@ -1,12 +1,13 @@
 /** Cue sheets while they run: what begins when, what waits, when a cue has ended and what follows it. */
 import { SAME_DATE, snapDate } from '../base/index.ts';
 import type { Act } from './acts.ts';
-import type { Context, QueuedEvent } from './context.ts';
+import { type Context, listAsks, type QueuedEvent } from './context.ts';
 import type { Deeds } from './deeds.ts';
 import { onMatches } from './listening.ts';
 import type { CueAct, CueProgram, SheetProgram } from './program.ts';
 import { isNoticedOf, isPointedAt } from './reach.ts';
 import { CAPTION_ROW, CUE_ACT_ROW, CUE_ROW, SHEET_ROW, TWEEN_ROW } from './rows.ts';
+import { placeOf } from './spawned.ts';
 import { CAPTIONS, DUE_CUE, DUE_CUE_ACT, DUE_LOOK, DUE_SHEET, type Due, SHEETS } from './state.ts';
 import { type Cause, NO_CAUSE } from './trace.ts';
 
@@ -43,7 +44,7 @@ export class Sheets {
   stop(i: number, cause: Cause): void {
     const run = this.#run;
     const { id: sheet } = (run.program.sheets[i] as SheetProgram).sheet;
-    run.raise({ kind: 'action', action: 'stopSheet', sheet }, cause);
+    run.raise({ kind: 'sheet', action: 'stopSheet', sheet }, cause);
     run.state.sheets[i * SHEET_ROW + 2] = 0;
     this.#end(i);
   }
@@ -134,13 +135,20 @@ export class Sheets {
     const { program } = this.#run;
     if (!on || on.event !== e.rec.event) return false;
     const pointed = isPointedAt(program, on, e.rec, e.object) ?? isNoticedOf(program, on, e.rec, e.other);
-    return pointed ?? onMatches(on, e.rec, { object: on.object ?? e.rec.object });
+    return (
+      pointed ??
+      onMatches(on, e.rec, {
+        object: on.object ?? e.rec.object,
+        place: placeOf(program, 'Sheet', this.#cue(c).sheet),
+      })
+    );
   }
 
   #start(c: number, cause: Cause): void {
     const run = this.#run;
     const { state } = run;
     const { cue, sheet, acts, firstAct, list } = this.#cue(c);
+    if (!run.mayAct(listAsks(list))) return;
     const round = state.sheets[sheet * SHEET_ROW + 1] as number;
     const { id } = (run.program.sheets[sheet] as SheetProgram).sheet;
     const rec = run.raise({ kind: 'cue', event: 'cue', cue: cue.id, sheet: id }, cause);
@@ -169,6 +177,7 @@ export class Sheets {
     const { cueActs } = run.state;
     cueActs[at] = run.t;
     cueActs[at + 1] = -1;
+    if (!run.mayAct(listAsks(list))) return;
     const { acts: all, first } = run.program.lists;
     const token = (all[(first[list] as number) + i] as Act)(this.#deeds, cause);
     if (typeof token === 'number' && cueActs[at] === run.t) cueActs[at + 1] = token;

@@ -8,12 +8,14 @@ import { allOnScreen } from './on-screen.ts';
 import type { EffectProgram } from './program.ts';
 import { CAPTION_ROW, SHOW_ROW } from './rows.ts';
 import type { Scene } from './scene.ts';
-import { CAPTIONED, CAPTIONS, DUE_CAPTION, SHOWS } from './state.ts';
+import { CAPTIONED, CAPTIONS, DUE_CAPTION, type RunState, SHOWS } from './state.ts';
 import type { Cause } from './trace.ts';
 
 /** So many flashes are shown of those that begin within a second: more would harm people. */
 const MOST_FLASHES = 3;
 const FLASH_WINDOW = 1;
+/** So many effects are under way at once; what is more is told and not shown. */
+const MOST_SHOWS = 8192;
 /** So many captions of one object wait at most. */
 const MOST_WAITING = 64;
 
@@ -41,8 +43,10 @@ export class Showing {
     const { effect } = program.effects[i] as EffectProgram;
     const id = run.idOf(object);
     const at = id === undefined ? {} : { object: id };
+    if (!run.mayAct()) return;
+    const full = (state.one[SHOWS] as number) >= MOST_SHOWS;
     if (effect.kind === 'burst') {
-      if (id === undefined) return;
+      if (id === undefined || full) return;
       const n = state.bursts[i] as number;
       state.bursts[i] = n + 1;
       const onTop = this.#pivot(object);
@@ -51,24 +55,33 @@ export class Showing {
       run.raise({ kind: 'burst', effect: effect.id, burst: n, ...at }, cause);
       return;
     }
-    const shown = effect.kind === 'shake' || this.#flashes(t) < MOST_FLASHES;
-    state.addShow([i, object, t, 0, 0, 0, 0, 0, shown ? 1 : 0]);
+    const shown = !full && (effect.kind === 'shake' || this.#flashes(t) < MOST_FLASHES);
+    if (shown) state.addShow([i, object, t, 0, 0, 0, 0, 0, 1]);
+    if (shown && effect.kind === 'flash') this.#shownFlashes(state).push(t);
     const unseen = shown ? {} : { shown };
     run.raise({ kind: 'action', action: effect.kind, effect: effect.id, ...at, ...unseen }, cause);
   }
 
   /** How many flashes that are shown began in the second before date t. */
   #flashes(t: number): number {
-    const { program, state } = this.#run;
-    const { shows } = state;
-    let n = 0;
-    for (let k = 0; k < (state.one[SHOWS] as number); k++) {
-      const at = k * SHOW_ROW;
-      if (program.effects[shows[at] as number]?.effect.kind !== 'flash' || shows[at + 8] !== 1) continue;
-      if ((shows[at + 2] as number) > t - FLASH_WINDOW + SAME_DATE) n++;
-    }
-    return n;
+    const dates = this.#shownFlashes(this.#run.state);
+    while (dates.length > 0 && (dates[0] as number) <= t - FLASH_WINDOW + SAME_DATE) dates.shift();
+    return dates.length;
   }
+
+  /** Their dates, as the state has them: looked for once, since there may be thousands of effects. */
+  #shownFlashes(state: RunState): number[] {
+    if (this.#dates.of !== state) {
+      const { program } = this.#run;
+      const dates: number[] = [];
+      for (let k = 0; k < (state.one[SHOWS] as number); k++)
+        if (program.effects[state.shows[k * SHOW_ROW] as number]?.effect.kind === 'flash')
+          dates.push(state.shows[k * SHOW_ROW + 2] as number);
+      this.#dates = { of: state, dates: dates.sort((x, y) => x - y) };
+    }
+    return this.#dates.dates;
+  }
+  #dates: { readonly of: RunState | null; readonly dates: number[] } = { of: null, dates: [] };
 
   /** Where the pivot of an object is at the present date, into `#place`; of one on top in the frame: then true. */
   #pivot(object: number): boolean {
@@ -112,7 +125,7 @@ export class Showing {
   /** Which of all captions of the run it is; 0 when none comes of it. */
   caption(object: number, words: string, how: CaptionHow, cause: Cause): number {
     const { state } = this.#run;
-    if (this.#run.idOf(object) === undefined) return 0;
+    if (this.#run.idOf(object) === undefined || !this.#run.mayAct()) return 0;
     const standing = this.#standing(object);
     if (words === '') {
       for (let k = (state.one[CAPTIONS] as number) - 1; k >= 0; k--)

@@ -15,9 +15,22 @@ interface SpawnRows {
 export function isThere(state: SpawnRows, place: number): boolean {
   return state.spawned[place * SPAWN_ROW] === 1;
 }
+/** The id of the place in which a reaction, lane or sheet lies; undefined for one of the piece itself. */
+export function placeOf(
+  { spawns }: Program,
+  what: 'Reaction' | 'Lane' | 'Sheet',
+  number: number,
+): string | undefined {
+  return spawns.places.length === 0 ? undefined : spawns.places[spawns[`of${what}`][number] ?? -1]?.id;
+}
 /** Which of all that were spawned of its template stands there. */
 export function numberOf(state: SpawnRows, place: number): number {
   return state.spawned[place * SPAWN_ROW + 1] as number;
+}
+
+/** The number of the first due that can be of what stands in a place: earlier ones were of what stood there before. */
+export function firstDueOf(state: SpawnRows, place: number): number {
+  return state.spawned[place * SPAWN_ROW + 6] as number;
 }
 
 /** The date at which what is in a place began; 0 for the piece itself (−1). */

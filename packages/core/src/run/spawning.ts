@@ -21,8 +21,8 @@ import {
   TWEEN_ROW,
 } from './rows.ts';
 import type { Scene } from './scene.ts';
-import type { PlaceProgram, Span } from './spawn-program.ts';
-import { boundValue, isThere, numberOf, settleBase, trueName } from './spawned.ts';
+import type { BoundProgram, PlaceProgram, Span, SpawnedTemplate } from './spawn-program.ts';
+import { boundValue, firstDueOf, isThere, numberOf, settleBase, trueName } from './spawned.ts';
 import {
   CAPTIONS,
   CLICKED,
@@ -34,6 +34,7 @@ import {
   DUE_SPAWN,
   DUE_TIMER,
   type Due,
+  NEXT_SEQ,
   newState,
   POINTER_OVER,
   POINTER_PRESSED,
@@ -81,25 +82,64 @@ export class Spawning {
     const run = this.#run;
     const { program, state } = run;
     const of = program.spawns.templates[template];
-    const mine = of?.places.filter((k) => program.spawns.places[k]?.parent === parent) ?? [];
-    if (!of || mine.length === 0 || !run.mayAct()) return;
+    const mine = this.#linksOf(program).byParent[template]?.get(parent);
+    if (!of || !mine || !run.maySpawn()) return;
     const above = this.#placeOf(parent);
     if (above >= 0 && !isThere(state, above)) return;
     this.#stand(parent, object, offset);
-    const there = of.places.filter((k) => isThere(state, k));
-    const isOldest = (a: number, b: number) => (numberOf(state, a) < numberOf(state, b) ? a : b);
-    if (there.length >= of.max) this.end(there.reduce(isOldest), 'limit', cause);
+    const oldest = this.#oldestOfFull(of);
+    if (oldest >= 0) this.end(oldest, 'limit', cause);
     const n = state.spawnCounts[template] as number;
-    const free = mine.map((_, i) => mine[(n + i) % mine.length] as number).find((p) => !isThere(state, p));
-    if (free === undefined) return;
+    // What is in them goes in turn, so that mostly the next one is free.
+    let free = -1;
+    for (let i = 0; i < mine.length && free < 0; i++) {
+      const place = mine[(n + i) % mine.length] as number;
+      if (!isThere(state, place)) free = place;
+    }
+    if (free < 0) return;
     state.spawnCounts[template] = n + 1;
-    state.spawned.set([1, n, run.t, ...at], free * SPAWN_ROW);
+    state.spawned.set([1, n, run.t, ...at, state.one[NEXT_SEQ] as number], free * SPAWN_ROW);
     this.#begin(free, given, cause);
     if (seconds > 0)
       run.addDue({
         ...{ t: snapDate(run.t + seconds), what: DUE_SPAWN, index: free, action: 0, n },
         cause: cause.rec ?? -1,
       });
+  }
+
+  /** The place of the oldest of a template, when there are as many as may be; else −1. */
+  #oldestOfFull(of: SpawnedTemplate): number {
+    const { state } = this.#run;
+    let [there, oldest] = [0, -1];
+    for (let i = 0; i < of.places.length; i++) {
+      const k = of.places[i] as number;
+      if (!isThere(state, k)) continue;
+      there++;
+      if (oldest < 0 || numberOf(state, k) < numberOf(state, oldest)) oldest = k;
+    }
+    return there >= of.max ? oldest : -1;
+  }
+
+  /** What lies in the places of a program, found once. */
+  #linksOf(program: Program): Links {
+    if (this.#links?.of !== program) this.#links = { of: program, ...linksOf(program) };
+    return this.#links;
+  }
+  #links: (Links & { readonly of: Program }) | null = null;
+
+  /** Whether what is due was asked for by what has gone since. */
+  isStale({ what, index, seq }: Pick<Due, 'what' | 'index' | 'seq'>): boolean {
+    const { program, state } = this.#run;
+    if (program.spawns.places.length === 0) return false;
+    const place = placeOfDue(program, what, index);
+    return place >= 0 && (!isThere(state, place) || seq < firstDueOf(state, place));
+  }
+
+  /** Drops what is due next while it was asked for by what has gone. */
+  dropStale(): void {
+    const { program, state } = this.#run;
+    if (program.spawns.places.length === 0) return;
+    while (state.dueCount > 0 && this.isStale(state.dueAt(0))) state.takeDue();
   }
 
   #placeOf(object: number): number {
@@ -122,7 +162,7 @@ export class Spawning {
     const { program, state } = run;
     const place = program.spawns.places[k] as PlaceProgram;
     settleBase(program, state, k);
-    this.#setBack(place);
+    this.#setBack(place, k);
     const name = trueName(program, state, place.id);
     for (const s of place.streams)
       seedStream(
@@ -172,26 +212,26 @@ export class Spawning {
     const run = this.#run;
     const { program, state } = run;
     const place = program.spawns.places[k] as PlaceProgram;
+    run.mayAct();
     // What was spawned into it goes with it, first.
-    program.spawns.places.forEach((other, j) => {
-      const inside = other.parent >= place.objects.from && other.parent < place.objects.to;
-      if (inside && isThere(state, j)) this.end(j, 'parent', cause);
-    });
+    for (const j of this.#linksOf(program).places[k]?.inner ?? [])
+      if (isThere(state, j)) this.end(j, 'parent', cause);
     this.leaves(place.objects, cause);
     const rec = run.raise(
       { kind: 'spawn', event: 'spawn.end', template: this.#template(place), object: place.id, why },
       cause,
     );
     run.queueEvent(rec, cause);
-    run.forgetNames(place.id, place.objects, program.geometry.parent[place.root] as number);
+    run.forgetPlace(k, rec.id);
     state.spawned[k * SPAWN_ROW] = 0;
     settleBase(program, state, k);
-    this.#setBack(place);
+    this.#setBack(place, k);
     this.#changed();
+    this.#dropDues();
   }
 
   /** All that lies in a place is as it was before anything was there. */
-  #setBack(place: PlaceProgram): void {
+  #setBack(place: PlaceProgram, k: number): void {
     const run = this.#run;
     const { program, state } = run;
     if (this.#fresh?.of !== program)
@@ -207,11 +247,10 @@ export class Spawning {
       state.values[at] = state.base[at] as number;
       state.setAlone(at);
     }
-    rowsOf(program.tweenAts, isInside, TWEEN_ROW, state.tweens);
-    rowsOf(program.motorAts, isInside, MOTOR_ROW, state.motors);
-    program.drags.forEach((d, i) => {
-      if (isInside(d.object)) copy(fresh.drags, state.drags, { from: i, to: i + 1 }, DRAG_ROW);
-    });
+    const links = this.#linksOf(program).places[k] as PlaceLinks;
+    for (const i of links.tweens) state.tweens.fill(0, i * TWEEN_ROW, (i + 1) * TWEEN_ROW);
+    for (const i of links.motors) state.motors.fill(0, i * MOTOR_ROW, (i + 1) * MOTOR_ROW);
+    for (const i of links.drags) copy(fresh.drags, state.drags, { from: i, to: i + 1 }, DRAG_ROW);
     for (const i of place.directs) {
       state.endDirect(i);
       state.active[i] = 0;
@@ -229,7 +268,7 @@ export class Spawning {
       // Words have other numbers in another state.
       if (def) state.writeSignal(i, initialValue(def));
     }
-    this.#setBound(signals);
+    this.#setBound(links);
     copy(fresh.cooldownUntil, state.cooldownUntil, reactions, 1);
     copy(fresh.spent, state.spent, reactions, 1);
     copy(fresh.follows, state.follows, follows, FOLLOW_ROW);
@@ -238,7 +277,6 @@ export class Spawning {
     copy(fresh.sheets, state.sheets, sheets, SHEET_ROW);
     copy(fresh.cues, state.cues, cues, CUE_ROW);
     copy(fresh.cueActs, state.cueActs, cueActs, CUE_ACT_ROW);
-    this.#dropDues(place);
     for (let k = (state.one[SHOWS] as number) - 1; k >= 0; k--) {
       const show = program.effects[state.shows[k * SHOW_ROW] as number]?.effect;
       // A burst is in the world, and stays there.
@@ -255,35 +293,92 @@ export class Spawning {
       run.agenda.touch(i);
     }
     for (const i of place.directs) run.agenda.touch(i);
-    run.agenda.markAll();
+    for (let i = lanes.from; i < lanes.to; i++) run.agenda.mark(i);
+    // The pointer is over it no more; who asks for its zones, and for what they notice, is asked as they are left.
+    run.agenda.markThose(program.asking.pointer);
   }
 
   /** Signals that others give have the values of these. */
-  #setBound({ from, to }: Span): void {
+  #setBound({ bound }: PlaceLinks): void {
     const { program, state } = this.#run;
-    program.spawns.bound.forEach((list, outer) => {
-      for (const b of list)
-        if (b.inner >= from && b.inner < to) {
-          const value = boundValue(b, this.#run.signalValue(outer));
-          const def = program.signals[b.inner];
-          if (def && fitsSignal(def, value)) state.writeSignal(b.inner, value);
-        }
-    });
+    for (const { outer, by } of bound) {
+      const value = boundValue(by, this.#run.signalValue(outer));
+      const def = program.signals[by.inner];
+      if (def && fitsSignal(def, value)) state.writeSignal(by.inner, value);
+    }
   }
 
-  #dropDues(place: PlaceProgram): void {
-    const { program, state } = this.#run;
+  /**
+   * What was asked for by what has gone is dropped when its turn comes; where much of such waits, all of it at once, so that
+   * what waits does not grow with all that ever came.
+   */
+  #dropDues(): void {
+    const { state } = this.#run;
+    if (state.dueCount <= 64 || state.dueCount <= 2 * this.#kept) return;
     const left: Due[] = [];
-    let any = false;
     for (let i = 0; i < state.dueCount; i++) {
       const d = state.dueAt(i);
-      if (isOfPlace(d, place, program)) any = true;
-      else left.push(d);
+      if (!this.isStale(d)) left.push(d);
     }
-    if (!any) return;
     while (state.dueCount > 0) state.takeDue();
     for (const d of left) state.addDue(d);
+    this.#kept = left.length;
   }
+  /** How many dues were left when they were last gone through. */
+  #kept = 0;
+}
+
+/** What of a program lies in a place, besides what lies side by side there. */
+interface PlaceLinks {
+  /** The places that lie in it. */
+  readonly inner: number[];
+  readonly tweens: number[];
+  readonly motors: number[];
+  readonly drags: number[];
+  readonly bound: { readonly outer: number; readonly by: BoundProgram }[];
+}
+interface Links {
+  readonly places: readonly PlaceLinks[];
+  /** By template, then by parent, its places. */
+  readonly byParent: readonly ReadonlyMap<number, readonly number[]>[];
+}
+
+function linksOf(program: Program): Links {
+  const { spawns } = program;
+  const places = spawns.places.map(
+    (): PlaceLinks => ({ inner: [], tweens: [], motors: [], drags: [], bound: [] }),
+  );
+  const at = (object: number) => places[spawns.ofObject[object] ?? -1];
+  // Each object is of the innermost place in which it lies, and so of those that this lies in.
+  const visit = (object: number, add: (x: PlaceLinks) => void) => {
+    for (let o = object; o >= 0; ) {
+      const k = spawns.ofObject[o] ?? -1;
+      if (k < 0) return;
+      add(places[k] as PlaceLinks);
+      o = program.geometry.parent[spawns.places[k]?.root ?? -1] ?? -1;
+    }
+  };
+  for (const [i, v] of program.tweenAts.entries()) visit(Math.floor(v / CHANNELS), (x) => x.tweens.push(i));
+  for (const [i, v] of program.motorAts.entries()) visit(Math.floor(v / CHANNELS), (x) => x.motors.push(i));
+  for (const [i, d] of program.drags.entries()) visit(d.object, (x) => x.drags.push(i));
+  for (const [k, p] of spawns.places.entries()) at(p.parent)?.inner.push(k);
+  spawns.bound.forEach((list, outer) => {
+    for (const by of list)
+      spawns.places.forEach(({ signals }, k) => {
+        if (by.inner >= signals.from && by.inner < signals.to) places[k]?.bound.push({ outer, by });
+      });
+  });
+  const byParent = spawns.templates.map(({ places: all }) => {
+    const out = new Map<number, number[]>();
+    for (const k of all) {
+      const parent = spawns.places[k]?.parent ?? -1;
+      const list = out.get(parent);
+      if (list) list.push(k);
+      else out.set(parent, [k]);
+    }
+    return out;
+  });
+  return { places, byParent };
 }
 
 const at = new Float64Array(3);
@@ -305,34 +400,22 @@ function copy(from: Row, to: Row, { from: a, to: b }: Span, width: number): void
   if (b > a) to.set(from.subarray(a * width, b * width), a * width);
 }
 
-/** Whether what is due belongs to a place. */
-function isOfPlace({ what, index }: Due, place: PlaceProgram, program: Program): boolean {
-  const within = (x: Span) => index >= x.from && index < x.to;
+/** The place in which what has asked for a due lies; −1 for the piece itself, and for what belongs to none. */
+function placeOfDue({ spawns, lists, cues }: Program, what: number, index: number): number {
   switch (what) {
     case DUE_TIMER:
     case DUE_REACTION:
-      return within(place.reactions);
+      return spawns.ofReaction[index] ?? -1;
     case DUE_ACTION:
-      return place.lists.has(index);
+      return lists.place[index] ?? -1;
     case DUE_CUE:
     case DUE_CUE_ACT:
-      return within(place.cues);
+      return spawns.ofSheet[cues[index]?.sheet ?? -1] ?? -1;
     case DUE_SHEET:
-      return within(place.sheets);
+      return spawns.ofSheet[index] ?? -1;
     case DUE_SPAWN:
-      return program.spawns.places[index] === place;
+      return index;
     default:
-      return false;
+      return -1;
   }
-}
-
-function rowsOf(
-  ats: readonly number[],
-  isInside: (object: number) => boolean,
-  width: number,
-  rows: Float64Array,
-): void {
-  ats.forEach((at, k) => {
-    if (isInside(Math.floor(at / CHANNELS))) rows.fill(0, k * width, (k + 1) * width);
-  });
 }

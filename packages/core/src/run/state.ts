@@ -76,7 +76,12 @@ export const WALK_HELD = 37;
 export const WALK_X = 38;
 export const WALK_Y = 39;
 export const WALKED = 40;
-const ONES = 41;
+/** Whether there has been a pointer: what follows one is 0 until then. */
+export const POINTER_KNOWN = 41;
+/** How far the pointer had gone, px on the screen, when it let go of what is to be told as dropped. */
+export const DROPPED_DX = 42;
+export const DROPPED_DY = 43;
+const ONES = 44;
 /** So many askings of a direct play wait at most until it ends. */
 export const MOST_ASKED = 64;
 

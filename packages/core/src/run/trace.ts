@@ -17,6 +17,7 @@ export type TraceKind =
   | 'burst'
   | 'caption'
   | 'spawn'
+  | 'sheet'
   | 'storm';
 
 export interface TraceRecord {
@@ -71,10 +72,10 @@ export interface TraceRecord {
   /** Of a storm: the transitions and reactions that set each other off. */
   readonly ring?: readonly string[];
   /**
-   * Of a storm without a ring: a tick was asked for more dates than it serves; by whom most, says `lane` or `reaction`. Of
-   * a caption that is gone, or of what was spawned: why.
+   * Of a storm: a tick was asked for more dates, acts or spawns than it serves; by whom most, says `lane`, `reaction`,
+   * `state` or `cue`. Of a caption that is gone, or of what was spawned: why.
    */
-  readonly why?: 'dates' | 'time' | 'answer' | 'replaced' | 'asked' | 'limit' | 'parent';
+  readonly why?: 'dates' | 'acts' | 'spawns' | 'time' | 'answer' | 'replaced' | 'asked' | 'limit' | 'parent';
   /** The record that led to this one; null for an input, an edit or a moment in time. */
   readonly cause: number | null;
 }

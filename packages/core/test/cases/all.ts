@@ -3,6 +3,7 @@ import { CLIP_CASES } from './clips.ts';
 import { EVENT_CASES } from './events.ts';
 import { LANE_CASES } from './lanes.ts';
 import { failures, type SemanticCase } from './made.ts';
+import { RULING_CASES } from './rulings.ts';
 import { SHOW_CASES } from './show.ts';
 import { TRANSITION_CASES } from './transitions.ts';
 import { VALUE_CASES } from './values.ts';
@@ -16,6 +17,7 @@ export const ALL_CASES: Readonly<Record<string, readonly SemanticCase[]>> = {
   events: EVENT_CASES,
   'the world': WORLD_CASES,
   'what is shown': SHOW_CASES,
+  rulings: RULING_CASES,
 };
 
 /** Where in its run, as a part of it, a case goes on from a snapshot. */

@@ -157,42 +157,59 @@ function holderAt(record: AnyRecord, path: string): Record<string, unknown> {
 /** Templates that hold themselves, lie too deep in one another, or make too much of it. */
 function checkTemplates(piece: Piece, add: Add): void {
   const { templates } = piece;
-  const sizes = new Map<string, number>();
   const inside = (objects: Piece['objects']) =>
     Object.values(objects).flatMap((o) => (o.kind === 'instance' ? [o.template] : []));
+  interface Measure {
+    /** The objects that one of the template is written out to, with its group; and how deep templates lie in it, itself 1. */
+    readonly size: number;
+    readonly height: number;
+  }
+  const measured = new Map<string, Measure>();
   const told = new Set<string>();
-  /** The objects that one of a template is written out to, with its group. */
-  const sizeOf = (id: string, above: readonly string[]): number => {
-    const t = templates[id];
-    if (!t) return 1;
-    const known = sizes.get(id);
-    if (known !== undefined && above.length + known < MAX_NESTING) return known;
-    if (above.includes(id) || above.length >= MAX_NESTING) {
-      const [outer] = above;
-      if (outer !== undefined && !told.has(outer))
-        add(
-          'nesting',
-          `templates.${outer}`,
-          above.includes(id)
-            ? `The template "${templates[outer]?.name}" holds itself.`
-            : `Templates lie in one another at most ${MAX_NESTING} deep.`,
-        );
-      told.add(outer ?? '');
-      return 1;
+  const tell = (outer: string, holds: boolean) => {
+    if (told.has(outer)) return;
+    told.add(outer);
+    add(
+      'nesting',
+      `templates.${outer}`,
+      holds
+        ? `The template "${templates[outer]?.name}" holds itself.`
+        : `Templates lie in one another at most ${MAX_NESTING} deep.`,
+    );
+  };
+  /** Each template is gone into once, however often it lies in others. */
+  const measure = (id: string, above: readonly string[]): Measure => {
+    const [outer = id] = above;
+    if (above.includes(id)) {
+      tell(outer, true);
+      return { size: 1, height: 1 };
     }
-    const own = Object.keys(t.objects).length + 1;
-    const n = inside(t.objects).reduce((sum, x) => sum + sizeOf(x, [...above, id]), own);
-    sizes.set(id, n);
-    return n;
+    const known = measured.get(id);
+    if (known || above.length >= MAX_NESTING || !templates[id]) {
+      const height = known?.height ?? 1;
+      if (above.length + height > MAX_NESTING) tell(outer, false);
+      return known ?? { size: 1, height };
+    }
+    const objects = (templates[id] as Template).objects;
+    let size = Object.keys(objects).length + 1;
+    let height = 1;
+    for (const x of inside(objects)) {
+      const m = measure(x, [...above, id]);
+      size += m.size;
+      height = Math.max(height, m.height + 1);
+    }
+    const made = { size, height };
+    measured.set(id, made);
+    return made;
   };
   for (const t of Object.values(templates)) {
     const roots = Object.values(t.objects).filter((o) => o.parent === null).length;
     if (roots !== 1)
       add('root', `templates.${t.id}.objects`, 'A template holds exactly one object that lies in no other.');
-    sizeOf(t.id, []);
+    measure(t.id, []);
   }
   const own = Object.keys(piece.objects).length;
-  const all = inside(piece.objects).reduce((sum, id) => sum + sizeOf(id, []), own);
+  const all = inside(piece.objects).reduce((sum, id) => sum + measure(id, []).size, own);
   if (all > MAX_WRITTEN_OUT)
     add(
       'size',

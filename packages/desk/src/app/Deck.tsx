@@ -83,8 +83,11 @@ export const Deck = memo(function Deck() {
               <Pick
                 label="Machine"
                 value={s.machine?.id ?? ''}
-                options={machines.map((m) => [m.id, m.name] as const)}
-                onChange={(machine) => showMachine(s, machine)}
+                options={[
+                  ...(s.machine ? [] : [['', 'none'] as const]),
+                  ...machines.map((m) => [m.id, m.name] as const),
+                ]}
+                onChange={(machine) => machine !== '' && showMachine(s, machine)}
               />
             </span>
           )

@@ -138,6 +138,14 @@ export function Screen() {
       const undoes = (e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'z';
       const clean = e.target instanceof HTMLElement && e.target.dataset['clean'] !== 'false';
       if (typing && !(undoes && clean && !typing.matches('[role]'))) return;
+      // Letters right after drawing are the name of what was drawn.
+      const { naming } = s.state;
+      if (naming !== null && !e.ctrlKey && !e.metaKey && !e.altKey && /^\p{L}$/u.test(e.key)) {
+        e.preventDefault();
+        s.set({ naming: null, renaming: naming, renamesWith: e.key });
+        return;
+      }
+      if (naming !== null && e.key !== 'Shift') s.set({ naming: null });
       if (e.key === '?') setDialog('keys');
       const c = commandFor(e);
       if (!c || !(c.enabled?.(s) ?? true)) return;
@@ -147,11 +155,15 @@ export function Screen() {
       c.run(s);
     };
     addEventListener('keydown', onKey);
-    addEventListener('pointerdown', leaveField, true);
+    const onPress = (e: PointerEvent) => {
+      leaveField(e);
+      if (s.state.naming !== null) s.set({ naming: null });
+    };
+    addEventListener('pointerdown', onPress, true);
     const leave = listenToClipboard(s, bringIn);
     return () => {
       removeEventListener('keydown', onKey);
-      removeEventListener('pointerdown', leaveField, true);
+      removeEventListener('pointerdown', onPress, true);
       leave();
     };
   }, [s, bringIn]);

@@ -196,7 +196,14 @@ describe('what is open, keyed and selected', () => {
     addObject(s, 'box');
     addMachine(s, s.state.object as string);
     expect(s.open).toBeNull();
-    s.set({ machine: s.store.ids('machines')[0] as string });
+    // Chosen anew, a thing of the clip that was left does not open it; taking the other into it does.
+    const { left } = s.state;
+    expect(left?.object).not.toBe(id);
+    s.set({ left: null });
+    s.comeBack();
+    expect(s.open).toBeNull();
+    s.set({ left });
+    s.comeBack();
     expect(s.open).not.toBeNull();
     s.select({ kind: 'object', id });
     runCommand(s, 'delete');

@@ -26,6 +26,7 @@ import { chosenKeys, keepingChosenKeys } from './keys.ts';
 import { type Hand, handOver } from './live.ts';
 import type { Kept } from './loading.ts';
 import {
+  ancestorsOf,
   type DrawnKind,
   type Editor,
   type History,
@@ -62,8 +63,11 @@ export interface UiState {
   /** The object that was chosen last, and those chosen besides it. */
   object: string | null;
   also: readonly string[];
-  /** The object whose name is being typed in the tree, or null. */
+  /** The object whose name is being typed in the tree, or null; and what that begins with instead of the name. */
   renaming: string | null;
+  renamesWith: string;
+  /** What was drawn just now: the first letter that is typed begins its name. Null from the next act on. */
+  naming: string | null;
   /** The way to the template that is worked in: the ids of instances, or first that of a template opened by itself. Whether it can be gone says `Session.inside`. */
   way: readonly string[];
   /** Objects that are not seen while working; nothing of the piece. */
@@ -108,6 +112,7 @@ export interface UiState {
   keying: boolean;
   /** The object whose swing is shown, or null. */
   swing: string | null;
+  /** The machine that is worked on; null: the first; `NO_MACHINE`: what is chosen has none. */
   machine: string | null;
   /** The lane that is worked on: shown tall, the others as chips. Null: the machine's first. */
   lane: string | null;
@@ -130,6 +135,14 @@ export interface UiState {
   } | null;
   /** Things that clips key were moved in the base: what was there before, for taking their keys along. */
   offered: { readonly words: string; readonly from: readonly Placed[] } | null;
+  /** A clip that was left since something was chosen that does not belong to it, and how it was open. */
+  left: {
+    readonly clip: string;
+    readonly object: string;
+    readonly open: Pick<UiState, 'openState' | 'openClip' | 'machine' | 'lane' | 'keying' | 'playhead'>;
+  } | null;
+  /** Things that were taken into the open clip by hand, before anything of them is keyed. */
+  guests: readonly string[];
   /** Something was chosen since the run began: its properties stand above signals and log. */
   choseInRun: boolean;
   /** What of the piece is not there or could not be read: a sentence each. */
@@ -139,6 +152,9 @@ export interface UiState {
 }
 
 /** The clip whose timeline is open, and the state whose panel it is, if it was opened there. */
+/** Stands for a machine where what is chosen has none. */
+export const NO_MACHINE = '';
+
 export interface Open {
   readonly clip: Clip;
   readonly at: { readonly machine: Machine; readonly lane: Lane; readonly state: State } | null;
@@ -174,7 +190,7 @@ export class Session {
       selected: null,
       object: null,
       also: [],
-      renaming: null,
+      ...{ renaming: null, renamesWith: '', naming: null, left: null, guests: [] },
       way: [],
       hidden: new Set(),
       only: null,
@@ -277,6 +293,7 @@ export class Session {
       const tool =
         this.state.tool === 'points' && selected.id !== this.state.object ? 'place' : this.state.tool;
       this.set({ selected, object: selected.id, also: [], tool, refused: null });
+      this.bringLanes([selected.id]);
       if (selected.id !== this.state.offered?.from[0]?.object) this.set({ offered: null });
     } else if (selected?.kind === 'state' || selected?.kind === 'transition')
       this.set({ selected, machine: selected.machine, lane: selected.lane });
@@ -346,6 +363,7 @@ export class Session {
   /** The machine that is worked on: the one chosen, else the first. */
   get machine(): Machine | undefined {
     const { machine } = this.state;
+    if (machine === NO_MACHINE) return undefined;
     return (
       (machine === null ? undefined : this.store.get('machines', machine)) ?? this.store.all('machines')[0]
     );
@@ -423,6 +441,45 @@ export class Session {
       object,
       also: ids.slice(0, -1),
     });
+    this.bringLanes(ids);
+  }
+  /**
+   * The deck shows the lanes of what was chosen last. With a clip open it stays with that, unless something was chosen that
+   * does not belong to it: then the clip is left, in sight, and taking the thing into it is offered.
+   */
+  private bringLanes(ids: readonly string[]): void {
+    const { open } = this;
+    const stranger = open ? ids.find((id) => !this.isIn(open.clip, id)) : undefined;
+    const last = ids.at(-1);
+    this.set({ left: null, naming: null });
+    if (last === undefined || (open && stranger === undefined)) return;
+    if (open && stranger !== undefined) {
+      const { openState, openClip, machine, lane, keying, playhead } = this.state;
+      const left = {
+        clip: open.clip.id,
+        object: stranger,
+        open: { openState, openClip, machine, lane, keying, playhead },
+      };
+      this.set({ openState: null, openClip: null, keying: false, playing: false, guests: [], left });
+    }
+    const up = [last, ...ancestorsOf(this.store, last)];
+    const own = up.map((id) => this.store.all('machines').find((m) => m.object === id)).find((m) => m);
+    this.set({ machine: own?.id ?? NO_MACHINE, lane: null });
+  }
+  /** Whether an object belongs to a clip: it lies at or below its root, or is keyed there, or was taken in. */
+  private isIn(clip: Clip, id: string): boolean {
+    return (
+      id === clip.root ||
+      ancestorsOf(this.store, id).includes(clip.root) ||
+      clip.tracks.some((t) => t.object === id) ||
+      this.state.guests.includes(id)
+    );
+  }
+  /** Takes what was chosen into the clip that was left for it, and goes on there. */
+  comeBack(): void {
+    const { left } = this.state;
+    if (!left || !this.store.has('clips', left.clip)) return;
+    this.set({ ...left.open, left: null, guests: [left.object] });
   }
   /** Adds an object to the chosen ones, or takes it out. */
   toggle(id: string): void {

@@ -9,10 +9,16 @@ export function NameField(props: { name: string; onName: (name: string) => void;
   const input = useRef<HTMLInputElement>(null);
   const given = useRef(true);
   const field = useDraft(name, (to) => given.current && onName(to));
+  const { type } = field;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once, when it comes
   useEffect(() => {
     input.current?.focus();
-    input.current?.select();
-  }, []);
+    // Begun by typing, it goes on with what is typed.
+    const { renamesWith } = s.state;
+    if (renamesWith === '') input.current?.select();
+    else type(renamesWith);
+    s.set({ renamesWith: '' });
+  }, [s]);
   return (
     <input
       ref={input}

@@ -92,7 +92,7 @@ export function NumberField(props: {
         onChange={(e) => field.type(e.target.value)}
         onBlur={field.settle}
         onKeyDown={(e) => {
-          if (e.key === 'Enter') field.settle();
+          if (e.key === 'Enter') doneTyping(field, e.currentTarget);
           if (e.key === 'Escape') leaveOrForget(field, e.currentTarget);
           if (e.key === 'ArrowUp' || e.key === 'ArrowDown') {
             e.preventDefault();
@@ -110,6 +110,12 @@ export function NumberField(props: {
       )}
     </div>
   );
+}
+
+/** Enter keeps what is typed; the keyboard is the desk's again. */
+function doneTyping(field: ReturnType<typeof useDraft>, input: HTMLElement): void {
+  field.settle();
+  input.blur();
 }
 
 /** Escape forgets what is half typed; where nothing is, it leaves the properties for the objects. */

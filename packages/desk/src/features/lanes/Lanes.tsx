@@ -4,6 +4,7 @@ import { memo, useEffect, useRef } from 'react';
 import { CLIP_TYPE } from '../../session/dragged.ts';
 import { useCalmTable, useRun, useSession, useUi } from '../../session/hooks.ts';
 import { addMachine, addState, showMachine } from '../../session/machines.ts';
+import { NO_MACHINE } from '../../session/session.ts';
 import { openTemplate, timesWords, usesOfTemplate } from '../../session/templates.ts';
 import { RecipeList } from '../../ui/RecipeList.tsx';
 import { useHeight } from '../../ui/use-width.ts';
@@ -17,6 +18,8 @@ const CHIPS = 40;
 type Line =
   | { readonly kind: 'machine'; readonly machine: Machine }
   | { readonly kind: 'template'; readonly template: TemplateHead }
+  /** What is chosen has no machine: how it gets one. */
+  | { readonly kind: 'none'; readonly object: SceneObject }
   | { readonly kind: 'lane' | 'tall'; readonly machine: Machine; readonly lane: Lane };
 
 /** All machines of the piece as a stack of lines; of the one that is worked on each lane, the chosen one tall. */
@@ -34,13 +37,16 @@ export const Lanes = memo(function Lanes() {
   const laneId = useUi((u) => u.lane);
   const box = useRef<HTMLDivElement>(null);
   const room = useHeight(box, 280);
-  const machine = machines.find((m) => m.id === id) ?? machines[0];
+  const machine = id === NO_MACHINE ? undefined : (machines.find((m) => m.id === id) ?? machines[0]);
+  const bare = machine || !object ? undefined : s.store.get('objects', object);
   const tall = machine?.lanes.find((l) => l.id === laneId) ?? machine?.lanes[0];
-  const lines = machines
-    .flatMap((m): Line[] =>
-      m === machine
-        ? m.lanes.map((lane): Line => ({ kind: lane === tall ? 'tall' : 'lane', machine: m, lane }))
-        : [{ kind: 'machine', machine: m }],
+  const lines = (bare ? [{ kind: 'none', object: bare } as Line] : [])
+    .concat(
+      machines.flatMap((m): Line[] =>
+        m === machine
+          ? m.lanes.map((lane): Line => ({ kind: lane === tall ? 'tall' : 'lane', machine: m, lane }))
+          : [{ kind: 'machine', machine: m }],
+      ),
     )
     .concat(templates.map((template) => ({ kind: 'template', template })));
   // The tall one leaves room for a line beside it, so that one sees that there are others.
@@ -48,21 +54,19 @@ export const Lanes = memo(function Lanes() {
   const rows = useVirtualizer({
     count: lines.length,
     getScrollElement: () => box.current,
-    estimateSize: (i) => (lines[i]?.kind === 'tall' ? height : lines[i]?.kind === 'lane' ? CHIPS : LINE),
+    estimateSize: (i) => (isTall(lines[i]) ? height : lines[i]?.kind === 'lane' ? CHIPS : LINE),
     getItemKey: (i) => keyOf(lines[i] as Line),
     overscan: 4,
   });
-  const at = lines.findIndex((l) => l.kind === 'tall');
-  const tallId = tall?.id;
+  const at = lines.findIndex(isTall);
+  const tallId = tall?.id ?? bare?.id;
   // biome-ignore lint/correctness/useExhaustiveDependencies: another tall lane, or another height, is measured and scrolled to
   useEffect(() => {
     rows.measure();
     // With what comes after it, or, of the last one, with what comes before.
     if (at >= 0) rows.scrollToIndex(at, { align: at === lines.length - 1 ? 'end' : 'start' });
   }, [tallId, at, height, lines.length]);
-  if (!machine && templates.length === 0) {
-    return <NoMachine object={object ? s.store.get('objects', object) : undefined} />;
-  }
+  if (!machine && !bare && templates.length === 0) return <NoMachine object={undefined} />;
   return (
     <div
       ref={box}
@@ -85,7 +89,11 @@ export const Lanes = memo(function Lanes() {
           const line = lines[index] as Line;
           return (
             <div key={key} className="absolute left-0 w-full" style={{ top: start }}>
-              {line.kind === 'machine' ? (
+              {line.kind === 'none' ? (
+                <div style={{ height }}>
+                  <NoMachine object={line.object} />
+                </div>
+              ) : line.kind === 'machine' ? (
                 <MachineLine machine={line.machine} />
               ) : line.kind === 'template' ? (
                 <TemplateLine template={line.template} />
@@ -102,10 +110,18 @@ export const Lanes = memo(function Lanes() {
   );
 });
 
-const keyOf = (l: Line) =>
-  l.kind === 'machine' ? l.machine.id : l.kind === 'template' ? l.template.id : l.lane.id;
+const isTall = (l: Line | undefined) => l?.kind === 'tall' || l?.kind === 'none';
 
-/** A piece without machines: how to begin, for what is chosen. */
+const keyOf = (l: Line) =>
+  l.kind === 'none'
+    ? l.object.id
+    : l.kind === 'machine'
+      ? l.machine.id
+      : l.kind === 'template'
+        ? l.template.id
+        : l.lane.id;
+
+/** What is chosen has no machine: how it gets one. */
 function NoMachine({ object }: { object: SceneObject | undefined }) {
   const s = useSession();
   if (!object) return <p className="p-6">Select the object that is to behave, then give it a machine.</p>;

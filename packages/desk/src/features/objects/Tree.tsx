@@ -91,6 +91,7 @@ export function Tree(props: Folding & { filtered: boolean }) {
   const also = useUi((u) => u.also);
   const hidden = useUi((u) => u.hidden);
   const renaming = useUi((u) => u.renaming);
+  const naming = useUi((u) => u.naming);
   const box = useRef<HTMLDivElement>(null);
   const [drop, setDrop] = useState<Drop | null>(null);
   const [from, to] = useWindow(box, rows.length);
@@ -164,6 +165,7 @@ export function Tree(props: Folding & { filtered: boolean }) {
           unseen={hidden.has(o.id)}
           open={filtered || !parents.has(o.id) ? null : !folded.has(o.id)}
           renaming={renaming === o.id}
+          naming={naming === o.id}
           carries={carries(reacts.get(o.id) ?? 0, lanes.get(o.id) ?? 0)}
           live={live}
         />
@@ -271,6 +273,8 @@ function TreeItem(props: {
   /** Whether what is below it is seen; null where there is nothing. */
   open: boolean | null;
   renaming: boolean;
+  /** What is typed next is its name. */
+  naming: boolean;
   carries: string;
   /** What changes with every render of the tree, so that a row that has not changed is not made again. */
   live: React.RefObject<{
@@ -347,7 +351,12 @@ function TreeItem(props: {
           onDone={() => document.querySelector<HTMLElement>('[role="tree"]')?.focus()}
         />
       ) : (
-        <span className={`truncate flex-1 ${unseen ? 'text-ink-3 line-through' : ''}`}>{o.name}</span>
+        <span
+          className={`truncate flex-1 ${unseen ? 'text-ink-3 line-through' : ''} ${props.naming ? 'bg-brass/20 underline decoration-brass decoration-2 underline-offset-4' : ''}`}
+          title={props.naming ? 'Type its name' : undefined}
+        >
+          {o.name}
+        </span>
       )}
       <span className="text-ink-2 text-[11px] whitespace-nowrap group-hover:hidden">{props.carries}</span>
       {o.kind === 'instance' &&

@@ -232,7 +232,10 @@ function Log() {
               {line.more.length > 0 ? (
                 <details className="flex-1 min-w-0">
                   <summary className="truncate cursor-pointer font-medium">
-                    {words} <span className="text-ink-2 font-normal">· {line.more.length === 1 ? '1 lane' : `${line.more.length} lanes`}</span>
+                    {words}{' '}
+                    <span className="text-ink-2 font-normal">
+                      · {line.more.length === 1 ? '1 lane' : `${line.more.length} lanes`}
+                    </span>
                   </summary>
                   {line.more.map((x) => (
                     <p key={x} className="truncate">

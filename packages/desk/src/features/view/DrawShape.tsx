@@ -157,4 +157,5 @@ function addShape(s: Session, kind: DrawnKind, across: 1 | 2, at: Point | null, 
   s.edit(`Drew ${name}`, (e) => e.add('objects', { ...o, base: { ...o.base, position } }));
   s.set({ tool: 'place' });
   s.select({ kind: 'object', id });
+  s.set({ naming: id });
 }

@@ -1,7 +1,9 @@
 import { useOpen, useSession, useUiParts } from '../../session/hooks.ts';
 import { KIND_WORDS } from '../../session/model-help.ts';
 import { takeKeysAlong } from '../../session/properties.ts';
+import type { UiState } from '../../session/session.ts';
 import type { Screen } from '../../session/view-math.ts';
+import { nameOf } from '../../session/words.ts';
 import { Refused } from '../../ui/Refused.tsx';
 
 /** Over the view: what moves change, what a live thing invites to, and what there is to say. */
@@ -17,6 +19,7 @@ export function ViewMessages({ screen, width, height }: { screen: Screen; width:
     'tool',
     'shape',
     'offered',
+    'left',
   );
   useOpen();
   const keyedInto = s.keying?.name;
@@ -58,6 +61,7 @@ export function ViewMessages({ screen, width, height }: { screen: Screen; width:
           </button>
         </div>
       )}
+      {!ui.running && ui.left && <LeftClip left={ui.left} />}
       {ui.running && ui.hint !== '' && (
         <div
           role="status"
@@ -84,6 +88,28 @@ export function ViewMessages({ screen, width, height }: { screen: Screen; width:
         </div>
       )}
     </>
+  );
+}
+
+/** A clip was left for something that does not belong to it: the way back, with it. */
+function LeftClip({ left }: { left: NonNullable<UiState['left']> }) {
+  const s = useSession();
+  const clip = s.store.get('clips', left.clip);
+  if (!clip || !s.store.has('objects', left.object)) return null;
+  const name = nameOf(s.store, left.object);
+  return (
+    <div
+      role="status"
+      className="absolute bottom-9 left-1/2 -translate-x-1/2 w-max max-w-[90%] bg-card border border-brass rounded-md px-3 py-1 flex gap-2 items-center flex-wrap z-10"
+    >
+      {name} is not in {clip.name}, which is folded.
+      <button type="button" className="btn" onClick={() => s.comeBack()}>
+        Add it to {clip.name}
+      </button>
+      <button type="button" className="underline" onClick={() => s.set({ left: null })}>
+        Good
+      </button>
+    </div>
   );
 }
 

@@ -12,7 +12,7 @@ export interface Placing {
 /** Px between a caption's tip and its object's top, and between the caption and the frame's edge. */
 const TIP = 8;
 const STYLE = `
-.tick-captions { position: absolute; inset: 0; overflow: hidden; pointer-events: none; }
+.tick-captions { position: absolute; inset: 0; overflow: hidden; pointer-events: none; z-index: 3; }
 .tick-caption {
   position: absolute; left: 0; top: 0; max-width: 19em; padding: 8px 12px; border-radius: 10px;
   background: #fffdf6; color: #26332d; box-shadow: 0 1px 0 #26332d26, 0 6px 18px #26332d3d;

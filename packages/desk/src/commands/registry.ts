@@ -1,5 +1,5 @@
 /** Every command once: menus, shortcuts, search and the sheet of keys read this list. */
-import { type OutsideReference, removeWithReferences, uniqueName } from '@apple-tick/core/model';
+import { type OutsideReference, removeWithReferences, subtreeOf, uniqueName } from '@apple-tick/core/model';
 import { animate } from '../session/animate.ts';
 import {
   chosenWords,
@@ -10,9 +10,16 @@ import {
   pastePlacement,
 } from '../session/arrange.ts';
 import { togglePlay } from '../session/clips.ts';
-import { addCue, deleteChosenKeys, keyChosen } from '../session/keys.ts';
-import { addState, addTransition, duplicateState } from '../session/machines.ts';
-import { capital, DRAWN_KINDS, type DrawnKind, KIND_WORDS, topOf } from '../session/model-help.ts';
+import { addCue, allKeys, deleteChosenKeys, keyChosen, reverseChosen, selectKeys } from '../session/keys.ts';
+import { addMachine, addState, addTransition, duplicateState } from '../session/machines.ts';
+import {
+  capital,
+  DRAWN_KINDS,
+  type DrawnKind,
+  KIND_WORDS,
+  type PieceStore,
+  topOf,
+} from '../session/model-help.ts';
 import { newObject } from '../session/new-object.ts';
 import { putRecipe, RECIPES } from '../session/recipes.ts';
 import type { Session } from '../session/session.ts';
@@ -54,7 +61,12 @@ export function addObject(s: Session, kind: DrawnKind): void {
   const name = uniqueName(capital(KIND_WORDS[kind]), new Set(siblings.map((o) => o.name)));
   const made = newObject(s.store, kind, id, name, parent);
   s.edit(`Added ${name}`, (e) => e.add('objects', made));
-  s.select({ kind: 'object', id });
+  s.chooseNew(id);
+}
+
+/** Whether the focus is in the open timeline, or went nowhere after something was done there. */
+function isInTimeline(): boolean {
+  return document.activeElement?.closest('[data-timeline]') !== null && document.activeElement !== null;
 }
 
 /** Gives the focus to the first such thing on the screen; false when there is none. */
@@ -83,12 +95,41 @@ function deleteSelected(s: Session): void {
       return;
     }
     const words = sel.kind === 'object' ? chosenWords(s, ids) : nameOf(s.store, sel.id);
+    const others = namingFromOutside(s.store, ids);
     s.edit(sel.kind === 'transition' ? 'Deleted a transition' : `Deleted ${words}`, (e) =>
       removeWithReferences(e, ids),
     );
+    const lost = others.filter((x) => x.isLess(s.store)).map((x) => x.name);
+    if (lost.length > 0)
+      s.set({
+        notice: `With ${words} went what others did to it: of ${[...new Set(lost)].join(', ')}. Undo brings it back.`,
+      });
   }
   if (sel.kind === 'object') s.selectMany([]);
   else s.set({ selected: null });
+}
+
+/** What outside of things names them in what it does, and whether, later, less of that is there. */
+function namingFromOutside(store: PieceStore, ids: readonly string[]) {
+  const inside = new Set(ids.flatMap((id) => (store.has('objects', id) ? [...subtreeOf(store, id)] : [id])));
+  const names = (x: unknown) => [...inside].some((id) => JSON.stringify(x).includes(`"${id}"`));
+  const reactions = store.all('reactions').flatMap((r) =>
+    inside.has(r.object) || !names([r.on, r.actions])
+      ? []
+      : [
+          {
+            name: nameOf(store, r.object),
+            isLess: (now: PieceStore) =>
+              (now.get('reactions', r.id)?.actions.length ?? -1) < r.actions.length,
+          },
+        ],
+  );
+  const sheets = store
+    .all('cueSheets')
+    .flatMap((x) =>
+      names(x.cues) ? [{ name: x.name, isLess: (now: PieceStore) => now.get('cueSheets', x.id) !== x }] : [],
+    );
+  return [...reactions, ...sheets];
 }
 
 /** A copy of what is chosen, with or without what it does and what leads to it. */
@@ -239,6 +280,24 @@ export const COMMANDS: readonly CommandInfo[] = [
     run: animate,
     enabled: (s) => s.exists('objects', s.state.object),
   },
+  {
+    ...{ id: 'machine.add', place: 'motion', name: 'Give what is chosen a machine of its own', keys: [] },
+    needs: 'choose an object first',
+    enabled: (s) => s.exists('objects', s.state.object) && !s.state.readOnly,
+    run: (s) => s.state.object !== null && addMachine(s, s.state.object),
+  },
+  {
+    ...{ id: 'keys.all', place: 'motion', name: 'Choose all keys of the timeline', keys: [] },
+    needs: 'unfold a clip first',
+    enabled: (s) => (s.open?.clip.tracks.length ?? 0) > 0,
+    run: (s) => s.open && selectKeys(s, s.open.clip.id, allKeys(s.open.clip)),
+  },
+  {
+    ...{ id: 'keys.reverse', place: 'motion', name: 'Reverse the chosen keys', keys: [] },
+    needs: 'choose keys first',
+    enabled: (s) => s.selected?.kind === 'keys' && !s.state.readOnly,
+    run: reverseChosen,
+  },
   ...(['box', 'near'] as const).map((kind) => ({
     id: `zone.${kind}`,
     place: 'objects' as const,
@@ -315,9 +374,13 @@ export const COMMANDS: readonly CommandInfo[] = [
   {
     id: 'all',
     place: 'edit',
-    name: 'Select all objects',
+    name: 'Select all objects; in a timeline, all keys',
     keys: ['Mod+a'],
-    run: (s) => s.selectMany(s.store.ids('objects')),
+    // In a timeline it is the keys that are meant.
+    run: (s) =>
+      isInTimeline() && s.open
+        ? selectKeys(s, s.open.clip.id, allKeys(s.open.clip))
+        : s.selectMany(s.store.ids('objects')),
   },
   {
     id: 'only',

@@ -1,5 +1,5 @@
 /** Clips as things of their own: opened, named, duplicated. */
-import { type Clip, uniqueName } from '@apple-tick/core/model';
+import { type Clip, onePlay, type State, uniqueName } from '@apple-tick/core/model';
 import type { Session } from './session.ts';
 
 /** Opens a clip by itself, where it is not opened as the panel of a state. */
@@ -18,7 +18,23 @@ function namesBeside(s: Session, clip: Clip): Set<string> {
 export function renameClip(s: Session, clip: Clip, name: string): void {
   if (name.trim() === '') return;
   const own = uniqueName(name.trim(), namesBeside(s, clip));
-  s.edit(`Renamed ${clip.name}`, (e) => e.update('clips', clip.id, (c) => ({ ...c, name: own })));
+  s.edit(`Renamed ${clip.name}`, (e) => {
+    e.update('clips', clip.id, (c) => ({ ...c, name: own }));
+    // A state that is called like the clip that it plays goes on being so.
+    const isCalled = (x: State) => x.name === clip.name && onePlay(x.play)?.clip === clip.id;
+    for (const m of s.store.all('machines'))
+      if (m.lanes.some((l) => l.states.some(isCalled)))
+        e.update('machines', m.id, (x) => ({
+          ...x,
+          lanes: x.lanes.map((l) => {
+            const taken = new Set(l.states.filter((y) => !isCalled(y)).map((y) => y.name));
+            return {
+              ...l,
+              states: l.states.map((y) => (isCalled(y) ? { ...y, name: uniqueName(own, taken) } : y)),
+            };
+          }),
+        }));
+  });
 }
 
 export function duplicateClip(s: Session, clip: Clip): void {

@@ -15,6 +15,7 @@ import {
   type PropertyInfo,
   pasteKeys,
   propertyInfo,
+  reverseKeys,
   type Track,
   trackProperty,
   withoutKeys,
@@ -111,7 +112,15 @@ export function deleteChosenKeys(s: Session): void {
   s.edit(`Deleted ${howMany(chosen.keys.length)}`, (e) =>
     e.update('clips', chosen.clip.id, (c) => withoutKeys(c, chosen.keys)),
   );
-  s.select(null);
+  // What was keyed is what one goes on with.
+  const object = chosen.keys[0]?.object ?? '';
+  s.select(s.store.has('objects', object) ? { kind: 'object', id: object } : null);
+}
+
+/** Turns the chosen keys round in time. */
+export function reverseChosen(s: Session): void {
+  const chosen = chosenKeys(s);
+  if (chosen) applyKeys(s, `Reversed ${howMany(chosen.keys.length)}`, reverseKeys(chosen.clip, chosen.keys));
 }
 
 /** Moves the chosen keys by frame numbers. */

@@ -240,9 +240,16 @@ export function addTransition(s: Session, machine: string, lane: Lane, from: str
     s,
     lane.states.find((x) => x.id === from),
   );
+  const waiting = lane.transitions.find((t) => waits(t, from, to));
+  if (waiting) return s.select({ kind: 'transition', machine, lane: lane.id, id: waiting.id });
   const t = newTransition(s, from, to, once);
   editLane(s, 'Added a transition', machine, lane.id, (l) => ({ ...l, transitions: [...l.transitions, t] }));
   s.select({ kind: 'transition', machine, lane: lane.id, id: t.id });
+}
+
+/** Whether a transition leads this way and is not yet set: whoever wires these two sets that one. */
+export function waits(t: Transition, from: string, to: string): boolean {
+  return t.from === from && t.to === to && !t.set && t.on === null && t.when.length === 0;
 }
 
 /** Not yet set; or, where a once-clip is played, when that is done. */

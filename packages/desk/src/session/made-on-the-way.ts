@@ -1,10 +1,37 @@
 /** Lists in which what is missing can be made: a new signal, message, sound or effect is picked like one that is there. */
-import type { SignalType } from '@apple-tick/core/model';
+import type { Action, SignalType } from '@apple-tick/core/model';
 import { addEffect, type EffectKind } from './effects.ts';
 import type { Session } from './session.ts';
 import { addSheet } from './sheets.ts';
 import { addMessage, addSignal, WISH } from './signals.ts';
 import { addMade } from './sounds.ts';
+import { usesOf } from './uses.ts';
+
+const TABLES = ['signals', 'messages', 'sounds', 'effects', 'cueSheets'] as const;
+/** What was made on the way by an action that was picked, and may go with it. */
+const made = new WeakMap<Session, Set<string>>();
+
+/** Does something for an action that is picked, and remembers what had to be made for it. */
+export function makingFor<T>(s: Session, work: () => T): T {
+  const before = new Set(TABLES.flatMap((t) => s.store.ids(t)));
+  const done = work();
+  const mine = made.get(s) ?? new Set();
+  made.set(s, mine);
+  for (const t of TABLES) for (const id of s.store.ids(t)) if (!before.has(id)) mine.add(id);
+  return done;
+}
+
+/** An action was picked instead of another: what was made for that one, and nothing else uses, goes. */
+export function dropUnused(s: Session, before: Action | undefined, after: Action): void {
+  const names = (x: unknown, id: string) => JSON.stringify(x ?? null).includes(`"${id}"`);
+  for (const id of made.get(s) ?? []) {
+    if (!names(before, id) || names(after, id)) continue;
+    const table = TABLES.find((t) => s.store.has(t, id));
+    if (table && usesOf(s.store, id).length === 0)
+      s.edit('Dropped what nothing uses', (e) => e.remove(table, id));
+    made.get(s)?.delete(id);
+  }
+}
 
 /** Before what is to be made, where the others have their ids. */
 const NEW = '(new) ';

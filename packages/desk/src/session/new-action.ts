@@ -9,11 +9,9 @@ import { addMessage, firstSignal, plainValue } from './signals.ts';
 import { addMade } from './sounds.ts';
 import { namesLook, namesThing, TWEEN_EASINGS } from './words.ts';
 
-/** A reaction to a click for each of the objects, as one step. */
+/** A reaction to a click for each of the objects, which does nothing until it is said what; one step. */
 export function addReactions(s: Session, objects: readonly string[]): void {
   s.step(`Added a reaction to ${chosenWords(s, objects)}`, () => {
-    const [first = ''] = objects;
-    const action = newAction(s, 'toggle', first);
     s.edit('Added a reaction', (e) => {
       for (const object of objects)
         e.add('reactions', {
@@ -24,7 +22,7 @@ export function addReactions(s: Session, objects: readonly string[]): void {
           after: 0,
           cooldown: 0,
           limit: 'always',
-          actions: [action],
+          actions: [],
         });
     });
   });

@@ -110,5 +110,6 @@ export function addDrawnPath(s: Session, drawn: Subpath, middle: readonly [numbe
         stroke: { color: '#20302a', width: 4, cap: 'round', join: 'round' },
       };
   s.edit(`Drew ${name}`, (e) => e.add('objects', path));
-  s.select({ kind: 'object', id });
+  s.chooseNew(id);
+  s.set({ naming: id });
 }

@@ -432,6 +432,12 @@ export class Session {
     const all = object === null ? [...also] : [...also, object];
     return all.filter((id) => this.store.has('objects', id));
   }
+  /** Chooses what was made just now: a filter that would hide it gives way. */
+  chooseNew(id: string): void {
+    const { only } = this.state;
+    if (only !== null && id !== only && !ancestorsOf(this.store, id).includes(only)) this.set({ only: null });
+    this.select({ kind: 'object', id });
+  }
   /** Chooses several objects; the last is the one whose handles are shown. */
   selectMany(ids: readonly string[]): void {
     const object = ids.at(-1) ?? null;

@@ -1,5 +1,6 @@
 /** The visitor: the person as a figure of the piece. */
 import { type SceneObject, uniqueName, VISITOR_KEYS, type Visitor } from '@apple-tick/core/model';
+import { zonesOfVisitor } from './depth.ts';
 import type { PieceStore } from './model-help.ts';
 import { newObject } from './new-object.ts';
 import type { Session } from './session.ts';
@@ -41,7 +42,9 @@ export function addVisitor(s: Session): void {
     const taken = new Set(s.store.all('objects').flatMap((o) => (o.parent === null ? [o.name] : [])));
     const group = newObject(s.store, 'group', s.newId('objects'), uniqueName('Visitor', taken), null);
     s.edit('Added a visitor', (e) => {
-      e.add('objects', { ...group, base: { ...group.base, position: [0, 0, 60] } });
+      // Where it can be noticed, if something is to; else before the middle.
+      const z = Math.round(zonesOfVisitor(s)[0]?.[2] ?? 60);
+      e.add('objects', { ...group, base: { ...group.base, position: [0, 0, z] } });
       const part = (kind: 'cylinder' | 'ball', name: string, fill: string, y: number, size: number[]) => {
         const o = newObject(e.store, kind, s.newId('objects'), name, group.id, fill);
         e.add('objects', { ...o, size, base: { ...o.base, position: [0, y, 0] } } as SceneObject);
@@ -55,6 +58,6 @@ export function addVisitor(s: Session): void {
         name: `${group.name} body`,
       });
     });
-    s.select({ kind: 'object', id: group.id });
+    s.chooseNew(group.id);
   });
 }

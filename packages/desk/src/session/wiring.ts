@@ -1,6 +1,6 @@
 /** Making a transition in one act: what most likely sets it off, and perhaps the way back. One step of the history. */
 import { isSet, type Lane, type Machine, type Transition } from '@apple-tick/core/model';
-import { editLane, endsByItself, newTransition } from './machines.ts';
+import { editLane, endsByItself, newTransition, waits } from './machines.ts';
 import type { Session } from './session.ts';
 import { firstSignal } from './signals.ts';
 import { nameOf } from './words.ts';
@@ -63,7 +63,8 @@ export function wire(
     const both = back ? [first, made(to, from, likely.back())] : [first];
     editLane(s, 'Added a transition', machine.id, lane.id, (l) => ({
       ...l,
-      transitions: [...l.transitions, ...both],
+      // What waits to be set between the two is set by this.
+      transitions: [...l.transitions.filter((t) => !both.some((b) => waits(t, b.from, b.to))), ...both],
     }));
     s.select({ kind: 'transition', machine: machine.id, lane: lane.id, id: first.id });
   });

@@ -5,11 +5,10 @@ import {
   type KeyId,
   keyFinder,
   keysTrack,
-  reverseKeys,
   type Track,
 } from '@apple-tick/core/model';
 import { useSession } from '../../session/hooks.ts';
-import { applyKeys, changeChosen, easeChosen, howMany, kindOf } from '../../session/keys.ts';
+import { changeChosen, easeChosen, kindOf, reverseChosen } from '../../session/keys.ts';
 import { setOffset } from '../../session/properties.ts';
 import { labelOf, nameOf } from '../../session/words.ts';
 import { ColorField } from '../../ui/ColorField.tsx';
@@ -101,11 +100,7 @@ export function KeyDetails({ clip, keys }: { clip: Clip; keys: readonly KeyId[] 
       )}
       <div className="flex gap-1.5 flex-wrap">
         {chosen.length > 1 && (
-          <button
-            type="button"
-            className="btn"
-            onClick={() => applyKeys(s, `Reversed ${howMany(chosen.length)}`, reverseKeys(clip, keys))}
-          >
+          <button type="button" className="btn" onClick={() => reverseChosen(s)}>
             Reverse
           </button>
         )}

@@ -1,6 +1,7 @@
 import { type Collider, removeWithReferences, type SceneObject, type Vec3 } from '@apple-tick/core/model';
 import { Plus, X } from 'lucide-react';
-import { useRun, useSession, useTable } from '../../session/hooks.ts';
+import { missedInDepth } from '../../session/depth.ts';
+import { useCalmVersion, useRun, useSession, useTable, useUiParts } from '../../session/hooks.ts';
 import { nameOf } from '../../session/words.ts';
 import { addZones, changeZone, reshapeZone, type ZoneKind, zoneKind } from '../../session/zones.ts';
 import { AddMenu } from '../../ui/AddMenu.tsx';
@@ -29,7 +30,7 @@ export function ZoneDetails({ objects }: { objects: readonly SceneObject[] }) {
     <section aria-label="Zones">
       <div className="flex items-center">
         <h3 className="text-[13px] flex-1">Zones</h3>
-        {own.length === 0 && <span className="text-ink-2">notices nothing</span>}
+        {own.length === 0 && <span className="text-ink-2">none</span>}
         <AddMenu
           label="Add a zone"
           className="ml-2"
@@ -143,7 +144,12 @@ function ZoneCard({ object, zone }: { object: string; zone: Collider }) {
           onChange={(k) => reshapeZone(s, object, zone, k as ZoneKind)}
         />
       </div>
-      {!blocks && <Noticed zone={zone} />}
+      {!blocks && (
+        <>
+          <Noticed zone={zone} />
+          <MissedInDepth zone={zone} />
+        </>
+      )}
       {zone.role === 'near' ? (
         <Row title="Distance">
           {number(
@@ -196,6 +202,20 @@ function ZoneCard({ object, zone }: { object: string; zone: Collider }) {
       </div>
     </fieldset>
   );
+}
+
+/** What lies in it only as it is seen: it will not be noticed, since it lies before or behind. */
+function MissedInDepth({ zone }: { zone: Collider }) {
+  const s = useSession();
+  useCalmVersion();
+  useUiParts('azimuth', 'elevation', 'running');
+  if (s.state.running) return null;
+  return missedInDepth(s, zone).map(({ object, by }) => (
+    <p key={object} className="text-sky">
+      {nameOf(s.store, object)} lies in it as seen from here, but {Math.abs(by)} px{' '}
+      {by > 0 ? 'in front of' : 'behind'} it.
+    </p>
+  ));
 }
 
 /** What is in the zone while it runs. */

@@ -150,10 +150,26 @@ export function LaneCanvas(props: {
     const made = far ? addState(s, machine.id, lane, 'clip') : undefined;
     if (made !== undefined) setDrawn({ from: d.from, to: made, ...p });
   };
+  // Let go outside, it is let go all the same.
+  const isDragging = drag !== null;
+  useEffect(() => {
+    if (!isDragging) return;
+    const end = (e: PointerEvent) => {
+      if (!box.current?.contains(e.target as Node)) setDrag(null);
+    };
+    addEventListener('pointerup', end);
+    addEventListener('pointercancel', end);
+    return () => {
+      removeEventListener('pointerup', end);
+      removeEventListener('pointercancel', end);
+    };
+  }, [isDragging]);
   const anywhere = lane.transitions.filter(
     (t) => t.from === '*' && (t.id === pointed || t.id === chosen || t.id === lit),
   );
-  const wire = drag?.kind === 'join' ? drag : drawn;
+  const isThere = (id: string) => lane.states.some((x) => x.id === id);
+  const drawnStill = drawn && isThere(drawn.from) && isThere(drawn.to) ? drawn : null;
+  const wire = drag?.kind === 'join' ? drag : drawnStill;
   const wireFrom = wire && layout.panels[wire.from];
   return (
     <div
@@ -247,18 +263,16 @@ export function LaneCanvas(props: {
                 />
               )}
             </svg>
-            {drawn &&
-              lane.states.some((x) => x.id === drawn.from) &&
-              lane.states.some((x) => x.id === drawn.to) && (
-                <WireMenu
-                  machine={machine}
-                  lane={lane}
-                  from={drawn.from}
-                  to={drawn.to}
-                  at={drawn}
-                  onClose={() => setDrawn(null)}
-                />
-              )}
+            {drawnStill && (
+              <WireMenu
+                machine={machine}
+                lane={lane}
+                from={drawnStill.from}
+                to={drawnStill.to}
+                at={drawnStill}
+                onClose={() => setDrawn(null)}
+              />
+            )}
             {layout.arcs.map((a) => {
               const t = lane.transitions.find((x) => x.id === a.id);
               const rect = whole.get(a.id) ?? a.ticket;

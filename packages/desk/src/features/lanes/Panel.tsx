@@ -193,8 +193,12 @@ export function Panel(props: {
             >
               {lane.states
                 .filter((x) => x.id !== state.id)
-                .map((x) => (
-                  <DropdownMenu.Item key={x.id} onSelect={() => props.onJoin(x)}>
+                .map((x, i) => (
+                  <DropdownMenu.Item
+                    key={x.id}
+                    ref={i === 0 ? focusSoon : undefined}
+                    onSelect={() => props.onJoin(x)}
+                  >
                     to {x.name}
                   </DropdownMenu.Item>
                 ))}
@@ -204,6 +208,11 @@ export function Panel(props: {
       )}
     </div>
   );
+}
+
+/** The list is asked for by a key: its first entry is the one that Enter takes. */
+function focusSoon(el: HTMLElement | null): void {
+  requestAnimationFrame(() => el?.focus());
 }
 
 /** Of a range where its clips stand on it, and the number as a bead; of a stack how much of each is added. */

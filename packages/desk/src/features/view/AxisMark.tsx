@@ -1,5 +1,22 @@
 /** How far from the pivot a handle stands, screen px. */
 export const REACH = 62;
+/** Px at its middle that no handle takes, so that a thing can be taken hold of there; and between it and its handles. */
+const FREE = 16;
+const BESIDE = 4;
+/** Px that a handle has for itself beyond a small thing. */
+const BAR = 30;
+
+/** How far from the pivot handles begin: beyond a thing that is small on the screen, beside the middle of a large one. */
+export function beginOf(
+  at: readonly [number, number],
+  corners: readonly (readonly [number, number])[],
+  ux: number,
+  uy: number,
+): number {
+  const far = corners.map(([x, y]) => Math.abs((x - at[0]) * ux + (y - at[1]) * uy));
+  const edge = Math.max(0, ...far) + BESIDE;
+  return edge + BAR <= REACH + BAR ? Math.max(FREE, edge) : FREE;
+}
 
 /** What is taken hold of for one axis: a line from `at` along (ux, uy) to a knob with the axis' letter. */
 export function AxisMark(props: {
@@ -8,15 +25,19 @@ export function AxisMark(props: {
   ux: number;
   uy: number;
   handle: string;
+  /** Px from `at` at which it begins. */
+  begin: number;
   /** What it does tells its shape: an arc turns, a bar places, a block makes larger. */
   does: 'turn' | 'place' | 'grow';
   onStart: (e: React.PointerEvent) => void;
 }) {
-  const { k, at, ux, uy } = props;
-  const end = [at[0] + ux * REACH, at[1] + uy * REACH] as const;
+  const { k, at, ux, uy, begin } = props;
+  const reach = Math.max(REACH, begin + BAR);
+  const end = [at[0] + ux * reach, at[1] + uy * reach] as const;
+  const start = [at[0] + ux * begin, at[1] + uy * begin] as const;
   const half = props.does === 'place' ? 11 : 8;
   const bow = `M${end[0] - uy * 17} ${end[1] + ux * 17}Q${end[0] + ux * 9} ${end[1] + uy * 9} ${end[0] + uy * 17} ${end[1] - ux * 17}`;
-  const line = `M${at[0]} ${at[1]}L${end[0]} ${end[1]}${props.does === 'turn' ? bow : ''}`;
+  const line = `M${start[0]} ${start[1]}L${end[0]} ${end[1]}${props.does === 'turn' ? bow : ''}`;
   return (
     <g
       data-handle={props.handle}

@@ -1,6 +1,7 @@
 import { boundsOf, isSolid, resized, sizeOf, uniqueName, type Vec3 } from '@apple-tick/core/model';
 import { useEffect, useState } from 'react';
 import { inParent } from '../../session/arrange.ts';
+import { frontOfSolids } from '../../session/depth.ts';
 import { useSession } from '../../session/hooks.ts';
 import { capital, type DrawnKind, KIND_WORDS, topOf } from '../../session/model-help.ts';
 import { newObject } from '../../session/new-object.ts';
@@ -147,15 +148,25 @@ function addShape(s: Session, kind: DrawnKind, across: 1 | 2, at: Point | null, 
   const [low, high] = boundsOf(o);
   const middle: Point = at ?? [(rect.x0 + rect.x1) / 2, (rect.y0 + rect.y1) / 2];
   const centre = (k: 0 | 1 | 2) => ((low[k] as number) + (high[k] as number)) / 2;
+  // What is flat and drawn over a solid, as it is seen from the front, lies before that.
+  const isFront = s.state.azimuth === 0 && s.state.elevation === 0;
+  const half = [(high[0] - low[0]) / 2, (high[1] - low[1]) / 2] as const;
+  const under = {
+    x0: middle[0] - half[0],
+    x1: middle[0] + half[0],
+    y0: middle[1] - half[1],
+    y1: middle[1] + half[1],
+  };
+  const front = isFront && !isSolid(o) ? frontOfSolids(s, under) : null;
   const exact: Vec3 =
     across === 1
-      ? [middle[0] - centre(0), middle[1] - centre(1), 0]
+      ? [middle[0] - centre(0), middle[1] - centre(1), front === null ? 0 : Math.ceil(front) + 1]
       : // It stands on the ground.
         [middle[0] - centre(0), -(low[1] as number), middle[1] - centre(2)];
   const position = inParent(s, parent, exact).map((n) => Math.round(n)) as Vec3;
   if (kind !== 'group' && sizeOf(o).every((n) => n === 0)) return;
   s.edit(`Drew ${name}`, (e) => e.add('objects', { ...o, base: { ...o.base, position } }));
   s.set({ tool: 'place' });
-  s.select({ kind: 'object', id });
+  s.chooseNew(id);
   s.set({ naming: id });
 }

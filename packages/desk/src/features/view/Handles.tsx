@@ -15,7 +15,7 @@ import { keyMoves, setProperties } from '../../session/properties.ts';
 import { resizedFromEdge } from '../../session/resize.ts';
 import { screenBoxes, union } from '../../session/screen-boxes.ts';
 import { column, onScreen, pointIn, type Screen, solve2, toScreen } from '../../session/view-math.ts';
-import { AxisMark, axisOnScreen, REACH } from './AxisMark.tsx';
+import { AxisMark, axisOnScreen, beginOf, REACH } from './AxisMark.tsx';
 import { cornersOf } from './corners.ts';
 import { follow, type Posed, parentAxes } from './drag.ts';
 import { ManyHandles, takesTogether } from './ManyHandles.tsx';
@@ -103,6 +103,7 @@ export function Handles(props: { posed: Posed; screen: Screen; width: number; he
                 k={k}
                 object={object}
                 at={at}
+                corners={corners}
                 row={row}
                 screen={screen}
                 posed={posed}
@@ -180,6 +181,7 @@ function AxisHandle(props: {
   k: number;
   object: SceneObject;
   at: [number, number];
+  corners: [number, number][];
   row: Float64Array;
   screen: Screen;
   posed: Posed;
@@ -257,6 +259,7 @@ function AxisHandle(props: {
       at={at}
       ux={ux}
       uy={uy}
+      begin={beginOf(at, props.corners, ux, uy)}
       handle={`${tool}-${axis}`}
       does={tool === 'turn' ? 'turn' : tool === 'place' ? 'place' : 'grow'}
       onStart={start}

@@ -39,6 +39,7 @@ export function ManyHandles({ posed, screen }: { posed: Posed; screen: Screen })
               at={at}
               ux={seen.ux}
               uy={seen.uy}
+              begin={0}
               handle={`${tool}-${'xyz'[k]}`}
               does={tool === 'scale' ? 'grow' : tool}
               onStart={(e) => dragTogether(s, tool, k, list, centre, seen, e)}

@@ -1,6 +1,6 @@
 import { CH_OPACITY, CHANNELS, type SceneObject } from '@apple-tick/core/model';
-import { FaceBuilder, type Program, poseClip } from '@apple-tick/core/run';
-import { fitFrame, hitAll } from '@apple-tick/core/world';
+import { type Extent, extentOf, FaceBuilder, type Program, poseClip } from '@apple-tick/core/run';
+import { fitFrame, hitAll, visiblePoint } from '@apple-tick/core/world';
 import type { Placed } from '@apple-tick/player';
 import { DropdownMenu } from 'radix-ui';
 import { memo, useCallback, useEffect, useMemo, useRef, useState } from 'react';
@@ -12,6 +12,7 @@ import type { Screen } from '../../session/view-math.ts';
 import { chooseByBox } from './choose-by-box.ts';
 import { DrawShape } from './DrawShape.tsx';
 import type { Posed } from './drag.ts';
+import { EdgeMarks } from './EdgeMarks.tsx';
 import { EffectHandles, EffectPreview } from './EffectPreview.tsx';
 import { paintGhosts } from './ghosts.ts';
 import { Handles } from './Handles.tsx';
@@ -129,6 +130,17 @@ export function View() {
     if (e.button !== 0) return;
     const object = under(e)[0];
     const adding = e.shiftKey || e.ctrlKey || e.metaKey;
+    if (!adding && ui.tool === 'place' && isOverUnseen(e)) {
+      dragChosen(s, posed, screen, e, setLines);
+      // A press that does not drag chooses what is seen there.
+      const [x, y] = [e.clientX, e.clientY];
+      const chooses = (up: PointerEvent) =>
+        Math.hypot(up.clientX - x, up.clientY - y) < 3 &&
+        object &&
+        s.select({ kind: 'object', id: object.id });
+      addEventListener('pointerup', chooses, { once: true });
+      return;
+    }
     if (!object) return select(e, adding);
     if (adding) return s.toggle(object.id);
     // A press on one of several chosen things takes hold of all of them.
@@ -143,6 +155,24 @@ export function View() {
     return hitAll(faces, (x - screen.x) / screen.scale, (screen.y - y) / screen.scale)
       .flatMap((i) => s.objectOf(posed.program.objects[i]?.id ?? '') ?? [])
       .filter((o, k, all) => !o.locked && all.indexOf(o) === k);
+  };
+  /** Whether the pointer is over a chosen thing of which nothing is seen: it is masked away, hidden, or covered. */
+  const isOverUnseen = (e: React.MouseEvent): boolean => {
+    const [px, py] = local(e);
+    const [x, y] = [(px - screen.x) / screen.scale, (screen.y - py) / screen.scale];
+    return s.chosen.some((id) => {
+      const i = posed.program.objectIndex.get(id);
+      if (i === undefined || !faces || s.store.get('objects', id)?.locked) return false;
+      const [left, bottom, right, top] = extentOf(posed.program, posed.values, posed.builder, i, extent);
+      if (x < left || x > right || y < bottom || y > top) return false;
+      const { parent } = posed.program.geometry;
+      const isOfIt = (o: number) => {
+        for (let at = o; at >= 0; at = parent[at] as number) if (at === i) return true;
+        return false;
+      };
+      const topmost = (a: number, b: number) => hitAll(faces, a, b)[0] ?? -1;
+      return visiblePoint(faces, isOfIt, seen.width, seen.height, topmost) === null;
+    });
   };
   const select = (e: React.PointerEvent, adding: boolean) =>
     faces && chooseByBox(s, posed, faces, screen, local(e), local, adding, setMarquee);
@@ -224,6 +254,7 @@ export function View() {
           <DrawShape kind={ui.shape} screen={screen} width={size.w} height={size.h} />
         )}
         {!run && ui.tool === 'pen' && <Pen screen={screen} width={size.w} height={size.h} />}
+        {!run && faces && <EdgeMarks posed={posed} screen={screen} seen={seen} skip={skip} />}
         {!run && ui.ghosts && <MotionPath posed={posed} screen={screen} width={size.w} height={size.h} />}
         {!run && <Handles posed={posed} screen={screen} width={size.w} height={size.h} />}
         {!run && <EffectHandles posed={posed} screen={screen} width={size.w} height={size.h} />}
@@ -237,6 +268,8 @@ export function View() {
     </section>
   );
 }
+
+const extent: Extent = [0, 0, 0, 0];
 
 /** What one does not work in shows faintly: all but what lies in the object of this id, and what is above that. */
 function dim(program: Program, id: string, values: Float64Array): void {

@@ -2,6 +2,7 @@ import type { AnyForm, Fields } from '@apple-tick/core/grammar';
 import {
   ACTIONS,
   type Action,
+  canOffset,
   type Deed,
   PROPERTIES,
   type PropertyValue,
@@ -13,10 +14,10 @@ import {
 } from '@apple-tick/core/model';
 import { SYNTHS } from '@apple-tick/player';
 import { Plus, X } from 'lucide-react';
-import { Fragment } from 'react';
+import { Fragment, useState } from 'react';
 import type { EffectKind } from '../../session/effects.ts';
 import { useSession, useTable } from '../../session/hooks.ts';
-import { offered, offeredSounds, picked } from '../../session/made-on-the-way.ts';
+import { dropUnused, makingFor, offered, offeredSounds, picked } from '../../session/made-on-the-way.ts';
 import type { PieceStore } from '../../session/model-help.ts';
 import { newAction } from '../../session/new-action.ts';
 import { isNumeric, kindOfProperty, partOption, partsOf, propertyOption } from '../../session/parts.ts';
@@ -50,7 +51,13 @@ export function ActionList(props: {
   const templates = useTable('templates').length > 0;
   const isThere = (d: Deed) =>
     d === 'play' || d === 'stop' ? clips : d === 'spawn' || d === 'remove' ? templates : true;
-  const put = (i: number, a: Action) => onChange(actions.map((x, n) => (n === i ? a : x)));
+  const put = (i: number, a: Action) => {
+    onChange(actions.map((x, n) => (n === i ? a : x)));
+    dropUnused(s, actions[i], a);
+  };
+  const [asks, setAsks] = useState(false);
+  const kinds = (now?: Deed) =>
+    DEEDS.filter((d) => d === now || isThere(d)).map((d) => [d, ACTIONS[d].pick] as const);
   return (
     <div className="space-y-1.5">
       {actions.map((a, i) => (
@@ -63,8 +70,15 @@ export function ActionList(props: {
           <Pick
             label="Action"
             value={a.do}
-            options={DEEDS.filter((d) => d === a.do || isThere(d)).map((d) => [d, ACTIONS[d].pick])}
-            onChange={(d) => s.step('Changed an action', () => put(i, newAction(s, d as Deed, owner)))}
+            options={kinds(a.do)}
+            onChange={(d) =>
+              s.step('Changed an action', () =>
+                put(
+                  i,
+                  makingFor(s, () => newAction(s, d as Deed, owner)),
+                ),
+              )
+            }
           />
           <Parts a={a} thing={props.thing ?? false} onChange={(to) => put(i, to)} />
           {a.do === 'tween' && <TweenParts a={a} onChange={(to) => put(i, to)} />}
@@ -92,13 +106,25 @@ export function ActionList(props: {
           )}
         </fieldset>
       ))}
-      <button
-        type="button"
-        className="btn inline-flex items-center gap-1"
-        onClick={() => s.step('Added an action', () => onChange([...actions, newAction(s, 'toggle', owner)]))}
-      >
-        <Plus size={12} aria-hidden="true" /> action
-      </button>
+      {asks || actions.length === 0 ? (
+        // Nothing is added before it is said what.
+        <Pick
+          label={actions.length === 0 ? 'Action' : 'Another action'}
+          value=""
+          options={[['', 'does what?'], ...kinds()]}
+          onChange={(d) => {
+            setAsks(false);
+            if (d !== '')
+              s.step('Added an action', () =>
+                onChange([...actions, makingFor(s, () => newAction(s, d as Deed, owner))]),
+              );
+          }}
+        />
+      ) : (
+        <button type="button" className="btn inline-flex items-center gap-1" onClick={() => setAsks(true)}>
+          <Plus size={12} aria-hidden="true" /> action
+        </button>
+      )}
     </div>
   );
 }
@@ -146,6 +172,8 @@ function Part(props: {
   const { a, field, form, onChange } = props;
   const s = useSession();
   const of = a as unknown as Readonly<Record<string, unknown>>;
+  // Only what is a number can be driven.
+  const runsOn = a.do === 'motor' || a.do === 'stopMotor';
   const put = (part: object) =>
     onChange(
       Object.fromEntries(
@@ -168,9 +196,11 @@ function Part(props: {
         value={String(of[field])}
         options={[
           ...partsOf(s.store, aboutWhat(a))
-            .filter((p) => a.do !== 'motor' || isNumeric(p.kind))
+            .filter((p) => !runsOn || isNumeric(p.kind))
             .map(partOption),
-          ...PROPERTIES.filter((p) => p.kind !== 'look').map((p) => propertyOption(p.name)),
+          ...PROPERTIES.filter((p) => p.kind !== 'look' && (!runsOn || canOffset(p))).map((p) =>
+            propertyOption(p.name),
+          ),
         ]}
         onChange={(p) => put(ofProperty(s.store, a, field, p))}
       />
@@ -245,7 +275,8 @@ function RefPart(props: {
       only === undefined ? (['switch', 'number', 'choice', 'text'] as const) : [only as SignalType];
     return [...s.store.all('signals').filter(fits).map(named), offered(...kinds)];
   };
-  const pick = (value: string) => s.step('Changed an action', () => take(picked(s, value)));
+  const pick = (value: string) =>
+    s.step('Changed an action', () => take(makingFor(s, () => picked(s, value))));
   const take = (id: string) => {
     if (to === 'states') {
       const lane = machines.flatMap((m) => m.lanes).find((l) => l.states.some((x) => x.id === id));

@@ -1,5 +1,6 @@
 /** What tweens and motors say besides what they are about. */
 import type { Action, Value } from '@apple-tick/core/model';
+import { X } from 'lucide-react';
 import { useSession } from '../../session/hooks.ts';
 import { isNumeric, kindOfProperty } from '../../session/parts.ts';
 import { valueWords } from '../../session/words.ts';
@@ -126,8 +127,24 @@ export function MotorParts({ a, onChange }: { a: Action & { do: 'motor' }; onCha
       {number('Rate, a second', 'at', a.rate, (rate) => onChange({ ...a, rate }))}
       <span>a second</span>
       {number('Gain of the rate, a second', 'gains', a.acceleration, (v) => part('acceleration', v))}
-      {number('Limit of the rate', 'limit', a.limit, (v) =>
-        part('limit', typeof v === 'number' ? Math.abs(v) : v),
+      {a.limit === undefined ? (
+        <button
+          type="button"
+          className="text-ink-2"
+          title="As fast as it gets"
+          onClick={() => onChange({ ...a, limit: Math.max(1, Math.abs(Number(a.rate)) || 100) })}
+        >
+          + limit
+        </button>
+      ) : (
+        <>
+          {number('Limit of the rate', 'limit', a.limit, (v) =>
+            onChange({ ...a, limit: typeof v === 'number' ? Math.abs(v) : v }),
+          )}
+          <button type="button" aria-label="Without a limit" onClick={() => part('limit', 0)}>
+            <X size={13} />
+          </button>
+        </>
       )}
     </>
   );

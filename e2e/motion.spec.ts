@@ -19,7 +19,7 @@ test('a box that slides in and fades takes at most 12 actions from an empty piec
   const hands = new Hands(page);
   await hands.choose('Draw ▾', 'Rectangle');
   await hands.drag([-360, 60], [-260, -20]);
-  await hands.key('a');
+  await hands.click('Animate');
   await hands.drag([-310, 20], [0, 20]);
   await hands.type('Opacity', '0.3');
   await expect(pips(page)).toHaveCount(4);
@@ -117,7 +117,6 @@ test('the press stroke is built by keyboard alone: screw, head and cider as one 
     await press('ControlOrMeta+a');
     await page.keyboard.type(value);
     await press('Enter');
-    await press('Escape');
   };
   const named = async (kind: string, name: string, size: [string, string], y: string) => {
     await command(`add a ${kind}`);

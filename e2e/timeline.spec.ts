@@ -75,6 +75,9 @@ test('keys are pasted onto another object, and into another piece onto what has 
   await page.getByRole('group', { name: 'Timeline' }).press('ControlOrMeta+a');
   await page.keyboard.press('ControlOrMeta+c');
   await addKind(page, 'Ball');
+  // It is of no clip: the one that was open is folded, and takes it in when it is asked to.
+  await expect(pips(page)).toHaveCount(0);
+  await page.getByRole('button', { name: /^Add it to/ }).click();
   await commit(page, 'Playhead, seconds', '0.2');
   await page.locator('canvas').first().focus();
   await page.keyboard.press('ControlOrMeta+v');

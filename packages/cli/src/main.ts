@@ -1,5 +1,5 @@
 /** The command line: validate, run, schema. Exit codes: 0 fine, 1 the piece falls short, 2 used wrongly. */
-import { readFileSync } from 'node:fs';
+import { readFileSync, realpathSync } from 'node:fs';
 import { problemLine, TICKS_PER_SECOND, tickAtOrAfter, tickTime } from '@apple-tick/core/base';
 import { pieceJsonSchema, readInput, readPiece } from '@apple-tick/core/check';
 import { isZip, readTickpack } from '@apple-tick/core/formats';
@@ -77,6 +77,15 @@ function numberOf(text: string, flag: string, hi: number, whole = false): number
   return n;
 }
 
+/** Whether two paths lead to one file. */
+function isSameFile(a: string, b: string): boolean {
+  try {
+    return realpathSync(a) === realpathSync(b);
+  } catch {
+    return false;
+  }
+}
+
 function runPiece(file: string, flags: RunFlags): number {
   const ticks = Math.round(numberOf(flags.for, '--for', MAX_SECONDS) * TICKS_PER_SECOND);
   const every = flags.every === undefined ? null : numberOf(flags.every, '--every', MAX_SECONDS);
@@ -94,6 +103,8 @@ function runPiece(file: string, flags: RunFlags): number {
     if (list) list.push(input);
     else byTick.set(tick, [input]);
   }
+  if (flags.trace !== undefined && flags.trace !== '-' && isSameFile(flags.trace, file))
+    throw new UsedWrongly(`--trace ${flags.trace}: that is the piece itself, which would be written over.`);
   const lines = new Lines(flags.trace === undefined || flags.trace === '-' ? null : flags.trace);
   let poseCount = 0;
   for (let tick = 0; tick <= ticks; tick++) {

@@ -8,11 +8,14 @@ import { createBrowserRouter, RouterProvider } from 'react-router';
 import { Crashed, NotFound } from './app/Lost.tsx';
 import { Shelf } from './features/shelf/Shelf.tsx';
 import { tidyUp } from './session/keeping.ts';
+import { watchForLost } from './session/second-copy.ts';
 import { openStorage } from './session/storage.ts';
 import { applyTheme } from './ui/theme.ts';
 
 applyTheme();
 await openStorage();
+// Said on the shelf; nobody waits for it.
+void watchForLost();
 // Housekeeping, when there is nothing else to do; what fails is tried again with the next page.
 setTimeout(() => void tidyUp().catch(() => {}), 5000);
 const piecePages = () => import('./app/piece-pages.ts');

@@ -92,7 +92,7 @@ export class ThingButtons {
   #thing(object: number, words: string): Thing {
     const button = document.createElement('button');
     button.type = 'button';
-    button.textContent = words;
+    button.setAttribute('aria-label', words);
     Object.assign(button.style, {
       ...{
         position: 'absolute',

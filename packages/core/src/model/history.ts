@@ -64,6 +64,8 @@ class Step implements HistoryEntry {
 export class History {
   private undoStack: HistoryEntry[];
   private redoStack: HistoryEntry[];
+  /** What could be redone before the newest step was made: so it is again when that is taken back unseen. */
+  private redoUnder: HistoryEntry[] = [];
   private open: string | null = null;
   private openPushed = false;
   /** The records that the open step changed, as they were before it. */
@@ -119,6 +121,7 @@ export class History {
     if (this.open !== null && this.openPushed) {
       const entry = this.undoStack.pop();
       if (entry) this.store.revert(entry.diff);
+      this.redoStack = this.redoUnder;
       this.tell({ kind: 'amend', entry: null });
     }
     this.end();
@@ -136,7 +139,6 @@ export class History {
     }
     const diff = editor.done();
     if (diff.length === 0) return diff;
-    this.redoStack = [];
     const last = this.undoStack.at(-1);
     if (this.open !== null && this.openPushed && last) {
       const entry = new Step(
@@ -146,6 +148,8 @@ export class History {
       this.undoStack[this.undoStack.length - 1] = entry;
       this.tell({ kind: 'amend', entry });
     } else {
+      this.redoUnder = this.redoStack;
+      this.redoStack = [];
       const entry = new Step(this.open ?? name, diff);
       this.undoStack.push(entry);
       this.openPushed = this.open !== null;
@@ -231,7 +235,10 @@ export class History {
     }
     if (old) this.undoStack.pop();
     if (e.entry) this.undoStack.push(e.entry);
-    this.redoStack = [];
+    if (e.kind === 'push') {
+      this.redoUnder = this.redoStack;
+      this.redoStack = [];
+    } else if (!e.entry) this.redoStack = this.redoUnder;
     return true;
   }
 

@@ -1,11 +1,12 @@
 /** What follows: each tick it makes up a part of the way to its source, as it stands in the poses on screen. */
 import { PLAY_ROW } from '../anim/index.ts';
 import { clamp, SAME_DATE, TICKS_PER_SECOND } from '../base/index.ts';
-import { mapRange, toNumber } from '../logic/index.ts';
+import { toNumber } from '../logic/index.ts';
 import { type Signal, textNumber, wordsOf } from '../model/index.ts';
 import type { Context } from './context.ts';
 import type { Crossings } from './crossings.ts';
 import { wayDragged } from './dragging.ts';
+import { mapFollowed } from './followed.ts';
 import type { FollowProgram } from './program.ts';
 import { FOLLOW_ROW } from './rows.ts';
 import type { Scene } from './scene.ts';
@@ -72,7 +73,7 @@ export class Following {
       rows[o + 1] = this.#words(f, source);
     } else {
       const { from, to, clamp: stays } = f.follow;
-      if (from && to) x[0] = mapped(source, from, to, stays);
+      if (from && to) x[0] = mapFollowed(source, from, to, stays);
       const y = rows[o + 1] as number;
       rows[o + 1] = rows[o] === 1 ? y + ((x[0] as number) - y) * f.part : (x[0] as number);
     }
@@ -133,7 +134,7 @@ export class Following {
     const { from, to, clamp: stays } = f.follow;
     const def = program.signals[f.signal] as Signal | undefined;
     const value = def ? state.signalValue(def, f.signal) : source;
-    if (from && to) return textNumber(wordsOf(mapped(toNumber(value), from, to, stays)));
+    if (from && to) return textNumber(wordsOf(mapFollowed(toNumber(value), from, to, stays)));
     return textNumber(wordsOf(value));
   }
 
@@ -160,14 +161,4 @@ export class Following {
 
 function isOfDrag(f: FollowProgram): boolean {
   return 'drag' in f.follow.source;
-}
-
-function mapped(
-  v: number,
-  from: readonly [number, number],
-  to: readonly [number, number],
-  stays: boolean,
-): number {
-  const n = mapRange(v, from, to);
-  return stays ? clamp(n, Math.min(to[0], to[1]), Math.max(to[0], to[1])) : n;
 }

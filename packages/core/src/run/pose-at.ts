@@ -1,21 +1,102 @@
 /** Poses outside a run: the base, or a clip at a place, for the view while working and for pictures. */
 import { MIX_COLOR, sampleTrack, valueAt } from '../anim/index.ts';
 import { composeLocal, MAT, multiply, oklabToRgb, rgbToHex, transformPoint } from '../base/index.ts';
-import { CHANNELS, lookName, type PropertyValue, propertyInfo, textOf } from '../model/index.ts';
+import { toNumber } from '../logic/index.ts';
+import {
+  CHANNELS,
+  fitsSignal,
+  initialValue,
+  lookName,
+  type PropertyValue,
+  propertyInfo,
+  type SignalValue,
+  textNumber,
+  textOf,
+  type Vec3,
+  wordsOf,
+} from '../model/index.ts';
+import { worldMatrices } from '../world/index.ts';
+import { mapFollowed } from './followed.ts';
 import { boundAmounts } from './layers.ts';
 import type { ClipProgram, Program } from './program.ts';
+import { boundValue } from './spawned.ts';
 
 const sampled = new Float64Array(3);
 
-/** Writes the base values, then those that the clip (if any) keys at `place` seconds, to `out`. */
+/**
+ * Writes the base values to `out`; with a clip, over them those that a run shows which only plays that clip, at `place`
+ * seconds: what it keys, and what follows signals and distances, which it may key, too. Nobody points at anything, nothing
+ * is dragged, and what is followed softly has arrived.
+ */
 export function poseClip(program: Program, clipId: string | null, place: number, out: Float64Array): void {
   out.set(program.base);
   const c = clipId === null ? undefined : program.clips[program.clipIndex.get(clipId) ?? -1];
   c?.clip.tracks.forEach((_, i) => {
     poseTrack(program, c, i, place, out);
   });
+  if (c && program.follows.length > 0) poseFollowed(program, out);
   boundAmounts(out);
 }
+
+/** The signals of a piece at rest, but for those of instances that a row of values gives. */
+function signalsIn(program: Program, values: Float64Array): SignalValue[] {
+  const out = program.signals.map((x): SignalValue => initialValue(x) ?? false);
+  const set = (i: number, value: SignalValue) => {
+    const def = program.signals[i];
+    if (!def || !fitsSignal(def, value)) return;
+    out[i] = value;
+    for (const b of program.spawns.bound[i] ?? []) set(b.inner, boundValue(b, value));
+  };
+  program.signals.forEach((_, i) => {
+    if (program.spawns.bound[i]?.length) set(i, out[i] as SignalValue);
+  });
+  for (const { at, signal } of program.spawns.parts) {
+    const def = program.signals[signal];
+    const n = values[at] as number;
+    if (!def || n === program.base[at]) continue;
+    set(signal, def.type === 'number' ? n : def.type === 'switch' ? n >= 0.5 : textOf(n));
+  }
+  return out;
+}
+
+/** Writes what follows signals and distances. */
+function poseFollowed(program: Program, out: Float64Array): void {
+  const signals = signalsIn(program, out);
+  let worlds: Float64Array | null = null;
+  const pivotAt = (object: number): Vec3 => {
+    worlds ??= worldsOf(program, out);
+    const at = object * CHANNELS + 9;
+    transformPoint(
+      pivot,
+      0,
+      worlds,
+      object * MAT,
+      out[at] as number,
+      out[at + 1] as number,
+      out[at + 2] as number,
+    );
+    return [...pivot] as unknown as Vec3;
+  };
+  for (const f of program.follows) {
+    if (f.at < 0) continue;
+    const { source, from, to, clamp: stays } = f.follow;
+    let value: SignalValue = 0;
+    if ('signal' in source) value = signals[f.signal] ?? 0;
+    else if ('distance' in source && f.a >= 0 && f.b >= 0) {
+      const [a, b] = [pivotAt(f.a), pivotAt(f.b)];
+      value = Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
+    }
+    const mapped = from && to ? mapFollowed(toNumber(value), from, to, stays) : value;
+    out[f.at] = f.words ? textNumber(wordsOf(mapped)) : toNumber(mapped);
+  }
+}
+
+function worldsOf(program: Program, values: Float64Array): Float64Array {
+  const out = new Float64Array(program.objects.length * MAT);
+  worldMatrices(out, program.geometry.parent, values);
+  return out;
+}
+const pivot = new Float64Array(3);
 
 function poseTrack(program: Program, c: ClipProgram, i: number, place: number, out: Float64Array): void {
   const track = c.clip.tracks[i];

@@ -56,6 +56,10 @@ const WHY = {
     'It may lie in another browser, or its address is mistyped.',
   ],
   deleted: ['This piece was deleted', 'It can be put back as it was, with all that could be undone.'],
+  newer: [
+    'This piece was made by a newer Apple Tick',
+    'It stays here untouched: open it with that one, or save it as a file for it.',
+  ],
   broken: [
     'This piece cannot be opened',
     'What this browser keeps of it is broken. Your other pieces are not touched by it.',
@@ -79,11 +83,15 @@ function Closed(props: { why: keyof typeof WHY; text: string; id: string; onAgai
           Put it back
         </button>
       )}
-      {why === 'broken' && (
+      {(why === 'broken' || why === 'newer') && (
         <button
           type="button"
           className="btn btn-ink"
-          onClick={() => saveFile('What is kept.txt', text, 'text/plain')}
+          onClick={() =>
+            why === 'newer'
+              ? saveFile('Newer.tick.json', text, 'application/json')
+              : saveFile('What is kept.txt', text, 'text/plain')
+          }
         >
           Save what is kept as a file
         </button>
@@ -155,15 +163,22 @@ export function Screen() {
       c.run(s);
     };
     addEventListener('keydown', onKey);
+    const place = (e: Event) => {
+      const inTimeline = e.target instanceof Element && e.target.closest('[data-timeline]') !== null;
+      if (inTimeline !== s.state.inTimeline) s.set({ inTimeline });
+    };
     const onPress = (e: PointerEvent) => {
       leaveField(e);
+      place(e);
       if (s.state.naming !== null) s.set({ naming: null });
     };
     addEventListener('pointerdown', onPress, true);
+    addEventListener('focusin', place);
     const leave = listenToClipboard(s, bringIn);
     return () => {
       removeEventListener('keydown', onKey);
       removeEventListener('pointerdown', onPress, true);
+      removeEventListener('focusin', place);
       leave();
     };
   }, [s, bringIn]);
@@ -210,16 +225,21 @@ export function Screen() {
               </p>
             )}
             {running && selected && choseInRun && (
-              <div className="max-h-[40%] overflow-auto border-b-2 border-line flex-none">
+              <fieldset
+                disabled={readOnly}
+                className="max-h-[40%] min-w-0 overflow-auto border-b-2 border-line flex-none"
+              >
                 <Details />
-              </div>
+              </fieldset>
             )}
             {running ? (
               <div className="flex-1 min-h-0 overflow-auto">
                 <RunSide />
               </div>
             ) : (
-              <Details />
+              <fieldset disabled={readOnly} className="min-w-0">
+                <Details />
+              </fieldset>
             )}
           </aside>
         }

@@ -64,11 +64,6 @@ export function addObject(s: Session, kind: DrawnKind): void {
   s.chooseNew(id);
 }
 
-/** Whether the focus is in the open timeline, or went nowhere after something was done there. */
-function isInTimeline(): boolean {
-  return document.activeElement?.closest('[data-timeline]') !== null && document.activeElement !== null;
-}
-
 /** Gives the focus to the first such thing on the screen; false when there is none. */
 function goTo(selector: string): boolean {
   const found = document.querySelector<HTMLElement>(selector);
@@ -80,6 +75,9 @@ function goTo(selector: string): boolean {
 function deleteSelected(s: Session): void {
   const sel = s.selected;
   if (!sel) return;
+  // Whoever works in a timeline means what is chosen there, or nothing.
+  if (sel.kind === 'object' && s.state.inTimeline && s.open)
+    return s.set({ notice: 'No key is chosen in the timeline, so nothing was deleted.' });
   if (sel.kind === 'keys') return deleteChosenKeys(s);
   if (sel.kind === 'cue')
     s.edit('Deleted a cue', (e) =>
@@ -378,7 +376,7 @@ export const COMMANDS: readonly CommandInfo[] = [
     keys: ['Mod+a'],
     // In a timeline it is the keys that are meant.
     run: (s) =>
-      isInTimeline() && s.open
+      s.state.inTimeline && s.open
         ? selectKeys(s, s.open.clip.id, allKeys(s.open.clip))
         : s.selectMany(s.store.ids('objects')),
   },

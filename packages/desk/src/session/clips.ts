@@ -1,10 +1,10 @@
 /** Clips as things of their own: opened, named, duplicated. */
-import { type Clip, onePlay, type State, uniqueName } from '@apple-tick/core/model';
+import { type Clip, onePlay, type State, stretchClip, uniqueName } from '@apple-tick/core/model';
 import type { Session } from './session.ts';
 
 /** Opens a clip by itself, where it is not opened as the panel of a state. */
 export function openClip(s: Session, clip: Clip): void {
-  s.set({ openClip: clip.id, openState: null, playhead: 0, playing: false });
+  s.set({ openClip: clip.id, openState: null, playhead: 0, playing: false, inTimeline: true });
   if (s.chosen.length === 0) s.select({ kind: 'object', id: clip.root });
 }
 
@@ -35,6 +35,21 @@ export function renameClip(s: Session, clip: Clip, name: string): void {
           }),
         }));
   });
+}
+
+/**
+ * Another length, seconds, of a clip as it was: its keys keep their times, or stretch with it. The other of the two is then
+ * offered. A cue cannot lie after the end: it comes along to it.
+ */
+export function setLength(s: Session, before: Clip, to: number, how: 'keep' | 'stretch'): void {
+  const kept = { ...before, duration: to, cues: before.cues.map((q) => ({ ...q, t: Math.min(q.t, to) })) };
+  s.edit('Changed the length', (e) =>
+    e.update('clips', before.id, (c) => ({
+      ...(how === 'keep' ? kept : stretchClip(before, to)),
+      name: c.name,
+    })),
+  );
+  s.set({ resized: { before, to, how } });
 }
 
 export function duplicateClip(s: Session, clip: Clip): void {

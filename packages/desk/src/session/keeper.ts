@@ -5,6 +5,7 @@
 import { entryText, type HistoryEvent, historyText } from '@apple-tick/core/model';
 import type { Transaction } from 'dexie';
 import type { Kept } from './loading.ts';
+import { beginCopies, copyAfter } from './second-copy.ts';
 import {
   askToLast,
   db,
@@ -43,6 +44,8 @@ export class Keeper {
   private journalChars = 0;
   private wholeChars: number;
   private wantsWhole: boolean;
+  /** A write has failed: nothing is kept until there is a second copy. */
+  private wantsCopy = false;
   private seq: number;
   private gone = false;
   private readonly kept: Kept;
@@ -87,7 +90,7 @@ export class Keeper {
 
   /** Nothing of the piece waits any more, or there is no place for it since it was deleted; false after a failure. */
   get isKept(): boolean {
-    return this.gone || (this.events.length === 0 && this.rows.length === 0);
+    return this.gone || (this.events.length === 0 && this.rows.length === 0 && !this.wantsCopy);
   }
 
   /** The transaction that is under way, to be given up when the page is left in the middle of it. */
@@ -95,10 +98,14 @@ export class Keeper {
 
   private async run(): Promise<void> {
     try {
-      while (this.rows.length > 0 || this.wantsWhole) {
+      while (this.rows.length > 0 || this.wantsWhole || this.wantsCopy) {
         if (this.gone) return;
-        await this.write();
+        if (this.rows.length > 0 || this.wantsWhole) await this.write();
         this.stage();
+        if (this.rows.length > 0) continue;
+        // After a failure the database alone is not trusted: kept is what has been read back from elsewhere, too.
+        await copyAfter(this.kept.store.head.id);
+        this.wantsCopy = false;
         if (this.rows.length === 0) this.onState({ kind: 'kept', at: Date.now() });
       }
     } catch (e) {
@@ -148,6 +155,8 @@ export class Keeper {
       this.onState({ kind: 'gone' });
       return;
     }
+    beginCopies();
+    this.wantsCopy = true;
     this.onState({ kind: 'failed', why: whyNotKept(e) });
     // A connection that was cut is made anew; when that fails too, the next try says so.
     if (!db.isOpen()) void db.open().catch(() => {});

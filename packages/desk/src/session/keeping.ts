@@ -3,12 +3,14 @@
  * history is part of both. `loading.ts` reads them.
  */
 import { historyText, type Piece } from '@apple-tick/core/model';
+import { copyAfter, copyGone } from './second-copy.ts';
 import { askToLast, db, entriesIn, putWhole, takeRow, wholeRow } from './storage.ts';
 
 const NOTHING_TO_UNDO = historyText({ undo: [], redo: [] });
 
 export async function addPiece(piece: Piece): Promise<void> {
   await db.transaction('rw', db.pieces, db.heads, () => putWhole(wholeRow(piece, NOTHING_TO_UNDO, 0)));
+  await copyAfter(piece.id);
   void askToLast();
   tell(piece.id, 'kept');
 }
@@ -33,6 +35,7 @@ export async function deletePiece(id: string): Promise<void> {
     const row = await takeRow(id);
     if (row) await db.bin.put({ ...row, deleted: Date.now() });
   });
+  void copyGone(id);
   tell(id, 'deleted');
 }
 
@@ -44,6 +47,7 @@ export async function putBack(id: string): Promise<void> {
     await putWhole(row);
     await db.bin.delete(id);
   });
+  void copyGone(id);
   tell(id, 'back');
 }
 
@@ -55,6 +59,7 @@ export async function dropPiece(id: string): Promise<void> {
     await entriesIn(db.journal, id).delete();
     await entriesIn(db.last, id).delete();
   });
+  void copyGone(id);
   tell(id, 'deleted');
 }
 

@@ -3,7 +3,7 @@
  * what an older version kept is brought up first.
  */
 import { bringUp, isSoundRecord, readEvents, readHistory, salvagePiece } from '@apple-tick/core/check';
-import { History, PieceStore } from '@apple-tick/core/model';
+import { FORMAT_VERSION, History, PieceStore } from '@apple-tick/core/model';
 import { db, entriesIn, type JournalRow, type PieceRow } from './storage.ts';
 
 export interface Kept {
@@ -18,7 +18,7 @@ export interface Kept {
 export type Loaded =
   | ({ readonly ok: true } & Kept)
   /** `text`: what is kept under this name, as it is, for whoever may still read it. */
-  | { readonly ok: false; readonly why: 'missing' | 'deleted' | 'broken'; readonly text: string };
+  | { readonly ok: false; readonly why: 'missing' | 'deleted' | 'broken' | 'newer'; readonly text: string };
 
 /** The piece as it was last kept. */
 export async function loadPiece(id: string): Promise<Loaded> {
@@ -34,6 +34,7 @@ export async function loadPiece(id: string): Promise<Loaded> {
     );
     row = kept;
     if (!row) return { ok: false, why: binned > 0 ? 'deleted' : 'missing', text: '' };
+    if (isNewer(row.piece)) return { ok: false, why: 'newer', text: row.piece };
     const read = assemble(id, row, journal);
     if (read) return { ok: true, ...read };
   } catch {
@@ -44,6 +45,15 @@ export async function loadPiece(id: string): Promise<Loaded> {
     why: 'broken',
     text: typeof row?.piece === 'string' ? row.piece : JSON.stringify(row ?? null),
   };
+}
+
+/** Whether a newer version has kept it: what it holds is not known here, and is not touched. */
+function isNewer(piece: unknown): boolean {
+  try {
+    return Number((JSON.parse(String(piece)) as { version?: unknown }).version) > FORMAT_VERSION;
+  } catch {
+    return false;
+  }
 }
 
 /** The entries since the whole, in order; one that was written twice is there once. */

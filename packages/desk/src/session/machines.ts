@@ -278,6 +278,7 @@ export function openPanel(s: Session, machine: string, lane: Lane, state: State)
   const fresh = clip?.tracks.length === 0;
   s.set({
     openState: state.id,
+    inTimeline: true,
     machine,
     playhead: fresh ? clip.duration : 0,
     ...(fresh ? { keying: true } : {}),

@@ -36,7 +36,10 @@ export async function renameKept(id: string, name: string): Promise<string | nul
       piece.state.subscribe(look);
       look(piece.state.getState());
     });
-    if (opening.kind !== 'open') return 'What is kept of this piece is broken: it cannot be renamed.';
+    if (opening.kind !== 'open')
+      return opening.kind === 'closed' && opening.why === 'newer'
+        ? 'This piece was made by a newer Apple Tick: rename it there.'
+        : 'What is kept of this piece is broken: it cannot be renamed.';
     if (opening.session.state.readOnly) return 'This piece is open in another tab: rename it there.';
     opening.session.edit('Renamed the piece', (e) => e.head((h) => ({ ...h, name })));
     return null;

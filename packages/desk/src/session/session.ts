@@ -135,6 +135,10 @@ export interface UiState {
   } | null;
   /** Things that clips key were moved in the base: what was there before, for taking their keys along. */
   offered: { readonly words: string; readonly from: readonly Placed[] } | null;
+  /** The last press, or the focus, is in the open timeline: what is deleted and chosen as a whole are its keys. */
+  inTimeline: boolean;
+  /** The length of a clip was changed: the clip before that, and what became of its keys. */
+  resized: { readonly before: Clip; readonly to: number; readonly how: 'keep' | 'stretch' } | null;
   /** A clip that was left since something was chosen that does not belong to it, and how it was open. */
   left: {
     readonly clip: string;
@@ -191,6 +195,7 @@ export class Session {
       object: null,
       also: [],
       ...{ renaming: null, renamesWith: '', naming: null, left: null, guests: [] },
+      ...{ inTimeline: false, resized: null },
       way: [],
       hidden: new Set(),
       only: null,

@@ -10,6 +10,7 @@ import type { Loaded } from '../../session/loading.ts';
 import { copyOf, newPieceId } from '../../session/model-help.ts';
 import { keepBytes } from '../../session/pictures.ts';
 import { readPref, writePref } from '../../session/prefs.ts';
+import { forgetLost, lost, restoreLost } from '../../session/second-copy.ts';
 import {
   db,
   isFull,
@@ -381,6 +382,7 @@ function KeptHere() {
     );
   return (
     <div className="text-ink-2 mb-3">
+      <Missing />
       <p>
         Kept in this browser
         {space && ` · ${mb(space.used)}${space.room ? ` of ${mb(space.room)}` : ''} used`}
@@ -391,6 +393,39 @@ function KeptHere() {
           {x.name} is not kept yet. {x.why}
         </p>
       ))}
+    </div>
+  );
+}
+
+/** Pieces that were kept here and are not there any more, and which of them can be had again. */
+function Missing() {
+  const gone = useStore(lost, (x) => x.lost);
+  if (!gone) return null;
+  const { names, copies } = gone;
+  const list =
+    names.length > 6 ? `${names.slice(0, 6).join(', ')} and ${names.length - 6} more` : names.join(', ');
+  return (
+    <div
+      role="alert"
+      className="border border-apple rounded-[9px] p-3 mb-2 text-ink flex gap-3 items-center flex-wrap"
+    >
+      <p className="flex-1 min-w-[260px]">
+        This browser has lost {names.length === 1 ? 'a piece that was' : `${names.length} pieces that were`}{' '}
+        kept here: {list}.{' '}
+        {copies.length === names.length
+          ? 'A second copy of all that was done is still there.'
+          : copies.length > 0
+            ? `Of ${copies.length} there is a second copy.`
+            : 'There is no second copy: what was exported as a file can be imported.'}
+      </p>
+      {copies.length > 0 && (
+        <button type="button" className="btn btn-ink" onClick={() => void restoreLost()}>
+          Put {copies.length === 1 ? 'it' : 'them'} back
+        </button>
+      )}
+      <button type="button" className="underline" onClick={forgetLost}>
+        Good
+      </button>
     </div>
   );
 }

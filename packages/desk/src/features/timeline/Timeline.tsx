@@ -4,16 +4,15 @@ import {
   keyFinder,
   keysTrack,
   moveKeys,
-  stretchClip,
   stretchKeys,
   type Track,
 } from '@apple-tick/core/model';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
-import { togglePlay } from '../../session/clips.ts';
+import { setLength, togglePlay } from '../../session/clips.ts';
 import { dragGesture, track as followPointer } from '../../session/drag-gesture.ts';
 import { useSession, useTable, useUi } from '../../session/hooks.ts';
-import { allKeys, applyKeys, chosenKeys, howMany, nudgeKeys, selectKeys } from '../../session/keys.ts';
+import { applyKeys, chosenKeys, howMany, nudgeKeys, selectKeys } from '../../session/keys.ts';
 import { labelOf, nameOf } from '../../session/words.ts';
 import { useHeight, useWidth } from '../../ui/use-width.ts';
 import { CUE_ROW, CueRow } from './CueRow.tsx';
@@ -117,14 +116,20 @@ export function Timeline({ clip }: { clip: Clip }) {
 
   const boxSelect = (e: React.PointerEvent) => {
     if (e.button !== 0 || (e.target as Element).closest('button, [role="button"], input')) return;
+    const r = (box.current as HTMLElement).getBoundingClientRect();
+    const [x, y] = [e.clientX - r.left, e.clientY - r.top];
+    if (x >= HEAD && y >= RULER) boxFrom(e);
+  };
+  /** A box from where the pointer was pressed, or, pressed on the ruler, from below it. */
+  const boxFrom = (e: { clientX: number; clientY: number; shiftKey: boolean }) => {
     const el = box.current as HTMLElement;
     const r = el.getBoundingClientRect();
     const at = (ev: { clientX: number; clientY: number }) => ({
       x: ev.clientX - r.left,
       y: ev.clientY - r.top + el.scrollTop,
     });
-    const start = at(e);
-    if (start.x < HEAD || start.y < RULER) return;
+    const pressed = at(e);
+    const start = { x: Math.max(HEAD, pressed.x), y: Math.max(RULER + el.scrollTop, pressed.y) };
     const before = e.shiftKey && s.state.selected?.kind === 'keys' ? (chosenKeys(s)?.keys ?? []) : [];
     const tops = tracksAt(rows, RULER + cueRoom);
     let moved = false;
@@ -198,8 +203,7 @@ export function Timeline({ clip }: { clip: Clip }) {
         const frame = (Math.round(playhead * fps) + way) / fps;
         s.set({ playhead: Math.max(0, mod ? (jump ?? playhead) : frame) });
       }
-    } else if (mod && e.key.toLowerCase() === 'a') selectKeys(s, clip.id, allKeys(clip));
-    else if (e.key === '+' || e.key === '-') zoomAbout(playhead, e.key === '+' ? 0.8 : 1.25);
+    } else if (e.key === '+' || e.key === '-') zoomAbout(playhead, e.key === '+' ? 0.8 : 1.25);
     else if (e.key === '0') setZoomed(null);
     else return;
     e.preventDefault();
@@ -207,7 +211,7 @@ export function Timeline({ clip }: { clip: Clip }) {
   };
   const total = virtual.getTotalSize();
   return (
-    <div className="h-full flex flex-col bg-card @container/deck">
+    <div className="h-full flex flex-col bg-card @container/deck" data-timeline>
       <Playing clip={clip} />
       <TimelineHead
         clip={clip}
@@ -236,20 +240,24 @@ export function Timeline({ clip }: { clip: Clip }) {
             keys={keys}
             onPlayhead={(e) => {
               const targets = clipTimes(clip);
+              const was = s.state.playhead;
+              const pressed = { clientX: e.clientX, clientY: e.clientY, shiftKey: e.shiftKey };
+              const below = e.currentTarget.getBoundingClientRect().bottom + 12;
+              let boxes = false;
               setPlayhead(timeUnder(e.clientX, targets));
-              followPointer((ev) => setPlayhead(timeUnder(ev.clientX, targets)));
+              followPointer((ev) => {
+                if (boxes) return;
+                if (ev.clientY < below) return setPlayhead(timeUnder(ev.clientX, targets));
+                // It goes down into the rows: a box round pips is meant, not a time.
+                boxes = true;
+                setPlayhead(was);
+                boxFrom(pressed);
+              });
             }}
             onEnd={() => {
               const was = clip;
               drag('Changed the length', keyTimes(clip), (t, ev) => {
-                const to = Math.max(1 / fps, t);
-                s.edit('Changed the length', (ed) =>
-                  ed.update('clips', clip.id, () =>
-                    ev.altKey
-                      ? { ...was, duration: to, cues: was.cues.map((q) => ({ ...q, t: Math.min(q.t, to) })) }
-                      : stretchClip(was, to),
-                  ),
-                );
+                setLength(s, was, Math.max(1 / fps, t), ev.altKey ? 'stretch' : 'keep');
               });
             }}
             onStretch={(side) => {

@@ -1,6 +1,6 @@
 import type { Clip } from '@apple-tick/core/model';
 import { ChevronLeft, ChevronRight, Pause, Play } from 'lucide-react';
-import { renameClip, togglePlay } from '../../session/clips.ts';
+import { renameClip, setLength, togglePlay } from '../../session/clips.ts';
 import { useHead, useSession, useUi } from '../../session/hooks.ts';
 import { addCue } from '../../session/keys.ts';
 import { Pick, SecondsField, TextField } from '../../ui/fields.tsx';
@@ -47,19 +47,10 @@ export function TimelineHead(props: {
           label="Length, seconds"
           axis="s"
           value={clip.duration}
-          onChange={(d) =>
-            (d === 0 || d >= 0.001) &&
-            s.edit('Changed the length', (e) =>
-              e.update('clips', clip.id, (c) => ({
-                ...c,
-                duration: d,
-                // A cue cannot lie after the end: it comes along to it.
-                cues: c.cues.map((q) => (q.t > d ? { ...q, t: d } : q)),
-              })),
-            )
-          }
+          onChange={(d) => (d === 0 || d >= 0.001) && setLength(s, clip, d, 'keep')}
         />
       </span>
+      <LengthOffer clip={clip} />
       <button type="button" className="btn flex items-center gap-1.5 flex-none" onClick={() => togglePlay(s)}>
         {playing ? <Pause size={11} aria-hidden="true" /> : <Play size={11} aria-hidden="true" />}
         {playing ? 'Pause' : 'Play'}
@@ -98,6 +89,23 @@ export function TimelineHead(props: {
       )}
       <FrameNumber />
     </div>
+  );
+}
+
+/** After the length was changed, typed or dragged: whether the keys keep their times or stretch with it. */
+function LengthOffer({ clip }: { clip: Clip }) {
+  const s = useSession();
+  const resized = useUi((u) => u.resized);
+  if (resized?.before.id !== clip.id || resized.to !== clip.duration || clip.tracks.length === 0) return null;
+  const other = resized.how === 'keep' ? 'stretch' : 'keep';
+  return (
+    <button
+      type="button"
+      className="btn flex-none whitespace-nowrap text-brass"
+      onClick={() => setLength(s, resized.before, resized.to, other)}
+    >
+      {other === 'stretch' ? 'Stretch the keys' : 'Keep the keys’ times'}
+    </button>
   );
 }
 

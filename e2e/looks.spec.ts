@@ -109,7 +109,7 @@ for (const [theme, width, height, axe, layout] of [
     await check('key');
     await page.getByRole('group', { name: 'Timeline' }).press('Escape');
     for (const kind of ['Burst', 'Flash', 'Shake']) {
-      await page.getByRole('button', { name: 'Add a signal' }).click();
+      await page.getByRole('button', { name: 'Add a sound or effect' }).click();
       await page.getByRole('menuitem', { name: kind, exact: true }).click();
       await check(kind);
     }

@@ -160,7 +160,8 @@ test('E2: what was done by hand in a run becomes a cue sheet, as one step', asyn
   await newPiece(page);
   await addKind(page, 'Rectangle');
   for (const kind of ['Switch', 'Message', 'Sound']) {
-    await page.getByRole('button', { name: 'Add a signal' }).click();
+    const list = kind === 'Sound' ? 'Add a sound or effect' : 'Add a signal';
+    await page.getByRole('button', { name: list }).click();
     await page.getByRole('menuitem', { name: kind, exact: true }).click();
   }
   await run(page);

@@ -99,24 +99,37 @@ test('keys are pasted onto another object, and into another piece onto what has 
   await expect(pips(page)).toHaveCount(4);
 });
 
-test('the clip’s end stretches its keys, with Alt only the end; how it repeats is seen and previewed', async ({
+test('the clip’s end leaves its keys where they are, with Alt it stretches them, and either is offered after the other; typed it is the same; how it repeats is seen and previewed', async ({
   page,
 }) => {
   await twoRows(page);
   const end = await middle(page, '[data-clip-end]');
   const start = await middle(page, '[aria-label="Key at 0.00 s"]');
   const half = (end.x - start.x) / 2;
+  const at35 = page.getByRole('button', { name: 'Key at 0.35 s' });
+  const at70 = page.getByRole('button', { name: 'Key at 0.70 s' });
   await drag(page, end, -half, 0);
   await page.mouse.up();
-  await expect(page.getByRole('button', { name: 'Key at 0.35 s' })).toHaveCount(2);
   await expect(page.getByLabel('Length, seconds')).toHaveValue('0.35');
-  await undo(page);
+  await expect(at70).toHaveCount(2);
+  await page.getByRole('button', { name: 'Stretch the keys' }).click();
+  await expect(at35).toHaveCount(2);
+  await page.getByRole('button', { name: 'Keep the keys’ times' }).click();
+  await expect(at70).toHaveCount(2);
+  for (let n = 0; n < 3; n++) await undo(page);
+  await expect(page.getByLabel('Length, seconds')).toHaveValue('0.7');
   await page.keyboard.down('Alt');
   await drag(page, end, -half, 0);
   await page.mouse.up();
   await page.keyboard.up('Alt');
   await expect(page.getByLabel('Length, seconds')).toHaveValue('0.35');
-  await expect(page.getByRole('button', { name: 'Key at 0.70 s' })).toHaveCount(2);
+  await expect(at35).toHaveCount(2);
+  await undo(page);
+  await commit(page, 'Length, seconds', '0.35');
+  await expect(at70).toHaveCount(2);
+  await page.getByRole('button', { name: 'Stretch the keys' }).click();
+  await expect(at35).toHaveCount(2);
+  await undo(page);
   await undo(page);
   await page.getByLabel('Repeats').selectOption('there-and-back');
   await expect(page.locator('[data-ruler] title').first()).toHaveText('turns back at both ends');

@@ -19,6 +19,10 @@ import { Player } from './player.ts';
 import type { SoundPlayer } from './sounds.ts';
 import { ThingButtons } from './thing-buttons.ts';
 
+/** Ms beyond which a tick is slow, and so many frames of the screen after which that is said. */
+const SLOW = 120;
+const SLOW_FRAMES = 12;
+
 /** Where and how the piece is shown on its canvas. */
 export interface Placed extends Angle, Pick<FrameView, 'size' | 'seen' | 'masks'> {
   readonly x: number;
@@ -31,6 +35,8 @@ export interface RuntimeOptions {
   readonly pictures: Pictures;
   readonly sounds: SoundPlayer;
   /** Hears what happened in a frame in which ticks were done; `over`: the object that the pointer is over then. */
+  /** Hears that ticks have been slow for a while, as many ms each; the run pauses, and `goOn` lets it go on as it is. */
+  readonly onSlow?: (ms: number) => void;
   readonly onTicks: (records: readonly TraceRecord[], over: SceneObject | undefined) => void;
 }
 
@@ -151,11 +157,32 @@ export class Runtime {
     if (!this.#stopped && !this.#asleep) this.#frame = requestAnimationFrame(this.#doFrame);
   }
 
+  /** A tick took so many ms: when one after another is slow, it is said. */
+  #watch(ms: number): void {
+    this.#slow = ms > SLOW ? this.#slow + 1 : 0;
+    if (this.#slow < SLOW_FRAMES || this.#isPatient || !this.#options.onSlow) return;
+    this.#slow = 0;
+    this.player.paused = true;
+    this.#options.onSlow(ms);
+  }
+  #slow = 0;
+  #isPatient = false;
+
+  /** Goes on however slow it is. */
+  goOn(): void {
+    this.#isPatient = true;
+    this.player.paused = false;
+  }
+
   readonly #doFrame = (milliseconds: number): void => {
     const { player } = this;
     const before = player.run.tick;
+    const began = performance.now();
     const records = player.advance(milliseconds);
-    if (player.run.tick !== before) this.#tell(records);
+    if (player.run.tick !== before) {
+      this.#tell(records);
+      this.#watch((performance.now() - began) / (player.run.tick - before));
+    }
     if (player.run.tick !== before || this.#stale) this.#paint();
     this.#wake();
   };

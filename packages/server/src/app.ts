@@ -1,5 +1,6 @@
 /** The server's answers: the built desk, the starters, and whether it is well. */
 import { readdirSync, readFileSync } from 'node:fs';
+import { networkInterfaces } from 'node:os';
 import path from 'node:path';
 import express, { type ErrorRequestHandler, type Express } from 'express';
 import helmet from 'helmet';
@@ -15,13 +16,23 @@ export interface Folders {
 /** The names of this machine to itself. A page elsewhere can point a name of its own here, but not one of these. */
 const LOOPBACK = /^(localhost|127(\.\d{1,3}){3}|\[::1\])$/i;
 
+/** The addresses of this machine at which a server that was told to listen on `host` is reached. */
+export function addressesOf(host: string): string[] {
+  if (host !== '0.0.0.0' && host !== '::') return [host];
+  return Object.values(networkInterfaces())
+    .flatMap((list) => list ?? [])
+    .filter((a) => (host === '::' || a.family === 'IPv4') && !a.address.startsWith('fe80'))
+    .map((a) => a.address);
+}
+
 /** `host` is the address that the server was told to listen on, which is served besides the loopback names. */
 export function createApp({ dist, starters, demo }: Folders, host: string): Express {
+  const own = new Set(addressesOf(host).map((a) => (a.includes(':') ? `[${a}]` : a)));
   const app = express();
   app.disable('x-powered-by');
   app.use((req, res, next) => {
     const name = (req.headers.host ?? '').replace(/:\d*$/, '');
-    if (LOOPBACK.test(name) || name === host || name === `[${host}]`) next();
+    if (LOOPBACK.test(name) || name === host || own.has(name)) next();
     else res.status(421).type('text').send('Apple Tick is not served under this name.\n');
   });
   app.use(
@@ -61,6 +72,12 @@ export function createApp({ dist, starters, demo }: Folders, host: string): Expr
     else next();
   });
   app.use(express.static(dist, { index: 'index.html' }));
+  // A file that is not there is no page: whoever asks for a script must not be given the desk.
+  app.use((req, res, next) => {
+    if (req.path.startsWith('/assets/') || path.extname(req.path) !== '')
+      res.status(404).type('text').send('There is nothing at this address.\n');
+    else next();
+  });
   app.get('/{*path}', (_req, res) => {
     res.sendFile(path.join(dist, 'index.html'));
   });

@@ -1,8 +1,8 @@
 /** Serves the built desk and the starters: on the loopback address, or the one in `HOST`; at the port in `PORT`. */
-import { existsSync } from 'node:fs';
+import { existsSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { pino } from 'pino';
-import { createApp } from './app.ts';
+import { addressesOf, createApp } from './app.ts';
 import { readPort } from './port.ts';
 
 const root = process.env['APPLE_TICK_ROOT'] ?? process.cwd();
@@ -15,8 +15,13 @@ if (port === null) {
   process.stderr.write('PORT must be a whole number from 0 to 65535; 0 takes any that is free.\n');
   process.exit(1);
 }
-if (!existsSync(path.join(dist, 'index.html'))) {
-  log.error('The desk is not built yet: run npm start, which builds it.');
+const lacks = missingFile(root);
+if (lacks !== null) {
+  log.error(
+    lacks === ''
+      ? 'The desk is not built yet: run npm start, which builds it.'
+      : `The build is incomplete (${lacks} is missing): run npm start, which makes it anew.`,
+  );
   process.exit(1);
 }
 const folders = { dist, starters: path.join(root, 'starters'), demo: path.join(root, 'demo') };
@@ -26,9 +31,24 @@ const server = createApp(folders, host).listen(port, host, (error?: Error) => {
     process.exit(1);
   }
   const at = server.address();
-  const shown = host.includes(':') ? `[${host}]` : host;
-  process.stdout.write(`Apple Tick is at http://${shown}:${typeof at === 'object' && at ? at.port : port}\n`);
+  for (const address of addressesOf(host)) {
+    const shown = address.includes(':') ? `[${address}]` : address;
+    process.stdout.write(
+      `Apple Tick is at http://${shown}:${typeof at === 'object' && at ? at.port : port}\n`,
+    );
+  }
 });
+
+/** What the build's own list names and is not there; '' when there is no list, null when nothing is missing. */
+function missingFile(at: string): string | null {
+  try {
+    const list = readFileSync(path.join(at, 'packages/desk/dist/build.json'), 'utf8');
+    const { files } = JSON.parse(list) as { files: Record<string, string> };
+    return Object.keys(files).find((f) => !existsSync(path.join(at, f))) ?? null;
+  } catch {
+    return '';
+  }
+}
 
 function whyNot(code: string | undefined): string {
   if (code === 'EADDRINUSE') return `Port ${port} is taken: set PORT to another one.`;

@@ -49,6 +49,18 @@ export function setProperties(
   return true;
 }
 
+/** What a part of an object, as `signal.ID` of an instance, is in the open clip at the playhead; null: nothing gives it. */
+export function posedPart(s: Session, object: string, property: string): PropertyValue | null {
+  const { open, program } = s;
+  const part = program.spawns.parts.find(
+    (p) => p.part.object === object && p.part.id === `${object}.${property}`,
+  )?.part;
+  if (!open || !part) return null;
+  const values = program.base.slice();
+  poseClip(program, open.clip.id, s.state.playhead, values);
+  return propertyValue(values, program.objectIndex.get(part.id) ?? -1, part.property);
+}
+
 /** Where an offset row begins the thing is where it stands by itself: nothing can be keyed there, which is told. */
 function standsThere(s: Session, clip: Clip, list: readonly ObjectChange[]): boolean {
   for (const { object, changes } of list)

@@ -128,7 +128,8 @@ describe('recipes', () => {
     expect(Math.max(...turn)).toBeGreaterThan(20);
     const high = course('fill', 'scale.y');
     expect(high[5]).toBeCloseTo(0.5, 9);
-    expect(new Set([60, 110, 170].map((t) => Math.round(100 * (high[t] as number)))).size).toBeGreaterThan(1);
+    // Which number is drawn is left to chance; none of them is half.
+    for (const t of [60, 110, 170]) expect(Math.abs((high[t] as number) - 0.5)).toBeGreaterThan(0.02);
     for (const n of high) expect(n).toBeGreaterThanOrEqual(0.1 - 1e-9);
   });
 

@@ -123,8 +123,20 @@ export function beginCopies(): void {
  * After something of a piece was written: where a write had failed before, resolves once all pieces, and all files, have
  * been copied and read back; rejects when they could not be, as when there is no room.
  */
-export async function copyAfter(id: string): Promise<void> {
-  if (!isOn || typeof navigator.storage?.getDirectory !== 'function') return;
+export function copyAfter(id: string): Promise<void> {
+  if (!isOn || typeof navigator.storage?.getDirectory !== 'function') return Promise.resolve();
+  return inTurn(() => copyAll(id));
+}
+
+/** One after the other: two that write one file at once would read back each other's. */
+function inTurn(work: () => Promise<void>): Promise<void> {
+  const mine = queue.catch(() => {}).then(work);
+  queue = mine;
+  return mine;
+}
+let queue: Promise<void> = Promise.resolve();
+
+async function copyAll(id: string): Promise<void> {
   await write(FAILED, String(Date.now()));
   const all = [
     ...(await db.pieces.toCollection().primaryKeys()),
@@ -136,7 +148,7 @@ export async function copyAfter(id: string): Promise<void> {
 
 /** A piece was deleted, put back or dropped; its copy says the same. */
 export async function copyGone(id: string): Promise<void> {
-  if (isOn) await copyPiece(id).catch(() => {});
+  if (isOn) await inTurn(() => copyPiece(id)).catch(() => {});
 }
 
 const KNOWN = 'apple-tick-pieces';

@@ -135,6 +135,8 @@ export interface UiState {
   } | null;
   /** Things that clips key were moved in the base: what was there before, for taking their keys along. */
   offered: { readonly words: string; readonly from: readonly Placed[] } | null;
+  /** The run was paused since its ticks take so many ms each; null: it was not. */
+  slow: number | null;
   /** The last press, or the focus, is in the open timeline: what is deleted and chosen as a whole are its keys. */
   inTimeline: boolean;
   /** The length of a clip was changed: the clip before that, and what became of its keys. */
@@ -195,7 +197,7 @@ export class Session {
       object: null,
       also: [],
       ...{ renaming: null, renamesWith: '', naming: null, left: null, guests: [] },
-      ...{ inTimeline: false, resized: null },
+      ...{ inTimeline: false, resized: null, slow: null },
       way: [],
       hidden: new Set(),
       only: null,
@@ -625,8 +627,17 @@ export class Session {
       pictures: this.pictures,
       sounds,
       onTicks: (records, over) => this.took(records, over),
+      onSlow: (ms) => this.set({ paused: true, slow: Math.round(ms) }),
     });
-    this.set({ running: true, paused: false, playing: false, hint: '', hand: '', choseInRun: false });
+    this.set({
+      slow: null,
+      running: true,
+      paused: false,
+      playing: false,
+      hint: '',
+      hand: '',
+      choseInRun: false,
+    });
     this.took([], undefined);
   }
 
@@ -646,7 +657,7 @@ export class Session {
     this.runtime?.stop();
     this.runtime = null;
     this.clock.setState({ tick: 0, happened: 0 });
-    this.set({ running: false, paused: false, hint: '', hand: '' });
+    this.set({ running: false, paused: false, slow: null, hint: '', hand: '' });
   }
 }
 

@@ -327,6 +327,31 @@ const TOLD: Readonly<Record<string, string>> = {
   'drag.drop': 'was dropped',
 };
 
+/** How a line begins that tells that a tick was asked for more than it serves. */
+export const TOO_MUCH = 'More was asked of one moment than it can hold';
+
+/** Who asked most of a tick. */
+function byWhom(store: PieceStore, r: TraceRecord): string {
+  const reaction = r.reaction === undefined ? undefined : store.get('reactions', ownId(r.reaction) ?? '');
+  const who = reaction
+    ? `the reaction of ${nameOf(store, reaction.object)}`
+    : r.cue !== undefined
+      ? `the cue ${cueName(store, ownId(r.cue))}`
+      : (r.lane ?? r.state) !== undefined
+        ? nameOf(store, r.lane ?? r.state)
+        : '';
+  return who === '' ? '' : `, most of it by ${who}`;
+}
+
+/** Whose reactions and transitions a storm goes round. */
+function ringWords(store: PieceStore, { ring = [] }: TraceRecord): string {
+  const who = ring.flatMap((id) => {
+    const r = store.get('reactions', ownId(id) ?? '');
+    return r ? [nameOf(store, r.object)] : [];
+  });
+  return who.length > 0 ? `: ${[...new Set(who)].slice(0, 4).join(' → ')}` : '';
+}
+
 /** One line of "What happened". Null for what only the machinery needs to know. */
 export function happened(store: PieceStore, r: TraceRecord): string | null {
   const n = (id?: string) => nameOf(store, id);
@@ -348,9 +373,9 @@ export function happened(store: PieceStore, r: TraceRecord): string | null {
     case 'edit':
       return 'The piece was edited';
     case 'storm':
-      return r.why === 'dates'
-        ? `More was asked of one moment than it can hold${r.lane || r.reaction ? `, most of it by ${n(r.lane ?? r.reaction)}` : ''}`
-        : 'Things set each other off in a circle';
+      return r.why === undefined
+        ? `Things set each other off in a circle${ringWords(store, r)}`
+        : `${TOO_MUCH}${r.why === 'spawns' ? ', too much of it spawned' : ''}${byWhom(store, r)}${ringWords(store, r)}`;
     case 'done':
       return r.event === 'state.done'
         ? `${n(r.state)} was done`

@@ -1,6 +1,6 @@
 import type { Given, Signal } from '@apple-tick/core/model';
 import { useOpen, useSession, useTable, useUi } from '../../session/hooks.ts';
-import { keyProperty } from '../../session/properties.ts';
+import { keyProperty, posedPart } from '../../session/properties.ts';
 import { likeSignals } from '../../session/signals.ts';
 import {
   addInstance,
@@ -64,12 +64,16 @@ function OwnValue({ instance, signal: x }: { instance: Instance; signal: Signal 
   const s = useSession();
   const open = useOpen();
   const keying = useUi((u) => u.keying) && open !== null;
-  const given = givenTo(instance, x);
-  if (!given) return null;
-  const { value, own } = given;
-  const bound = typeof value === 'object' ? value.signal : '';
+  useUi((u) => u.playhead);
   const property = `signal.${x.id}`;
   const keyed = open?.clip.tracks.some((t) => t.object === instance.id && t.property === property) ?? false;
+  const given = givenTo(instance, x);
+  if (!given) return null;
+  const { own } = given;
+  // While a clip is open its value is what that gives, at the playhead.
+  const posed = keyed ? posedPart(s, instance.id, property) : null;
+  const value = posed ?? given.value;
+  const bound = typeof value === 'object' ? value.signal : '';
   const put = (to: Given) => {
     if (!keying || !open || typeof to === 'object') return give(s, instance, x, to);
     s.edit(`Keyed ${x.name} of ${instance.name}`, (e) =>

@@ -23,10 +23,10 @@ export function Written({ object }: { object: string }) {
       <ul className="space-y-0.5">
         {lines.map(({ property, value, by }) => (
           <li key={property} className="flex gap-2">
-            <span className="w-16 flex-none truncate" title={labelOf(s.store, property)}>
+            <span className="w-14 flex-none truncate" title={labelOf(s.store, property)}>
               {labelOf(s.store, property)}
             </span>
-            <span className="num w-16 flex-none text-right truncate">
+            <span className="num w-14 flex-none text-right truncate">
               {typeof value === 'number'
                 ? `${Math.round(value * 10) / 10}${propertyUnit(property)}`
                 : property === 'look'
@@ -37,10 +37,7 @@ export function Written({ object }: { object: string }) {
                       : 'off'
                     : value}
             </span>
-            <span
-              className="text-ink-2 flex-1 min-w-0 truncate"
-              title={by.map((w) => words(s.store, w)).join(', over ')}
-            >
+            <span className="text-ink-2 flex-1 min-w-0">
               {by.map((w) => words(s.store, w)).join(', over ')}
             </span>
           </li>

@@ -14,6 +14,8 @@ const KINDS = [
   ['number', 'Number'],
   ['text', 'Text'],
   ['message', 'Message'],
+] as const;
+const SHOWN = [
   ['sound', 'Sound'],
   ['burst', 'Burst'],
   ['flash', 'Flash'],
@@ -85,12 +87,16 @@ export function SignalList() {
           {signals.map((x) => row('signal', x.id, x.name, x.type))}
           {messages.map((m) => row('message', m.id, m.name, 'message'))}
         </ul>
-        {sounds.length > 0 && (
-          <>
-            <h2 className="text-[14px] px-3 pt-2.5 pb-1">Sounds</h2>
-            <ul>{sounds.map((x) => row('sound', x.id, x.name, length(x)))}</ul>
-          </>
-        )}
+        <div className="flex items-center px-3 pt-2.5 pb-1">
+          <h2 className="text-[14px] flex-1">Sounds, effects</h2>
+          <AddMenu label="Add a sound or effect" className="p-0.5" kinds={SHOWN} onPick={add}>
+            <Plus size={14} />
+          </AddMenu>
+        </div>
+        <ul>
+          {sounds.map((x) => row('sound', x.id, x.name, length(x)))}
+          {effects.map((x) => row('effect', x.id, x.name, x.kind))}
+        </ul>
         {templates.length > 0 && (
           <>
             <h2 className="text-[14px] px-3 pt-2.5 pb-1">Templates</h2>
@@ -99,12 +105,6 @@ export function SignalList() {
                 row('template', x.id, x.name, `${usesOfTemplate(s.store, x.id).length} ×`),
               )}
             </ul>
-          </>
-        )}
-        {effects.length > 0 && (
-          <>
-            <h2 className="text-[14px] px-3 pt-2.5 pb-1">Effects</h2>
-            <ul>{effects.map((x) => row('effect', x.id, x.name, x.kind))}</ul>
           </>
         )}
       </div>

@@ -21,6 +21,7 @@ import { LiveWay } from './LiveWay.tsx';
 import { MotionPath } from './MotionPath.tsx';
 import { dragChosen, nudge } from './move.ts';
 import { Pen } from './Pen.tsx';
+import { PosedCues } from './PosedCues.tsx';
 import { paintView } from './paint-view.ts';
 import type { SnapLine } from './snapping.ts';
 import { useSize, useWheelZoom } from './use-view.ts';
@@ -254,6 +255,7 @@ export function View() {
           <DrawShape kind={ui.shape} screen={screen} width={size.w} height={size.h} />
         )}
         {!run && ui.tool === 'pen' && <Pen screen={screen} width={size.w} height={size.h} />}
+        {!run && <PosedCues posed={posed} screen={screen} seen={seen} />}
         {!run && faces && <EdgeMarks posed={posed} screen={screen} seen={seen} skip={skip} />}
         {!run && ui.ghosts && <MotionPath posed={posed} screen={screen} width={size.w} height={size.h} />}
         {!run && <Handles posed={posed} screen={screen} width={size.w} height={size.h} />}

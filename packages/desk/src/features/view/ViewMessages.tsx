@@ -3,7 +3,7 @@ import { KIND_WORDS } from '../../session/model-help.ts';
 import { takeKeysAlong } from '../../session/properties.ts';
 import type { UiState } from '../../session/session.ts';
 import type { Screen } from '../../session/view-math.ts';
-import { nameOf } from '../../session/words.ts';
+import { nameOf, TOO_MUCH } from '../../session/words.ts';
 import { Refused } from '../../ui/Refused.tsx';
 
 /** Over the view: what moves change, what a live thing invites to, and what there is to say. */
@@ -20,6 +20,7 @@ export function ViewMessages({ screen, width, height }: { screen: Screen; width:
     'shape',
     'offered',
     'left',
+    'slow',
   );
   useOpen();
   const keyedInto = s.keying?.name;
@@ -61,6 +62,7 @@ export function ViewMessages({ screen, width, height }: { screen: Screen; width:
           </button>
         </div>
       )}
+      {ui.running && ui.slow !== null && <Slow ms={ui.slow} />}
       {!ui.running && ui.left && <LeftClip left={ui.left} />}
       {ui.running && ui.hint !== '' && (
         <div
@@ -88,6 +90,39 @@ export function ViewMessages({ screen, width, height }: { screen: Screen; width:
         </div>
       )}
     </>
+  );
+}
+
+/** The run was paused since its ticks take long: why, as far as the log knows, and the ways on. */
+function Slow({ ms }: { ms: number }) {
+  const s = useSession();
+  const storm = s.log.lines.findLast((l) => l.words.startsWith(TOO_MUCH));
+  return (
+    <div
+      role="alert"
+      className="absolute top-2 left-1/2 -translate-x-1/2 w-max max-w-[90%] bg-card border border-apple rounded-md px-3 py-1.5 flex gap-2 items-center flex-wrap z-10"
+    >
+      <span className="max-w-[420px]">
+        The run is paused: each tick takes {ms} ms, and there are 60 a second.{' '}
+        {storm ? `${storm.words}.` : 'Look at what is spawned, shown or moved most often.'}
+      </span>
+      <button
+        type="button"
+        className="btn"
+        onClick={() => {
+          s.set({ slow: null, paused: false });
+          s.runtime?.goOn();
+        }}
+      >
+        Go on
+      </button>
+      <button type="button" className="btn" onClick={() => s.set({ slow: null })}>
+        Look
+      </button>
+      <button type="button" className="btn" onClick={() => s.stopRun()}>
+        Stop
+      </button>
+    </div>
   );
 }
 

@@ -118,7 +118,6 @@ for (const [theme, width, height, axe, layout] of [
     await page.getByRole('button', { name: 'Add a cue sheet' }).click();
     for (const what of ['caption', 'tween', 'flash']) {
       await page.getByRole('button', { name: '+ cue', exact: true }).click();
-      await page.getByRole('button', { name: 'action', exact: true }).click();
       await page.getByLabel('Action', { exact: true }).selectOption(what);
     }
     await page.getByRole('button', { name: /^Cue cue,/ }).click();

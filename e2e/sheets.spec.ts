@@ -17,7 +17,12 @@ const addCue = async (page: Page, name: string) => {
   await page.getByRole('button', { name: '+ cue', exact: true }).click();
   await commit(page, 'Name of the cue', name);
 };
-const action = (page: Page) => page.getByRole('button', { name: 'action', exact: true }).click();
+/** A cue that does nothing yet asks what by itself; to one that does something more is added. */
+const action = async (page: Page) => {
+  const more = page.getByRole('button', { name: 'action', exact: true });
+  await expect(more.or(page.getByLabel('Action', { exact: true })).first()).toBeVisible();
+  if (await more.isVisible()) await more.click();
+};
 const middleOf = async (page: Page, name: string) => {
   const box = await cue(page, name).boundingBox();
   if (!box) throw new Error(`no cue ${name}`);

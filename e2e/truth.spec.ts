@@ -15,7 +15,9 @@ import {
   undo,
 } from './helpers.ts';
 
-const happened = (page: Page) => page.getByRole('list', { name: /^What happened/ });
+/** Lines of the log: each stands there once, and besides as the cause of others. */
+const happened = (page: Page, words: string) =>
+  page.getByRole('list', { name: /^What happened/ }).getByText(words, { exact: true });
 const draw = async (
   page: Page,
   kind: string,
@@ -40,11 +42,16 @@ test('the keyboard in the live frame: focus is the pointer, Enter a press and a 
   // Its hint stands there, as for a pointer.
   await expect(page.getByRole('status').filter({ hasText: 'Open the chute' })).toBeVisible();
   await page.keyboard.press('Enter');
-  await expect(happened(page).getByText('Flap was clicked')).toHaveCount(1);
-  await expect(happened(page).getByText('Flap shut → tipping').first()).toBeVisible();
-  await expect(happened(page).getByText('cannot be seen')).toHaveCount(0);
+  await expect(happened(page, 'Flap was clicked')).toHaveCount(1);
+  await expect(
+    page
+      .getByRole('list', { name: /^What happened/ })
+      .getByText('shut → tipping')
+      .first(),
+  ).toBeVisible();
+  await expect(page.getByText('cannot be seen')).toHaveCount(0);
   await page.keyboard.press('Space');
-  await expect(happened(page).getByText('Flap was clicked')).toHaveCount(2);
+  await expect(happened(page, 'Flap was clicked')).toHaveCount(2);
   // R is not heard by the piece: it stops the run, from there and after a click in the frame.
   await page.keyboard.press('r');
   await expect(page.getByRole('button', { name: 'Run', exact: true })).toBeVisible();

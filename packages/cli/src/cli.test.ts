@@ -31,6 +31,17 @@ describe('the command line', () => {
     expect(bad.err).toContain('bad.json: line 1, column 36: The file is not valid JSON');
   });
 
+  it('does not write a trace over the piece that it runs', () => {
+    const piece = file('own.tick.json', readFileSync(chute, 'utf8'));
+    const before = readFileSync(piece, 'utf8');
+    for (const trace of [piece, path.join(dir, '.', 'own.tick.json')]) {
+      const r = cli('run', piece, '--trace', trace);
+      expect(r).toMatchObject({ code: 2, out: '' });
+      expect(r.err).toContain('that is the piece itself');
+    }
+    expect(readFileSync(piece, 'utf8')).toBe(before);
+  });
+
   it('runs with inputs and writes poses at the asked times', () => {
     const inputs = file('in.json', JSON.stringify([{ at: 0.5, click: 'Flap' }]));
     const r = cli(

@@ -145,6 +145,27 @@ describe('history', () => {
     expect(heard).toBe(2);
   });
 
+  it('what is taken back before it was a step leaves what could be redone, also on a copy', () => {
+    const store = new PieceStore(emptyPiece('p', 'One'));
+    const history = new History(store);
+    const copy = new History(new PieceStore(emptyPiece('p', 'One')));
+    history.subscribe((e) => copy.replay(e));
+    const rename = (name: string) => history.edit('Renamed', (e) => e.head((h) => ({ ...h, name })));
+    rename('Two');
+    history.undo();
+    history.begin('Dragged');
+    rename('Three');
+    rename('Four');
+    history.cancel();
+    expect([history.redoName, copy.redoName]).toEqual(['Renamed', 'Renamed']);
+    history.redo();
+    expect([store.head.name, copy.store.head.name]).toEqual(['Two', 'Two']);
+    // A step that stays ends what could be redone.
+    history.undo();
+    rename('Five');
+    expect([history.redoName, copy.redoName]).toEqual([null, null]);
+  });
+
   it('what a history tells is enough to repeat it on a copy: edits, drags, cancels, undo and redo', () => {
     const random = seeded(5);
     const { store, history } = fresh();

@@ -324,6 +324,51 @@ describe('a template', () => {
     expect(copied?.kind === 'instance' && all.templates[copied.template]?.name).toBe('Lamp 2');
   });
 
+  it('templates that hold many of each other are measured once each, and refused', () => {
+    const p = withLamp(lamp());
+    p.templates = {};
+    p.objects = {};
+    const names = [0, 1, 2, 3, 4, 5, 6];
+    for (const k of names) {
+      const group = objectOf(`ob_g${k}`, { kind: 'group' });
+      const inner = Array.from({ length: k < 6 ? 30 : 0 }, (_, i) =>
+        objectOf(
+          `ob_${k}_${i}`,
+          { kind: 'instance', template: `te_${k + 1}`, signals: {} },
+          {},
+          { parent: group.id },
+        ),
+      );
+      p.templates[`te_${k}`] = {
+        ...lamp({ id: `te_${k}`, name: `T${k}` }),
+        objects: Object.fromEntries([group, ...inner].map((o) => [o.id, o])),
+        ...{ clips: {}, signals: {}, machines: {}, reactions: {}, follows: {} },
+      };
+    }
+    p.objects['ob_x'] = objectOf('ob_x', { kind: 'instance', template: 'te_0', signals: {} });
+    // 30 to the sixth: whoever writes each of them out is not done before the test's time is over.
+    expect(checkIntegrity(p)).toMatchObject([{ code: 'size', path: 'templates' }]);
+    const eight = structuredClone(p);
+    for (const k of [7, 8]) {
+      const up = `te_${k === 7 ? 0 : 7}`;
+      const group = objectOf(`ob_g${k}`, { kind: 'group' });
+      const inner = objectOf(
+        `ob_i${k}`,
+        { kind: 'instance', template: up, signals: {} },
+        {},
+        { parent: group.id },
+      );
+      eight.templates[`te_${k}`] = {
+        ...lamp({ id: `te_${k}`, name: `T${k}` }),
+        objects: { [group.id]: group, [inner.id]: inner },
+        ...{ clips: {}, signals: {}, machines: {}, reactions: {}, follows: {} },
+      };
+    }
+    expect(
+      checkIntegrity(eight).some((x) => x.message === 'Templates lie in one another at most 8 deep.'),
+    ).toBe(true);
+  });
+
   it.each<[string, (p: Piece) => void, string]>([
     [
       'holds itself',

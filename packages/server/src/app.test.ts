@@ -7,7 +7,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { readPieceJson } from '@apple-tick/core/check';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import { createApp } from './app.ts';
+import { addressesOf, createApp } from './app.ts';
 
 const dist = mkdtempSync(path.join(tmpdir(), 'apple-tick-dist-'));
 writeFileSync(path.join(dist, 'index.html'), '<title>desk</title>');
@@ -76,6 +76,20 @@ it('answers under its own names only, so that no page elsewhere can point a name
     expect((await ask('/api/health', name)).status, name).toBe(200);
   for (const name of ['evil.example', 'evil.example:4300', '127.0.0.1.evil.example'])
     expect(await ask('/api/health', name), name).toMatchObject({ status: 421 });
+});
+
+it('a file that is not there is not answered with the page', async () => {
+  for (const at of ['/assets/index-abc.js', '/desk.css', '/piece/x.js']) {
+    const missing = await fetch(base + at);
+    expect(missing.status, at).toBe(404);
+    expect(await missing.text()).toBe('There is nothing at this address.\n');
+  }
+});
+
+it('told to listen on all addresses it knows this machine’s own, and answers under them', () => {
+  expect(addressesOf('127.0.0.1')).toEqual(['127.0.0.1']);
+  expect(addressesOf('0.0.0.0')).toContain('127.0.0.1');
+  for (const a of addressesOf('0.0.0.0')) expect(a).toMatch(/^\d+(\.\d+){3}$/);
 });
 
 it.each(['/%', '/%ff', '/api/%', '/piece/%c0%af', '/..%2f..%2fetc/passwd'])(

@@ -46,7 +46,9 @@ test('D12: a burst is made, shown on the view, shaped there, set off by a click;
   await bring(page);
   await item(page, 'Apple').click();
   await add(page, 'Burst');
-  await expect(page.getByRole('button', { name: /\bburst$/ })).toBeVisible();
+  await expect(
+    page.getByRole('region', { name: /^Signals, messages/ }).getByRole('button', { name: /burst$/ }),
+  ).toBeVisible();
   await expect(page.locator('[data-effect-preview]')).toBeVisible();
   await page.getByRole('button', { name: 'leaves', exact: true }).click();
   await expect(page.getByLabel('Direction, degrees')).toHaveValue('20');
@@ -81,7 +83,9 @@ test('D12: a burst is made, shown on the view, shaped there, set off by a click;
   await undo(page);
   await expect(page.getByLabel('Particles')).toHaveValue('16');
   for (let i = 0; i < 4; i++) await undo(page);
-  await expect(page.getByRole('button', { name: /\bburst$/ })).toBeHidden();
+  await expect(
+    page.getByRole('region', { name: /^Signals, messages/ }).getByRole('button', { name: /burst$/ }),
+  ).toBeHidden();
 });
 
 test('D12: a caption asks, and each answer leads elsewhere; answered by mouse and by keyboard', async ({
@@ -192,7 +196,9 @@ test('D12: what is drawn as a thing of the piece shows that thing; deleted, it i
   await expect(page.getByRole('button', { name: 'Add a colour' })).toBeVisible();
   await expect(page.getByLabel('What a particle is drawn as')).toHaveValue('dot');
   await page.locator('body').press('Delete');
-  await expect(page.getByRole('button', { name: /\bburst$/ })).toBeHidden();
+  await expect(
+    page.getByRole('region', { name: /^Signals, messages/ }).getByRole('button', { name: /burst$/ }),
+  ).toBeHidden();
   await undo(page);
   await undo(page);
   await page.getByRole('button', { name: /^sparks/ }).click();

@@ -12,7 +12,7 @@ const embedded = {
   load: (id: string) => (id.endsWith('/embedded.ts') ? EMBEDDED : null),
 };
 
-it('what people embed, core and painter with it, stays within 83 KB, without a validator or an importer', async () => {
+it('what people embed, core and painter with it, stays within 87 KB, without a validator or an importer', async () => {
   const built = await build({
     configFile: false,
     logLevel: 'silent',
@@ -33,7 +33,7 @@ it('what people embed, core and painter with it, stays within 83 KB, without a v
   expect(chunks).toHaveLength(1);
   const [chunk] = chunks;
   if (!chunk) return;
-  expect(gzipSync(chunk.code, { level: 9 }).length).toBeLessThanOrEqual(83 * 1024);
+  expect(gzipSync(chunk.code, { level: 9 }).length).toBeLessThanOrEqual(87 * 1024);
   const modules = Object.keys(chunk.modules).filter((m) => chunk.modules[m]?.renderedLength);
   expect(modules.filter((m) => /node_modules|\/core\/src\/(check|formats|grammar)\//.test(m))).toEqual([]);
 }, 120_000);

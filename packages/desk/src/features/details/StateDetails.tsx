@@ -31,6 +31,18 @@ export function StateDetails({ machine, lane, state }: { machine: Machine; lane:
   useTable('follows');
   const placed = one !== null && placeFollow(s.store, lane.id, one.clip) !== undefined;
   const from = one?.from ?? 'start';
+  const isBack = (x: State['play']) => {
+    const speed = onePlay(x)?.speed ?? 1;
+    return typeof speed === 'number' && speed < 0;
+  };
+  /** The state that plays the same clip the other way round, from where it is. */
+  const backFrom = lane.states.find(
+    (x) =>
+      one &&
+      onePlay(x.play)?.clip === one.clip &&
+      onePlay(x.play)?.from === 'here' &&
+      isBack(x.play) !== isBack(play),
+  );
   const deeds = (title: string, field: 'onEntry' | 'onExit') => (
     <details open={(state[field]?.length ?? 0) > 0}>
       <summary className="cursor-pointer font-serif font-semibold text-[13px]">{title}</summary>
@@ -159,6 +171,18 @@ export function StateDetails({ machine, lane, state }: { machine: Machine; lane:
                 />
               )}
             </Row>
+          )}
+          {backFrom && typeof from === 'object' && (
+            <p className="text-ink-2">
+              {backFrom.name} turns back from wherever it is; this state then jumps to where it begins.{' '}
+              <button
+                type="button"
+                className="btn"
+                onClick={() => change(`Changed ${state.name}`, { play: { ...one, from: 'here' } })}
+              >
+                Begin from there, too
+              </button>
+            </p>
           )}
           <PlacedBy lane={lane.id} clip={one.clip} object={machine.object} />
           <Elsewhere

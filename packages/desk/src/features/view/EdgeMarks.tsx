@@ -1,5 +1,5 @@
 /** What waits outside the frame is marked at its edge, with its name: there it can be chosen. */
-import { useSession } from '../../session/hooks.ts';
+import { useSession, useUi } from '../../session/hooks.ts';
 import { screenBoxes } from '../../session/screen-boxes.ts';
 import type { Screen } from '../../session/view-math.ts';
 import type { Posed } from './drag.ts';
@@ -26,6 +26,10 @@ export function EdgeMarks(props: {
 }) {
   const { posed, screen, seen } = props;
   const s = useSession();
+  useUi((u) => u.object);
+  useUi((u) => u.also);
+  // What is chosen is marked by its handles.
+  const chosen = new Set(s.chosen);
   const [w, h] = [(seen.width * screen.scale) / 2, (seen.height * screen.scale) / 2];
   const [left, right, top, bottom] = [screen.x - w, screen.x + w, screen.y - h, screen.y + h];
   const { objects, geometry } = posed.program;
@@ -37,7 +41,15 @@ export function EdgeMarks(props: {
     const box = boxes[i];
     const parent = geometry.parent[i] as number;
     // Of what lies in something that is outside, that alone is marked.
-    if (!box || !isOut[i] || isOut[parent] || o.guide || props.skip?.[i] || !s.store.has('objects', o.id))
+    if (
+      !box ||
+      !isOut[i] ||
+      isOut[parent] ||
+      o.guide ||
+      chosen.has(o.id) ||
+      props.skip?.[i] ||
+      !s.store.has('objects', o.id)
+    )
       return [];
     const [x, y] = [(box.x0 + box.x1) / 2, (box.y0 + box.y1) / 2];
     const side = box.x1 <= left ? 'left' : box.x0 >= right ? 'right' : box.y1 <= top ? 'top' : 'bottom';

@@ -41,6 +41,8 @@ export function listenToClipboard(s: Session, bringIn: (files: Iterable<File>) =
   };
   const paste = (e: ClipboardEvent) => {
     if (elsewhere(e)) return;
+    if (s.state.readOnly)
+      return s.set({ notice: 'This tab only looks on: paste where the piece is edited.' });
     const files = e.clipboardData?.files;
     const text = e.clipboardData?.getData('text/plain') ?? '';
     if (files?.length || /^\s*(<\?xml|<svg)/.test(text)) {

@@ -142,6 +142,8 @@ export function addThings(
 ): void {
   const { objects, notes } = things;
   const root = objects[0];
+  if (s.state.readOnly)
+    return s.set({ notice: 'This tab only looks on: bring it in where the piece is edited.' });
   if (!root) {
     addSound(s, things.assets);
     return;

@@ -101,7 +101,8 @@ function paintPoses({ piece, object, poses, height, ratio }: PosesRequest, again
       ground = new OffscreenCanvas(w, h);
       around.set(width, ground);
       const ctx = ground.getContext('2d') as OffscreenCanvasRenderingContext2D;
-      paintFaces(ctx, posed(null, 0, own), placed(width), pictures);
+      // Round what lies on top nothing stands: it is fixed to the frame.
+      if (program.geometry.onTop[root] !== 1) paintFaces(ctx, posed(null, 0, own), placed(width), pictures);
     }
     const canvas = new OffscreenCanvas(w, h);
     const ctx = canvas.getContext('2d') as OffscreenCanvasRenderingContext2D;

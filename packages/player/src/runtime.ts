@@ -20,7 +20,7 @@ import type { SoundPlayer } from './sounds.ts';
 import { ThingButtons } from './thing-buttons.ts';
 
 /** Ms beyond which a tick is slow, and so many frames of the screen after which that is said. */
-const SLOW = 120;
+const SLOW = 60;
 const SLOW_FRAMES = 12;
 
 /** Where and how the piece is shown on its canvas. */

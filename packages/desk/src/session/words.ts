@@ -375,7 +375,7 @@ export function happened(store: PieceStore, r: TraceRecord): string | null {
     case 'storm':
       return r.why === undefined
         ? `Things set each other off in a circle${ringWords(store, r)}`
-        : `${TOO_MUCH}${r.why === 'spawns' ? ', too much of it spawned' : ''}${byWhom(store, r)}${ringWords(store, r)}`;
+        : `${TOO_MUCH}${r.why === 'spawns' ? ', too much of it spawned' : ''}${byWhom(store, r) || ringWords(store, r)}`;
     case 'done':
       return r.event === 'state.done'
         ? `${n(r.state)} was done`

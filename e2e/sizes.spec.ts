@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { plainBase as base, item, newPiece, undo } from './helpers.ts';
+import { plainBase as base, colour, commit, item, newPiece, pickColour, undo } from './helpers.ts';
 
 const object = (id: string, more: object) => ({
   id,
@@ -104,4 +104,26 @@ test('what is too deep, too fine or too much is refused with its place and the l
   await expect(problems(page)).toContainText(
     'holds 20,001 shapes and groups; at most 5,000 can be brought in',
   );
+});
+
+test('what has thousands of points is painted where it is, in its colour, moved, recoloured and zoomed', async ({
+  page,
+}) => {
+  const star = Array.from({ length: 5000 }, (_, i) => {
+    const [a, r] = [(i / 5000) * 2 * Math.PI, 100 + 20 * Math.sin(i * 17.3)];
+    return [r * Math.cos(a), r * Math.sin(a)];
+  });
+  await bring(page, [object('ob_star', { kind: 'polygon', points: star })]);
+  await page.locator('body').press('1');
+  const red = '#b23529';
+  await expect.poll(() => colour(page, 0, 0)).toBe(red);
+  expect(await colour(page, 130, 0)).not.toBe(red);
+  await item(page, 'ob_star').click();
+  await commit(page, 'Place x', '100');
+  await expect.poll(() => colour(page, 150, 0)).toBe(red);
+  await expect.poll(() => colour(page, -50, 0)).not.toBe(red);
+  await pickColour(page, 'Fill', '#2f6b2f');
+  await expect.poll(() => colour(page, 150, 0)).toBe('#2f6b2f');
+  await undo(page);
+  await expect.poll(() => colour(page, 150, 0)).toBe(red);
 });

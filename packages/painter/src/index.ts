@@ -1,4 +1,5 @@
 /** Draws sorted faces on a 2D canvas. Outlines that do not change are kept as `Path2D`. */
+
 import { controls, eachSegment, rgbToHex, type Subpath, shadeRgb } from '@apple-tick/core/base';
 import type { FontName, Gradient } from '@apple-tick/core/model';
 import {
@@ -20,6 +21,7 @@ import {
   OUTLINE_ELLIPSE,
   type Outline,
 } from '@apple-tick/core/world';
+import { fillOutline } from './heavy-fill.ts';
 
 type Context = CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D;
 
@@ -193,7 +195,8 @@ function paintFace(
     else if (fill === FILL_BENT)
       ctx.fillStyle = bentOf(ctx, faces.ends[f * 2] as number, faces.ends[f * 2 + 1] as number, outline.hw);
     else ctx.fillStyle = rgbToHex(rgb);
-    ctx.fill(path, outline.evenodd ? 'evenodd' : 'nonzero');
+    if (fill === FILL_COLOR) fillOutline(ctx, path, outline);
+    else ctx.fill(path, outline.evenodd ? 'evenodd' : 'nonzero');
   }
   if (style?.image && picture && faces.side[f] !== FLAT)
     paintPicture(ctx, style.image, shaded(picture, shade), style.image.clipped ? path : null);

@@ -1,7 +1,7 @@
 /** The engine held against the plain interpreter in `oracle.ts`, over random pieces of what is built. */
 import { expect, it } from 'vitest';
 import { checkIntegrity } from '../src/check/index.ts';
-import type { Lane, Piece, Reaction } from '../src/model/index.ts';
+import { type Lane, lookNumber, type Piece, type Reaction } from '../src/model/index.ts';
 import {
   compile,
   editRun,
@@ -43,8 +43,9 @@ function compare(
   zones = false,
   shows = false,
   templates = false,
+  acts = false,
 ): string | null {
-  const maker = new Maker(seed, offsets, zones, shows, templates);
+  const maker = new Maker(seed, offsets, zones, shows, templates, acts);
   const { piece } = maker;
   const wrong = checkIntegrity(piece);
   if (wrong.length > 0) return `a broken piece: ${wrong[0]?.path} ${wrong[0]?.message}`;
@@ -75,11 +76,12 @@ function compare(
         return `tick ${tick}, line ${i}\n  engine ${JSON.stringify(a)}\n  oracle ${JSON.stringify(b)}`;
     }
     for (const id of Object.keys(oracle.piece.objects))
-      for (const property of PROPERTIES) {
+      for (const property of acts ? [...PROPERTIES, 'shown', 'look'] : PROPERTIES) {
         // Where what is spawned itself stands is told by the cases.
         if (id.includes('#') && !id.includes('/')) continue;
         const o = run.program.objectIndex.get(placeName(run.program, run.state, id)) as number;
-        const a = propertyValue(run.state.values, o, property) as number;
+        const now = propertyValue(run.state.values, o, property) ?? 0;
+        const a = property === 'look' ? lookNumber(String(now)) : Number(now);
         const b = oracle.number(`${id}/${property}`);
         if (!(Math.abs(a - b) < 1e-6)) return `tick ${tick}, ${id} ${property}: engine ${a}, oracle ${b}`;
       }
@@ -101,10 +103,11 @@ it.each(FOUND_SHOWS)('seed %i with captions and sheets, which once differed, is 
   expect(compare(seed, seed % 2 === 0, false, true)).toBeNull();
 });
 
-it.each<[string, number, [zones: boolean, shows: boolean, templates: boolean]]>([
+it.each<[string, number, [zones: boolean, shows: boolean, templates: boolean, acts?: boolean]]>([
   ['plain', PIECES, [false, false, false]],
   ['with zones', PIECES / 2, [true, false, false]],
   ['with captions and sheets', PIECES / 2, [false, true, false]],
+  ['with looks, sounds, and things shown, hidden and faced', (3 * PIECES) / 10, [false, false, false, true]],
   ['with templates', (3 * PIECES) / 10, [false, false, true]],
   ['with templates, and zones, captions and sheets about them', PIECES / 5, [true, true, true]],
 ])('random pieces, %s, run as the plain interpreter runs them: %i', (_, pieces, has) => {

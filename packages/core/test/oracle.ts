@@ -21,7 +21,7 @@ import type {
   Transition,
   Value,
 } from '../src/model/index.ts';
-import { clipsPlayed, onePlay } from '../src/model/index.ts';
+import { clipsPlayed, lookNumber, onePlay } from '../src/model/index.ts';
 import {
   begin,
   gained,
@@ -1158,6 +1158,37 @@ export class Oracle {
       case 'send':
         this.raise({ kind: 'message', event: 'message', message: a.message }, true);
         return;
+      case 'show':
+      case 'hide':
+      case 'look': {
+        const to: SignalValue = a.do === 'look' ? a.to : a.do === 'show';
+        const property = a.do === 'look' ? 'look' : 'shown';
+        this.hold(`${a.object}/${property}`, held(a.do === 'look' ? lookNumber(a.to) : Number(to)));
+        this.raise({ kind: 'action', action: 'put', object: a.object, property, to });
+        return;
+      }
+      case 'sound': {
+        const loud = (a.volume ?? 1) === 1 ? {} : { volume: a.volume };
+        this.raise({ kind: 'sound', sound: a.sound, ...loud, ...(a.object ? { object: a.object } : {}) });
+        return;
+      }
+      case 'stopSound':
+        this.raise({ kind: 'action', action: 'stopSound', sound: a.sound });
+        return;
+      case 'face': {
+        // All of these stand side by side along x, so it points there or the other way.
+        const x = (id: string) => this.screen(`${id}/position.x`, this.t);
+        const slot = `${a.object}/rotation.z`;
+        const now = this.screen(slot, this.t);
+        const wanted = x(a.toward) >= x(a.object) ? 0 : 180;
+        const goal = now + ((((wanted - now) % 360) + 540) % 360) - 180;
+        const t0 = this.t;
+        const at = (t: number) =>
+          t >= t0 + a.seconds - SAME ? goal : now + (goal - now) * Math.max(0, (t - t0) / a.seconds);
+        this.hold(slot, { at, goal });
+        this.raise({ kind: 'action', action: 'face', object: a.object, property: 'rotation.z' });
+        return;
+      }
       case 'put': {
         const to = this.value(a.to, consumer);
         this.hold(`${a.object}/${a.property}`, held(Number(to)));
@@ -1247,7 +1278,6 @@ export class Oracle {
         return this.leave(l, a.state, a.crossfade ?? null);
       }
     }
-    throw new Error(`the interpreter has no ${a.do}`);
   }
   private value(v: Value, consumer: string): SignalValue {
     if (typeof v !== 'object') return v;
@@ -1390,7 +1420,7 @@ export class Oracle {
 /** All objects of these pieces stand at the usual base, but for where they are along x. */
 const baseOf = (slot: string) => {
   const [id, property] = splitSlot(slot);
-  return property === 'opacity' ? 1 : property === 'position.x' ? baseX(id) : 0;
+  return property === 'opacity' || property === 'shown' ? 1 : property === 'position.x' ? baseX(id) : 0;
 };
 
 /** The object and the property; ids of what lies in instances have strokes of their own. */

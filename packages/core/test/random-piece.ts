@@ -36,7 +36,7 @@ export class Maker {
   private readonly ofOffsets: Random;
   private readonly offsets: boolean;
   readonly piece: Piece;
-  constructor(seed: number, offsets: boolean, zones = false, shows = false, templates = false) {
+  constructor(seed: number, offsets: boolean, zones = false, shows = false, templates = false, acts = false) {
     this.random = seeded(seed);
     this.ofOffsets = seeded(seed + 99_991);
     this.offsets = offsets;
@@ -51,6 +51,43 @@ export class Maker {
     if (zones) this.zones(seeded(seed + 88_007));
     if (shows) this.shows(seeded(seed + 99_013));
     if (templates) this.templates(seed, seeded(seed + 66_029));
+    if (acts) this.acts(seeded(seed + 44_021));
+  }
+
+  /** Things are shown and hidden, change their looks, face each other, and are heard. */
+  private acts(random: Random): void {
+    const some = (n: number) => Math.floor(random() * n);
+    const of = <T>(list: readonly T[]): T => list[some(list.length)] as T;
+    const p = this.piece;
+    p.sounds = { so_a: { id: 'so_a', name: 'a', synth: 'bell' } };
+    for (const id of ['ob_a', 'ob_b']) {
+      const o = p.objects[id] as Piece['objects'][string];
+      p.objects[id] = { ...o, looks: [{ id: `lo_${id}`, name: 'other', fill: '#123456' }] } as typeof o;
+    }
+    const action = (): Action => {
+      const after = random() < 0.3 ? { after: some(40) / 60 + random() / 100 } : {};
+      const object = of(['ob_a', 'ob_b']);
+      const toward = object === 'ob_a' ? 'ob_b' : 'ob_a';
+      return of<Action>([
+        { ...after, do: 'show', object },
+        { ...after, do: 'hide', object },
+        { ...after, do: 'look', object, to: of(['', `lo_${object}`]) },
+        { ...after, do: 'sound', sound: 'so_a', ...(random() < 0.5 ? { object, volume: some(3) / 2 } : {}) },
+        { ...after, do: 'stopSound', sound: 'so_a' },
+        { ...after, do: 'face', object, toward, axis: 'z', seconds: of([0, 0.2, 0.5]), easing: 'linear' },
+      ]);
+    };
+    for (let i = 0; i < 2 + some(3); i++)
+      p.reactions[`re_acts${i}`] = {
+        ...{ id: `re_acts${i}`, object: 'ob_a', when: [], after: 0, cooldown: 0, limit: 'always' },
+        on: of<On>([
+          { event: 'key.down', key: 'j' },
+          { event: 'key.down', key: 'k' },
+          { event: 'timer', every: 0.1 + some(20) / 60 },
+          { event: 'signal.change', signal: 'si_n' },
+        ]),
+        actions: Array.from({ length: 1 + some(3) }, action),
+      } as Reaction;
   }
 
   /** Things that notice each other; what clips themselves make jump is left out, it has tests of its own. */

@@ -343,8 +343,8 @@ export class Acting implements Deeds {
     const id = run.idOf(object);
     if (id === undefined || toward < 0) return 0;
     const [at, point, own] = [object * CHANNELS + 3 + axis, new Float64Array(3), new Float64Array(3)];
-    this.#scene.pivot(toward, false, point);
-    this.#scene.pivot(object, false, own);
+    this.showing.pivotAt(toward, point);
+    this.showing.pivotAt(object, own);
     const d = this.#scene.seenFromParent(
       object,
       [0, 1, 2].map((r) => (point[r] as number) - (own[r] as number)),

@@ -92,6 +92,7 @@ const ACTS: { [K in Action['do']]: Compile<Extract<Action, { do: K }>> } = {
     if (toward < 0) return nothing;
     for (const object of possible(names, a.object))
       names.tweens(object, propertyInfo(`rotation.${a.axis ?? 'y'}`) as PropertyInfo);
+    for (const object of [...possible(names, a.object), toward]) names.stands(object);
     const how = { seconds: a.seconds, curve: names.curve(a.easing), fromNow: true };
     return (d, cause) => d.face(the(cause), toward, axis, how, cause);
   },

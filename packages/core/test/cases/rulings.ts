@@ -257,4 +257,15 @@ export const RULING_CASES: readonly SemanticCase[] = [
       ],
     },
   ),
+  the(
+    'face turns toward the pivot as it is at that date, between two ticks',
+    (m) => {
+      m.box('a').box('b', { position: [100, 0, 0] });
+      m.on('b', 'piece.start', [{ do: 'motor', object: 'ob_b', property: 'position.y', rate: 60 }]);
+      const face = { do: 'face', object: 'ob_a', toward: 'ob_b', axis: 'z', seconds: 0, easing: 'linear' };
+      m.on('a', 'piece.start', [{ ...face, after: 0.505 }]);
+    },
+    // It then is 30.3 px up.
+    { seen: [[31, 'a.rotation.z', (Math.atan2(30.3, 100) * 180) / Math.PI]] },
+  ),
 ];

@@ -9,7 +9,7 @@ import { treeOrder } from './objects.ts';
 import type { AnyRecord, Piece, Template } from './piece.ts';
 import type { Given, KindOf, SceneObject } from './scene-object.ts';
 import type { Signal } from './signal.ts';
-import { fitsSignal } from './signal-values.ts';
+import { canBegin } from './signal-values.ts';
 
 /** Templates within templates, and objects that a piece may have in all. */
 export const MAX_NESTING = 8;
@@ -165,8 +165,7 @@ class Expander {
   /** A signal with the value that its instance gives it at the start. */
   #signal(own: Signal, value: Given | undefined): Signal {
     if (value === undefined || own.type === 'pulse') return own;
-    if (typeof value !== 'object')
-      return fitsSignal(own, value) ? ({ ...own, initial: value } as Signal) : own;
+    if (typeof value !== 'object') return canBegin(own, value) ? ({ ...own, initial: value } as Signal) : own;
     this.#bound.push({ inner: own.id, outer: value.signal, from: value.from, to: value.to });
     return own;
   }

@@ -181,7 +181,7 @@ export type {
   SignalType,
   SignalValue,
 } from './signal.ts';
-export { fitsSignal, initialValue } from './signal-values.ts';
+export { canBegin, fitsSignal, initialValue } from './signal-values.ts';
 export { Editor, PieceStore, type StoreListener } from './store.ts';
 export { type FontName, layoutText, type TextLayout } from './text-layout.ts';
 export { VISITOR_KEYS, type Visitor } from './visitor.ts';

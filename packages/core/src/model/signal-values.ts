@@ -6,6 +6,15 @@ export function initialValue(s: Signal): SignalValue {
   return s.type === 'pulse' ? false : s.initial;
 }
 
+/** Whether a signal can begin with a value: one of its type, and of a number one in its range. */
+export function canBegin(s: Signal, value: unknown): value is SignalValue {
+  if (!fitsSignal(s, value)) return false;
+  return (
+    s.type !== 'number' ||
+    ((value as number) >= (s.min ?? -Infinity) && (value as number) <= (s.max ?? Infinity))
+  );
+}
+
 /** Whether a value may be set on the signal; numbers outside its range are clamped when set, not refused. */
 export function fitsSignal(s: Signal, value: unknown): value is SignalValue {
   switch (s.type) {

@@ -66,6 +66,7 @@ export class Acting implements Deeds {
       pivotAt: (object, out) => this.showing.pivotAt(object, out),
       enterInitial: (lane, cause) => motion.enterInitial(lane, cause),
       addTimer: (reaction, n) => this.addTimer(reaction, n),
+      captionsGone: (objects, cause) => this.showing.removed(objects, cause),
     });
   }
 

@@ -4,11 +4,12 @@
  */
 import { easeInPlace, HOLD, isStepped, LINEAR } from '../anim/index.ts';
 import { clamp, SAME_DATE } from '../base/index.ts';
-import { CH_SHOWN, CHANNELS } from '../model/index.ts';
+import { CHANNELS } from '../model/index.ts';
 import type { Blocking } from './blocking.ts';
 import type { Context } from './context.ts';
 import { beginTween, hold } from './moving.ts';
 import type { DragProgram, Program } from './program.ts';
+import { isShownNow } from './reach.ts';
 import { DRAG_ROW } from './rows.ts';
 import type { Scene } from './scene.ts';
 import type { Span } from './spawn-program.ts';
@@ -143,7 +144,7 @@ export class Dragging {
     // Asked in each tick: to look for a thing of number −1 would cost memory.
     if (one[DRAGS] === 1) {
       const held = program.drags[one[HELD] as number];
-      if (held && !isShown(program, state, held.object)) {
+      if (held && !isShownNow(program, state, held.object)) {
         // It goes no further, and is told at once.
         this.release(null);
         one[DROPPED_TICK] = -1;
@@ -300,10 +301,4 @@ function zonesOf({ meeting }: Program, s: RunState, object: number): string[] {
       ? [collider.id]
       : [],
   );
-}
-
-function isShown(program: Program, s: RunState, object: number): boolean {
-  for (let o = object; o >= 0; o = program.geometry.parent[o] as number)
-    if ((s.values[o * CHANNELS + CH_SHOWN] as number) < 0.5) return false;
-  return true;
 }

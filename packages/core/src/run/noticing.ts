@@ -334,7 +334,8 @@ export class Noticing {
     const { noticed, tick } = this.#run.state;
     const end = Math.max(0, tick - 1) / TICKS_PER_SECOND;
     // Of a whole way the date is that of the newest pose, exactly.
-    const at = part === 1 ? end : (tick - 2 + part) / TICKS_PER_SECOND;
+    // The base, which the first of them compares with, is of date 0, too.
+    const at = part === 1 ? end : Math.max(0, (tick - 2 + part) / TICKS_PER_SECOND);
     const enters = noticed[pair] === 0;
     noticed[pair] = enters ? 1 : 0;
     this.#add(collider, node, enters, at);

@@ -1,5 +1,5 @@
 /** How far a pointer event goes: from the innermost object up through its parents, until it is stopped. */
-import type { EventName, On } from '../model/index.ts';
+import { CH_SHOWN, CHANNELS, type EventName, type On } from '../model/index.ts';
 import { isNoticed, isPointed } from './listening.ts';
 import type { ColliderProgram, Program } from './program.ts';
 import { POINTER_PRESSED, type RunState } from './state.ts';
@@ -56,6 +56,13 @@ export function isWithin(program: Program, inner: number, object: number): boole
   const { parent } = program.geometry;
   for (let o = inner; o >= 0; o = parent[o] as number) if (o === object) return true;
   return false;
+}
+
+/** Whether an object and all above it are shown, in the newest pose. */
+export function isShownNow({ geometry }: Program, { values }: RunState, object: number): boolean {
+  for (let o = object; o >= 0; o = geometry.parent[o] as number)
+    if ((values[o * CHANNELS + CH_SHOWN] as number) < 0.5) return false;
+  return true;
 }
 
 /** Whether the pointer is down, or pressed on something by name. */

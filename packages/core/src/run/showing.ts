@@ -8,6 +8,7 @@ import { allOnScreen } from './on-screen.ts';
 import type { EffectProgram } from './program.ts';
 import { CAPTION_ROW, SHOW_ROW } from './rows.ts';
 import type { Scene } from './scene.ts';
+import type { Span } from './spawn-program.ts';
 import { CAPTIONED, CAPTIONS, DUE_CAPTION, type RunState, SHOWS } from './state.ts';
 import type { Cause } from './trace.ts';
 
@@ -191,13 +192,27 @@ export class Showing {
     run.addDue({ t: snapDate(run.t + seconds), what: DUE_CAPTION, index: n, action: 0, n: 0, cause: rec.id });
   }
 
-  #end(k: number, why: 'time' | 'answer' | 'replaced', cause: Cause): void {
+  #end(k: number, why: 'time' | 'answer' | 'replaced' | 'removed', cause: Cause): void {
     const run = this.#run;
     const object = run.state.captions[k * CAPTION_ROW] as number;
     run.state.dropCaption(k);
     const id = run.idOf(object) as string;
     const rec = run.raise({ kind: 'event', event: 'caption.gone', object: id, why }, cause);
     run.queueEvent(rec, cause, object);
+  }
+
+  /** These objects go: what stands at them is gone now, and nothing waits there any more. */
+  removed({ from, to }: Span, cause: Cause): void {
+    const { state } = this.#run;
+    const goes = (k: number) => {
+      const object = state.captions[k * CAPTION_ROW] as number;
+      return object >= from && object < to;
+    };
+    for (let k = (state.one[CAPTIONS] as number) - 1; k >= 0; k--)
+      if (goes(k) && state.captions[k * CAPTION_ROW + 6] !== 1) state.dropCaption(k);
+    for (let k = 0; k < (state.one[CAPTIONS] as number); )
+      if (goes(k)) this.#end(k, 'removed', cause);
+      else k++;
   }
 
   /** The first that waits at an object begins, if one does. */

@@ -4,12 +4,11 @@
  * and go; only their numbers count on.
  */
 import { invert, MAT, seedStream, snapDate, transformPoint } from '../base/index.ts';
-import { CHANNELS, fitsSignal, initialValue, type SignalValue } from '../model/index.ts';
+import { CHANNELS, canBegin, fitsSignal, initialValue, type SignalValue } from '../model/index.ts';
 import type { Context } from './context.ts';
 import { letGo } from './moving.ts';
 import type { Program } from './program.ts';
 import {
-  CAPTION_ROW,
   CUE_ACT_ROW,
   CUE_ROW,
   DRAG_ROW,
@@ -24,7 +23,6 @@ import type { Scene } from './scene.ts';
 import type { BoundProgram, PlaceProgram, Span, SpawnedTemplate } from './spawn-program.ts';
 import { boundValue, firstDueOf, isThere, numberOf, settleBase, trueName } from './spawned.ts';
 import {
-  CAPTIONS,
   CLICKED,
   DUE_ACTION,
   DUE_CUE,
@@ -54,6 +52,7 @@ export interface Helpers {
   readonly pivotAt: (object: number, out: Float64Array) => void;
   readonly enterInitial: (lane: number, cause: Cause) => void;
   readonly addTimer: (reaction: number, n: number) => void;
+  readonly captionsGone: (objects: Span, cause: Cause) => void;
 }
 
 export class Spawning {
@@ -174,7 +173,7 @@ export class Spawning {
     for (let i = place.signals.from; i < place.signals.to; i++) {
       const def = program.signals[i];
       const value = given.find(([id]) => def?.id === `${place.id}/${id}`)?.[1];
-      const isOwn = def && value !== undefined && def.type !== 'pulse' && fitsSignal(def, value);
+      const isOwn = def && value !== undefined && def.type !== 'pulse' && canBegin(def, value);
       if (isOwn) state.writeSignal(i, value);
     }
     const rec = run.raise(
@@ -217,6 +216,7 @@ export class Spawning {
     for (const j of this.#linksOf(program).places[k]?.inner ?? [])
       if (isThere(state, j)) this.end(j, 'parent', cause);
     this.leaves(place.objects, cause);
+    this.#help.captionsGone(place.objects, cause);
     const rec = run.raise(
       { kind: 'spawn', event: 'spawn.end', template: this.#template(place), object: place.id, why },
       cause,
@@ -282,8 +282,6 @@ export class Spawning {
       // A burst is in the world, and stays there.
       if (show?.kind !== 'burst' && isInside(state.shows[k * SHOW_ROW + 1] as number)) state.dropShow(k);
     }
-    for (let k = (state.one[CAPTIONS] as number) - 1; k >= 0; k--)
-      if (isInside(state.captions[k * CAPTION_ROW] as number)) state.dropCaption(k);
     for (const one of [POINTER_OVER, POINTER_PRESSED, CLICKED])
       if (isInside(state.one[one] as number)) state.one[one] = -1;
     run.jumps.places(objects);

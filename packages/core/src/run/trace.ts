@@ -75,7 +75,17 @@ export interface TraceRecord {
    * Of a storm: a tick was asked for more dates, acts or spawns than it serves; by whom most, says `lane`, `reaction`,
    * `state` or `cue`. Of a caption that is gone, or of what was spawned: why.
    */
-  readonly why?: 'dates' | 'acts' | 'spawns' | 'time' | 'answer' | 'replaced' | 'asked' | 'limit' | 'parent';
+  readonly why?:
+    | 'dates'
+    | 'acts'
+    | 'spawns'
+    | 'time'
+    | 'answer'
+    | 'replaced'
+    | 'removed'
+    | 'asked'
+    | 'limit'
+    | 'parent';
   /** The record that led to this one; null for an input, an edit or a moment in time. */
   readonly cause: number | null;
 }

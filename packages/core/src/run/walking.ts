@@ -8,7 +8,7 @@ import { viewMatrix } from '../world/index.ts';
 import type { Blocking } from './blocking.ts';
 import type { Context } from './context.ts';
 import { hold } from './moving.ts';
-import { isWithin } from './reach.ts';
+import { isShownNow, isWithin } from './reach.ts';
 import type { Scene } from './scene.ts';
 import {
   AZIMUTH,
@@ -88,6 +88,7 @@ export class Walking {
     const { program, state, clock } = this.#run;
     const { one, values } = state;
     one[WALKED] = 0;
+    if (!isShownNow(program, state, program.visitor)) return;
     if (one[WALK_HELD] !== 1 && this.#held === 0) return;
     const object = program.visitor;
     const speed =

@@ -268,4 +268,85 @@ export const RULING_CASES: readonly SemanticCase[] = [
     // It then is 30.3 px up.
     { seen: [[31, 'a.rotation.z', (Math.atan2(30.3, 100) * 180) / Math.PI]] },
   ),
+  the(
+    'whoever is removed with a caption raises caption.gone (removed) before spawn.end',
+    (m) => {
+      const says = { do: 'caption', object: 'ob_in', text: 'hello', seconds: null };
+      spawner(m, inside({ event: 'spawn.start' }, [says, { ...says, again: 'queue' }]), { seconds: 0.3 });
+      m.signal('first', 'text', '');
+      const set = (to: string) => ({ do: 'set', signal: 'si_first', to });
+      const none = { when: [{ signal: 'si_first', is: '' }] };
+      m.on('mark', { event: 'spawn.end', template: 'te_t' }, [set('end')], none);
+    },
+    {
+      inputs: { 1: [key('s')] },
+      seen: [[30, 'first', 'end']],
+      told: [
+        ['caption.gone why=removed', T(1) + 0.3],
+        ['caption', T(1)],
+        ['spawn.end', T(1) + 0.3],
+      ],
+    },
+  ),
+  the(
+    'a hidden visitor does not walk, its speed is 0',
+    (m) => {
+      m.number('n').box('v');
+      m.piece.visitor = {
+        ...{ object: 'ob_v', speed: 600, plane: 'x', drag: true, facing: 'none' },
+        keys: { left: ['a'], right: ['d'], up: [], down: [] },
+      } as never;
+      m.on('v', { event: 'key.down', key: 'h' }, [put('v', 'shown', false)]);
+      m.on('v', { event: 'key.down', key: 'q' }, [put('v', 'shown', true)]);
+      m.on('v', { event: 'timer', after: 0.1 }, [add(1)], { when: [{ fact: 'speed', above: 0 }] });
+    },
+    {
+      inputs: { 1: [key('d')], 3: [key('h')], 8: [key('q')] },
+      seen: [
+        [2, 'v.position.x', 10],
+        [3, 'v.position.x', 10],
+        [7, 'v.position.x', 10],
+        [7, 'n', 0],
+        [8, 'v.position.x', 20],
+      ],
+    },
+  ),
+  the(
+    'an instance’s constant that does not fit is not used, and not clamped',
+    (m) => {
+      m.box('mark');
+      const box = m.piece.objects['ob_mark'];
+      const number = {
+        id: 'si_in',
+        name: 'in',
+        type: 'number',
+        initial: 3,
+        min: 0,
+        max: 10,
+        shared: false,
+        note: '',
+      };
+      m.piece.templates['te_t'] = {
+        ...{ id: 'te_t', name: 'T', max: 4, signals: { si_in: number } },
+        objects: { ob_in: { ...box, id: 'ob_in', name: 'in' } },
+        ...{ clips: {}, machines: {}, reactions: {}, follows: {}, cueSheets: {}, colliders: {} },
+      } as never;
+      m.box(
+        'i',
+        {},
+        { kind: 'instance', size: undefined, radius: undefined, template: 'te_t', signals: { si_in: 50 } },
+      );
+      m.box(
+        'j',
+        {},
+        { kind: 'instance', size: undefined, radius: undefined, template: 'te_t', signals: { si_in: 7 } },
+      );
+    },
+    {
+      seen: [
+        [1, 'i.signal.si_in', 3],
+        [1, 'j.signal.si_in', 7],
+      ],
+    },
+  ),
 ];

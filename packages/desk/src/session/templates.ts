@@ -3,8 +3,8 @@ import {
   type AnyRecord,
   CONTENTS,
   type ContentName,
+  canBegin,
   defaultBase,
-  fitsSignal,
   followOwner,
   type Given,
   type KindOf,
@@ -247,7 +247,7 @@ export function give(s: Session, instance: Instance, signal: Signal, value: Give
 export function givenTo(instance: Instance, signal: Signal): { value: Given; own: boolean } | null {
   if (signal.type === 'pulse') return null;
   const own = instance.signals[signal.id];
-  const fits = typeof own === 'object' || (own !== undefined && fitsSignal(signal, own));
+  const fits = typeof own === 'object' || (own !== undefined && canBegin(signal, own));
   return fits ? { value: own as Given, own: true } : { value: signal.initial, own: false };
 }
 
@@ -285,7 +285,7 @@ export function cutLoose(s: Session, id: string): void {
         continue;
       }
       const initial =
-        value !== undefined && typeof value !== 'object' && fitsSignal(x, value) ? { initial: value } : {};
+        value !== undefined && typeof value !== 'object' && canBegin(x, value) ? { initial: value } : {};
       const signal = {
         ...x,
         ...initial,

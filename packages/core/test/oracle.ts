@@ -329,6 +329,7 @@ export class Oracle {
   step(inputs: readonly OracleInput[]): void {
     this.tick++;
     const now = this.tick / 60;
+    const walkedBy = new Set(this.keysDown);
     this.zones.begin();
     if (this.tick === 0) this.start();
     else
@@ -340,8 +341,27 @@ export class Oracle {
     this.date(now, inputs);
     this.follow();
     if (this.queue.length > 0) this.date(now, null);
+    this.walk(walkedBy, now);
     if (this.zones.any) this.zones.posed(this.tick, this.places(now));
     for (const [id, until] of this.up) if (!(this.kept(id) > 0 && until > now + SAME)) this.up.delete(id);
+  }
+
+  /** The keyboard keys that are down. */
+  private readonly keysDown = new Set<string>();
+  /** The visitor goes along x by the keys that were held before the tick's inputs; here it is seen from the front. */
+  private walk(keys: ReadonlySet<string>, now: number): void {
+    const { visitor } = this.piece;
+    if (!visitor) return;
+    if (visitor.plane !== 'x') throw new Error('the interpreter walks along x only');
+    const slot = `${visitor.object}/position.x`;
+    if (this.screen(`${visitor.object}/shown`, now) < 0.5) return;
+    const goes = (some: readonly string[]) => (some.some((k) => keys.has(k)) ? 1 : 0);
+    const way = goes(visitor.keys.right) - goes(visitor.keys.left);
+    const speed =
+      typeof visitor.speed === 'number'
+        ? visitor.speed
+        : Math.max(0, Number(this.signals.get(visitor.speed.signal)));
+    if (way !== 0 && speed > 0) this.hold(slot, held(this.screen(slot, now) + (way * speed) / 60));
   }
 
   /** Each follow makes up its part of the way to its source; a clip that follows passes what lies between. */
@@ -531,6 +551,8 @@ export class Oracle {
 
   private input(i: OracleInput): void {
     if ('key' in i) {
+      if (i.down) this.keysDown.add(i.key);
+      else this.keysDown.delete(i.key);
       this.raise({ kind: 'input', input: 'key', key: i.key });
       this.raise({ kind: 'event', event: i.down ? 'key.down' : 'key.up', key: i.key }, true);
     } else if ('set' in i)

@@ -59,6 +59,12 @@ export class Maker {
     const some = (n: number) => Math.floor(random() * n);
     const of = <T>(list: readonly T[]): T => list[some(list.length)] as T;
     const p = this.piece;
+    if (random() < 0.7)
+      p.visitor = {
+        ...{ object: 'ob_b', plane: 'x', drag: false, facing: 'none' },
+        speed: random() < 0.5 ? 30 + some(90) : { signal: 'si_n' },
+        keys: { left: ['j'], right: random() < 0.5 ? ['k'] : ['l'], up: [], down: [] },
+      };
     p.sounds = { so_a: { id: 'so_a', name: 'a', synth: 'bell' } };
     for (const id of ['ob_a', 'ob_b']) {
       const o = p.objects[id] as Piece['objects'][string];

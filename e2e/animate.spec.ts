@@ -99,7 +99,6 @@ test('a cue is added at the playhead, given an action, dragged and deleted', asy
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: 'Add a cue' }).click();
   await expect(page.getByRole('button', { name: 'Cue at 0.30 s: does nothing yet' })).toBeVisible();
-  await page.getByRole('button', { name: 'action', exact: true }).click();
   await page.getByLabel('Action', { exact: true }).selectOption('hide');
   const cue = page.getByRole('button', { name: 'Cue at 0.30 s: hide Box' });
   await expect(cue).toBeVisible();

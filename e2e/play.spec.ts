@@ -19,6 +19,7 @@ test('C13: a click plays a clip by itself, waits its turn when asked again, and 
   await expect(page.getByLabel('Clip', { exact: true })).toContainText('rectangle moves');
   await page.getByLabel('When it plays already').selectOption('queue');
   await page.getByRole('button', { name: 'action', exact: true }).click();
+  await page.getByLabel('Another action', { exact: true }).selectOption('hide');
   await page.getByRole('button', { name: 'Delete the action' }).last().click();
 
   await page.getByRole('button', { name: 'Run', exact: true }).click();

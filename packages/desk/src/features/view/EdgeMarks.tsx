@@ -1,6 +1,8 @@
 /** What waits outside the frame is marked at its edge, with its name: there it can be chosen. */
+import { useRef } from 'react';
 import { useSession, useUi } from '../../session/hooks.ts';
 import { screenBoxes } from '../../session/screen-boxes.ts';
+import type { Session } from '../../session/session.ts';
 import type { Screen } from '../../session/view-math.ts';
 import type { Posed } from './drag.ts';
 
@@ -18,16 +20,15 @@ interface Outside {
   readonly side: 'left' | 'right' | 'top' | 'bottom';
 }
 
-export function EdgeMarks(props: {
-  posed: Posed;
-  screen: Screen;
-  seen: { readonly width: number; readonly height: number };
-  skip: Uint8Array | null;
-}) {
-  const { posed, screen, seen } = props;
-  const s = useSession();
-  useUi((u) => u.object);
-  useUi((u) => u.also);
+interface Seen {
+  readonly posed: Posed;
+  readonly screen: Screen;
+  readonly seen: { readonly width: number; readonly height: number };
+  readonly skip: Uint8Array | null;
+}
+
+/** The outermost things that lie wholly outside the frame, and where at its edge they are nearest. */
+function outsideOf(s: Session, { posed, screen, seen, skip }: Seen): Outside[] {
   // What is chosen is marked by its handles.
   const chosen = new Set(s.chosen);
   const [w, h] = [(seen.width * screen.scale) / 2, (seen.height * screen.scale) / 2];
@@ -37,7 +38,7 @@ export function EdgeMarks(props: {
   const isOut = boxes.map(
     (b) => b !== undefined && (b.x1 <= left || b.x0 >= right || b.y1 <= top || b.y0 >= bottom),
   );
-  const found = objects.flatMap((o, i): Outside[] => {
+  return objects.flatMap((o, i): Outside[] => {
     const box = boxes[i];
     const parent = geometry.parent[i] as number;
     // Of what lies in something that is outside, that alone is marked.
@@ -47,7 +48,7 @@ export function EdgeMarks(props: {
       isOut[parent] ||
       o.guide ||
       chosen.has(o.id) ||
-      props.skip?.[i] ||
+      skip?.[i] ||
       !s.store.has('objects', o.id)
     )
       return [];
@@ -63,6 +64,20 @@ export function EdgeMarks(props: {
       },
     ];
   });
+}
+
+export function EdgeMarks(props: Seen) {
+  const s = useSession();
+  useUi((u) => u.object);
+  useUi((u) => u.also);
+  const isPlaying = useUi((u) => u.playing);
+  const last = useRef<readonly Outside[]>([]);
+  // While something moves they rest: all boxes would be worked out for each frame.
+  if (!isPlaying && !s.gesture) last.current = outsideOf(s, props);
+  const { screen, seen } = props;
+  const [w, h] = [(seen.width * screen.scale) / 2, (seen.height * screen.scale) / 2];
+  const [left, right, top, bottom] = [screen.x - w, screen.x + w, screen.y - h, screen.y + h];
+  const found = last.current;
   const shown = found.slice(0, MOST);
   const taken: Record<string, number> = {};
   return (

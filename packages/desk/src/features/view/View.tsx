@@ -135,10 +135,11 @@ export function View() {
       dragChosen(s, posed, screen, e, setLines);
       // A press that does not drag chooses what is seen there.
       const [x, y] = [e.clientX, e.clientY];
-      const chooses = (up: PointerEvent) =>
-        Math.hypot(up.clientX - x, up.clientY - y) < 3 &&
-        object &&
-        s.select({ kind: 'object', id: object.id });
+      const chooses = (up: PointerEvent) => {
+        if (Math.hypot(up.clientX - x, up.clientY - y) >= 3) return;
+        if (object) s.select({ kind: 'object', id: object.id });
+        else s.selectMany([]);
+      };
       addEventListener('pointerup', chooses, { once: true });
       return;
     }

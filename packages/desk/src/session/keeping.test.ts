@@ -224,6 +224,15 @@ it.each([
   expect(!l.ok && l.text).toContain(typeof piece === 'string' ? piece : String(piece));
 });
 
+it('a piece that a newer version has kept is said to be such, and left as it is', async () => {
+  const row = await db.pieces.get('p');
+  const newer = String(row?.piece).replace(/"version":\s*\d+/, '"version": 99');
+  expect(newer).not.toBe(row?.piece);
+  await db.pieces.update('p', { piece: newer });
+  expect(await loadPiece('p')).toEqual({ ok: false, why: 'newer', text: newer });
+  expect((await db.pieces.get('p'))?.piece).toBe(newer);
+});
+
 it('a broken history or journal costs what could be undone, or the last steps, and says so', async () => {
   const a = await open();
   for (const id of ['si_a', 'si_b', 'si_c']) {

@@ -208,6 +208,7 @@ test('C: a click tweens a turn by so much, also when it is clicked again on the 
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
   await page.getByLabel('Action', { exact: true }).selectOption('motor');
   await commit(page, 'Rate, a second', '720');
+  await page.getByRole('button', { name: '+ limit' }).click();
   await commit(page, 'Limit of the rate', '180');
   await page.getByRole('button', { name: 'Run', exact: true }).click();
   await click();

@@ -85,10 +85,16 @@ test('A7: on top of the frame at nine anchors, just inside or outside any edge, 
   await addKind(page, 'Rectangle');
   await section(page, 'On top').click();
   await page.getByLabel('fixed to the frame').check();
+  // It stays where it is seen, whatever it is fixed to, until it is put to an edge.
+  await page.getByRole('button', { name: 'Anchor top right' }).click();
+  await expect.poll(() => colour(page, 10, 10)).toBe(GREEN);
+  const inside = page.getByRole('button', { name: 'Just inside the edge' });
+  await inside.click();
   // 120 × 80, 12 px from the corner.
   await expect.poll(() => colour(page, 480 - 12 - 10, 270 - 12 - 10)).toBe(GREEN);
   expect(await colour(page, 480 - 6, 270 - 6)).toBe(GROUND);
   await page.getByRole('button', { name: 'Anchor bottom left' }).click();
+  await inside.click();
   await expect.poll(() => colour(page, -480 + 22, -270 + 22)).toBe(GREEN);
   // The angle of the view does not matter.
   await page.getByRole('button', { name: 'View angles' }).click();

@@ -114,6 +114,7 @@ test('what has thousands of points is painted where it is, in its colour, moved,
     return [r * Math.cos(a), r * Math.sin(a)];
   });
   await bring(page, [object('ob_star', { kind: 'polygon', points: star })]);
+  await expect(item(page, 'ob_star')).toBeVisible();
   await page.locator('body').press('1');
   const red = '#b23529';
   await expect.poll(() => colour(page, 0, 0)).toBe(red);

@@ -57,6 +57,7 @@ test('from an empty page to a flap that tips on a click, by hand', async ({ page
 
   // A reaction, a machine, a clip, keyed by moving.
   await page.getByRole('button', { name: 'Add a reaction' }).click();
+  await page.getByLabel('Action', { exact: true }).selectOption('toggle');
   await page.getByRole('button', { name: 'Add a machine to Box' }).first().click();
   await page.getByRole('button', { name: 'Add ▾' }).click();
   await page.getByRole('menuitem', { name: 'A state that plays a new clip' }).click();

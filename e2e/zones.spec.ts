@@ -75,7 +75,9 @@ test('D3: a zone is made in one act, is drawn and named, notices what is dragged
   await expect(page.locator('[data-zones]')).toHaveCount(0);
   await page.reload();
   await item(page, 'Basket').click();
-  await expect(page.getByRole('region', { name: 'Zones', exact: true }).getByText('none', { exact: true })).toBeVisible();
+  await expect(
+    page.getByRole('region', { name: 'Zones', exact: true }).getByText('none', { exact: true }),
+  ).toBeVisible();
 });
 
 for (const angle of ['Front', 'Three-quarter', 'Top'])
@@ -270,5 +272,7 @@ test('A1: zones of several objects are made and told what to notice at once, eac
   await expect(page.getByRole('group', { name: 'Apple zone' })).toContainText('nut');
   await undo(page);
   await undo(page);
-  await expect(page.getByRole('region', { name: 'Zones', exact: true }).getByText('none', { exact: true })).toBeVisible();
+  await expect(
+    page.getByRole('region', { name: 'Zones', exact: true }).getByText('none', { exact: true }),
+  ).toBeVisible();
 });

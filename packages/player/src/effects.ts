@@ -29,7 +29,6 @@ export class Effects {
     seed: number,
     laid: FaceBuilder | null,
     angle: Angle,
-    values: Float64Array = program.base,
   ): void {
     this.#program = program;
     this.#angle = angle;

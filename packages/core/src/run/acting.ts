@@ -14,7 +14,7 @@ import {
   writeValue,
 } from '../model/index.ts';
 import type { Act } from './acts.ts';
-import { type Asker, type Context, listAsks, NOBODY } from './context.ts';
+import { type Context, listAsks, NOBODY, type Requester } from './context.ts';
 import type { CaptionHow, Deeds, Goal, TweenHow } from './deeds.ts';
 import type { Fade } from './fade.ts';
 import type { Motion } from './motion.ts';
@@ -102,7 +102,7 @@ export class Acting implements Deeds {
   }
 
   /** Who has asked for what is due. */
-  askerOf({ what, index }: Due): Asker {
+  requesterOf({ what, index }: Due): Requester {
     const { program } = this.#run;
     if (what === DUE_ACTION) return listAsks(index);
     if (what === DUE_TIMER || what === DUE_REACTION) return listAsks(program.reactions[index]?.actions ?? -1);

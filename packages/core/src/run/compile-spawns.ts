@@ -14,7 +14,6 @@ interface Compiled {
   readonly sheetIndex: ReadonlyMap<string, number>;
   readonly sheets: readonly SheetProgram[];
   readonly cues: readonly CueProgram[];
-  readonly lists: { readonly keys: readonly string[] };
   readonly streams: readonly string[];
 }
 
@@ -36,7 +35,6 @@ export function compileSpawns(x: Expansion, c: Compiled): Spawns {
   const index = new Map<string, number>();
   const templates: { id: string; max: number; places: number[] }[] = [];
   const placed = new Map<string, number>();
-  const ownLists = byPlace(c.lists.keys);
   const ownStreams = byPlace(c.streams);
   const machines = new Map<string, number[]>();
   const ends = x.places.length === 0 ? c.parent : subtreeEnds(c.parent);
@@ -83,7 +81,6 @@ export function compileSpawns(x: Expansion, c: Compiled): Spawns {
       cueActs: lastCue
         ? { from: (c.cues[cues.from] as CueProgram).firstAct, to: lastCue.firstAct + lastCue.acts.length }
         : none,
-      lists: new Set(ownLists.get(p.id) ?? []),
       streams: ownStreams.get(p.id) ?? [],
     };
   });

@@ -31,9 +31,9 @@ const MAX_TICK_SPAWNS = 256;
 const COUNTED_FROM = 0.5;
 
 /** Who asks for acts: a lane by its number, a list of actions by −1 less its number; `NOBODY` where it is neither. */
-export type Asker = number;
-export const NOBODY: Asker = Number.NaN;
-export const listAsks = (list: number): Asker => (list < 0 ? NOBODY : -1 - list);
+export type Requester = number;
+export const NOBODY: Requester = Number.NaN;
+export const listAsks = (list: number): Requester => (list < 0 ? NOBODY : -1 - list);
 
 /** A raised event waiting to be served. */
 export interface QueuedEvent {
@@ -75,10 +75,10 @@ export class Context {
   #servedInTick = 0;
   #acts = 0;
   #spawns = 0;
-  #asking: Asker = NOBODY;
+  #asking: Requester = NOBODY;
   #firstRec = 0;
   /** Who asked, and how often, once a good part of what a tick serves is used up. */
-  readonly #asked = new Map<Asker, number>();
+  readonly #asked = new Map<Requester, number>();
   /** Whether it is told that this tick was asked for more than it serves. */
   #toldTooMuch = false;
   /** The record with which what stood in a place went, of this tick; and the last of them. */
@@ -154,10 +154,10 @@ export class Context {
   }
 
   /** Counts an act of this tick; false, and told once, when it has had all that a tick serves. */
-  mayAct(who: Asker = NOBODY): boolean {
+  mayAct(who: Requester = NOBODY): boolean {
     this.#acts++;
     if (!Number.isNaN(who)) this.#asking = who;
-    if (this.#acts > COUNTED_FROM * this.#most) this.countAsker(this.#asking);
+    if (this.#acts > COUNTED_FROM * this.#most) this.countRequester(this.#asking);
     if (!this.exhausted) return true;
     this.tooMuch('acts', this.#asking);
     return false;
@@ -172,12 +172,12 @@ export class Context {
   }
 
   /** Somebody has asked for something in a tick that has been asked for much. */
-  countAsker(who: Asker): void {
+  countRequester(who: Requester): void {
     this.#asked.set(who, (this.#asked.get(who) ?? 0) + 1);
   }
 
   /** The tick is asked for more than it serves: one record, naming who asked most, and what set each other off. */
-  tooMuch(why: 'dates' | 'acts' | 'spawns', asking: Asker): void {
+  tooMuch(why: 'dates' | 'acts' | 'spawns', asking: Requester): void {
     if (this.#toldTooMuch) return;
     this.#toldTooMuch = true;
     // What is not asked any more is asked in the next tick.
@@ -190,7 +190,7 @@ export class Context {
   }
 
   /** What a record says of who asks: a lane, or what has the actions. */
-  #named(who: Asker): TraceFields | object {
+  #named(who: Requester): TraceFields | object {
     const lane = this.program.lanes[who];
     if (lane) return lane.direct ?? { lane: lane.lane.id };
     const key = this.program.lists.keys[-1 - who];
@@ -201,7 +201,7 @@ export class Context {
   }
 
   /** Whether a `go` may go: not at the end of a chain that has become too long, which is a storm, nor on from there. */
-  mayGoOn(cause: Cause, who: Asker = NOBODY): boolean {
+  mayGoOn(cause: Cause, who: Requester = NOBODY): boolean {
     if (cause.depth > MAX_DEPTH) {
       if (!this.stormed) this.stormAt(cause.rec);
       return false;

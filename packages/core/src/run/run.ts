@@ -223,11 +223,14 @@ export class Run {
       }
       if (!(next < (end[0] as number))) return;
       if (n >= MAX_DATES || context.exhausted) {
-        context.tooMuch(n >= MAX_DATES ? 'dates' : 'acts', due ? this.#acting.askerOf(state.dueAt(0)) : lane);
+        context.tooMuch(
+          n >= MAX_DATES ? 'dates' : 'acts',
+          due ? this.#acting.requesterOf(state.dueAt(0)) : lane,
+        );
         this.#passOver(end[0] as number);
         return;
       }
-      if (n >= MAX_DATES / 2) context.countAsker(due ? this.#acting.askerOf(state.dueAt(0)) : lane);
+      if (n >= MAX_DATES / 2) context.countRequester(due ? this.#acting.requesterOf(state.dueAt(0)) : lane);
       if (next > at) at = next;
       context.setDate(at);
       this.#processDate(null);
@@ -283,7 +286,7 @@ export class Run {
           'acts',
           context.agenda.isDue(limit) || state.dueCount === 0
             ? context.agenda.next
-            : this.#acting.askerOf(state.dueAt(0)),
+            : this.#acting.requesterOf(state.dueAt(0)),
         );
         const t = context.t;
         this.#passOver(t + SAME_DATE);
@@ -361,7 +364,7 @@ export class Run {
       if (!due) return n > 0;
       // What one before it has removed does nothing more.
       if (this.#acting.spawning.isStale(due)) continue;
-      if (!context.mayAct(this.#acting.askerOf(due))) {
+      if (!context.mayAct(this.#acting.requesterOf(due))) {
         for (const d of now.slice(n)) state.addDue(d);
         return n > 0;
       }

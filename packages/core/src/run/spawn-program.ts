@@ -27,7 +27,6 @@ export interface PlaceProgram {
   readonly sheets: Span;
   readonly cues: Span;
   readonly cueActs: Span;
-  readonly lists: ReadonlySet<number>;
   readonly streams: readonly number[];
 }
 export interface SpawnedTemplate {

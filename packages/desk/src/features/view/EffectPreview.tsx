@@ -92,7 +92,7 @@ function Showing({ id, posed, screen, seen, width, height, skip, frame }: Props 
       if (object >= 0) {
         // What happens to one thing is seen by painting all anew, as a run does.
         const faces = builder.build(program, p.values, at, left, frameSize);
-        effects.build(program, [show], program.piece.seed, builder, at, p.values);
+        effects.build(program, [show], program.piece.seed, builder, at);
         paintFrame(ctx, {
           ...{ size: { w: width, h: height }, screen: at, seen: frameSize, faces, cut: false, effects },
           ...{ ground: program.piece.frame.background, pictures: s.pictures, masks: s.state.masks },

@@ -108,18 +108,25 @@ export function ActionList(props: {
       ))}
       {asks || actions.length === 0 ? (
         // Nothing is added before it is said what.
-        <Pick
-          label={actions.length === 0 ? 'Action' : 'Another action'}
-          value=""
-          options={[['', 'does what?'], ...kinds()]}
-          onChange={(d) => {
-            setAsks(false);
-            if (d !== '')
-              s.step('Added an action', () =>
-                onChange([...actions, makingFor(s, () => newAction(s, d as Deed, owner))]),
-              );
-          }}
-        />
+        <div className="sentence flex flex-wrap gap-x-1 items-center">
+          <Pick
+            label={actions.length === 0 ? 'Action' : 'Another action'}
+            value=""
+            options={[['', 'does what?'], ...kinds()]}
+            onChange={(d) => {
+              setAsks(false);
+              if (d !== '')
+                s.step('Added an action', () =>
+                  onChange([...actions, makingFor(s, () => newAction(s, d as Deed, owner))]),
+                );
+            }}
+          />
+          {actions.length > 0 && (
+            <button type="button" aria-label="No other action" onClick={() => setAsks(false)}>
+              <X size={13} />
+            </button>
+          )}
+        </div>
       ) : (
         <button type="button" className="btn inline-flex items-center gap-1" onClick={() => setAsks(true)}>
           <Plus size={12} aria-hidden="true" /> action

@@ -66,7 +66,6 @@ export const Lanes = memo(function Lanes() {
     // With what comes after it, or, of the last one, with what comes before.
     if (at >= 0) rows.scrollToIndex(at, { align: at === lines.length - 1 ? 'end' : 'start' });
   }, [tallId, at, height, lines.length]);
-  if (!machine && !bare && templates.length === 0) return <NoMachine object={undefined} />;
   return (
     <div
       ref={box}
@@ -84,6 +83,7 @@ export const Lanes = memo(function Lanes() {
         addState(s, machine.id, tall, { clip, speed: 1 });
       }}
     >
+      {lines.length === 0 && <NoMachine object={undefined} />}
       <div className="relative" style={{ height: rows.getTotalSize() }}>
         {rows.getVirtualItems().map(({ index, key, start }) => {
           const line = lines[index] as Line;

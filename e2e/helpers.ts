@@ -103,14 +103,19 @@ export const plainBase = {
 
 /** All pips of the open timeline that are drawn one by one. */
 export const pips = (page: Page) => page.getByRole('button', { name: /^Key at/ });
-/** A box whose place and turn are keyed at 0 and 0.7 s. */
-export async function twoRows(page: Page): Promise<void> {
+/** A box whose place is keyed at 0 and 0.7 s. */
+export async function oneRow(page: Page): Promise<void> {
   await boxWithOpenClip(page);
   await item(page, 'Box, 1 lane')
     .or(page.getByRole('treeitem', { name: /^Box/ }))
     .first()
     .click();
   await commit(page, 'Place x', '100');
+  await expect(pips(page)).toHaveCount(2);
+}
+/** A box whose place and turn are keyed at 0 and 0.7 s. */
+export async function twoRows(page: Page): Promise<void> {
+  await oneRow(page);
   await commit(page, 'Turn ° z', '90');
   await expect(pips(page)).toHaveCount(4);
 }

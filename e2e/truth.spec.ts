@@ -3,12 +3,12 @@ import { expect, type Page, test } from '@playwright/test';
 import {
   addKind,
   at,
-  boxWithOpenClip,
   commit,
   drag,
   item,
   middle,
   newPiece,
+  oneRow,
   openChute,
   pips,
   twoRows,
@@ -76,13 +76,7 @@ test('letters right after drawing are its name; Enter in a field gives the keys 
 test('with a clip open another thing is not keyed into it: it is folded in sight, and takes the thing in when asked', async ({
   page,
 }) => {
-  await boxWithOpenClip(page);
-  await item(page, 'Box, 1 lane')
-    .or(page.getByRole('treeitem', { name: /^Box/ }))
-    .first()
-    .click();
-  await commit(page, 'Place x', '100');
-  await expect(pips(page)).toHaveCount(2);
+  await oneRow(page);
   await addKind(page, 'Ball');
   await expect(pips(page)).toHaveCount(0);
   const offer = page.getByRole('status').filter({ hasText: 'Ball is not in' });

@@ -1,8 +1,9 @@
 /** How far things lie from the one who looks, where that is easily missed: in front of a solid, in a zone or beside it. */
 import { invert, MAT, transformPoint } from '@apple-tick/core/base';
-import { boundsOf, type Collider, drawn, isSolid, type Vec3 } from '@apple-tick/core/model';
+import { type Collider, isSolid, type Vec3 } from '@apple-tick/core/model';
 import { isInZone, Stretches, stretchesIn, zoneShape } from '@apple-tick/core/world';
 import { worldsOf } from './arrange.ts';
+import { emptyBox, widen } from './box.ts';
 import type { Session } from './session.ts';
 import { onScreen } from './view-math.ts';
 import { zoneOwner } from './zones.ts';
@@ -19,17 +20,9 @@ export function frontOfSolids(
   for (const o of s.store.all('objects')) {
     const world = worlds.get(o.id);
     if (!isSolid(o) || !world) continue;
-    const [a, b] = boundsOf(drawn(o));
-    const least: Vec3 = [Infinity, Infinity, Infinity];
-    const most: Vec3 = [-Infinity, -Infinity, -Infinity];
-    for (let n = 0; n < 8; n++) {
-      const of = [0, 1, 2].map((k) => ((n >> k) & 1 ? b[k] : a[k]) as number) as Vec3;
-      transformPoint(point, 0, world, 0, ...of);
-      for (let k = 0; k < 3; k++) {
-        least[k] = Math.min(least[k] as number, point[k] as number);
-        most[k] = Math.max(most[k] as number, point[k] as number);
-      }
-    }
+    const box = emptyBox();
+    widen(box, o, world);
+    const { least, most } = box;
     if (most[0] <= rect.x0 || least[0] >= rect.x1 || most[1] <= rect.y0 || least[1] >= rect.y1) continue;
     front = Math.max(front ?? -Infinity, most[2]);
   }

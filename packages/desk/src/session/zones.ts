@@ -1,10 +1,8 @@
 /** Zones: new ones that fit their object, and what is changed about them. */
-import { composeLocal, MAT, multiply, transformPoint } from '@apple-tick/core/base';
+import { composeLocal, MAT, multiply } from '@apple-tick/core/base';
 import {
   type Blocker,
-  boundsOf,
   type Collider,
-  drawn,
   isSolid,
   type Near,
   type On,
@@ -15,6 +13,7 @@ import {
   type Zone,
 } from '@apple-tick/core/model';
 import { chosenWords } from './arrange.ts';
+import { type Box, emptyBox, widen } from './box.ts';
 import type { Editor, PieceStore } from './model-help.ts';
 import { isBare } from './model-help.ts';
 import type { Session } from './session.ts';
@@ -39,9 +38,7 @@ export function zoneOwner(store: PieceStore, zone: string): SceneObject | undefi
   return store.all('objects').find((o) => o.colliders?.includes(zone));
 }
 
-interface Bounds {
-  readonly least: Vec3;
-  readonly most: Vec3;
+interface Bounds extends Box {
   /** Whether something in it has a depth of its own. */
   readonly solid: boolean;
 }
@@ -65,25 +62,15 @@ function matrixWithin(store: PieceStore, part: SceneObject, root: string): Float
 
 /** The box round an object and all below it, px in its own space. */
 function boundsIn(store: PieceStore, id: string): Bounds {
-  const corner = new Float64Array(3);
-  const least: Vec3 = [Infinity, Infinity, Infinity];
-  const most: Vec3 = [-Infinity, -Infinity, -Infinity];
+  const box = emptyBox();
   let solid = false;
   for (const part of subtreeOf(store, id)) {
     const o = store.get('objects', part);
     if (!o || isBare(o) || o.guide) continue;
-    const m = matrixWithin(store, o, id);
-    const [a, b] = boundsOf(drawn(o));
     solid ||= isSolid(o);
-    for (let n = 0; n < 8; n++) {
-      const of = [0, 1, 2].map((k) => ((n >> k) & 1 ? b[k] : a[k]) as number) as Vec3;
-      transformPoint(corner, 0, m, 0, ...of);
-      for (let k = 0; k < 3; k++) {
-        least[k] = Math.min(least[k] as number, corner[k] as number);
-        most[k] = Math.max(most[k] as number, corner[k] as number);
-      }
-    }
+    widen(box, o, matrixWithin(store, o, id));
   }
+  const { least, most } = box;
   if (least[0] > most[0]) return { least: [-50, -50, -50], most: [50, 50, 50], solid: false };
   return { least, most, solid };
 }

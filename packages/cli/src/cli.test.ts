@@ -40,6 +40,11 @@ describe('the command line', () => {
       expect(r.err).toContain('that is the piece itself');
     }
     expect(readFileSync(piece, 'utf8')).toBe(before);
+    const inputs = file('own-inputs.json', '[]');
+    expect(cli('run', piece, '--inputs', inputs, '--trace', inputs).err).toContain(
+      'that is the list of inputs',
+    );
+    expect(readFileSync(inputs, 'utf8')).toBe('[]');
   });
 
   it('runs with inputs and writes poses at the asked times', () => {

@@ -103,8 +103,12 @@ function runPiece(file: string, flags: RunFlags): number {
     if (list) list.push(input);
     else byTick.set(tick, [input]);
   }
-  if (flags.trace !== undefined && flags.trace !== '-' && isSameFile(flags.trace, file))
-    throw new UsedWrongly(`--trace ${flags.trace}: that is the piece itself, which would be written over.`);
+  for (const [read, what] of [
+    [file, 'the piece itself'],
+    [flags.inputs, 'the list of inputs'],
+  ] as const)
+    if (read !== undefined && flags.trace !== undefined && isSameFile(flags.trace, read))
+      throw new UsedWrongly(`--trace ${flags.trace}: that is ${what}, which would be written over.`);
   const lines = new Lines(flags.trace === undefined || flags.trace === '-' ? null : flags.trace);
   let poseCount = 0;
   for (let tick = 0; tick <= ticks; tick++) {

@@ -110,7 +110,9 @@ function deleteSelected(s: Session): void {
 /** What outside of things names them in what it does, and whether, later, less of that is there. */
 function namingFromOutside(store: PieceStore, ids: readonly string[]) {
   const inside = new Set(ids.flatMap((id) => (store.has('objects', id) ? [...subtreeOf(store, id)] : [id])));
-  const names = (x: unknown) => [...inside].some((id) => JSON.stringify(x).includes(`"${id}"`));
+  // Ids stand in quotes, and nothing else looks like one.
+  const names = (x: unknown) =>
+    [...JSON.stringify(x).matchAll(/"([^"]*)"/g)].some(([, id = '']) => inside.has(id));
   const reactions = store.all('reactions').flatMap((r) =>
     inside.has(r.object) || !names([r.on, r.actions])
       ? []

@@ -7,7 +7,7 @@ import { animateAnew } from './animate.ts';
 import { renameClip, setLength } from './clips.ts';
 import { frontOfSolids, missedInDepth } from './depth.ts';
 import { addMachine, addTransition } from './machines.ts';
-import { dropUnused, makingFor } from './made-on-the-way.ts';
+import { makingFor, replacing } from './made-on-the-way.ts';
 import { newAction } from './new-action.ts';
 import { keyProperty } from './properties.ts';
 import { NO_MACHINE, Session } from './session.ts';
@@ -91,7 +91,7 @@ it('what an action made for itself goes with it, unless something else uses it',
   const a = added('box');
   const pick = (before: Action | undefined, deed: Action['do']) => {
     const made = makingFor(s, () => newAction(s, deed, a));
-    dropUnused(s, before, made);
+    replacing(s, before, made, () => {});
     return made;
   };
   const toggle = pick(undefined, 'toggle');
@@ -107,6 +107,28 @@ it('what an action made for itself goes with it, unless something else uses it',
   );
   pick(again, 'hide');
   expect(s.store.ids('signals')).toHaveLength(1);
+});
+
+it('what goes with a replaced action goes in the same step, which one undo takes back', () => {
+  const a = added('box');
+  const before = makingFor(s, () => newAction(s, 'toggle', a));
+  const after = newAction(s, 'hide', a);
+  replacing(s, before, after, () => s.edit('x', (e) => e.update('objects', a, (o) => ({ ...o, hint: 'x' }))));
+  expect([s.store.ids('signals').length, s.store.get('objects', a)?.hint]).toEqual([0, 'x']);
+  s.history.undo();
+  expect([s.store.ids('signals').length, s.store.get('objects', a)?.hint]).toEqual([1, '']);
+});
+
+it('a step within a step is part of it', () => {
+  const a = added('box');
+  const hint = (to: string) => s.edit('x', (e) => e.update('objects', a, (o) => ({ ...o, hint: to })));
+  s.step('outer', () => {
+    hint('1');
+    s.step('inner', () => hint('2'));
+    hint('3');
+  });
+  s.history.undo();
+  expect(s.store.get('objects', a)?.hint).toBe('');
 });
 
 it('what lies before a solid, and what is in a zone only as it is seen, is known', () => {

@@ -21,16 +21,21 @@ export function makingFor<T>(s: Session, work: () => T): T {
   return done;
 }
 
-/** An action was picked instead of another: what was made for that one, and nothing else uses, goes. */
-export function dropUnused(s: Session, before: Action | undefined, after: Action): void {
+/** Puts an action in the place of another: what was made for that one, and nothing else uses, goes in the same step. */
+export function replacing(s: Session, before: Action | undefined, after: Action, put: () => void): void {
   const names = (x: unknown, id: string) => JSON.stringify(x ?? null).includes(`"${id}"`);
-  for (const id of made.get(s) ?? []) {
-    if (!names(before, id) || names(after, id)) continue;
-    const table = TABLES.find((t) => s.store.has(t, id));
-    if (table && usesOf(s.store, id).length === 0)
-      s.edit('Dropped what nothing uses', (e) => e.remove(table, id));
-    made.get(s)?.delete(id);
-  }
+  const mine = made.get(s);
+  const left = [...(mine ?? [])].filter((id) => names(before, id) && !names(after, id));
+  if (left.length === 0) return put();
+  s.step('Changed an action', () => {
+    put();
+    for (const id of left) {
+      const table = TABLES.find((t) => s.store.has(t, id));
+      if (table && usesOf(s.store, id).length === 0)
+        s.edit('Dropped what nothing uses', (e) => e.remove(table, id));
+      mine?.delete(id);
+    }
+  });
 }
 
 /** Before what is to be made, where the others have their ids. */

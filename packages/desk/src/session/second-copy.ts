@@ -58,9 +58,11 @@ async function write(name: string, data: string | ArrayBuffer): Promise<void> {
   const same =
     typeof data === 'string'
       ? (await back.text()) === data
-      : (await back.arrayBuffer()).byteLength === data.byteLength;
+      : isSame(new Uint8Array(await back.arrayBuffer()), new Uint8Array(data));
   if (!same) throw new Error('the copy is not what was written');
 }
+
+const isSame = (a: Uint8Array, b: Uint8Array) => a.length === b.length && a.every((n, i) => n === b[i]);
 
 async function names(ending: string): Promise<string[]> {
   const out: string[] = [];
@@ -243,7 +245,7 @@ export async function restoreLost(): Promise<void> {
   forgetLost();
 }
 
-/** It was read: what is gone is not told again. */
+/** It was read. What has no copy is not told again; what has one is, at the next start, until it is put back. */
 export function forgetLost(): void {
   lost.setState({ lost: null });
 }

@@ -157,10 +157,10 @@ export interface UiState {
   picturesCame: number;
 }
 
-/** The clip whose timeline is open, and the state whose panel it is, if it was opened there. */
 /** Stands for a machine where what is chosen has none. */
 export const NO_MACHINE = '';
 
+/** The clip whose timeline is open, and the state whose panel it is, if it was opened there. */
 export interface Open {
   readonly clip: Clip;
   readonly at: { readonly machine: Machine; readonly lane: Lane; readonly state: State } | null;
@@ -506,15 +506,18 @@ export class Session {
   }
   /** Several edits as one step of the history. */
   step(name: string, edits: () => void): void {
-    // Within a gesture all is that gesture's one step.
-    if (this.gesture) return edits();
+    // Within a gesture, or another step, all is that one's.
+    if (this.gesture || this.#stepping) return edits();
+    this.#stepping = true;
     this.history.begin(name);
     try {
       edits();
     } finally {
       this.history.end();
+      this.#stepping = false;
     }
   }
+  #stepping = false;
   newId(kind: IdKind): string {
     return this.ids.next(kind);
   }

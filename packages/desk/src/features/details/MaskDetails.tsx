@@ -1,17 +1,15 @@
 import {
   ANCHORS,
-  type Anchor,
   type Mask,
   type Overlay,
   type SceneObject,
   sizeOf,
   subtreeOf,
 } from '@apple-tick/core/model';
-import { chosenWords, worldsOf } from '../../session/arrange.ts';
+import { chosenWords } from '../../session/arrange.ts';
 import { useCalmTable, useSession } from '../../session/hooks.ts';
 import type { PieceStore } from '../../session/model-help.ts';
-import type { Session } from '../../session/session.ts';
-import { pointIn, toScreen } from '../../session/view-math.ts';
+import { beside, keptAt, nearestAnchor } from '../../session/overlay.ts';
 import { nameOf } from '../../session/words.ts';
 import { NumberField, type Option, Pick, Row } from '../../ui/fields.tsx';
 import { Section } from './Section.tsx';
@@ -128,9 +126,6 @@ export function OverlayDetails({ object }: { object: SceneObject }) {
     s.edit(to ? `Fixed ${object.name} to the frame` : `Let ${object.name} go from the frame`, (e) =>
       e.update('objects', object.id, (o) => ({ ...o, overlay: to })),
     );
-  /** Where the pivot is seen, px from the middle of the frame; the same place is kept whatever it is fixed to. */
-  const fixedTo = (anchor: Anchor): Overlay => keptAt(s, object, anchor);
-  const fix = () => set(fixedTo(nearestAnchor(s, object)));
   const pair = (
     title: string,
     label: string,
@@ -155,7 +150,7 @@ export function OverlayDetails({ object }: { object: SceneObject }) {
         <input
           type="checkbox"
           checked={overlay !== null}
-          onChange={(e) => (e.target.checked ? fix() : set(null))}
+          onChange={(e) => set(e.target.checked ? keptAt(s, object, nearestAnchor(s, object)) : null)}
         />
         fixed to the frame
       </label>
@@ -171,7 +166,7 @@ export function OverlayDetails({ object }: { object: SceneObject }) {
                   className="w-7 h-5 grid place-items-center"
                   aria-label={`Anchor ${a}`}
                   aria-pressed={overlay.anchor === a}
-                  onClick={() => set(fixedTo(a))}
+                  onClick={() => set(keptAt(s, object, a))}
                 >
                   <span
                     className={`rounded-full ${overlay.anchor === a ? 'w-2.5 h-2.5 bg-brass' : 'w-1.5 h-1.5 bg-ink-3'}`}
@@ -202,67 +197,6 @@ export function OverlayDetails({ object }: { object: SceneObject }) {
       )}
     </Section>
   );
-}
-
-/** To the left or right, and up or down, −1 to 1. */
-function wayOf(anchor: Anchor): readonly [number, number] {
-  const i = ANCHORS.indexOf(anchor);
-  return [(i % 3) - 1, 1 - Math.floor(i / 3)];
-}
-
-/** Where the pivot of an object is seen, px from the middle of the frame, y up. */
-function seenAt(s: Session, object: SceneObject): readonly [number, number] {
-  const { width, height } = s.store.head.frame;
-  const [px, py, pz] = object.base.pivot;
-  const fixed = s.program.geometry.overlays[s.program.objectIndex.get(object.id) ?? -1];
-  if (fixed) {
-    const [x, y] = object.base.position;
-    return [(fixed.ax * width) / 2 + fixed.x + x + px, (fixed.ay * height) / 2 + fixed.y + y + py];
-  }
-  const { azimuth, elevation } = s.state;
-  const world = worldsOf(s).get(object.id);
-  const at = world ? pointIn(world, 0, [px, py, pz]) : object.base.position;
-  const [x, y] = toScreen({ x: 0, y: 0, scale: 1, azimuth, elevation }, at);
-  return [x, -y];
-}
-
-/** The anchor in whose ninth of the frame an object is seen. */
-function nearestAnchor(s: Session, object: SceneObject): Anchor {
-  const { width, height } = s.store.head.frame;
-  const [x, y] = seenAt(s, object);
-  const third = (n: number) => (n < -1 / 6 ? 0 : n > 1 / 6 ? 2 : 1);
-  return ANCHORS[(2 - third(y / height)) * 3 + third(x / width)] as Anchor;
-}
-
-/** Fixed to an anchor, and seen where it is seen now. */
-function keptAt(s: Session, object: SceneObject, anchor: Anchor): Overlay {
-  const { width, height } = s.store.head.frame;
-  const [x, y] = seenAt(s, object);
-  const way = wayOf(anchor);
-  const { position, pivot } = object.base;
-  const tenth = (n: number) => Math.round(n * 10) / 10 + 0;
-  return {
-    anchor,
-    offset: [
-      tenth(x - position[0] - pivot[0] - (way[0] * width) / 2),
-      tenth(y - position[1] - pivot[1] - (way[1] * height) / 2),
-    ],
-    ofOwn: [0, 0],
-  };
-}
-
-/** Just inside its anchor's edge (with a small margin), or just beyond it, at any size of frame. */
-function beside(object: SceneObject, anchor: Anchor, where: 'inside' | 'outside'): Overlay {
-  const way = wayOf(anchor);
-  const [x, y] = object.base.position;
-  const k = where === 'inside' ? -1 : 1;
-  const margin = where === 'inside' ? -12 : 0;
-  return {
-    anchor,
-    // Its place counts from there.
-    offset: [way[0] * margin - x, way[1] * margin - y],
-    ofOwn: [way[0] * 50 * k + 0, way[1] * 50 * k + 0],
-  };
 }
 
 /** Where it can be clicked, when that is not where it is drawn. */

@@ -17,7 +17,7 @@ import { Plus, X } from 'lucide-react';
 import { Fragment, useState } from 'react';
 import type { EffectKind } from '../../session/effects.ts';
 import { useSession, useTable } from '../../session/hooks.ts';
-import { dropUnused, makingFor, offered, offeredSounds, picked } from '../../session/made-on-the-way.ts';
+import { makingFor, offered, offeredSounds, picked, replacing } from '../../session/made-on-the-way.ts';
 import type { PieceStore } from '../../session/model-help.ts';
 import { newAction } from '../../session/new-action.ts';
 import { isNumeric, kindOfProperty, partOption, partsOf, propertyOption } from '../../session/parts.ts';
@@ -51,10 +51,8 @@ export function ActionList(props: {
   const templates = useTable('templates').length > 0;
   const isThere = (d: Deed) =>
     d === 'play' || d === 'stop' ? clips : d === 'spawn' || d === 'remove' ? templates : true;
-  const put = (i: number, a: Action) => {
-    onChange(actions.map((x, n) => (n === i ? a : x)));
-    dropUnused(s, actions[i], a);
-  };
+  const put = (i: number, a: Action) =>
+    replacing(s, actions[i], a, () => onChange(actions.map((x, n) => (n === i ? a : x))));
   const [asks, setAsks] = useState(false);
   const kinds = (now?: Deed) =>
     DEEDS.filter((d) => d === now || isThere(d)).map((d) => [d, ACTIONS[d].pick] as const);

@@ -29,6 +29,34 @@ describe('hulls', () => {
       }
     }
     expect([...convexHull([[1, 2]])]).toEqual([1, 2]);
+    // Corners that only rounding keeps apart are one.
+    const square: Points = [0, 1, 2, 3].map((k) => [k === 1 || k === 2 ? 10 : 0, k > 1 ? 10 : 0]);
+    const twice = square.flatMap(
+      ([x, y]): Points => [
+        [x, y],
+        [x + 1e-13, y - 2e-13],
+      ],
+    );
+    expect(convexHull(twice).length).toBe(8);
+  });
+
+  it('is as far away as its nearest point, at its corners too', () => {
+    const random = seeded(15);
+    for (let n = 0; n < 200; n++) {
+      const hull = convexHull(cloud(random, 6, 80));
+      const [x, y] = [(random() - 0.5) * 200, (random() - 0.5) * 200];
+      const far = distanceTo(hull, x, y);
+      if (far < 0) continue;
+      let least = Number.POSITIVE_INFINITY;
+      for (let i = 0; i < hull.length; i += 2)
+        for (let k = 0; k <= 2000; k++) {
+          const at = (c: 0 | 1) =>
+            (hull[i + c] as number) * (1 - k / 2000) +
+            (hull[(i + 2 + c) % hull.length] as number) * (k / 2000);
+          least = Math.min(least, Math.hypot(x - at(0), y - at(1)));
+        }
+      expect(far).toBeCloseTo(least, 1);
+    }
   });
 
   it('grown by a body: the point of a body is in it exactly where the two overlap', () => {
@@ -98,6 +126,27 @@ describe('sliding', () => {
       if (Math.hypot(to[0] - from[0] - way[0], to[1] - from[1] - way[1]) > 1) slid++;
     }
     expect(slid).toBeGreaterThan(20);
+  });
+
+  it('what stands on an edge, to rounding, goes off it as it likes, however little', () => {
+    const random = seeded(71);
+    for (let n = 0; n < 200; n++) {
+      const hull = convexHull(cloud(random, 7, 60));
+      const k = 2 * Math.floor((random() * hull.length) / 2);
+      const next = (k + 2) % hull.length;
+      const mid = (c: 0 | 1) => ((hull[k + c] as number) + (hull[next + c] as number)) / 2;
+      const [ex, ey] = [
+        (hull[next] as number) - (hull[k] as number),
+        (hull[next + 1] as number) - (hull[k + 1] as number),
+      ];
+      const l = Math.hypot(ex, ey);
+      const [nx, ny] = [ey / l, -ex / l];
+      const deep = random() * 1e-9;
+      const from: [number, number] = [mid(0) - deep * nx, mid(1) - deep * ny];
+      const far = 10 ** (-3 * random());
+      const to = slide([hull], from, [far * nx, far * ny], true);
+      expect(Math.hypot(to[0] - from[0], to[1] - from[1])).toBeCloseTo(far, 9);
+    }
   });
 
   it('among several it is never in one; in a corner it stands; from within it walks out; on a line it stops', () => {
@@ -308,6 +357,14 @@ describe('in a run', () => {
     put(true);
     const told = c.records.flatMap((r) => (r.event?.startsWith('touch.') ? [r.event] : []));
     expect(told).toEqual(['touch.begin', 'touch.end', 'touch.begin']);
+  });
+
+  it('a visitor that is hidden touches nothing, and what it touched it lets go', () => {
+    const c = new Walk(pieceOf());
+    c.key('ArrowRight').ticks(12).step({ key: 'ArrowRight', down: false });
+    c.step({ put: { object: 'ob_v', property: 'shown', value: false } }).ticks(2);
+    const told = c.records.flatMap((r) => (r.event?.startsWith('touch.') ? [r.event] : []));
+    expect(told).toEqual(['touch.begin', 'touch.end']);
   });
 
   it('what is dragged touches while it is dragged; heard by the object, narrowed by tags and by the thing', () => {

@@ -4,9 +4,14 @@
  */
 import type { Collider, Condition, On, Piece } from '../src/model/index.ts';
 
-/** Place and turn of each object. */
-type Pose = ReadonlyMap<string, { readonly x: number; readonly turn: number }>;
-interface Found {
+/** Where an object is, how it is turned, whether it is shown. */
+export interface Place {
+  readonly x: number;
+  readonly turn: number;
+  readonly shown: boolean;
+}
+export type Pose = ReadonlyMap<string, Place>;
+export interface Found {
   readonly event: string;
   readonly collider: string;
   readonly object: string;
@@ -15,6 +20,11 @@ interface Found {
   /** By zone and thing, as the document and the tree list them. */
   readonly order: number;
 }
+/** In which order what is noticed at once is told. */
+export const byDate = (x: Found, y: Found): number =>
+  (Math.abs(x.at - y.at) < 1e-10 ? 0 : x.at - y.at) ||
+  Number(/\.(leave|end)$/.test(y.event)) - Number(/\.(leave|end)$/.test(x.event)) ||
+  x.order - y.order;
 
 const STEPS = 400;
 
@@ -39,6 +49,8 @@ export class ZonesNow {
     this.jumped = this.jumps;
     this.jumps = new Set();
   }
+  /** Whether the object has jumped in this tick. */
+  readonly hasJumped = (object: string): boolean => this.jumps.has(object);
   dateBegins(pose: Pose): void {
     this.atDate = pose;
   }
@@ -52,28 +64,24 @@ export class ZonesNow {
     if (tick === 0) {
       for (const [id, { x, turn }] of pose)
         if (Math.abs(x - baseX(id)) > 1e-6 || Math.abs(turn) > 1e-6) this.jumps.add(id);
-      this.before = this.base();
+      this.before = basePose(this.piece);
       this.last = pose;
       return;
     }
     this.before = this.last;
     this.last = pose;
   }
-  private base(): Pose {
-    return new Map(Object.keys(this.piece.objects).map((id) => [id, { x: baseX(id), turn: 0 }]));
-  }
-
-  /** What has come and gone, in order. */
+  /** What has come and gone. */
   notice(tick: number): Found[] {
-    const b = tick === 0 ? this.base() : (this.last as Pose);
+    const b = tick === 0 ? basePose(this.piece) : (this.last as Pose);
     const a = tick === 0 ? b : (this.before as Pose);
     const end = Math.max(0, tick - 1) / 60;
     const out: Found[] = [];
-    let order = 0;
-    for (const c of Object.values(this.piece.colliders)) {
+    for (const [n, c] of Object.values(this.piece.colliders).entries()) {
+      if (c.role === 'blocker') continue;
       const owner = Object.values(this.piece.objects).find((o) => o.colliders?.includes(c.id))?.id as string;
-      for (const thing of Object.values(this.piece.objects)) {
-        order++;
+      for (const [m, thing] of Object.values(this.piece.objects).entries()) {
+        const order = n * 1000 + m;
         if (thing.id === owner || !thing.tags.some((t) => c.tags.includes(t))) continue;
         const pair = `${c.id}/${thing.id}`;
         const flip = (at: number) => {
@@ -85,7 +93,12 @@ export class ZonesNow {
           });
         };
         const is = (s: number) => this.within(c, a, b, owner, thing.id, s, this.inside.has(pair));
-        if (tick === 0 || this.jumped.has(owner) || this.jumped.has(thing.id)) {
+        const counts = (pose: Pose) => pose.get(owner)?.shown && pose.get(thing.id)?.shown;
+        if (!counts(b)) {
+          if (this.inside.has(pair)) flip(end);
+          continue;
+        }
+        if (tick <= 1 || !counts(a) || this.jumped.has(owner) || this.jumped.has(thing.id)) {
           if (is(1) !== this.inside.has(pair)) flip(end);
           continue;
         }
@@ -110,12 +123,7 @@ export class ZonesNow {
         for (const s of crossed) flip((tick - 2 + s) / 60);
       }
     }
-    return out.sort(
-      (x, y) =>
-        (Math.abs(x.at - y.at) < 1e-10 ? 0 : x.at - y.at) ||
-        Number(x.event.endsWith('enter')) - Number(y.event.endsWith('enter')) ||
-        x.order - y.order,
-    );
+    return out;
   }
 
   /** Whether a thing is in the zone, part `s` of the way. */
@@ -169,3 +177,5 @@ export class ZonesNow {
 
 /** Where the objects of these pieces stand in their base. */
 export const baseX = (id: string) => (id === 'ob_c' ? 40 : 0);
+export const basePose = (piece: Piece): Pose =>
+  new Map(Object.keys(piece.objects).map((id) => [id, { x: baseX(id), turn: 0, shown: true }]));

@@ -1,8 +1,8 @@
 /**
  * A plain, slow interpreter of a piece, written from the contract alone (the design's semantics), to hold the engine
  * against. It enumerates what a play will meet, keeps what fades as functions, and looks at everything at every date.
- * Without pictures: objects are only rows of numbers, so pointer events, masks, walking and blockers are not in it, nor
- * storms.
+ * Without pictures: objects are only rows of numbers, so pointer events and masks are not in it, nor storms; the visitor
+ * walks along x, in front.
  */
 import { fnv1a32 } from '../src/base/index.ts';
 import type {
@@ -22,6 +22,7 @@ import type {
   Value,
 } from '../src/model/index.ts';
 import { clipsPlayed, lookNumber, onePlay } from '../src/model/index.ts';
+import { BlockersNow } from './oracle-blockers.ts';
 import {
   begin,
   gained,
@@ -45,7 +46,7 @@ import {
   writtenOut,
   writtenUnder,
 } from './oracle-templates.ts';
-import { baseX, ZonesNow } from './oracle-zones.ts';
+import { baseX, byDate, type Place, type Pose, ZonesNow } from './oracle-zones.ts';
 
 export interface Line {
   t: number;
@@ -206,6 +207,7 @@ export class Oracle {
   private t = 0;
   private tick = -1;
   private readonly zones: ZonesNow;
+  private readonly blockers: BlockersNow;
   private readonly shows: ShowsNow;
 
   constructor(source: Piece) {
@@ -213,6 +215,7 @@ export class Oracle {
     this.piece = piece;
     this.bound = bound;
     this.zones = new ZonesNow(piece);
+    this.blockers = new BlockersNow(piece);
     this.shows = new ShowsNow({
       piece,
       now: () => this.t,
@@ -341,9 +344,19 @@ export class Oracle {
     this.date(now, inputs);
     this.follow();
     if (this.queue.length > 0) this.date(now, null);
+    this.push(now);
     this.walk(walkedBy, now);
+    if (this.blockers.any) this.blockers.posed(this.places(now));
     if (this.zones.any) this.zones.posed(this.tick, this.places(now));
     for (const [id, until] of this.up) if (!(this.kept(id) > 0 && until > now + SAME)) this.up.delete(id);
+  }
+
+  private push(now: number): void {
+    if (!this.piece.visitor || !this.blockers.any) return;
+    const pose = this.places(now);
+    const { object } = this.piece.visitor;
+    const x = this.blockers.push(pose, this.tick === 0 ? () => true : this.zones.hasJumped);
+    if (x !== pose.get(object)?.x) this.hold(`${object}/position.x`, held(x));
   }
 
   /** The keyboard keys that are down. */
@@ -361,7 +374,10 @@ export class Oracle {
       typeof visitor.speed === 'number'
         ? visitor.speed
         : Math.max(0, Number(this.signals.get(visitor.speed.signal)));
-    if (way !== 0 && speed > 0) this.hold(slot, held(this.screen(slot, now) + (way * speed) / 60));
+    if (way === 0 || speed === 0) return;
+    // What is stopped at once has no way, so nothing is put.
+    const x = this.blockers.walk(this.places(now), (way * speed) / 60);
+    if (Math.abs(x - this.screen(slot, now)) > 1e-9) this.hold(slot, held(x));
   }
 
   /** Each follow makes up its part of the way to its source; a clip that follows passes what lies between. */
@@ -496,20 +512,23 @@ export class Oracle {
     if (this.zones.any) this.zones.dateEnds(this.places(t));
   }
   /** Where the objects are, and how they are turned, at date t. */
-  private places(t: number): Map<string, { x: number; turn: number }> {
-    return new Map(
-      Object.keys(this.piece.objects).map((id) => [
-        id,
-        { x: this.screen(`${id}/position.x`, t), turn: this.screen(`${id}/rotation.z`, t) },
-      ]),
-    );
+  private places(t: number): Pose {
+    const place = (id: string): Place => ({
+      x: this.screen(`${id}/position.x`, t),
+      turn: this.screen(`${id}/rotation.z`, t),
+      shown: this.screen(`${id}/shown`, t) >= 0.5,
+    });
+    return new Map(Object.keys(this.piece.objects).map((id) => [id, place(id)]));
   }
   private serveDate(t: number, inputs: readonly OracleInput[] | null): void {
     if (inputs) this.setWritten();
     for (const i of inputs ?? []) this.input(i);
     this.actDues();
     if (inputs && this.zones.any)
-      for (const { order: _, ...found } of this.zones.notice(this.tick))
+      for (const { order: _, ...found } of [
+        ...this.zones.notice(this.tick),
+        ...this.blockers.notice(this.tick),
+      ].sort(byDate))
         this.raise({ kind: 'event', ...found }, true);
     this.settle();
     for (;;) {
@@ -636,7 +655,7 @@ export class Oracle {
     if (x['event'] === 'spawn.start' && on.event === 'piece.start')
       return r?.id.startsWith(`${x['object']}/`) ?? false;
     if (x['event'] !== on.event) return false;
-    if (/^(zone|near)\./.test(on.event)) return this.zones.hears(on, x, r?.object ?? 'ob_a');
+    if (/^(zone|near|touch)\./.test(on.event)) return this.zones.hears(on, x, r?.object ?? 'ob_a');
     if (on.event === 'timer') return x['reaction'] === r?.id;
     if (l && on.state === undefined && on.lane === undefined && /^(state\.|lane\.)/.test(on.event)) {
       if (x['lane'] !== l.lane.id) return false;

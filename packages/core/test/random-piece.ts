@@ -28,6 +28,9 @@ export function seeded(seed: number): Random {
   };
 }
 
+/** What a piece at random may have besides lanes, signals and reactions. */
+export type Part = 'offsets' | 'zones' | 'shows' | 'templates' | 'acts' | 'blockers';
+
 export const PROPERTIES = ['rotation.z', 'position.x', 'opacity'];
 
 export class Maker {
@@ -36,7 +39,9 @@ export class Maker {
   private readonly ofOffsets: Random;
   private readonly offsets: boolean;
   readonly piece: Piece;
-  constructor(seed: number, offsets: boolean, zones = false, shows = false, templates = false, acts = false) {
+  constructor(seed: number, ...parts: readonly Part[]) {
+    const has = (part: Part) => parts.includes(part);
+    const offsets = has('offsets');
     this.random = seeded(seed);
     this.ofOffsets = seeded(seed + 99_991);
     this.offsets = offsets;
@@ -48,10 +53,11 @@ export class Maker {
     if (offsets) this.blends(seeded(seed + 33_007));
     if (offsets) this.follow(seeded(seed + 55_001));
     if (offsets) this.plays(seeded(seed + 77_003));
-    if (zones) this.zones(seeded(seed + 88_007));
-    if (shows) this.shows(seeded(seed + 99_013));
-    if (templates) this.templates(seed, seeded(seed + 66_029));
-    if (acts) this.acts(seeded(seed + 44_021));
+    if (has('zones')) this.zones(seeded(seed + 88_007));
+    if (has('shows')) this.shows(seeded(seed + 99_013));
+    if (has('templates')) this.templates(seed, seeded(seed + 66_029));
+    if (has('acts')) this.acts(seeded(seed + 44_021));
+    if (has('blockers')) this.blockers(seeded(seed + 22_013));
   }
 
   /** Things are shown and hidden, change their looks, face each other, and are heard. */
@@ -96,7 +102,75 @@ export class Maker {
       } as Reaction;
   }
 
-  /** Things that notice each other; what clips themselves make jump is left out, it has tests of its own. */
+  /** A visitor that walks among what stops and pushes it, and what hears that. */
+  private blockers(random: Random): void {
+    const some = (n: number) => Math.floor(random() * n);
+    const of = <T>(list: readonly T[]): T => list[some(list.length)] as T;
+    const p = this.piece;
+    p.tags['ta_a'] ??= { id: 'ta_a', name: 'a' };
+    p.visitor = {
+      ...{ object: 'ob_b', plane: 'x', drag: false, facing: 'none', speed: 30 + some(400) },
+      keys: { left: ['j'], right: ['k'], up: [], down: [] },
+    };
+    p.objects['ob_c'] ??= objectOf('ob_c', { kind: 'group' }, { position: [40, 0, 0] });
+    for (const id of ['a', 'b', 'c']) {
+      // The visitor has a body half the time; else it is a point.
+      if (id === 'b' && random() < 0.5) continue;
+      const collider = `co_block_${id}`;
+      const shape: object =
+        random() < 0.7
+          ? { shape: 'box', size: [4.3 + some(40), 4.3 + some(40), 1 + some(9)] }
+          : { shape: 'ball', radius: 3.3 + some(20) };
+      p.colliders[collider] = {
+        ...{ id: collider, name: collider, role: 'blocker', at: [0, 0, 0], through: random() < 0.5 },
+        ...{ tags: random() < 0.3 ? ['ta_a'] : [], visitor: random() < 0.9, on: random() < 0.9, ...shape },
+      } as Collider;
+      const o = p.objects[`ob_${id}`] as Piece['objects'][string];
+      p.objects[`ob_${id}`] = { ...o, colliders: [...(o.colliders ?? []), collider] };
+    }
+    this.clipsNeverJump();
+    for (let i = 0; i < 3 + some(3); i++) {
+      const object = `ob_${'ac'[some(2)]}`;
+      const moved = `ob_${'ac'[some(2)]}`;
+      const property = of(['position.x', 'position.x', 'rotation.z']);
+      p.reactions[`re_block${i}`] = {
+        ...{ id: `re_block${i}`, object, when: [], after: 0, cooldown: 0, limit: 'always' },
+        on: of<On>([
+          { event: 'touch.begin' },
+          { event: 'touch.end', other: 'ob_b' },
+          { event: 'touch.crush', collider: `co_block_${object.slice(3)}` },
+          { event: 'timer', every: 0.15 + some(20) / 60 },
+        ]),
+        actions: [
+          of<Action>([
+            { do: 'add', signal: 'si_n', by: 1 },
+            { do: 'toggle', signal: 'si_s' },
+            { do: 'put', object: moved, property, to: some(120) - 60 },
+            { do: 'motor', object: moved, property, rate: some(600) - 300 },
+            ...['ob_a', 'ob_c'].map((object): Action => {
+              const to = some(160) - 80;
+              return { do: 'tween', object, property, to, seconds: some(40) / 60, easing: 'linear' };
+            }),
+          ]),
+        ],
+      } as Reaction;
+    }
+  }
+
+  /** Of what clips themselves make jump there are tests elsewhere; the plain interpreter does not look for it. */
+  private clipsNeverJump(): void {
+    for (const c of Object.values(this.piece.clips))
+      for (const track of c.tracks) {
+        if (track.property === 'opacity') continue;
+        track.keys = track.keys.map((k) => ({ ...k, easing: 'linear' }));
+        if (c.loop !== 'loop' || track.mode !== 'absolute') continue;
+        track.keys = track.keys.map((k) =>
+          k.t >= c.duration ? { ...k, value: track.keys[0]?.value ?? 0 } : k,
+        );
+      }
+  }
+
+  /** Things that notice each other. */
   private zones(random: Random): void {
     const some = (n: number) => Math.floor(random() * n);
     const p = this.piece;
@@ -117,15 +191,7 @@ export class Maker {
         ...(p.objects[`ob_${id}`] as Piece['objects'][string]),
         ...{ colliders: [`co_${id}`], tags: id === 'c' ? [] : ['ta_a'] },
       };
-    for (const c of Object.values(p.clips))
-      for (const track of c.tracks) {
-        if (track.property === 'opacity') continue;
-        track.keys = track.keys.map((k) => ({ ...k, easing: 'linear' }));
-        if (c.loop !== 'loop' || track.mode !== 'absolute') continue;
-        track.keys = track.keys.map((k) =>
-          k.t >= c.duration ? { ...k, value: track.keys[0]?.value ?? 0 } : k,
-        );
-      }
+    this.clipsNeverJump();
     const zone = () => `co_${'abc'[some(3)]}`;
     const fact = (): Condition => {
       const collider = zone();
@@ -159,8 +225,10 @@ export class Maker {
   private templates(seed: number, random: Random): void {
     const some = (n: number) => Math.floor(random() * n);
     const p = this.piece;
-    const { objects, signals, clips, machines, reactions, follows } = new Maker(seed + 70_001, this.offsets)
-      .piece;
+    const { objects, signals, clips, machines, reactions, follows } = new Maker(
+      seed + 70_001,
+      ...(this.offsets ? (['offsets'] as const) : []),
+    ).piece;
     const text = JSON.stringify({ objects, signals, clips, machines, reactions, follows });
     const own = JSON.parse(text.replace(/"((?:ob|si|cl|ma|la|st|tr|re|cu|fo)_[^"]*)"/g, '"$1t"'));
     const plain = { when: [], after: 0, cooldown: 0, limit: 'always' };

@@ -16,7 +16,12 @@ it('hits and places are those of the pose, whenever they are asked for, in rando
   let asked = 0;
   let hits = 0;
   for (let seed = 1; seed <= PIECES; seed++) {
-    const maker = new Maker(seed, true, seed % 2 === 0, false, seed % 3 === 0);
+    const maker = new Maker(
+      seed,
+      'offsets',
+      ...(seed % 2 === 0 ? (['zones'] as const) : []),
+      ...(seed % 3 === 0 ? (['templates'] as const) : []),
+    );
     drawn(maker.piece.objects);
     for (const t of Object.values(maker.piece.templates)) drawn(t.objects);
     const inputs = maker.inputs();

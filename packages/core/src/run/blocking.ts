@@ -3,12 +3,12 @@
  * blockers, without any its pivot; it slides along what it meets.
  */
 import { composeLocal, cosDeg, MAT, multiply, sinDeg, transformPoint } from '../base/index.ts';
-import { type Blocker, CH_SHOWN, CHANNELS } from '../model/index.ts';
+import { type Blocker, CHANNELS } from '../model/index.ts';
 import { convexHull, distanceTo, grownBy, slide } from '../world/index.ts';
 import { PLACE_CHANNELS } from './compile-meeting.ts';
 import type { Context } from './context.ts';
 import type { BlockerProgram, Program } from './program.ts';
-import { isWithin } from './reach.ts';
+import { isShownNow, isWithin } from './reach.ts';
 import { DRAGS, HELD, type RunState } from './state.ts';
 
 /** What blockers touch and push, by number: the visitor, what is dragged. */
@@ -16,6 +16,8 @@ export const BODIES = [0, 1] as const;
 
 /** Half of what is endless, px. */
 const ENDLESS = 1e6;
+/** A way shorter than this is rounding, and none, px. */
+export const NO_WAY = 1e-9;
 /** What is so near a blocker touches it, px. */
 const TOUCH = 0.1;
 /** More than rounding can be wrong in what only chooses whom to ask, px. */
@@ -186,9 +188,7 @@ export class Blocking {
   counts({ blocker, object: owner, switchAt }: BlockerProgram): boolean {
     const { program, state } = this.#run;
     if (switchAt < 0 ? !blocker.on : (state.values[switchAt] as number) < 0.5) return false;
-    for (let o = owner; o >= 0; o = program.geometry.parent[o] as number)
-      if ((state.values[o * CHANNELS + CH_SHOWN] as number) < 0.5) return false;
-    return true;
+    return isShownNow(program, state, owner);
   }
 
   /** The matrix of an object in the world as its values are now; not to be changed, and good until the values change. */

@@ -290,8 +290,9 @@ export class Noticing {
     }
     const mine = owner * NODE_ROW;
     const its = k * NODE_ROW;
+    // Both poses that tick 1 compares are of date 0: what moves in no time has no way.
     const jumped =
-      state.tick === 0 ||
+      state.tick <= 1 ||
       state.zoneOn[c] === 0 ||
       this.#jumped[owner] === 1 ||
       this.#jumped[k] === 1 ||

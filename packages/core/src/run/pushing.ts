@@ -5,7 +5,7 @@
  */
 import { CHANNELS } from '../model/index.ts';
 import { distanceTo, outOf, slide } from '../world/index.ts';
-import { type Blocking, BODIES, type Plane, planeOf } from './blocking.ts';
+import { type Blocking, BODIES, NO_WAY, type Plane, planeOf } from './blocking.ts';
 import type { Context } from './context.ts';
 import { JUMPED_NOW } from './jumps.ts';
 import { hold } from './moving.ts';
@@ -17,8 +17,6 @@ import type { RunState } from './state.ts';
 /** What is deeper in a blocker than this is crushed, and what is deeper than that is inside, px. */
 const CRUSHED = 0.01;
 const INSIDE = 1e-6;
-/** What is led by less is not. */
-const NO_WAY = 1e-9;
 
 type Near = ReturnType<Blocking['around']>['hulls'][number];
 const middle = new Float64Array(3);
@@ -208,7 +206,7 @@ export class Pushing {
     const inParent = this.#scene.seenFromParent(object, way);
     for (let axis = 0; axis < 3; axis++) {
       const by = inParent[axis] as number;
-      if (by === 0) continue;
+      if (Math.abs(by) < NO_WAY) continue;
       const at = object * CHANNELS + axis;
       const place = (state.values[at] as number) + by;
       hold(program, state, at, place, clock);

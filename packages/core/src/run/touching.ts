@@ -7,6 +7,7 @@ import { type Blocking, BODIES } from './blocking.ts';
 import type { Context } from './context.ts';
 import type { Notices } from './notices.ts';
 import type { Program } from './program.ts';
+import { isShownNow } from './reach.ts';
 import type { Span } from './spawn-program.ts';
 import type { RunState } from './state.ts';
 
@@ -36,7 +37,7 @@ export class Touching {
     if (!this.#changed(program, state)) return;
     const at = Math.max(0, state.tick - 1) / TICKS_PER_SECOND;
     for (const body of BODIES) {
-      const object = this.#blocking.objectOf(body);
+      const object = this.#bodyOf(body);
       const now = new Set(object < 0 ? [] : this.#blocking.touched(object, this.#blocking.along(body)));
       for (let blocker = 0; blocker < program.blockers.length; blocker++) {
         const was = state.touched[2 * blocker + body] as number;
@@ -47,6 +48,13 @@ export class Touching {
         state.touched[2 * blocker + body] = is;
       }
     }
+  }
+
+  /** The object that may touch something, −1 where there is none or it is hidden. */
+  #bodyOf(body: number): number {
+    const { program, state } = this.#run;
+    const object = this.#blocking.objectOf(body);
+    return object >= 0 && isShownNow(program, state, object) ? object : -1;
   }
 
   /** These objects go: what touches them, and what they touch, is let go now. */
@@ -95,7 +103,7 @@ export class Touching {
       any = this.#differs(k, b.object, this.#blocking.counts(b) ? 1 : 0) || any;
     }
     for (const body of BODIES) {
-      const object = this.#blocking.objectOf(body);
+      const object = this.#bodyOf(body);
       any = this.#differs(n + body, object, object) || any;
     }
     return any;

@@ -5,7 +5,7 @@
 import { atan2Deg, MAT } from '../base/index.ts';
 import { CHANNELS, isSameKey, type Visitor } from '../model/index.ts';
 import { viewMatrix } from '../world/index.ts';
-import type { Blocking } from './blocking.ts';
+import { type Blocking, NO_WAY } from './blocking.ts';
 import type { Context } from './context.ts';
 import { hold } from './moving.ts';
 import { isShownNow, isWithin } from './reach.ts';
@@ -110,7 +110,7 @@ export class Walking {
     const inParent = this.#scene.seenFromParent(object, [...way]);
     for (let axis = 0; axis < 3; axis++) {
       const by = inParent[axis] as number;
-      if (by === 0) continue;
+      if (Math.abs(by) < NO_WAY) continue;
       const at = object * CHANNELS + axis;
       const place = (values[at] as number) + by;
       hold(program, state, at, place, clock);

@@ -1,5 +1,8 @@
 /** Convex hulls in a plane, and the way of a point among them, along which it slides. Hulls are rows of x and y. */
 
+/** What is nearer than this is at one place, px. */
+const SAME_PLACE = 1e-9;
+
 /**
  * The convex hull of points, counter-clockwise from the corner with the greatest x (of equals, the least y); after Andrew's
  * monotone chain (1979). Fewer than three corners for points on one line.
@@ -17,7 +20,11 @@ export function convexHull(points: readonly (readonly [number, number])[]): Floa
     }
     return out.slice(0, -1);
   };
-  const ring = [...half(sorted), ...half(sorted.toReversed())];
+  // Of corners at one place one is kept: the way from one to the other would be rounding, no edge.
+  const ring = [...half(sorted), ...half(sorted.toReversed())].filter((p, i, all) => {
+    const q = all[(i + 1) % all.length] as readonly [number, number];
+    return all.length === 1 || Math.hypot(p[0] - q[0], p[1] - q[1]) > SAME_PLACE;
+  });
   const [only] = sorted;
   if (ring.length === 0) return Float64Array.from(only ?? []);
   let first = 0;
@@ -45,15 +52,25 @@ const DEEP = 1e-6;
 /** Edges that a way meets at most. */
 const MOST_EDGES = 4;
 
-/** How far a point is outside a hull at its nearest edge; negative inside. Infinite for what has no area. */
+/** How far a point is from a hull; negative inside, by the nearest edge. Infinite for what has no area. */
 export function distanceTo(hull: Float64Array, x: number, y: number): number {
   if (hull.length < 6) return Number.POSITIVE_INFINITY;
   let most = Number.NEGATIVE_INFINITY;
+  let least = Number.POSITIVE_INFINITY;
   for (let i = 0; i < hull.length; i += 2) {
     const [nx, ny] = normalOf(hull, i);
-    most = Math.max(most, (x - (hull[i] as number)) * nx + (y - (hull[i + 1] as number)) * ny);
+    const [u, v] = [x - (hull[i] as number), y - (hull[i + 1] as number)];
+    const off = u * nx + v * ny;
+    most = Math.max(most, off);
+    // Before an edge it is as far as the edge's line, past an end of it as far as that corner.
+    const along = v * nx - u * ny;
+    const j = (i + 2) % hull.length;
+    const length =
+      ((hull[j + 1] as number) - (hull[i + 1] as number)) * nx -
+      ((hull[j] as number) - (hull[i] as number)) * ny;
+    least = Math.min(least, Math.hypot(off, along - Math.max(0, Math.min(length, along))));
   }
-  return most;
+  return most < 0 ? most : least;
 }
 
 /**
@@ -73,7 +90,7 @@ export function outOf(hull: Float64Array, x: number, y: number, axis: 0 | 1 | nu
       if (into > 0) ahead = Math.min(ahead, t);
       else back = Math.max(back, t);
     }
-    const by = -back < ahead ? back : ahead;
+    const by = -back < ahead - 1e-9 ? back : ahead;
     if (!Number.isFinite(by)) return [x, y];
     return axis === 0 ? [x + by, y] : [x, y + by];
   }
@@ -150,6 +167,7 @@ function meets(
   let enter = Number.NEGATIVE_INFINITY;
   let leave = Number.POSITIVE_INFINITY;
   let normal: [number, number] | null = null;
+  let outside = 0;
   for (let i = 0; i < hull.length; i += 2) {
     const [nx, ny] = normalOf(hull, i);
     const off = (px - (hull[i] as number)) * nx + (py - (hull[i + 1] as number)) * ny;
@@ -164,9 +182,12 @@ function meets(
       if (t > enter) {
         enter = t;
         normal = [nx, ny];
+        outside = off;
       }
     } else leave = Math.min(leave, t);
   }
   if (!normal || enter >= leave - 1e-12 || enter > 1 || leave <= 1e-12) return null;
+  // What stands on an edge and goes off it has the opposite one far behind it: that is not met.
+  if (outside < -DEEP) return null;
   return { at: Math.max(0, enter), normal };
 }

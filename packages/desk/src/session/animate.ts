@@ -76,7 +76,13 @@ export function animateAnew(s: Session, object: SceneObject): void {
     ...{ id: s.newId('clips'), name, root, duration: NEW_CLIP, loop: 'once', tracks: [], cues: [] },
   };
   const state: State = { id: s.newId('states'), name, play: { clip: clip.id, speed: 1, from: 'here' } };
-  const grown = { ...lane, states: [...lane.states, state] };
+  // From where the lane begins into the motion, as soon as it is said when.
+  const begins = lane.states.find((x) => x.id === lane.initial) ?? (lane.states[0] as State);
+  const grown = {
+    ...lane,
+    states: [...lane.states, state],
+    transitions: [...lane.transitions, newTransition(s, begins.id, state.id)],
+  };
   const id = machine?.id ?? s.newId('machines');
   s.edit(`Animated ${object.name}`, (e) => {
     e.add('clips', clip);
@@ -85,17 +91,7 @@ export function animateAnew(s: Session, object: SceneObject): void {
         ...m,
         lanes: m.lanes.map((l) => (l.id === lane.id ? grown : l)),
       }));
-    else
-      e.add('machines', {
-        ...{ id, name: object.name, object: object.id },
-        lanes: [
-          {
-            ...grown,
-            // From rest into the motion, as soon as something is set there.
-            transitions: [newTransition(s, (grown.states[0] as State).id, state.id)],
-          },
-        ],
-      });
+    else e.add('machines', { id, name: object.name, object: object.id, lanes: [grown] });
   });
   if (s.state.readOnly) return;
   s.set({

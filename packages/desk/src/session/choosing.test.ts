@@ -63,8 +63,8 @@ it('what was wired sets the transition that waited; a state goes by the new name
   const lane = () => machine().lanes[0] as ReturnType<typeof machine>['lanes'][number];
   const [rest, moves] = lane().states.map((x) => x.id) as [string, string];
   expect(lane().transitions.map((t) => t.set)).toEqual([false]);
-  const [click] = likelyEvents(s, machine(), lane(), rest);
-  wire(s, machine(), lane(), rest, moves, click as NonNullable<typeof click>, false);
+  const [click] = likelyEvents(s, machine(), lane(), rest, moves);
+  wire(s, machine(), lane(), rest, moves, click as NonNullable<typeof click>, 'no');
   expect(lane().transitions.map((t) => [t.on?.event, t.set])).toEqual([['pointer.click', true]]);
   // A second way between the two is another transition.
   addTransition(s, machine().id, lane(), rest, moves);

@@ -5,6 +5,7 @@ import {
   type Drag,
   defaultBase,
   defaultEasing,
+  type Easing,
   type Editor,
   type Follow,
   isSolid,
@@ -25,6 +26,8 @@ import { giveZone, newZone, type ZoneKind } from './zones.ts';
 
 type Value = number | string;
 
+/** How far a hinge opens, degrees. */
+const OPENS = 75;
 /** The colour of what is warm. */
 export const WARM = '#e8973f';
 
@@ -40,27 +43,33 @@ export class Maker {
     this.object = object;
   }
 
+  /** A clip of its own; each property goes through its values, evenly over the whole time. */
   clip(
     name: string,
     duration: number,
-    keys: readonly (readonly [property: string, from: Value, to: Value])[],
+    keys: readonly (readonly [property: string, ...values: Value[]])[],
+    more: Partial<Pick<Clip, 'loop'>> & { readonly easing?: Easing } = {},
   ): string {
     const { id: root } = this.object;
     const taken = this.e.store.all('clips').flatMap((c) => (c.root === root ? [c.name] : []));
-    const key = (t: number, value: Value) => ({ t, value, easing: defaultEasing() });
+    const { easing = defaultEasing(), loop = 'once' } = more;
+    const key = (t: number, value: Value) => ({ t, value, easing });
     const clip: Clip = {
       ...{
         id: this.newId('clips'),
         name: uniqueName(name, new Set(taken)),
         root,
         duration,
-        loop: 'once',
+        loop,
         cues: [],
       },
       tracks: keys.map(
-        ([property, from, to]): Track => ({
+        ([property, ...values]): Track => ({
           ...{ object: root, property, mode: 'absolute' },
-          keys: duration === 0 ? [key(0, to)] : [key(0, from), key(duration, to)],
+          keys:
+            duration === 0
+              ? [key(0, values.at(-1) as Value)]
+              : values.map((v, k) => key((k * duration) / (values.length - 1), v)),
         }),
       ),
     };
@@ -78,10 +87,15 @@ export class Maker {
     return id;
   }
 
-  reaction(on: Reaction['on'], actions: Reaction['actions']): void {
+  get frame(): { readonly width: number; readonly height: number } {
+    return this.e.store.head.frame;
+  }
+
+  /** What the object does; for so many seconds after it once did it does not again. */
+  reaction(on: Reaction['on'], actions: Reaction['actions'], cooldown = 0): void {
     this.e.add('reactions', {
       ...{ id: this.newId('reactions'), object: this.object.id, on, when: [] },
-      ...{ after: 0, cooldown: 0, limit: 'always', actions },
+      ...{ after: 0, cooldown, limit: 'always', actions },
     });
   }
 
@@ -120,13 +134,40 @@ export class Maker {
     this.reaction({ event: 'pointer.click' }, [{ do: 'toggle', signal }]);
   }
 
-  /** A pivot in the middle becomes one at an edge: the upper one of a solid, the left one of what is flat. */
-  hinge(): void {
-    const { base } = this.object;
-    if (base.pivot.some((n) => n !== 0)) return;
+  /**
+   * How it turns on a hinge: about the edge at which its pivot is, a solid toward whoever looks at it. A pivot in the
+   * middle becomes one at the upper edge of a solid, at the left one of what is flat.
+   */
+  hinge(): {
+    readonly property: 'rotation.x' | 'rotation.y' | 'rotation.z';
+    readonly now: number;
+    readonly by: number;
+  } {
+    const solid = isSolid(this.object);
     const [w, h] = sizeOf(this.object);
-    const edge: Vec3 = isSolid(this.object) ? [0, h / 2, 0] : [-w / 2, 0, 0];
-    this.e.update('objects', this.object.id, (o) => ({ ...o, base: withPivot(o.base, edge) }));
+    if (this.object.base.pivot.every((n) => n === 0)) {
+      const edge: Vec3 = solid ? [0, h / 2, 0] : [-w / 2, 0, 0];
+      this.e.update('objects', this.object.id, (o) => ({ ...o, base: withPivot(o.base, edge) }));
+    }
+    const { pivot, rotation } = (this.e.store.get('objects', this.object.id) as SceneObject).base;
+    const upright = Math.abs(pivot[0]) / Math.max(w, 1) > Math.abs(pivot[1]) / Math.max(h, 1);
+    const turn = (axis: 0 | 1 | 2, sign: number) => ({
+      ...{ property: (['rotation.x', 'rotation.y', 'rotation.z'] as const)[axis], now: rotation[axis] },
+      by: sign * OPENS,
+    });
+    if (!solid) return turn(2, upright && pivot[0] > 0 ? 1 : -1);
+    return upright ? turn(1, pivot[0] > 0 ? 1 : -1) : turn(0, pivot[1] < 0 ? 1 : -1);
+  }
+
+  /** Where it waits beyond the side of the frame to which it is nearer, along x. */
+  outside(): number {
+    const { base, parent } = this.object;
+    const [x] = base.position;
+    const [w] = sizeOf(this.object);
+    const { width } = this.frame;
+    // What lies in something else is as far off as the whole frame is wide.
+    const far = parent === null ? width / 2 + w - Math.abs(x) : width + w;
+    return x + (x > 0 ? far : -far);
   }
 
   follow(property: string, source: Follow['source'], how: Pick<Follow, 'from' | 'to' | 'smooth'>): void {

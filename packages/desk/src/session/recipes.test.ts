@@ -1,7 +1,7 @@
 import 'fake-indexeddb/auto';
 import { checkIntegrity, readPiece } from '@apple-tick/core/check';
 import { emptyPiece, History, PieceStore, type SceneObject, writePiece } from '@apple-tick/core/model';
-import { compile, propertyValue, Run } from '@apple-tick/core/run';
+import { compile, type Input, propertyValue, Run } from '@apple-tick/core/run';
 import { describe, expect, it } from 'vitest';
 import { addObject } from '../commands/registry.ts';
 import { putRecipe, RECIPES, type Recipe, shownInputs, shownPiece } from './recipes.ts';
@@ -34,6 +34,61 @@ describe('recipes', () => {
     expect(turn.at(-1)).toBe(0);
   });
 
+  it.each([
+    ['left', [-50, 0, 0], 'rotation.y'],
+    ['right', [50, 0, 0], 'rotation.y'],
+    ['upper', [0, 50, 0], 'rotation.x'],
+    ['lower', [0, -50, 0], 'rotation.x'],
+  ] as const)(
+    'a solid with its pivot at the %s edge opens about that, toward who looks',
+    (_, pivot, property) => {
+      const store = new PieceStore(emptyPiece('p', 'Test'));
+      const s = new Session({ store, history: new History(store), seq: 0, left: [] }, false);
+      addObject(s, 'box');
+      const id = s.state.object as string;
+      s.edit('x', (e) =>
+        e.update('objects', id, (o) => ({ ...o, base: { ...o.base, pivot: [...pivot] } }) as SceneObject),
+      );
+      putRecipe(s, recipe('hinge'), id);
+      expect(s.store.all('clips')[0]?.tracks.map((t) => t.property)).toEqual([property]);
+      const run = new Run(compile(s.store.toPiece()));
+      const switched = s.store.all('signals')[0]?.id as string;
+      run.step([{ at: 0, set: { [switched]: true } } as Input]);
+      for (let n = 0; n < 60; n++) run.step([]);
+      // Its far edge has come toward +Z.
+      const of = (p: string) => propertyValue(run.state.values, 0, p) as number;
+      const [x, y] = [of('rotation.x'), of('rotation.y')].map((d) => (d * Math.PI) / 180) as [number, number];
+      const z = pivot[0] === 0 ? -pivot[1] * Math.sin(x) : pivot[0] * Math.sin(y);
+      expect(z).toBeGreaterThan(40);
+    },
+  );
+
+  it('what appears or slides in comes from nothing, or from beyond the frame, to where it stands', () => {
+    const opacity = course('appears', 'opacity');
+    expect(opacity[0]).toBe(0);
+    expect(opacity.at(-1)).toBe(1);
+    const x = course('slides', 'position.x');
+    expect(x[0]).toBeLessThanOrEqual(-160 - 50);
+    expect(x.at(-1)).toBe(0);
+  });
+
+  it('what is on while near is clear then only; what turns by steps stands at quarters', () => {
+    const opacity = course('while', 'opacity');
+    expect(opacity[10]).toBeCloseTo(0.3, 9);
+    expect(Math.max(...opacity)).toBeCloseTo(1, 9);
+    expect(opacity.at(-1)).toBeCloseTo(0.3, 9);
+    const turn = course('steps', 'rotation.z');
+    expect([10, 50, 85, 140].map((t) => turn[t])).toEqual([0, -90, -180, -270]);
+  });
+
+  it('what follows along a path is where the pointer is along the frame', () => {
+    const [x, y] = [course('along', 'position.x'), course('along', 'position.y')];
+    expect((x.at(-1) as number) - (x[30] as number)).toBeGreaterThan(60);
+    const middle = x.findIndex((n) => n > 0);
+    expect(y[middle]).toBeGreaterThan(25);
+    expect(y[30]).toBeLessThan(y[middle] as number);
+  });
+
   it('what lifts sinks again; what is on is larger', () => {
     const y = course('lift', 'position.y');
     expect(Math.max(...y)).toBeCloseTo(8.4, 9);
@@ -62,6 +117,7 @@ describe('recipes', () => {
       return out;
     };
     expect(told('burst')).toEqual(['burst']);
+    expect(told('says')).toEqual(['Good morning!', 'A fine day for it.', 'Until tomorrow.']);
     expect(told('spawn')).toEqual([
       'spawn.start',
       'spawn.start',

@@ -4,10 +4,10 @@ import {
   Editor,
   emptyPiece,
   type Follow,
-  isSolid,
   type Piece,
   PieceStore,
   type SceneObject,
+  type State,
   sizeOf,
   type TweenEasing,
 } from '@apple-tick/core/model';
@@ -53,11 +53,9 @@ export const RECIPES: readonly Recipe[] = [
     name: 'Opens and closes',
     says: (n) => `A click opens ${n} on its hinge, the next one turns it back from wherever it is.`,
     make: (m) => {
-      m.hinge();
+      const { property, now, by } = m.hinge();
       const signal = m.switchSignal(`${m.object.name} open`);
-      const axis = isSolid(m.object) ? 'rotation.x' : 'rotation.z';
-      const now = m.object.base.rotation[axis === 'rotation.x' ? 0 : 2];
-      const clip = m.clip(`${m.object.name} opens`, 0.6, [[axis, now, now - 75]]);
+      const clip = m.clip(`${m.object.name} opens`, 0.6, [[property, now, now + by]]);
       const is = (v: boolean) => ({ when: [{ signal, is: v }] });
       m.lane(
         'Hinge',
@@ -85,6 +83,156 @@ export const RECIPES: readonly Recipe[] = [
         [0.4, 'click'],
         [1.8, 'click', [-37, 48]],
       ],
+    },
+  },
+  {
+    id: 'appears',
+    name: 'Appears',
+    says: (n) => `${n} fades in and grows to its size as the piece starts.`,
+    make: (m) => {
+      const { opacity, scale } = m.object.base;
+      const clip = m.clip(`${m.object.name} appears`, 0.5, [
+        ['opacity', 0, opacity],
+        ['scale.x', scale[0] * 0.8, scale[0]],
+        ['scale.y', scale[1] * 0.8, scale[1]],
+      ]);
+      m.lane(
+        'Coming',
+        [
+          ['appearing', from(clip)],
+          ['there', 'rest'],
+        ],
+        [['appearing', 'there', done]],
+      );
+    },
+    shown: { seconds: 1.6, acts: [] },
+  },
+  {
+    id: 'slides',
+    name: 'Slides in from outside',
+    says: (n) => `${n} waits outside the frame and slides in to its place as the piece starts.`,
+    make: (m) => {
+      const [x] = m.object.base.position;
+      const clip = m.clip(`${m.object.name} slides in`, 0.8, [['position.x', m.outside(), x]], {
+        easing: { bezier: [...EASING_PRESETS['ease-out']] },
+      });
+      m.lane(
+        'Coming',
+        [
+          ['sliding in', from(clip)],
+          ['there', 'rest'],
+        ],
+        [['sliding in', 'there', done]],
+      );
+    },
+    shown: { seconds: 1.8, acts: [] },
+  },
+  {
+    id: 'while',
+    name: 'While near, on',
+    says: (n) => `${n} is clear while something is near and faint else; a switch says so to others.`,
+    make: (m) => {
+      const collider = m.zone('near');
+      const signal = m.switchSignal(`near ${m.object.name}`);
+      const clip = m.clip(`${m.object.name} is faint`, 0, [['opacity', 1, m.object.base.opacity * 0.3]]);
+      const is = (v: boolean) => ({ when: [{ signal, is: v }], crossfade: { seconds: 0.2 } });
+      m.reaction({ event: 'near.enter', collider }, [{ do: 'set', signal, to: true }]);
+      m.reaction({ event: 'near.leave', collider }, [{ do: 'set', signal, to: false }]);
+      m.lane(
+        'While near',
+        [
+          ['faint', { clip, speed: 1, from: 'start' }],
+          ['clear', 'rest'],
+        ],
+        [
+          ['faint', 'clear', is(true)],
+          ['clear', 'faint', is(false)],
+        ],
+      );
+    },
+    shown: { seconds: 3, acts: [], comes: { from: [-175, 50], to: [175, 50], seconds: 3 } },
+  },
+  {
+    id: 'steps',
+    name: 'Turns by steps',
+    says: (n) =>
+      `Each click turns ${n} on by a quarter, and never drifts; clicks that come too soon are let be.`,
+    make: (m) => {
+      const { id: object } = m.object;
+      const turn = { do: 'tween', object, property: 'rotation.z', by: -90, seconds: 0.3 } as const;
+      m.reaction({ event: 'pointer.click' }, [{ ...turn, easing: EASE_OUT }], 0.3);
+      m.hint(`Turn ${m.object.name}`);
+    },
+    shown: {
+      seconds: 2.4,
+      acts: [
+        [0.3, 'click'],
+        [0.9, 'click'],
+        [1.5, 'click'],
+      ],
+    },
+  },
+  {
+    id: 'says',
+    name: 'Says in turn',
+    says: (n) => `Each click on ${n} makes it say the next of three sentences, and then the first again.`,
+    make: (m) => {
+      const { id: object } = m.object;
+      const says = (text: string): Partial<State> => ({
+        onEntry: [{ do: 'caption', object, text, seconds: 3 }],
+      });
+      const names = ['quiet', 'first', 'second', 'third'] as const;
+      const [quiet, first, second, third] = names;
+      m.lane(
+        'Says',
+        [
+          [quiet, 'rest'],
+          [first, 'rest', says('Good morning!')],
+          [second, 'rest', says('A fine day for it.')],
+          [third, 'rest', says('Until tomorrow.')],
+        ],
+        [
+          [quiet, first, click],
+          [first, second, click],
+          [second, third, click],
+          [third, first, click],
+        ],
+      );
+      m.hint(`Talk to ${m.object.name}`);
+    },
+    shown: {
+      seconds: 4,
+      acts: [
+        [0.2, 'click'],
+        [1.4, 'click'],
+        [2.6, 'click'],
+      ],
+    },
+  },
+  {
+    id: 'along',
+    name: 'Follows along a path',
+    says: (n) =>
+      `${n} goes along a path, as far as the pointer is from left to right; its points can be pulled.`,
+    make: (m) => {
+      const [x, y] = m.object.base.position;
+      const { width } = m.frame;
+      const far = width / 5;
+      const clip = m.clip(
+        `${m.object.name} goes along`,
+        1,
+        [
+          ['position.x', x - far, x, x + far],
+          ['position.y', y, y + far / 2, y],
+        ],
+        { easing: 'linear' },
+      );
+      const lane = m.lane('Path', [['goes along', { clip, speed: 1, from: 'start' }]], []);
+      m.scrub(lane, clip, { pointer: 'x' }, { from: [-width / 3, width / 3], to: [0, 1], smooth: 0.12 });
+    },
+    shown: {
+      seconds: 3,
+      acts: Array.from({ length: 40 }, (_, k): Act => [k / 15, 'enter', [6 * k - 120, -50]]),
     },
   },
   {

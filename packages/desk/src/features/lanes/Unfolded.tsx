@@ -1,9 +1,12 @@
 import type { Lane, Machine, State, Transition } from '@apple-tick/core/model';
-import type { ReactNode } from 'react';
+import { Popover } from 'radix-ui';
+import { type ReactNode, useState } from 'react';
 import { useSession, useUi, useVersion } from '../../session/hooks.ts';
+import { waits } from '../../session/machines.ts';
 import { nameOf, ticketWords } from '../../session/words.ts';
 import { PosePicture, useLanePoses } from '../../ui/lane-poses.tsx';
 import { Ticket } from '../../ui/Ticket.tsx';
+import { WhenList } from './WhenList.tsx';
 
 const TICKET = 20;
 const MOST_WIDTH = 190;
@@ -109,6 +112,14 @@ function Join(props: { machine: Machine; lane: Lane; t: Transition; out: boolean
       />
     </svg>
   );
+  if (!out && waits(t, t.from, t.to))
+    return (
+      <span className="flex items-center flex-none">
+        {arrow(toLeft)}
+        <When machine={machine} lane={lane} t={t} other={other} />
+        {arrow(!toLeft)}
+      </span>
+    );
   return (
     <span className="flex items-center flex-none">
       {arrow(toLeft)}
@@ -122,5 +133,37 @@ function Join(props: { machine: Machine; lane: Lane; t: Transition; out: boolean
       />
       {arrow(!toLeft)}
     </span>
+  );
+}
+
+/** What does not yet know when it comes asks here. */
+function When({ machine, lane, t, other }: { machine: Machine; lane: Lane; t: Transition; other: string }) {
+  const s = useSession();
+  const [open, setOpen] = useState(false);
+  return (
+    <Popover.Root open={open} onOpenChange={setOpen}>
+      <Popover.Trigger asChild>
+        <button type="button" className="btn btn-brass h-5 px-2 py-0 text-[11.5px] whitespace-nowrap">
+          from {other}: when?
+        </button>
+      </Popover.Trigger>
+      <Popover.Portal>
+        <Popover.Content
+          className="menu w-[330px]"
+          aria-label="What sets it off"
+          sideOffset={4}
+          collisionPadding={8}
+        >
+          <WhenList
+            machine={machine}
+            lane={lane}
+            from={t.from}
+            to={t.to}
+            onDone={() => setOpen(false)}
+            onElse={() => s.select({ kind: 'transition', machine: machine.id, lane: lane.id, id: t.id })}
+          />
+        </Popover.Content>
+      </Popover.Portal>
+    </Popover.Root>
   );
 }

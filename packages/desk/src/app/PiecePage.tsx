@@ -213,7 +213,7 @@ export function Screen() {
       <ImportDialog job={job} onDone={broughtIn} check={measured} onClose={next} />
       <Parts
         left={<Objects />}
-        view={<View />}
+        view={<View onBringIn={() => picker.current?.click()} />}
         right={
           <aside
             className={`bg-card border-l border-line min-w-0 ${running ? 'flex flex-col overflow-hidden' : 'overflow-auto'}`}

@@ -14,6 +14,7 @@ import { addCue, allKeys, deleteChosenKeys, keyChosen, reverseChosen, selectKeys
 import { addMachine, addState, addTransition, duplicateState } from '../session/machines.ts';
 import {
   capital,
+  DRAW_KEYS,
   DRAWN_KINDS,
   type DrawnKind,
   KIND_WORDS,
@@ -21,7 +22,7 @@ import {
   topOf,
 } from '../session/model-help.ts';
 import { newObject } from '../session/new-object.ts';
-import { putRecipe, RECIPES } from '../session/recipes.ts';
+import { putRecipe, RECIPES, type Recipe } from '../session/recipes.ts';
 import type { Session } from '../session/session.ts';
 import { addSheet, deleteCue, doneByHand, sheetOfHand } from '../session/sheets.ts';
 import { addInstance, cutLoose, makeTemplate, openTemplate } from '../session/templates.ts';
@@ -62,6 +63,14 @@ export function addObject(s: Session, kind: DrawnKind): void {
   const made = newObject(s.store, kind, id, name, parent);
   s.edit(`Added ${name}`, (e) => e.add('objects', made));
   s.chooseNew(id);
+}
+
+/** In a piece with nothing in it: a first thing, with a recipe on it; one step. */
+export function beginWith(s: Session, recipe: Recipe): void {
+  s.step(`Began with: ${recipe.name.toLowerCase()}`, () => {
+    addObject(s, 'rect');
+    if (s.state.object !== null) putRecipe(s, recipe, s.state.object);
+  });
 }
 
 /** Gives the focus to the first such thing on the screen; false when there is none. */
@@ -162,6 +171,9 @@ export function tellOutside(s: Session, outside: readonly OutsideReference[]): v
     notice: names.length === 0 ? '' : `The copy still acts on what lies outside it: ${names.join(', ')}.`,
   });
 }
+
+/** A kind with its article. */
+const a = (kind: DrawnKind) => `${kind === 'ellipse' ? 'an' : 'a'} ${KIND_WORDS[kind]}`;
 
 /** About the middle of the view. */
 function zoomBy(s: Session, factor: number): void {
@@ -355,8 +367,16 @@ export const COMMANDS: readonly CommandInfo[] = [
     keys: [],
     run: (s) => s.set({ zones: !s.state.zones }),
   },
+  ...DRAWN_KINDS.filter((kind) => kind !== 'group').map((kind) => ({
+    id: `draw.${kind}`,
+    place: 'objects' as const,
+    name: `Draw ${a(kind)}`,
+    keys: DRAW_KEYS[kind] ? [DRAW_KEYS[kind]] : [],
+    run: (s: Session) => s.set({ tool: 'shape', shape: kind }),
+    enabled: (s: Session) => !s.state.running,
+  })),
   {
-    id: 'draw.path',
+    id: 'draw.points',
     place: 'objects',
     name: 'Draw a path by points',
     keys: ['p'],
@@ -394,7 +414,7 @@ export const COMMANDS: readonly CommandInfo[] = [
   ...DRAWN_KINDS.map((kind) => ({
     id: `add.${kind}`,
     place: 'objects' as const,
-    name: `Add ${kind === 'ellipse' ? 'an' : 'a'} ${KIND_WORDS[kind]}`,
+    name: `Add ${a(kind)}`,
     keys: [],
     run: (s: Session) => addObject(s, kind),
   })),

@@ -93,6 +93,15 @@ export const DRAWN_KINDS = (Object.keys(KIND_WORDS) as ObjectKind[]).filter(
   (k): k is DrawnKind => k !== 'image' && k !== 'mesh' && k !== 'instance',
 );
 
+/** The letters with which those are taken that are drawn most. */
+export const DRAW_KEYS: Partial<Record<DrawnKind, string>> = {
+  rect: 's',
+  ellipse: 'd',
+  text: 'l',
+  box: 'b',
+  cylinder: 'y',
+};
+
 /** These kinds as a menu lists them. */
 export const KIND_MENU = DRAWN_KINDS.map((kind) => [kind, capital(KIND_WORDS[kind])] as const);
 

@@ -12,7 +12,8 @@ import { inParent } from './arrange.ts';
 import { capital, type DrawnKind, KIND_WORDS, type PieceStore, topOf } from './model-help.ts';
 import type { Session } from './session.ts';
 
-const FILLS: Record<DrawnKind, string> = {
+/** The colour that a new object of each kind has. */
+export const FILLS: Record<DrawnKind, string> = {
   group: '#c9c2ae',
   rect: '#7fa982',
   ellipse: '#c14436',

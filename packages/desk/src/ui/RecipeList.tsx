@@ -22,22 +22,34 @@ const HEIGHT = 63;
 export function RecipeList({ object, onPut }: { object: SceneObject; onPut?: () => void }) {
   const s = useSession();
   return RECIPES.map((recipe) => (
-    <button
+    <RecipeButton
       key={recipe.id}
-      type="button"
-      className="flex gap-3 items-center w-full text-left p-1.5 rounded-[7px] hover:bg-chosen focus-visible:bg-chosen"
-      onClick={() => {
+      recipe={recipe}
+      says={recipe.says(object.name)}
+      onPick={() => {
         onPut?.();
         putRecipe(s, recipe, object.id);
       }}
+    />
+  ));
+}
+
+/** A recipe with its moving picture and what it does, in words. */
+export function RecipeButton(props: { recipe: Recipe; says: string; onPick: () => void }) {
+  const { recipe } = props;
+  return (
+    <button
+      type="button"
+      className="flex gap-3 items-center w-full text-left p-1.5 rounded-[7px] hover:bg-chosen focus-visible:bg-chosen"
+      onClick={props.onPick}
     >
       <Shown recipe={recipe} />
       <span>
         <span className="block font-semibold">{recipe.name}</span>
-        <span className="block text-ink-2 text-[11.5px]">{recipe.says(object.name)}</span>
+        <span className="block text-ink-2 text-[11.5px]">{props.says}</span>
       </span>
     </button>
-  ));
+  );
 }
 
 /** A run of the small piece that has the recipe, with what is done to it, again and again. */

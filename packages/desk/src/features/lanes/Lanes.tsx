@@ -1,15 +1,23 @@
 import type { Lane, Machine, SceneObject, TemplateHead } from '@apple-tick/core/model';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useEffect, useRef } from 'react';
+import { beginWith } from '../../commands/registry.ts';
 import { CLIP_TYPE } from '../../session/dragged.ts';
 import { useCalmTable, useRun, useSession, useUi } from '../../session/hooks.ts';
 import { addMachine, addState, showMachine } from '../../session/machines.ts';
+import { capital } from '../../session/model-help.ts';
+import { RECIPES } from '../../session/recipes.ts';
 import { NO_MACHINE } from '../../session/session.ts';
 import { openTemplate, timesWords, usesOfTemplate } from '../../session/templates.ts';
-import { RecipeList } from '../../ui/RecipeList.tsx';
+import { RecipeButton, RecipeList } from '../../ui/RecipeList.tsx';
 import { useHeight } from '../../ui/use-width.ts';
 import { activeIn } from './active.ts';
 import { LaneRow } from './LaneRow.tsx';
+
+/** The recipes with which an empty piece may begin. */
+const BEGINNINGS = ['hinge', 'lift', 'spin', 'pull', 'slides', 'says', 'fill', 'look'].flatMap(
+  (id) => RECIPES.find((r) => r.id === id) ?? [],
+);
 
 /** Of a machine that is not worked on, and of a lane of the one that is, px. */
 const LINE = 30;
@@ -124,6 +132,7 @@ const keyOf = (l: Line) =>
 /** What is chosen has no machine: how it gets one. */
 function NoMachine({ object }: { object: SceneObject | undefined }) {
   const s = useSession();
+  if (!object && s.store.ids('objects').length === 0) return <Beginnings />;
   if (!object) return <p className="p-6">Select the object that is to behave, then give it a machine.</p>;
   return (
     <div className="h-full overflow-auto px-6 py-4">
@@ -139,6 +148,31 @@ function NoMachine({ object }: { object: SceneObject | undefined }) {
         className="grid gap-x-4 grid-cols-[repeat(auto-fill,minmax(330px,1fr))]"
       >
         <RecipeList object={object} />
+      </section>
+    </div>
+  );
+}
+
+/** In a piece with nothing in it: things that already do something, to be had at a click and changed. */
+function Beginnings() {
+  const s = useSession();
+  return (
+    <div className="h-full overflow-auto px-6 py-4">
+      <p className="mb-2">
+        Or begin with a thing that does something: it is drawn and wired here, and yours to change.
+      </p>
+      <section
+        aria-label="Beginnings"
+        className="grid gap-x-4 grid-cols-[repeat(auto-fill,minmax(270px,1fr))]"
+      >
+        {BEGINNINGS.map((recipe) => (
+          <RecipeButton
+            key={recipe.id}
+            recipe={recipe}
+            says={capital(recipe.says('it'))}
+            onPick={() => beginWith(s, recipe)}
+          />
+        ))}
       </section>
     </div>
   );

@@ -14,6 +14,7 @@ import { DrawShape } from './DrawShape.tsx';
 import type { Posed } from './drag.ts';
 import { EdgeMarks } from './EdgeMarks.tsx';
 import { EffectHandles, EffectPreview } from './EffectPreview.tsx';
+import { EmptyPiece } from './EmptyPiece.tsx';
 import { paintGhosts } from './ghosts.ts';
 import { Handles } from './Handles.tsx';
 import { LiveHand } from './LiveHand.tsx';
@@ -37,7 +38,7 @@ const SPACES: Record<string, { width: number; height: number } | undefined> = {
 };
 
 /** The view: the frame as it is, with handles for what is selected; while running, the live frame. */
-export function View() {
+export function View({ onBringIn }: { onBringIn: () => void }) {
   const s = useSession();
   const version = useVersion();
   const head = useHead();
@@ -232,6 +233,7 @@ export function View() {
           />
         )}
         <ViewMessages screen={screen} width={f.w} height={f.h} />
+        {!run && <EmptyPiece onBringIn={onBringIn} />}
         {run && <LiveHand canvas={canvas} />}
         {!run && (
           <svg className="absolute inset-0 pointer-events-none w-full h-full" aria-hidden="true">

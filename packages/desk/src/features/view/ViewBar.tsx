@@ -1,20 +1,37 @@
+import {
+  Crop,
+  Crosshair,
+  Eye,
+  History,
+  type LucideIcon,
+  Maximize2,
+  Move,
+  Radar,
+  RotateCw,
+  Scaling,
+  Spline,
+} from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { memo } from 'react';
 import { runCommand } from '../../commands/registry.ts';
 import { useCalmTable, useIsOpen, useSession, useUiParts } from '../../session/hooks.ts';
-import { type DrawnKind, KIND_MENU, KIND_WORDS } from '../../session/model-help.ts';
+import { DRAW_KEYS, type DrawnKind, KIND_MENU, KIND_WORDS } from '../../session/model-help.ts';
 import type { Tool } from '../../session/session.ts';
 import { AddMenu } from '../../ui/AddMenu.tsx';
+import { ShapePicture } from '../../ui/ShapePicture.tsx';
 import { AnimateMenu } from './AnimateMenu.tsx';
 import { hasPoints } from './PathPoints.tsx';
 
-const TOOLS: readonly [Tool, string][] = [
-  ['pivot', 'Pivot'],
-  ['turn', 'Turn'],
-  ['place', 'Place'],
-  ['size', 'Size'],
-  ['scale', 'Scale'],
+const TOOLS: readonly [Tool, string, LucideIcon][] = [
+  ['pivot', 'Pivot', Crosshair],
+  ['turn', 'Turn', RotateCw],
+  ['place', 'Place', Move],
+  ['size', 'Size', Scaling],
+  ['scale', 'Scale', Maximize2],
 ];
+const POINTS: (typeof TOOLS)[number] = ['points', 'Points', Spline];
+/** What is drawn most is taken at a press, where there is room. */
+const SHAPES: readonly DrawnKind[] = ['rect', 'ellipse', 'text', 'box', 'cylinder'];
 /** The kinds to add, and drawing by hand. */
 const DRAW = [...KIND_MENU, ['pen', 'Path by points…']] as const;
 
@@ -41,140 +58,157 @@ export const ViewBar = memo(function ViewBar() {
   const anyMask = useCalmTable('objects').some((o) => o.mask);
   const anyZone = useCalmTable('colliders').length > 0;
   return (
-    <div className="flex flex-wrap items-center gap-[3px] px-2 pt-2 pb-1 flex-none [&_.btn]:px-[6px]">
-      {ui.running ? (
-        <span className="btn !cursor-default">The frame is live: click in it</span>
-      ) : (
-        <>
-          <AnimateMenu />
-          {TOOLS.map(([id, name]) => (
-            <button
-              key={id}
-              type="button"
-              className="btn"
-              aria-pressed={ui.tool === id}
-              onClick={() => s.set({ tool: id })}
+    <div className="@container/view flex-none">
+      <div className="flex items-center gap-[3px] px-2 pt-2 pb-1 [&_.btn]:px-[6px]">
+        {ui.running ? (
+          <span className="btn !cursor-default">The frame is live: click in it</span>
+        ) : (
+          <>
+            <AnimateMenu />
+            {[...TOOLS, ...(withPoints ? [POINTS] : [])].map(([id, name, Icon]) => (
+              <button
+                key={id}
+                type="button"
+                className="btn flex items-center h-[24px]"
+                aria-label={name}
+                title={name}
+                aria-pressed={ui.tool === id}
+                onClick={() => s.set({ tool: id })}
+              >
+                <Icon size={14} className="@min-[640px]/view:hidden" aria-hidden="true" />
+                <span className="@max-[639px]/view:hidden">{name}</span>
+              </button>
+            ))}
+            <span className="flex gap-[3px] @max-[759px]/view:hidden">
+              {SHAPES.map((kind) => (
+                <button
+                  key={kind}
+                  type="button"
+                  className="btn !px-[3px] h-[24px]"
+                  aria-label={`Draw: ${KIND_WORDS[kind]}`}
+                  title={`Draw: ${KIND_WORDS[kind]} (${DRAW_KEYS[kind]?.toUpperCase()})`}
+                  aria-pressed={ui.tool === 'shape' && ui.shape === kind}
+                  onClick={() => runCommand(s, `draw.${kind}`)}
+                >
+                  <ShapePicture kind={kind} size={18} />
+                </button>
+              ))}
+            </span>
+            <AddMenu
+              label="Draw ▾"
+              className={`btn ${drawing ? 'btn-ink' : ''}`}
+              kinds={DRAW}
+              onPick={(k) => {
+                if (k === 'pen') runCommand(s, 'draw.points');
+                else if (k === 'group') runCommand(s, 'add.group');
+                else runCommand(s, `draw.${k}`);
+              }}
             >
-              {name}
-            </button>
-          ))}
-          {withPoints && (
-            <button
-              type="button"
-              className="btn"
-              aria-pressed={ui.tool === 'points'}
-              onClick={() => s.set({ tool: 'points' })}
-            >
-              Points
-            </button>
+              Draw ▾
+            </AddMenu>
+          </>
+        )}
+        <div className="flex items-center gap-[3px] ml-auto">
+          <Look
+            name="Only this"
+            Icon={Eye}
+            on={ui.only !== null}
+            disabled={ui.only === null && ui.object === null}
+            onClick={() => runCommand(s, 'only')}
+          />
+          {open && (
+            <Look
+              name="Ghosts"
+              says="earlier and later poses of what is chosen, and its path"
+              Icon={History}
+              on={ui.ghosts}
+              onClick={() => s.set({ ghosts: !ui.ghosts })}
+            />
           )}
-          <AddMenu
-            label="Draw ▾"
-            className={`btn ${drawing ? 'btn-ink' : ''}`}
-            kinds={DRAW}
-            onPick={(k) => {
-              if (k === 'pen') runCommand(s, 'draw.path');
-              else if (k === 'group') runCommand(s, 'add.group');
-              else s.set({ tool: 'shape', shape: k as DrawnKind });
-            }}
-          >
-            {ui.tool === 'shape'
-              ? `Draw: ${KIND_WORDS[ui.shape]}`
-              : ui.tool === 'pen'
-                ? 'Draw: path'
-                : 'Draw'}{' '}
-            ▾
-          </AddMenu>
-        </>
-      )}
-      {/* What does not fit beside the tools stands below them: nothing of it ever lies outside the window. */}
-      <div className="flex flex-wrap items-center gap-[3px] ml-auto">
-        <button
-          type="button"
-          className="btn"
-          aria-pressed={ui.only !== null}
-          disabled={ui.only === null && ui.object === null}
-          onClick={() => runCommand(s, 'only')}
-        >
-          Only this
-        </button>
-        {open && (
-          <button
-            type="button"
-            className="btn"
-            aria-pressed={ui.ghosts}
-            title="Earlier and later poses of what is chosen, and its path"
-            onClick={() => s.set({ ghosts: !ui.ghosts })}
-          >
-            Ghosts
-          </button>
-        )}
-        {open && ui.ghosts && <GhostMenu />}
-        {anyMask && (
-          <button
-            type="button"
-            className="btn"
-            aria-pressed={ui.masks}
-            onClick={() => s.set({ masks: !ui.masks })}
-          >
-            Masks
-          </button>
-        )}
-        {anyZone && (
-          <button
-            type="button"
-            className="btn"
-            aria-pressed={ui.zones}
-            title="Where things are noticed"
-            onClick={() => s.set({ zones: !ui.zones })}
-          >
-            Zones
-          </button>
-        )}
-        <Dial />
-        <DropdownMenu.Root>
-          <DropdownMenu.Trigger className="btn num" aria-label="View angles">
-            {Math.round(ui.azimuth)}°/{Math.round(ui.elevation)}°
-          </DropdownMenu.Trigger>
-          <DropdownMenu.Portal>
-            <DropdownMenu.Content className="menu">
-              {(['front', 'quarter', 'top'] as const).map((v) => (
-                <DropdownMenu.Item key={v} onSelect={() => runCommand(s, `view.${v}`)}>
-                  {{ front: 'Front', quarter: 'Three-quarter', top: 'Top' }[v]}
-                </DropdownMenu.Item>
-              ))}
-            </DropdownMenu.Content>
-          </DropdownMenu.Portal>
-        </DropdownMenu.Root>
-        <DropdownMenu.Root>
-          <DropdownMenu.Trigger className="btn num">{Math.round(ui.zoom * 100)} %</DropdownMenu.Trigger>
-          <DropdownMenu.Portal>
-            <DropdownMenu.Content className="menu">
-              {[0.5, 1, 2, 4].map((z) => (
-                <DropdownMenu.Item key={z} onSelect={() => s.set({ zoom: z })}>
-                  {z * 100} %
-                </DropdownMenu.Item>
-              ))}
-              <DropdownMenu.Separator className="h-px bg-line my-1" />
-              {(
-                [
-                  ['own', 'The frame as it is made'],
-                  ['wide', 'Tried in a wide space'],
-                  ['tall', 'Tried in a tall space'],
-                ] as const
-              ).map(([space, words]) => (
-                <DropdownMenu.Item key={space} onSelect={() => s.set({ space })}>
-                  {words}
-                  {ui.space === space && <span aria-hidden="true">✓</span>}
-                </DropdownMenu.Item>
-              ))}
-            </DropdownMenu.Content>
-          </DropdownMenu.Portal>
-        </DropdownMenu.Root>
+          {open && ui.ghosts && <GhostMenu />}
+          {anyMask && (
+            <Look name="Masks" Icon={Crop} on={ui.masks} onClick={() => s.set({ masks: !ui.masks })} />
+          )}
+          {anyZone && (
+            <Look
+              name="Zones"
+              says="where things are noticed"
+              Icon={Radar}
+              on={ui.zones}
+              onClick={() => s.set({ zones: !ui.zones })}
+            />
+          )}
+          <Dial />
+          <DropdownMenu.Root>
+            <DropdownMenu.Trigger className="btn num" aria-label="View angles">
+              {Math.round(ui.azimuth)}°/{Math.round(ui.elevation)}°
+            </DropdownMenu.Trigger>
+            <DropdownMenu.Portal>
+              <DropdownMenu.Content className="menu">
+                {(['front', 'quarter', 'top'] as const).map((v) => (
+                  <DropdownMenu.Item key={v} onSelect={() => runCommand(s, `view.${v}`)}>
+                    {{ front: 'Front', quarter: 'Three-quarter', top: 'Top' }[v]}
+                  </DropdownMenu.Item>
+                ))}
+              </DropdownMenu.Content>
+            </DropdownMenu.Portal>
+          </DropdownMenu.Root>
+          <DropdownMenu.Root>
+            <DropdownMenu.Trigger className="btn num">{Math.round(ui.zoom * 100)} %</DropdownMenu.Trigger>
+            <DropdownMenu.Portal>
+              <DropdownMenu.Content className="menu">
+                {[0.5, 1, 2, 4].map((z) => (
+                  <DropdownMenu.Item key={z} onSelect={() => s.set({ zoom: z })}>
+                    {z * 100} %
+                  </DropdownMenu.Item>
+                ))}
+                <DropdownMenu.Separator className="h-px bg-line my-1" />
+                {(
+                  [
+                    ['own', 'The frame as it is made'],
+                    ['wide', 'Tried in a wide space'],
+                    ['tall', 'Tried in a tall space'],
+                  ] as const
+                ).map(([space, words]) => (
+                  <DropdownMenu.Item key={space} onSelect={() => s.set({ space })}>
+                    {words}
+                    {ui.space === space && <span aria-hidden="true">✓</span>}
+                  </DropdownMenu.Item>
+                ))}
+              </DropdownMenu.Content>
+            </DropdownMenu.Portal>
+          </DropdownMenu.Root>
+        </div>
       </div>
     </div>
   );
 });
+
+/** What is shown besides the piece: by its picture, with its name too where there is room. */
+function Look(props: {
+  name: string;
+  says?: string;
+  Icon: LucideIcon;
+  on: boolean;
+  disabled?: boolean;
+  onClick: () => void;
+}) {
+  const { name, says, Icon } = props;
+  return (
+    <button
+      type="button"
+      className="btn flex items-center gap-1 h-[24px]"
+      aria-label={name}
+      title={says ? `${name}: ${says}` : name}
+      aria-pressed={props.on}
+      disabled={props.disabled}
+      onClick={props.onClick}
+    >
+      <Icon size={14} aria-hidden="true" />
+      <span className="@max-[1019px]/view:hidden">{name}</span>
+    </button>
+  );
+}
 
 /** The view angle: drag the dial; front, three-quarter and top are in the menu beside it. */
 function Dial() {

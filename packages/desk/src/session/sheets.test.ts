@@ -5,14 +5,17 @@ import { describe, expect, it } from 'vitest';
 import { addObject } from '../commands/registry.ts';
 import { Session } from './session.ts';
 import {
+  addLine,
   addSheet,
   addSheetCue,
   changeCue,
   deleteCue,
   editSheet,
   hangCue,
+  hookAfter,
   planFor,
   sheetOf,
+  speakerAfter,
 } from './sheets.ts';
 
 function session(): Session {
@@ -94,5 +97,57 @@ describe('random edits of a cue sheet', () => {
       s.redo();
       expect(JSON.stringify(s.piece())).toBe(text);
     }
+  });
+});
+
+describe('a scene that is written', () => {
+  it('goes on line by line after the end of the one before, said by whoever spoke last or is named', () => {
+    const s = session();
+    addObject(s, 'rect');
+    const ada = s.state.object as string;
+    s.selectMany([]);
+    addObject(s, 'ellipse');
+    const bo = s.state.object as string;
+    for (const [id, name] of [
+      [ada, 'Ada'],
+      [bo, 'Bo'],
+    ] as const)
+      s.edit('x', (e) => e.update('objects', id, (o) => ({ ...o, name })));
+    const sheet = addSheet(s);
+    const write = (line: string) => {
+      const x = sheetOf(s) as NonNullable<ReturnType<typeof sheetOf>>;
+      const plan = planFor(s.store, x);
+      const last = plan.at(-1);
+      const at = hookAfter(last);
+      addLine(s, x, at, line, speakerAfter(s, plan, at));
+    };
+    for (const line of ['Hello', 'ada: Good morning, Bo!', 'Is it not early?', 'Time: it is six', ''])
+      write(line);
+    const x = s.store.get('cueSheets', sheet) as NonNullable<ReturnType<typeof sheetOf>>;
+    const plan = planFor(s.store, x);
+    const said = plan.map(({ cue }) => {
+      const [a] = cue.actions;
+      return a?.do === 'caption' ? [a.object, a.text] : null;
+    });
+    expect(said).toEqual([
+      [bo, 'Hello'],
+      [ada, 'Good morning, Bo!'],
+      [ada, 'Is it not early?'],
+      // Nobody is called Time.
+      [ada, 'Time: it is six'],
+      null,
+    ]);
+    // Each begins when the one before has gone.
+    for (let i = 1; i < plan.length; i++) {
+      const before = plan[i - 1] as (typeof plan)[number];
+      expect(plan[i]?.start).toBeCloseTo(before.start + before.length, 9);
+      expect(before.length).toBeGreaterThan(1.4);
+    }
+    expect(checkIntegrity(s.store.toPiece())).toEqual([]);
+    s.undo();
+    s.undo();
+    expect(cuesIn(s.store.get('cueSheets', sheet) as NonNullable<ReturnType<typeof sheetOf>>)).toHaveLength(
+      3,
+    );
   });
 });

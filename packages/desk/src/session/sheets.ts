@@ -120,6 +120,47 @@ export function addSheetCue(
   return id;
 }
 
+/** Where what comes after a cue hangs: on its end where that is known, else on its start. */
+export function hookAfter(planned: PlannedCue | undefined): Hook {
+  if (!planned) return { cue: null, after: false };
+  return { cue: planned.cue.id, after: planned.length > 0 && Number.isFinite(planned.length) };
+}
+
+/** Who speaks after a cue: whoever spoke last before or in it; else what is chosen, else the first thing there is. */
+export function speakerAfter(s: Session, plan: readonly PlannedCue[], at: Hook): string | undefined {
+  const upTo = plan.findIndex((p) => p.cue.id === at.cue);
+  const said = plan
+    .slice(0, upTo < 0 ? plan.length : upTo + 1)
+    .flatMap((p) => p.cue.actions)
+    .findLast((a) => a.do === 'caption');
+  if (said?.do === 'caption' && s.store.has('objects', said.object)) return said.object;
+  const { object } = s.state;
+  return object !== null && s.store.has('objects', object) ? object : s.store.ids('objects')[0];
+}
+
+/** Seconds for which a line stays: what it takes to read it. */
+const readingTime = (text: string) => Math.max(1.5, Math.round((0.8 + text.length * 0.055) * 10) / 10);
+
+/**
+ * Adds a cue in which something speaks, as it is written in a script: "Ada: Good morning" is said by Ada, a line without
+ * a name by `speaker`. An empty line is a cue that does nothing yet. Returns the cue's id.
+ */
+export function addLine(
+  s: Session,
+  sheet: CueSheet,
+  at: Hook,
+  line: string,
+  speaker: string | undefined,
+): string {
+  const [, who = '', words = ''] = /^([^:]{1,200}):\s*(.*)$/s.exec(line) ?? [];
+  const named = s.store.all('objects').find((o) => o.name.toLowerCase() === who.trim().toLowerCase());
+  const text = (named ? words : line).trim().slice(0, 500);
+  const object = named?.id ?? speaker;
+  const actions: Action[] =
+    text === '' || object === undefined ? [] : [{ do: 'caption', object, text, seconds: readingTime(text) }];
+  return addSheetCue(s, sheet, at, 0, actions);
+}
+
 /** Runs the sheet by itself, as if so many seconds of it had passed. */
 export function trySheet(s: Session, sheet: string, skip: number): void {
   if (!s.player) s.startRun();

@@ -12,7 +12,7 @@ import { editLane, endsByItself, newTransition, waits } from './machines.ts';
 import type { Session } from './session.ts';
 import { firstSignal } from './signals.ts';
 import { nameOf } from './words.ts';
-import { addZone, zonesOf } from './zones.ts';
+import { nearOf } from './zones.ts';
 
 type Why = Partial<Pick<Transition, 'on' | 'when' | 'notBefore' | 'crossfade'>>;
 
@@ -79,15 +79,6 @@ export function likelyEvents(s: Session, machine: Machine, lane: Lane, from: str
     },
     { words: 'after 1 s', why: later, back: later },
   ];
-}
-
-/** What notices who comes near an object; made where there is none, and with it a tag where nothing could come near. */
-function nearOf(s: Session, object: string): string {
-  const known = zonesOf(s.store, object).find((c) => c.role === 'near');
-  if (known) return known.id;
-  if (!s.store.head.visitor && s.store.ids('tags').length === 0)
-    s.edit('Made a tag', (e) => e.add('tags', { id: s.newId('tags'), name: 'noticed' }));
-  return addZone(s, object, 'near');
 }
 
 /** The state that turns a once-clip back, where a way back from it leads to what only rests or holds. */

@@ -143,6 +143,15 @@ export function addZone(s: Session, object: string, kind: ZoneKind, role: Shaped
   return zone.id;
 }
 
+/** What notices who comes near an object; made where there is none, and with it a tag where nothing could come near. */
+export function nearOf(s: Session, object: string): string {
+  const known = zonesOf(s.store, object).find((c) => c.role === 'near');
+  if (known) return known.id;
+  if (!s.store.head.visitor && s.store.ids('tags').length === 0)
+    s.edit('Made a tag', (e) => e.add('tags', { id: s.newId('tags'), name: 'noticed' }));
+  return addZone(s, object, 'near');
+}
+
 /** Gives each of the objects a zone of its own, as one step. */
 export function addZones(
   s: Session,

@@ -3,6 +3,7 @@ import { DropdownMenu } from 'radix-ui';
 import { useSession, useTable, useUi } from '../../session/hooks.ts';
 import { addSheetCue, editSheet, startWhen, trySheet } from '../../session/sheets.ts';
 import { usesOf } from '../../session/uses.ts';
+import { nearOf } from '../../session/zones.ts';
 import { Pick, SecondsField, TextField } from '../../ui/fields.tsx';
 import { Ticket } from '../../ui/Ticket.tsx';
 
@@ -62,6 +63,18 @@ export function SheetHead(props: {
                     onSelect={() => startWhen(s, sheet, chosen.id, { event: 'piece.start' })}
                   >
                     Start it with the piece
+                  </DropdownMenu.Item>
+                  <DropdownMenu.Item
+                    onSelect={() =>
+                      s.step(`${chosen.name} starts ${sheet.name}`, () =>
+                        startWhen(s, sheet, chosen.id, {
+                          event: 'near.enter',
+                          collider: nearOf(s, chosen.id),
+                        }),
+                      )
+                    }
+                  >
+                    Start it when something comes near {chosen.name}
                   </DropdownMenu.Item>
                 </>
               )}

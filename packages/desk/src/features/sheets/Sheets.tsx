@@ -1,18 +1,21 @@
 import type { CueSheet, PlannedCue } from '@apple-tick/core/model';
-import { memo, useMemo, useRef, useState } from 'react';
+import { memo, useEffect, useMemo, useRef, useState } from 'react';
 import { dragGesture, track } from '../../session/drag-gesture.ts';
 import { useCalmTable, useRun, useSession, useTable, useUi } from '../../session/hooks.ts';
 import {
+  addLine,
   addSheet,
   addSheetCue,
   changeCue,
   deleteCue,
   type Hook,
   hangCue,
+  hookAfter,
   planFor,
   sheetOf,
+  speakerAfter,
 } from '../../session/sheets.ts';
-import { actionWords, eventWords } from '../../session/words.ts';
+import { actionWords, eventWords, nameOf } from '../../session/words.ts';
 import { rulerStep } from '../../ui/ruler-step.ts';
 import { useWidth } from '../../ui/use-width.ts';
 import { SheetHead } from './SheetHead.tsx';
@@ -21,6 +24,8 @@ const HEAD = 175;
 const PAD = 24;
 const ROW = 44;
 const RULER = 26;
+/** Px that a line takes which is being written. */
+const LINE_ROOM = 360;
 /** Px above the first cue. */
 const TOP = 6;
 /** Seconds to which a dragged cue snaps; with Alt to hundredths. */
@@ -69,6 +74,8 @@ function SheetView({ sheet }: { sheet: CueSheet }) {
   const [zoom, setZoom] = useState(1);
   const [at, setAt] = useState(0);
   const [lifted, setLifted] = useState<Lifted | null>(null);
+  /** What the line that is being written hangs on. */
+  const [writing, setWriting] = useState<Hook | null>(null);
   const end = Math.max(0, ...plan.map((p) => finite(p.start) + finite(p.length)));
   const span = Math.max(4, end * 1.2 + 1);
   const px = ((Math.max(300, room) - PAD * 2) / span) * zoom;
@@ -131,6 +138,12 @@ function SheetView({ sheet }: { sheet: CueSheet }) {
       deleteCue(s, sheet.id, p.cue.id);
       return;
     }
+    if (e.key === 'Enter' && !s.state.readOnly) {
+      e.preventDefault();
+      e.stopPropagation();
+      setWriting(hookAfter(p));
+      return;
+    }
     if (e.key !== 'ArrowLeft' && e.key !== 'ArrowRight') return;
     e.preventDefault();
     e.stopPropagation();
@@ -154,7 +167,7 @@ function SheetView({ sheet }: { sheet: CueSheet }) {
           <div
             data-cues
             className="relative"
-            style={{ height: Math.max(plan.length * ROW + 30, 120) + TOP }}
+            style={{ height: Math.max((plan.length + 1) * ROW + 10, 120) + TOP }}
             onDoubleClick={(e) => {
               if (e.target !== e.currentTarget) return;
               addSheetCue(s, sheet, { cue: null, after: false }, snap(timeOf(e.clientX), e.altKey));
@@ -186,14 +199,94 @@ function SheetView({ sheet }: { sheet: CueSheet }) {
                 onKey={(e) => key(p, e)}
               />
             ))}
-            {plan.length === 0 && (
-              <p className="absolute p-3 text-ink-2">No cue yet: double-click at a time, or press + cue.</p>
-            )}
+            <Line
+              key={writing?.cue}
+              sheet={sheet}
+              plan={plan}
+              at={writing}
+              top={TOP + plan.length * ROW}
+              left={Math.min(
+                x(endOf(plan, writing ?? hookAfter(plan.at(-1)))),
+                Math.max(PAD, width - LINE_ROOM),
+              )}
+              onWrite={setWriting}
+            />
           </div>
           <Playhead sheet={sheet.id} at={at} x={x} />
         </div>
       </div>
     </div>
+  );
+}
+
+/** Seconds at which what hangs there may begin. */
+function endOf(plan: readonly PlannedCue[], at: Hook): number {
+  const on = plan.find((p) => p.cue.id === at.cue);
+  return on ? finite(on.start) + (at.after ? finite(on.length) : 0) : 0;
+}
+
+/** The next line of the script: written like one, each Enter begins another after it; Escape, or an empty one, ends. */
+function Line(props: {
+  sheet: CueSheet;
+  plan: readonly PlannedCue[];
+  at: Hook | null;
+  top: number;
+  left: number;
+  onWrite: (at: Hook | null) => void;
+}) {
+  const { sheet, plan, at, top, left, onWrite } = props;
+  const s = useSession();
+  const input = useRef<HTMLInputElement>(null);
+  /** It is a cue already, or is given up: what becomes of the field is no reason to add it again. */
+  const isTaken = useRef(false);
+  useEffect(() => {
+    isTaken.current = false;
+    if (at) input.current?.focus();
+  }, [at]);
+  const readOnly = useUi((u) => u.readOnly);
+  if (readOnly) return null;
+  if (!at)
+    return (
+      <button
+        type="button"
+        className="absolute text-ink-2 hover:text-ink underline whitespace-nowrap"
+        style={{ top: top + 8, left }}
+        onClick={() => onWrite(hookAfter(plan.at(-1)))}
+      >
+        {plan.length === 0 ? 'Write what is said' : 'write on'}
+      </button>
+    );
+  const speaker = speakerAfter(s, plan, at);
+  const take = () => {
+    const text = input.current?.value ?? '';
+    isTaken.current = true;
+    const made = addLine(s, sheet, at, text, speaker);
+    const grown = s.store.get('cueSheets', sheet.id);
+    if (text.trim() === '' || !grown) return onWrite(null);
+    onWrite(hookAfter(planFor(s.store, grown).find((p) => p.cue.id === made)));
+  };
+  return (
+    <input
+      ref={input}
+      aria-label="Line of the scene"
+      className="field absolute w-[340px] max-w-full"
+      style={{ top: top + 6, left }}
+      placeholder={`${speaker === undefined ? 'Nobody' : nameOf(s.store, speaker)} says… (or Name: words)`}
+      maxLength={500}
+      onKeyDown={(e) => {
+        e.stopPropagation();
+        if (e.key === 'Enter') take();
+        if (e.key !== 'Escape') return;
+        isTaken.current = true;
+        onWrite(null);
+      }}
+      onBlur={(e) => {
+        if (isTaken.current) return;
+        // What was typed is not lost by a press elsewhere.
+        if (e.currentTarget.value.trim() !== '') addLine(s, sheet, at, e.currentTarget.value, speaker);
+        onWrite(null);
+      }}
+    />
   );
 }
 

@@ -27,7 +27,7 @@ import { paintView } from './paint-view.ts';
 import type { SnapLine } from './snapping.ts';
 import { useSize, useWheelZoom } from './use-view.ts';
 import { ViewBar } from './ViewBar.tsx';
-import { ViewMessages } from './ViewMessages.tsx';
+import { ViewLine, ViewMessages } from './ViewMessages.tsx';
 import { WayBar } from './WayBar.tsx';
 import { LiveZones, Zones } from './Zones.tsx';
 
@@ -270,6 +270,7 @@ export function View({ onBringIn }: { onBringIn: () => void }) {
           <Zones posed={posed} screen={screen} width={size.w} height={size.h} />
         )}
       </div>
+      <ViewLine />
     </section>
   );
 }

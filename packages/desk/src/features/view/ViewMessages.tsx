@@ -6,27 +6,14 @@ import type { Screen } from '../../session/view-math.ts';
 import { nameOf, TOO_MUCH } from '../../session/words.ts';
 import { Refused } from '../../ui/Refused.tsx';
 
-/** Over the view: what moves change, what a live thing invites to, and what there is to say. */
+/** Over the view: the frame of what is keyed, and what there is to say. */
 export function ViewMessages({ screen, width, height }: { screen: Screen; width: number; height: number }) {
   const s = useSession();
-  const ui = useUiParts(
-    'running',
-    'hint',
-    'refused',
-    'missing',
-    'notice',
-    'keying',
-    'tool',
-    'shape',
-    'offered',
-    'left',
-    'slow',
-  );
+  const ui = useUiParts('running', 'refused', 'missing', 'notice', 'keying', 'offered', 'left', 'slow');
   useOpen();
-  const keyedInto = s.keying?.name;
   return (
     <>
-      {keyedInto !== undefined && (
+      {s.keying !== null && (
         <div
           className="absolute pointer-events-none border-[5px] border-double border-brass rounded"
           style={{
@@ -37,21 +24,10 @@ export function ViewMessages({ screen, width, height }: { screen: Screen; width:
           }}
         />
       )}
-      {!ui.running && (
-        <div className="absolute bottom-1 left-1/2 -translate-x-1/2 bg-card rounded-md px-3 py-0.5 font-semibold text-ink-2 pointer-events-none whitespace-nowrap">
-          {ui.tool === 'shape' ? (
-            `Drag to draw a ${KIND_WORDS[ui.shape]}, or click; Escape ends`
-          ) : keyedInto !== undefined ? (
-            <span className="text-brass">Moves are keyed into {keyedInto}</span>
-          ) : (
-            'Moves change the base'
-          )}
-        </div>
-      )}
       {!ui.running && ui.offered && (
         <div
           role="status"
-          className="absolute bottom-9 left-1/2 -translate-x-1/2 w-max max-w-[90%] bg-card border border-brass rounded-md px-3 py-1 flex gap-2 items-center flex-wrap z-10"
+          className="absolute bottom-2 left-1/2 -translate-x-1/2 w-max max-w-[90%] bg-card border border-brass rounded-md px-3 py-1 flex gap-2 items-center flex-wrap z-10"
         >
           {ui.offered.words}
           <button type="button" className="btn" onClick={() => takeKeysAlong(s)}>
@@ -64,14 +40,6 @@ export function ViewMessages({ screen, width, height }: { screen: Screen; width:
       )}
       {ui.running && ui.slow !== null && <Slow ms={ui.slow} />}
       {!ui.running && ui.left && <LeftClip left={ui.left} />}
-      {ui.running && ui.hint !== '' && (
-        <div
-          role="status"
-          className="absolute bottom-2 left-1/2 -translate-x-1/2 bg-card border border-line rounded-md px-3 py-1"
-        >
-          {ui.hint}
-        </div>
-      )}
       {ui.refused?.where === 'view' && (
         <div className="absolute top-2 left-1/2 -translate-x-1/2 max-w-[90%] z-10">
           <Refused words={ui.refused.words} />
@@ -90,6 +58,30 @@ export function ViewMessages({ screen, width, height }: { screen: Screen; width:
         </div>
       )}
     </>
+  );
+}
+
+/** Below the frame, where it covers nothing: what moves change, or what a live thing invites to. */
+export function ViewLine() {
+  const s = useSession();
+  const ui = useUiParts('running', 'hint', 'keying', 'tool', 'shape');
+  useOpen();
+  const keyedInto = s.keying?.name;
+  return (
+    <p
+      role={ui.running && ui.hint !== '' ? 'status' : undefined}
+      className="flex-none h-[22px] leading-[20px] px-3 text-center font-semibold text-ink-2 truncate"
+    >
+      {ui.running ? (
+        ui.hint
+      ) : ui.tool === 'shape' ? (
+        `Drag to draw a ${KIND_WORDS[ui.shape]}, or click; Escape ends`
+      ) : keyedInto !== undefined ? (
+        <span className="text-brass">Moves are keyed into {keyedInto}</span>
+      ) : (
+        'Moves change the base'
+      )}
+    </p>
   );
 }
 
@@ -135,7 +127,7 @@ function LeftClip({ left }: { left: NonNullable<UiState['left']> }) {
   return (
     <div
       role="status"
-      className="absolute bottom-9 left-1/2 -translate-x-1/2 w-max max-w-[90%] bg-card border border-brass rounded-md px-3 py-1 flex gap-2 items-center flex-wrap z-10"
+      className="absolute bottom-2 left-1/2 -translate-x-1/2 w-max max-w-[90%] bg-card border border-brass rounded-md px-3 py-1 flex gap-2 items-center flex-wrap z-10"
     >
       {name} is not in {clip.name}, which is folded.
       <button type="button" className="btn" onClick={() => s.comeBack()}>

@@ -6,7 +6,9 @@ import { useDraft } from './use-draft.ts';
 /** A number typed (with + − × ÷ and brackets), stepped with the arrow keys; "+15" adds to what is there. */
 export function NumberField(props: {
   label: string;
+  /** What stands before the number, and its unit after it. */
   axis?: string;
+  unit?: string;
   value: number;
   step?: number;
   keyed?: boolean;
@@ -103,6 +105,7 @@ export function NumberField(props: {
           }
         }}
       />
+      {props.unit && <span className="text-ink-3 num text-[11px] flex-none">{props.unit}</span>}
       {props.keyed && (
         <svg width="9" height="11" className="absolute -top-1.5 -right-1" aria-label="keyed" role="img">
           <path d="M4.5 0C7 4 9 5 9 7.2a4.5 3.8 0 0 1-9 0C0 5 2 4 4.5 0z" fill="var(--ink)" />
@@ -224,7 +227,10 @@ export interface OptionGroup {
   readonly options: readonly Option[];
 }
 
-/** A choice from a list; groups without options are left out. */
+const namesOf = (options: readonly (Option | OptionGroup)[]) =>
+  new Map(options.flatMap((o) => ('group' in o ? o.options : [o])));
+
+/** A choice from a list, whole on hover where it is cut; groups without options are left out. */
 export function Pick(props: {
   label: string;
   value: string;
@@ -239,6 +245,7 @@ export function Pick(props: {
   return (
     <select
       aria-label={props.label}
+      title={namesOf(props.options).get(props.value)}
       className="field max-w-full"
       value={props.value}
       onChange={(e) => props.onChange(e.target.value)}

@@ -63,7 +63,7 @@ export function BlendDetails(props: {
             {'amount' in r && typeof r.amount === 'number' && (
               <NumberField
                 label="Per cent of it"
-                axis="%"
+                unit="%"
                 step={10}
                 value={Math.round(r.amount * 1000) / 10}
                 onChange={(n) => change(i, { amount: Math.max(0, Math.min(1, n / 100)) })}

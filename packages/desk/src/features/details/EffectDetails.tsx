@@ -64,6 +64,7 @@ function OnClick({ effect }: { effect: Effect }) {
 function Num(props: {
   label: string;
   axis?: string;
+  unit?: string;
   value: number;
   least?: number;
   most?: number;
@@ -327,7 +328,7 @@ function ShakeParts({ effect }: { effect: Shake }) {
         <Num label="Up and down, px" axis="y" value={y} onChange={(n) => change({ amount: [x, n] })} />
         <Num
           label="Turns, degrees"
-          axis="°"
+          unit="°"
           step={0.5}
           value={effect.turn}
           onChange={(n) => change({ turn: n })}
@@ -336,7 +337,7 @@ function ShakeParts({ effect }: { effect: Shake }) {
       <Row title="For">
         <Num
           label="Seconds of the shake"
-          axis="s"
+          unit="s"
           step={0.1}
           value={effect.seconds}
           least={0}

@@ -205,7 +205,7 @@ function StrokeFields({ object }: { object: SceneObject }) {
         />
         <NumberField
           label="Width of the stroke"
-          axis="px"
+          unit="px"
           step={0.5}
           value={stroke.width}
           onChange={(n) => set({ ...stroke, width: Math.max(0.01, Math.min(1000, n)) })}

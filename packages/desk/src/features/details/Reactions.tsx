@@ -1,5 +1,6 @@
 import type { Reaction, SceneObject } from '@apple-tick/core/model';
 import { Plus, X } from 'lucide-react';
+import { useState } from 'react';
 import { chosenWords } from '../../session/arrange.ts';
 import { useSession, useTable } from '../../session/hooks.ts';
 import { addReactions } from '../../session/new-action.ts';
@@ -45,6 +46,9 @@ function ReactionCard({ words, alike }: { words: string; alike: Alike }) {
   const r = alike[0] as Reaction;
   const change = (part: Partial<Reaction>) => changeAlike(s, `Changed a reaction of ${words}`, alike, part);
   const limit = typeof r.limit === 'object' ? 'until' : r.limit;
+  // What narrows it down is always told; else it is asked for.
+  const isNarrowed = r.when.length > 0 || r.after > 0 || r.cooldown > 0 || limit !== 'always';
+  const [asksMore, setAsksMore] = useState(false);
   return (
     <div className="border-l-2 border-line pl-2.5 mb-2.5 space-y-1.5">
       <div className="sentence flex flex-wrap gap-x-1 items-center">
@@ -74,26 +78,23 @@ function ReactionCard({ words, alike }: { words: string; alike: Alike }) {
         owner={r.object}
         mayBeEmpty={false}
         thing={hasThing(r.on)}
+        more={
+          !isNarrowed && (
+            <button
+              type="button"
+              className="hover:text-ink"
+              aria-expanded={asksMore}
+              onClick={() => setAsksMore(!asksMore)}
+            >
+              only if, how often
+            </button>
+          )
+        }
         onChange={(actions) => change({ actions })}
       />
-      <details open={r.when.length > 0 || r.after > 0 || r.cooldown > 0 || limit !== 'always'}>
-        <summary className="text-ink-2 cursor-pointer">only if, how often</summary>
-        <div className="space-y-1.5 pt-1.5">
+      {(isNarrowed || asksMore) && (
+        <div className="space-y-1.5">
           <ConditionList when={r.when} first="if" onChange={(when) => change({ when })} />
-          <div className="flex gap-1.5">
-            <SecondsField
-              label="Delay of all, seconds"
-              axis="after"
-              value={r.after}
-              onChange={(n) => change({ after: n })}
-            />
-            <SecondsField
-              label="Cooldown, seconds"
-              axis="cooldown"
-              value={r.cooldown}
-              onChange={(n) => change({ cooldown: n })}
-            />
-          </div>
           <div className="sentence flex flex-wrap gap-x-1 items-center">
             <Pick
               label="How often"
@@ -123,9 +124,25 @@ function ReactionCard({ words, alike }: { words: string; alike: Alike }) {
                 onChange={(on) => on && change({ limit: { onceUntil: on } })}
               />
             )}
+            <span className="comma">,</span>
+            <SecondsField
+              label="Delay of all, seconds"
+              axis="after"
+              unit="s"
+              value={r.after}
+              onChange={(n) => change({ after: n })}
+            />
+            <span className="comma">,</span>
+            <SecondsField
+              label="Cooldown, seconds"
+              axis="not again within"
+              unit="s"
+              value={r.cooldown}
+              onChange={(n) => change({ cooldown: n })}
+            />
           </div>
         </div>
-      </details>
+      )}
     </div>
   );
 }

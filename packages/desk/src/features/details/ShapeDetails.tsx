@@ -128,7 +128,7 @@ function Words(props: {
         />
         <NumberField
           label="Font size"
-          axis="px"
+          unit="px"
           value={object.size}
           onChange={(n) => onChange({ size: Math.max(1, Math.min(2000, n)) })}
         />

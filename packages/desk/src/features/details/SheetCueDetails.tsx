@@ -43,7 +43,7 @@ export function SheetCueDetails({ sheet, cue }: { sheet: CueSheet; cue: SheetCue
         <span className="flex w-16">
           <SecondsField
             label="Seconds of the cue"
-            axis="s"
+            unit="s"
             value={cue.t}
             onChange={(t) => change(`Moved ${cue.name}`, { t: Math.max(0, t) })}
           />

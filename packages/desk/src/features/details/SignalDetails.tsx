@@ -52,7 +52,7 @@ function Initial({ signal, onChange }: { signal: Signal; onChange: (part: object
           <Row title="Kept for">
             <SecondsField
               label="Seconds for which it is remembered"
-              axis="s"
+              unit="s"
               least={0}
               step={0.1}
               value={signal.remember ?? 0}

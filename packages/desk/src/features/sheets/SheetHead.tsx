@@ -131,7 +131,7 @@ export function SheetHead(props: {
           <span className="flex w-14">
             <SecondsField
               label="Pause before it begins again"
-              axis="s"
+              unit="s"
               value={sheet.end.loop}
               onChange={(n) => edit(`Changed ${sheet.name}`, { end: { loop: Math.max(0.1, n) } })}
             />

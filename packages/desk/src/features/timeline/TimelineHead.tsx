@@ -45,7 +45,7 @@ export function TimelineHead(props: {
       <span className="w-[72px] flex flex-none">
         <SecondsField
           label="Length, seconds"
-          axis="s"
+          unit="s"
           value={clip.duration}
           onChange={(d) => (d === 0 || d >= 0.001) && setLength(s, clip, d, 'keep')}
         />

@@ -7,6 +7,7 @@ import {
   PROPERTIES,
   type PropertyValue,
   propertyInfo,
+  propertyUnit,
   type RefKind,
   type Signal,
   type SignalType,
@@ -14,7 +15,7 @@ import {
 } from '@apple-tick/core/model';
 import { SYNTHS } from '@apple-tick/player';
 import { Plus, X } from 'lucide-react';
-import { Fragment, useState } from 'react';
+import { Fragment, type ReactNode, useState } from 'react';
 import type { EffectKind } from '../../session/effects.ts';
 import { useSession, useTable } from '../../session/hooks.ts';
 import { makingFor, offered, offeredSounds, picked, replacing } from '../../session/made-on-the-way.ts';
@@ -43,6 +44,8 @@ export function ActionList(props: {
   mayBeEmpty: boolean;
   /** Whether what is answered has a thing of its own, which can be acted on. */
   thing?: boolean;
+  /** What else there is to add, beside another action. */
+  more?: ReactNode;
   onChange: (actions: Action[]) => void;
 }) {
   const { actions, owner, onChange } = props;
@@ -126,9 +129,16 @@ export function ActionList(props: {
           )}
         </div>
       ) : (
-        <button type="button" className="btn inline-flex items-center gap-1" onClick={() => setAsks(true)}>
-          <Plus size={12} aria-hidden="true" /> action
-        </button>
+        <div className="flex gap-3 text-[11.5px] text-ink-2">
+          <button
+            type="button"
+            className="inline-flex items-center gap-0.5 hover:text-ink"
+            onClick={() => setAsks(true)}
+          >
+            <Plus size={11} aria-hidden="true" /> action
+          </button>
+          {props.more}
+        </div>
       )}
     </div>
   );
@@ -389,7 +399,14 @@ function PutField({ a, onChange }: { a: Action & { do: 'put' }; onChange: (a: Ac
     );
   if (kind === 'text')
     return <TextField label="Value" value={String(a.to)} onChange={(to) => onChange({ ...a, to })} />;
-  return <ValueField label="Value" value={a.to} onChange={(to) => onChange({ ...a, to })} />;
+  return (
+    <ValueField
+      label="Value"
+      unit={propertyUnit(a.property)}
+      value={a.to}
+      onChange={(to) => onChange({ ...a, to })}
+    />
+  );
 }
 
 /** The delay of one action; shown once it has one, or asked for. */
@@ -405,12 +422,12 @@ function After({ a, onChange }: { a: Action; onChange: (a: Action) => void }) {
       </button>
     );
   return (
-    <span className="flex items-center gap-1">
-      after
+    <span className="comma flex items-center gap-[0.3em]">
+      , after
       <span className="flex">
         <SecondsField
           label="Delay, seconds"
-          axis="s"
+          unit="s"
           value={a.after}
           onChange={(n) => {
             const { after: _, ...rest } = a;

@@ -55,7 +55,7 @@ export function ConditionList(props: {
       ))}
       <button
         type="button"
-        className="btn inline-flex items-center gap-1"
+        className="inline-flex items-center gap-0.5 text-[11.5px] text-ink-2 hover:text-ink"
         onClick={() =>
           s.step('Added a condition', () => {
             const signal = s.store.get('signals', firstSignal(s, 'switch', 'on'));
@@ -289,7 +289,7 @@ function FactPart({
       <span className="flex">
         <SecondsField
           label={`Seconds of ${nameOf(s.store, c.clip)}`}
-          axis="s"
+          unit="s"
           value={c.past}
           onChange={(n) => onChange({ ...c, past: n })}
         />

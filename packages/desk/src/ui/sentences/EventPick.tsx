@@ -302,6 +302,7 @@ function TimerFields({ on, onChange }: { on: On; onChange: (on: On) => void }) {
     <NumberField
       label={label}
       axis={axis}
+      unit="s"
       step={0.1}
       value={on[k] ?? 0}
       onChange={(n) => {

@@ -70,7 +70,7 @@ export function FollowParts(props: {
         <span className="flex">
           <SecondsField
             label="Seconds of smoothing"
-            axis="s"
+            unit="s"
             least={0}
             step={0.05}
             value={f.smooth}
@@ -105,7 +105,7 @@ function Ends(props: {
     <span className="flex">
       <NumberField
         label={`${label} ${k === 0 ? 'first' : 'last'}`}
-        {...(unit ? { axis: unit } : {})}
+        {...(unit ? { unit } : {})}
         step={unit === 's' ? 0.1 : 1}
         value={value[k]}
         onChange={(n) => onChange(k === 0 ? [n, value[1]] : [value[0], n])}

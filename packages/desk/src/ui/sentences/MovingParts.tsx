@@ -1,5 +1,5 @@
 /** What tweens and motors say besides what they are about. */
-import type { Action, Value } from '@apple-tick/core/model';
+import { type Action, propertyUnit, type Value } from '@apple-tick/core/model';
 import { X } from 'lucide-react';
 import { useSession } from '../../session/hooks.ts';
 import { isNumeric, kindOfProperty } from '../../session/parts.ts';
@@ -40,7 +40,12 @@ export function TweenParts({ a, onChange }: { a: Tween; onChange: (a: Action) =>
             onChange={(m) => set(m as Mode, m === 'to' ? startOf(kind) : 0)}
           />
           {isNumber && mode !== 'toBase' ? (
-            <ValueField label="How much" value={goal} onChange={(v) => set(mode, v)} />
+            <ValueField
+              label="How much"
+              unit={propertyUnit(a.property ?? '')}
+              value={goal}
+              onChange={(v) => set(mode, v)}
+            />
           ) : typeof goal === 'object' ? (
             <span className="text-ink-2">{valueWords(s.store, goal)}</span>
           ) : isNumber ? (
@@ -69,7 +74,7 @@ export function TweenParts({ a, onChange }: { a: Tween; onChange: (a: Action) =>
           )}
         </>
       )}
-      in
+      <span className="comma">, in</span>
       <Timing
         labels={['Seconds of the tween', 'Easing of the tween']}
         seconds={a.seconds}
@@ -91,7 +96,7 @@ export function FaceParts({ a, onChange }: { a: Action & { do: 'face' }; onChang
         options={(['x', 'y', 'z'] as const).map((x): Option => [x, `about ${x}`])}
         onChange={(x) => onChange({ ...a, axis: x as typeof axis })}
       />
-      in
+      <span className="comma">, in</span>
       <Timing
         labels={['Seconds of the turn', 'Easing of the turn']}
         seconds={a.seconds}
@@ -113,7 +118,13 @@ export function MotorParts({ a, onChange }: { a: Action & { do: 'motor' }; onCha
     <ValueField label={label} value={value ?? 0} onChange={put}>
       {typeof value === 'object' ? undefined : (
         <span className="flex w-24">
-          <NumberField label={label} axis={axis} value={Number(value ?? 0)} onChange={put} />
+          <NumberField
+            label={label}
+            axis={axis}
+            unit={propertyUnit(a.property)}
+            value={Number(value ?? 0)}
+            onChange={put}
+          />
         </span>
       )}
     </ValueField>

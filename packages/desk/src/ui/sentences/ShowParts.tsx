@@ -67,7 +67,7 @@ export function CaptionParts({ a, onChange }: { a: Caption; onChange: (a: Action
         <span className="flex w-14">
           <SecondsField
             label="Seconds of the caption"
-            axis="s"
+            unit="s"
             value={a.seconds ?? 3}
             onChange={(n) => put({ seconds: n })}
           />
@@ -170,7 +170,8 @@ export function SoundParts({ a, onChange }: { a: Action & { do: 'sound' }; onCha
     <span className="flex w-24">
       <NumberField
         label="Volume, per cent"
-        axis="at %"
+        axis="at"
+        unit="%"
         value={Math.round(volume * 100)}
         least={0}
         most={100}

@@ -67,7 +67,7 @@ export function SpawnParts({
         <span className="flex w-14">
           <SecondsField
             label="Seconds that it is there"
-            axis="s"
+            unit="s"
             least={0.01}
             value={a.seconds as number}
             onChange={(n) => put({ seconds: n })}

@@ -18,7 +18,7 @@ export function Timing(props: {
       <span className="flex w-14">
         <SecondsField
           label={labels[0]}
-          axis="s"
+          unit="s"
           value={seconds}
           onChange={(to) => onChange({ seconds: to })}
         />

@@ -35,6 +35,8 @@ function partsOf(v: Value): Value[] {
  */
 export function ValueField(props: {
   label: string;
+  /** After the number, where it is a plain one. */
+  unit?: string;
   value: Value;
   onChange: (v: Value) => void;
   /** Nested deeper than this, parts are only read. */
@@ -67,7 +69,12 @@ export function ValueField(props: {
       {way === 'plain' &&
         (props.children ?? (
           <span className="flex w-12">
-            <NumberField label={label} value={Number(value)} onChange={onChange} />
+            <NumberField
+              label={label}
+              {...(props.unit ? { unit: props.unit } : {})}
+              value={Number(value)}
+              onChange={onChange}
+            />
           </span>
         ))}
       {way === 'signal' && (

@@ -161,3 +161,12 @@ export class Hands {
     await this.page.locator('body').press(chord);
   }
 }
+
+/** Runs the piece and stops the time at once. */
+export const runPaused = async (page: Page) => {
+  await page.getByRole('button', { name: 'Run', exact: true }).click();
+  await page.getByRole('button', { name: 'Pause', exact: true }).click();
+};
+/** The lines of the log that say this. */
+export const log = (page: Page, text: string | RegExp) =>
+  page.getByRole('listitem').filter({ hasText: text });

@@ -1,5 +1,15 @@
 import { expect, type Page, test } from '@playwright/test';
-import { addKind, boxWithOpenClip, commit, drag, Hands, newPiece, openChute } from './helpers.ts';
+import {
+  addKind,
+  boxWithOpenClip,
+  commit,
+  drag,
+  Hands,
+  log,
+  newPiece,
+  openChute,
+  runPaused,
+} from './helpers.ts';
 
 /** The page's place of a point of the frame, px from its centre. */
 const onFrame = async (page: Page, x: number, y: number) => {
@@ -11,16 +21,11 @@ const onFrame = async (page: Page, x: number, y: number) => {
 const ticks = async (page: Page, n: number) => {
   for (let i = 0; i < n; i++) await page.getByRole('button', { name: 'One tick' }).press('Enter');
 };
-const runPaused = async (page: Page) => {
-  await page.getByRole('button', { name: 'Run', exact: true }).click();
-  await page.getByRole('button', { name: 'Pause', exact: true }).click();
-};
 const clickFrame = async (page: Page, x: number, y: number) => {
   const p = await onFrame(page, x, y);
   await page.mouse.click(p.x, p.y);
   await ticks(page, 1);
 };
-const log = (page: Page, text: string) => page.getByRole('listitem').filter({ hasText: text });
 
 /** A box with a machine: "at rest", and "moving", a clip that puts it at x = 200 at once and stays. */
 async function boxWithTwoStates(page: Page): Promise<void> {

@@ -14,6 +14,8 @@ import type { Editor, PieceStore } from './store.ts';
 export interface Excerpt {
   /** The topmost objects, in the order of the tree. */
   readonly roots: readonly string[];
+  /** What its one root does is meant, not the root itself: it is put onto another object. */
+  readonly doings?: true;
   readonly records: Pick<
     Piece,
     | 'objects'
@@ -41,21 +43,7 @@ export function excerpt(store: PieceStore, ids: readonly string[], withBehaviour
   const asked = new Set(ids);
   const roots = [...asked].filter((id) => store.has('objects', id) && !isBelow(store, id, asked));
   const inside = subtreesOf(store, roots);
-  const records: Excerpt['records'] = {
-    objects: {},
-    tags: {},
-    clips: {},
-    signals: {},
-    messages: {},
-    machines: {},
-    reactions: {},
-    follows: {},
-    sounds: {},
-    colliders: {},
-    effects: {},
-    assets: {},
-    templates: {},
-  };
+  const records = noRecords();
   for (const o of store.all('objects'))
     if (inside.has(o.id))
       records.objects[o.id] = withBehaviour || !o.colliders?.length ? o : { ...o, colliders: [] };
@@ -70,6 +58,45 @@ export function excerpt(store: PieceStore, ids: readonly string[], withBehaviour
     for (const r of store.all('reactions')) if (inside.has(r.object)) records.reactions[r.id] = r;
     for (const f of store.all('follows')) if (inside.has(followOwner(store, f))) records.follows[f.id] = f;
   }
+  addShared(store, records);
+  return { roots, records };
+}
+
+/** What an object does, to be put onto others: reactions of it, or what one says that a cue does. */
+export function doingsOf(
+  store: PieceStore,
+  object: string,
+  reactions: readonly RecordOf<'reactions'>[],
+): Excerpt | null {
+  const owner = store.get('objects', object);
+  if (!owner || reactions.length === 0) return null;
+  const records = noRecords();
+  const { id, name, order, base } = owner;
+  const stand = { id, name, parent: null, order, base, tags: [], hint: '', kind: 'group' as const };
+  for (const r of reactions) records.reactions[r.id] = { ...r, object };
+  addShared(store, records);
+  records.objects[id] = stand;
+  return { roots: [id], doings: true, records };
+}
+
+const noRecords = (): Excerpt['records'] => ({
+  objects: {},
+  tags: {},
+  clips: {},
+  signals: {},
+  messages: {},
+  machines: {},
+  reactions: {},
+  follows: {},
+  sounds: {},
+  colliders: {},
+  effects: {},
+  assets: {},
+  templates: {},
+});
+
+/** Takes along what the records name that a copy shares with the original. */
+function addShared(store: PieceStore, records: Excerpt['records']): void {
   const need = (kind: string, id: string) => {
     const template = kind === 'templates' && !records.templates[id] ? store.template(id) : undefined;
     if (template) {
@@ -85,7 +112,6 @@ export function excerpt(store: PieceStore, ids: readonly string[], withBehaviour
   // Sounds last: they name assets, and are found by what comes before.
   for (const t of ['objects', ...OWNED, 'sounds'] as const)
     for (const r of Object.values(records[t])) visitReferences(t, r as never, need);
-  return { roots, records };
 }
 
 /** The object whose property, or whose machine's clip, follows. */
@@ -111,14 +137,15 @@ export interface OutsideReference {
 /**
  * Puts an excerpt into the piece of `e` under `parent` (or, by root, under several); `newId` must give ids that are free. Shared records (signals,
  * tags, …) that the piece already has are used, others are added. References to objects, clips or states that are
- * neither in the copy nor in the piece take what holds them along, as deleting would. Returns the new roots and what
- * the copy still points at outside itself.
+ * neither in the copy nor in the piece take what holds them along, as deleting would. Of doings, `onto` is the object
+ * that does them from now on. Returns the new roots and what the copy still points at outside itself.
  */
 export function insertExcerpt(
   e: Editor,
   x: Excerpt,
   parent: string | null | ((root: SceneObject) => string | null),
   newId: (kind: IdKind) => string,
+  onto: string | null = null,
 ): { roots: string[]; outside: OutsideReference[] } {
   const { store } = e;
   const ids = new Map<string, string>();
@@ -127,6 +154,7 @@ export function insertExcerpt(
       ids.set(id, newId(t));
       visitOwnIds(t, r as never, (kind, own) => void ids.set(own, newId(kind as IdKind)));
     }
+  if (onto !== null) for (const id of x.roots) ids.set(id, onto);
   const brought = Object.values(x.records.templates).filter((t) => !store.has('templates', t.id));
   for (const template of brought) {
     ids.set(template.id, newId('templates'));
@@ -165,6 +193,7 @@ export function insertExcerpt(
   const roots = new Set(x.roots);
   const places = new Places(store);
   for (const [id, o] of Object.entries(x.records.objects)) {
+    if (onto !== null && roots.has(id)) continue;
     const copy = withIds('objects', o, ids);
     // A mask may lie outside the copy; the roots get another parent.
     visitReferences('objects', roots.has(id) ? { ...copy, parent: null } : copy, notice);

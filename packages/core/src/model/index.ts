@@ -30,6 +30,7 @@ export type { Said, Vec3 } from './common.ts';
 export { COMPARISONS, type Comparison } from './comparisons.ts';
 export { CONTENTS, type ContentName, isContent } from './contents.ts';
 export {
+  doingsOf,
   type Excerpt,
   excerpt,
   followOwner,

@@ -1,8 +1,9 @@
 /** What comes in from outside while a piece is open: copies from the clipboard, and files read by the worker. */
 import type { Result } from '@apple-tick/core/base';
-import { runCommand, tellOutside } from '../commands/registry.ts';
+import { runCommand, tellOutside, workedReaction } from '../commands/registry.ts';
 import { copyChosen, pasteExcerpt } from '../session/arrange.ts';
 import { areSoundKeys, excerptText, readExcerpt } from '../session/clipboard.ts';
+import { copyDoings, pasteDoings } from '../session/doings.ts';
 import { keysText, pasteKeysText, readKeys } from '../session/keys.ts';
 import type { Session } from '../session/session.ts';
 import { MAX_SECONDS, secondsOf } from '../session/sounds.ts';
@@ -32,8 +33,9 @@ export function listenToClipboard(s: Session, bringIn: (files: Iterable<File>) =
     e.target instanceof HTMLElement && e.target.closest('input, textarea, [role="dialog"]') !== null;
   const copy = (e: ClipboardEvent) => {
     if (elsewhere(e)) return;
+    const doings = copyDoings(s, workedReaction());
     const objects = s.selected?.kind === 'object' && s.chosen.length > 0;
-    const text = objects ? excerptText(copyChosen(s)) : keysText(s);
+    const text = doings ? excerptText(doings) : objects ? excerptText(copyChosen(s)) : keysText(s);
     if (text === null) return;
     e.clipboardData?.setData('text/plain', text);
     e.preventDefault();
@@ -58,7 +60,7 @@ export function listenToClipboard(s: Session, bringIn: (files: Iterable<File>) =
     const x = readExcerpt(text);
     if (!x) return;
     e.preventDefault();
-    tellOutside(s, pasteExcerpt(s, x));
+    tellOutside(s, x.doings ? pasteDoings(s, x) : pasteExcerpt(s, x));
   };
   addEventListener('copy', copy);
   addEventListener('cut', copy);

@@ -10,6 +10,7 @@ import {
   pastePlacement,
 } from '../session/arrange.ts';
 import { togglePlay } from '../session/clips.ts';
+import { duplicateDoings } from '../session/doings.ts';
 import { addCue, allKeys, deleteChosenKeys, keyChosen, reverseChosen, selectKeys } from '../session/keys.ts';
 import { addMachine, addState, addTransition, duplicateState } from '../session/machines.ts';
 import {
@@ -80,10 +81,17 @@ function goTo(selector: string): boolean {
   return found !== null;
 }
 
+/** The reaction that is worked on: the one that has the focus. */
+export function workedReaction(): string | null {
+  return document.activeElement?.closest('[data-reaction]')?.getAttribute('data-reaction') ?? null;
+}
+
 /** Deletes what is selected, with everything that cannot be without it. */
 function deleteSelected(s: Session): void {
   const sel = s.selected;
   if (!sel) return;
+  const reaction = workedReaction();
+  if (reaction !== null) return s.edit('Deleted a reaction', (e) => e.remove('reactions', reaction));
   // Whoever works in a timeline means what is chosen there, or nothing.
   if (sel.kind === 'object' && s.state.inTimeline && s.open)
     return s.set({ notice: 'No key is chosen in the timeline, so nothing was deleted.' });
@@ -144,6 +152,7 @@ function namingFromOutside(store: PieceStore, ids: readonly string[]) {
 /** A copy of what is chosen, with or without what it does and what leads to it. */
 function duplicateChosen(s: Session, along: boolean): void {
   const sel = s.selected;
+  if (duplicateDoings(s, workedReaction())) return;
   if (sel?.kind !== 'state') return tellOutside(s, duplicate(s, along));
   const lane = s.store.get('machines', sel.machine)?.lanes.find((l) => l.id === sel.lane);
   const state = lane?.states.find((x) => x.id === sel.id);

@@ -13,7 +13,7 @@ import {
 const MARK = 'apple-tick-copy';
 
 export function excerptText(x: Excerpt): string {
-  return JSON.stringify({ [MARK]: 1, roots: x.roots, records: x.records });
+  return JSON.stringify({ [MARK]: 1, ...x });
 }
 
 /** The excerpt in a pasted text, or null when there is none or it is not sound. */
@@ -25,7 +25,7 @@ export function readExcerpt(text: string): Excerpt | null {
     return null;
   }
   if (typeof json !== 'object' || json === null || !(MARK in json)) return null;
-  const { roots, records } = json as { roots?: unknown; records?: Partial<Piece> };
+  const { roots, records, doings } = json as { roots?: unknown; records?: Partial<Piece>; doings?: unknown };
   if (!Array.isArray(roots) || typeof records !== 'object') return null;
   const objects = { ...records.objects };
   // What is copied out of a group is a piece of its own here: its roots have no parent.
@@ -53,7 +53,11 @@ export function readExcerpt(text: string): Excerpt | null {
     )
   )
     return null;
-  return { roots, records: read.ok ? read.value : (whole as Excerpt['records']) };
+  return {
+    roots,
+    ...(doings === true ? { doings } : {}),
+    records: read.ok ? read.value : (whole as Excerpt['records']),
+  };
 }
 
 /** Whether copied keys are what the tracks of a clip may hold. */

@@ -1,5 +1,6 @@
 /** The keys that are chosen in the timeline, and what is done to all of them at once. */
 import {
+  type Action,
   type Clip,
   type ClipCue,
   changeKeys,
@@ -189,8 +190,8 @@ export function pasteKeysText(s: Session, copy: KeyCopy & { readonly names: Reco
 }
 
 /** A new cue at a time of the clip, which does nothing yet; it is selected, so that its properties are at hand. */
-export function addCue(s: Session, clip: Clip, t: number): void {
-  const cue: ClipCue = { id: s.newId('cues'), t: Math.min(t, clip.duration), when: 'forwards', actions: [] };
+export function addCue(s: Session, clip: Clip, t: number, actions: Action[] = []): void {
+  const cue: ClipCue = { id: s.newId('cues'), t: Math.min(t, clip.duration), when: 'forwards', actions };
   s.edit('Added a cue', (e) => e.update('clips', clip.id, (c) => ({ ...c, cues: [...c.cues, cue] })));
   s.select({ kind: 'cue', clip: clip.id, id: cue.id });
 }

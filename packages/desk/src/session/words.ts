@@ -14,6 +14,7 @@ import {
   type On,
   partOf,
   propertyLabel,
+  type Reaction,
   type Transition,
   type TweenEasing,
   type Value,
@@ -209,6 +210,12 @@ export function namesThing(form: AnyForm): boolean {
   return (
     form.is === 'union' && form.of.some((f) => (f as AnyForm).is === 'ref' && (f as RefForm).to === 'objects')
   );
+}
+
+/** A reaction as one sentence: what it answers, and what it does. */
+export function reactionWords(store: PieceStore, r: Reaction): string {
+  const does = r.actions.map((a) => actionWords(store, a)).join(', ');
+  return `when ${eventWords(store, r.on, r.object)}: ${does || 'does nothing yet'}`;
 }
 
 /** What an action does, as the end of a sentence. */

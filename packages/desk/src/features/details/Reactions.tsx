@@ -5,6 +5,7 @@ import { chosenWords } from '../../session/arrange.ts';
 import { useSession, useTable } from '../../session/hooks.ts';
 import { addReactions } from '../../session/new-action.ts';
 import { type Alike, changeAlike, sharedReactions } from '../../session/shared-reactions.ts';
+import { reactionWords } from '../../session/words.ts';
 import { hasThing } from '../../session/zones.ts';
 import { Pick, SecondsField } from '../../ui/fields.tsx';
 import { ActionList } from '../../ui/sentences/ActionList.tsx';
@@ -50,7 +51,14 @@ function ReactionCard({ words, alike }: { words: string; alike: Alike }) {
   const isNarrowed = r.when.length > 0 || r.after > 0 || r.cooldown > 0 || limit !== 'always';
   const [asksMore, setAsksMore] = useState(false);
   return (
-    <div className="border-l-2 border-line pl-2.5 mb-2.5 space-y-1.5">
+    // With the focus it is copied, duplicated and deleted like anything else.
+    <div
+      role="group"
+      aria-label={reactionWords(s.store, r)}
+      tabIndex={0}
+      data-reaction={r.id}
+      className="border-l-2 border-line pl-2.5 mb-2.5 space-y-1.5"
+    >
       <div className="sentence flex flex-wrap gap-x-1 items-center">
         <span>when</span>
         <EventPick

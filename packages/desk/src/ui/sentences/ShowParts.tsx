@@ -94,7 +94,7 @@ export function CaptionParts({ a, onChange }: { a: Caption; onChange: (a: Action
             <span key={x.id} className="flex items-center">
               <TextField
                 label={`Answer ${i + 1}`}
-                className="field w-20"
+                className="field min-w-8"
                 value={x.text}
                 onChange={(t) =>
                   t.trim() !== '' && put({ answers: answers.with(i, { ...x, text: t.trim() }) })

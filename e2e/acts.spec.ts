@@ -1,0 +1,221 @@
+/** Jobs from an empty piece, with the acts that they take counted: a click, a drag, a typed field or a chord is one. */
+import { expect, type Page, test } from '@playwright/test';
+import { at, Hands, item, log, newPiece, runPaused, undo } from './helpers.ts';
+
+const clickFrame = async (page: Page, x: number, y: number) => {
+  const p = await at(page, x, y);
+  await page.mouse.click(p.x, p.y);
+};
+
+test('a flap hung at its left edge opens by a click and turns back half-way: at most 8 acts', async ({
+  page,
+}) => {
+  await newPiece(page);
+  const hands = new Hands(page);
+  await hands.key('s');
+  await hands.drag([-60, 60], [60, -60]);
+  await hands.click('Pivot middle left');
+  await hands.click(/^Opens and closes/);
+  await hands.click('Only this');
+  expect(hands.actions).toBeLessThanOrEqual(8);
+  await expect(page.locator('[data-state="opening"]')).toBeVisible();
+  await page.getByRole('button', { name: 'Run', exact: true }).click();
+  await clickFrame(page, 30, 0);
+  await expect(log(page, 'Hinge shut → opening')).toHaveCount(1);
+});
+
+test('a flap that opens as the visitor comes near and closes as it goes: at most 11 acts', async ({
+  page,
+}) => {
+  await newPiece(page);
+  const hands = new Hands(page);
+  await hands.key('d');
+  await hands.drag([-360, -60], [-320, -100]);
+  await hands.click('let the person walk Ellipse');
+  await hands.click('Draw: rectangle');
+  await hands.drag([-60, 60], [60, -60]);
+  await hands.click('Pivot middle left');
+  await hands.click('Animate');
+  await hands.type('Turn ° z', '-70');
+  await hands.click('from at rest: when?');
+  await hands.click('and back again');
+  await hands.click('Ellipse comes near');
+  expect(hands.actions).toBeLessThanOrEqual(11);
+  await expect(page.getByRole('button', { name: /Undo “Wired at rest/ })).toBeVisible();
+  // It is one step, and says of itself what it does.
+  await undo(page);
+  await expect(page.getByRole('button', { name: 'from at rest: when?' })).toBeVisible();
+  await page.locator('body').press('ControlOrMeta+Shift+z');
+  await page.reload();
+  await item(page, 'Rectangle').click();
+  await expect(page.locator('[data-state="back"]')).toBeVisible();
+  await page.getByRole('button', { name: 'Run', exact: true }).click();
+  // In the frame, not on a thing that hears.
+  await clickFrame(page, 0, 200);
+  await page.keyboard.down('ArrowRight');
+  await expect(log(page, 'Rectangle at rest → rectangle moves')).toHaveCount(1);
+  await page.keyboard.up('ArrowRight');
+  await page.keyboard.down('ArrowLeft');
+  await expect(log(page, /Rectangle rectangle moves → back/)).toHaveCount(1);
+  await page.keyboard.up('ArrowLeft');
+});
+
+test('a rig of four parts with one clip, started with the piece: at most 14 acts', async ({ page }) => {
+  await newPiece(page);
+  const hands = new Hands(page);
+  for (const [kind, from, to] of [
+    ['rectangle', [-60, 0], [60, -120]],
+    ['ellipse', [-40, 80], [40, 0]],
+    ['rectangle', [-20, 120], [20, 80]],
+    ['rectangle', [-90, -20], [-60, -90]],
+  ] as const) {
+    await hands.click(`Draw: ${kind}`);
+    await hands.drag(from, to);
+  }
+  await hands.key('ControlOrMeta+a');
+  await hands.key('ControlOrMeta+j');
+  await hands.key('a');
+  await hands.type('Turn ° z', '20');
+  await hands.click('from at rest: when?');
+  await hands.click('the piece starts');
+  expect(hands.actions).toBeLessThanOrEqual(14);
+  await runPaused(page);
+  await expect(log(page, /at rest → .*moves/)).toHaveCount(1);
+});
+
+test('a key that one presses begins a motion, and it is asked for where it is used', async ({ page }) => {
+  await newPiece(page);
+  const hands = new Hands(page);
+  await hands.key('b');
+  await hands.drag([-60, 60], [60, -60]);
+  await hands.click('Animate');
+  await hands.type('Place y', '80');
+  await hands.click('from at rest: when?');
+  await hands.click('and softly back');
+  await hands.click('a key is pressed…');
+  await page.keyboard.press('Escape');
+  await hands.click('a key is pressed…');
+  await hands.key('k');
+  await expect(page.getByRole('button', { name: 'Transition: from at rest: key k goes down' })).toBeVisible();
+  await page.getByRole('button', { name: 'Run', exact: true }).click();
+  await clickFrame(page, 300, 200);
+  await page.keyboard.down('k');
+  await expect(log(page, 'Box at rest → box moves')).toHaveCount(1);
+  await page.keyboard.up('k');
+  await expect(log(page, 'Box box moves → at rest')).toHaveCount(1);
+});
+
+test('a scene of six lines and two moves, begun by coming near: at most 30 acts', async ({ page }) => {
+  await newPiece(page);
+  const hands = new Hands(page);
+  await hands.click('Draw: rectangle');
+  await hands.drag([-200, 60], [-100, -60]);
+  await hands.click('Draw: ellipse');
+  await hands.drag([100, 60], [200, -60]);
+  await page.getByRole('tab', { name: 'Cue sheets' }).click();
+  hands.actions++;
+  await hands.click('Add a cue sheet');
+  await hands.click('Write what is said');
+  const line = async (words: string) => {
+    await page.getByLabel('Line of the scene').fill(words);
+    await page.getByLabel('Line of the scene').press('Enter');
+    hands.actions += 2;
+  };
+  const move = async () => {
+    await page.getByLabel('Line of the scene').press('Enter');
+    hands.actions++;
+    await hands.pick('Action', 'tween');
+    await hands.click('write on');
+  };
+  await line('Rectangle: Good morning!');
+  await line('Is the mill up?');
+  await move();
+  await line('Ellipse: It is.');
+  await line('And so are the apples.');
+  await move();
+  await line('Rectangle: Come and look.');
+  await line('Ellipse: Gladly.');
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Menu of scene' }).click();
+  await page.getByRole('menuitem', { name: /comes near/ }).click();
+  hands.actions += 3;
+  expect(hands.actions).toBeLessThanOrEqual(30);
+  await expect(page.locator('[data-cue]')).toHaveCount(8);
+  // Whoever is named speaks until another is.
+  await expect(page.getByTitle('Ellipse says And so are the apples.')).toBeVisible();
+  await undo(page);
+  await page.reload();
+  await page.getByRole('tab', { name: 'Cue sheets' }).click();
+  await expect(page.locator('[data-cue]')).toHaveCount(8);
+  await page.getByRole('button', { name: /^Try/ }).click();
+  await expect(log(page, 'Rectangle says “Good morning!”')).toHaveCount(1);
+  await expect(log(page, 'Rectangle says “Is the mill up?”')).toHaveCount(1);
+});
+
+test('at 1 s something begins to turn for good: at most 8 acts', async ({ page }) => {
+  await newPiece(page);
+  const hands = new Hands(page);
+  await hands.key('s');
+  await hands.drag([-60, 60], [60, -60]);
+  await hands.click('Add a reaction');
+  await hands.pick('Event', 'a timer is due');
+  await hands.pick('Action', 'motor');
+  expect(hands.actions).toBeLessThanOrEqual(8);
+  await runPaused(page);
+  await expect(page.getByLabel('After, seconds')).toHaveValue('1');
+});
+
+test('an empty piece begins with a shape at a press, or with a thing that already does something', async ({
+  page,
+}) => {
+  await newPiece(page);
+  const begin = page.getByRole('region', { name: 'Begin here' });
+  await expect(begin).toBeVisible();
+  await begin.getByRole('button', { name: /^Cylinder/ }).click();
+  await expect(begin).toBeHidden();
+  await page.keyboard.press('Escape');
+  await expect(begin).toBeVisible();
+  await page
+    .getByRole('region', { name: 'Beginnings' })
+    .getByRole('button', { name: /^Spins/ })
+    .click();
+  await expect(item(page, 'Rectangle')).toBeVisible();
+  await expect(page.locator('[data-state="spins"]')).toBeVisible();
+  // One step takes it back, and the piece is empty as before.
+  await undo(page);
+  await expect(begin).toBeVisible();
+  await expect(page.getByText('Nothing here yet.')).toBeVisible();
+  const p = await at(page, 0, 0);
+  await page.mouse.click(p.x, p.y);
+  await expect(begin).toBeVisible();
+});
+
+test('the bar of the view keeps one line, whatever is on, at 1024 px too', async ({ page }) => {
+  await page.setViewportSize({ width: 1024, height: 700 });
+  await page.goto('/');
+  await page
+    .getByRole('button', { name: /^Windfall Mill/ })
+    .first()
+    .click();
+  await item(page, 'Flap').click();
+  await page.getByRole('button', { name: 'Animate', exact: true }).click();
+  await page.getByRole('menuitem', { name: /^tipping/ }).click();
+  const tops = new Set<number>();
+  for (const name of [
+    'Animate',
+    'Place',
+    'Scale',
+    'Draw ▾',
+    'Only this',
+    'Ghosts',
+    'Masks',
+    'Zones',
+    'View angles',
+  ]) {
+    const b = await page.getByRole('button', { name, exact: true }).boundingBox();
+    if (!b) throw new Error(`no ${name}`);
+    expect(b.x + b.width, name).toBeLessThan(1024);
+    tops.add(Math.round((b.y + b.height / 2) / 6));
+  }
+  expect(tops.size).toBe(1);
+});

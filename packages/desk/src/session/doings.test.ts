@@ -1,0 +1,117 @@
+/** What is done, copied from and to reactions and cues, within a piece and into another. */
+import 'fake-indexeddb/auto';
+import { checkIntegrity } from '@apple-tick/core/check';
+import { cuesIn, emptyPiece, History, PieceStore, type Reaction } from '@apple-tick/core/model';
+import { beforeEach, expect, it } from 'vitest';
+import { addObject } from '../commands/registry.ts';
+import { animateAnew } from './animate.ts';
+import { excerptText, readExcerpt } from './clipboard.ts';
+import { copyDoings, duplicateDoings, pasteDoings } from './doings.ts';
+import { Session } from './session.ts';
+import { addSheet } from './sheets.ts';
+import { addSignal } from './signals.ts';
+
+const begun = () => {
+  const store = new PieceStore(emptyPiece('p', 'Test'));
+  return new Session({ store, history: new History(store), seq: 0, left: [] }, false);
+};
+const added = (s: Session) => {
+  s.selectMany([]);
+  addObject(s, 'box');
+  return s.state.object as string;
+};
+let s: Session;
+let a: string;
+let b: string;
+let signal: string;
+beforeEach(() => {
+  s = begun();
+  [a, b] = [added(s), added(s)];
+  signal = addSignal(s, 'switch', 'lamp');
+  const r: Reaction = {
+    ...{ id: s.newId('reactions'), object: a, on: { event: 'pointer.click' }, when: [] },
+    ...{ after: 0, cooldown: 0.5, limit: 'always' },
+    actions: [
+      { do: 'toggle', signal },
+      { do: 'hide', object: a },
+      { do: 'show', object: b },
+    ],
+  };
+  s.edit('x', (e) => e.add('reactions', r));
+});
+const copied = () => {
+  const x = copyDoings(s, s.store.ids('reactions')[0] as string);
+  if (!x) throw new Error('nothing was copied');
+  // As it goes through the clipboard.
+  const read = readExcerpt(excerptText(x));
+  if (!read) throw new Error('it is not read back');
+  return read;
+};
+
+it('a reaction that is pasted onto another thing does there to that what it did to its own', () => {
+  const x = copied();
+  s.select({ kind: 'object', id: b });
+  pasteDoings(s, x);
+  const [, r] = s.store.all('reactions') as [Reaction, Reaction];
+  expect([r.object, r.cooldown]).toEqual([b, 0.5]);
+  expect(r.actions).toEqual([
+    { do: 'toggle', signal },
+    { do: 'hide', object: b },
+    { do: 'show', object: b },
+  ]);
+  expect(s.store.all('signals')).toHaveLength(1);
+  expect(s.store.all('objects')).toHaveLength(2);
+  expect(checkIntegrity(s.store.toPiece())).toEqual([]);
+  s.undo();
+  expect(s.store.all('reactions')).toHaveLength(1);
+});
+
+it('in another piece it brings its signal along, and leaves what it did to things that are not there', () => {
+  const x = copied();
+  s = begun();
+  const c = added(s);
+  pasteDoings(s, x);
+  const [r] = s.store.all('reactions');
+  // Ids are counted anew in each piece: what it did to the other thing is done to what has that id, or to nothing.
+  expect(r?.object).toBe(c);
+  expect(s.store.all('signals').map((n) => n.name)).toEqual(['lamp']);
+  expect(r?.actions.slice(0, 2)).toEqual([
+    { do: 'toggle', signal: s.store.ids('signals')[0] },
+    { do: 'hide', object: c },
+  ]);
+  expect(checkIntegrity(s.store.toPiece())).toEqual([]);
+});
+
+it('it becomes a cue of the open clip, or of the sheet in sight, and such a cue becomes a reaction', () => {
+  const x = copied();
+  s.select({ kind: 'object', id: a });
+  animateAnew(s, s.store.get('objects', a) as NonNullable<ReturnType<typeof s.store.get<'objects'>>>);
+  s.set({ inTimeline: true, playhead: 0.35 });
+  pasteDoings(s, x);
+  const cue = s.store.all('clips')[0]?.cues[0];
+  expect([cue?.t, cue?.actions.map((y) => y.do)]).toEqual([0.35, ['toggle', 'hide', 'show']]);
+  expect(s.store.all('reactions')).toHaveLength(1);
+  const fromCue = copyDoings(s, null);
+  expect(fromCue?.doings).toBe(true);
+  s.set({ openState: null, openClip: null, inTimeline: false, deck: 'sheets', sheet: addSheet(s) });
+  pasteDoings(s, fromCue as NonNullable<typeof fromCue>);
+  const sheet = s.store.all('cueSheets')[0] as NonNullable<ReturnType<typeof s.store.get<'cueSheets'>>>;
+  expect(cuesIn(sheet).map((q) => q.actions.length)).toEqual([3]);
+  // Once more, of the cue that is chosen.
+  expect(duplicateDoings(s, null)).toBe(true);
+  expect(cuesIn(s.store.all('cueSheets')[0] as typeof sheet)).toHaveLength(2);
+  s.set({ deck: 'lanes' });
+  s.select({ kind: 'object', id: b });
+  pasteDoings(s, fromCue as NonNullable<typeof fromCue>);
+  expect(s.store.all('reactions').at(-1)).toMatchObject({ object: b, on: { event: 'pointer.click' } });
+  expect(checkIntegrity(s.store.toPiece())).toEqual([]);
+});
+
+it('with nothing chosen it says what is to be done, and changes nothing', () => {
+  const x = copied();
+  s.selectMany([]);
+  s.set({ object: null });
+  pasteDoings(s, x);
+  expect(s.state.notice).toMatch(/Choose the thing/);
+  expect(s.store.all('reactions')).toHaveLength(1);
+});

@@ -1,11 +1,6 @@
 /** Jobs from an empty piece, with the acts that they take counted: a click, a drag, a typed field or a chord is one. */
-import { expect, type Page, test } from '@playwright/test';
-import { at, Hands, item, log, newPiece, runPaused, undo } from './helpers.ts';
-
-const clickFrame = async (page: Page, x: number, y: number) => {
-  const p = await at(page, x, y);
-  await page.mouse.click(p.x, p.y);
-};
+import { expect, test } from '@playwright/test';
+import { at, clickFrame, Hands, item, log, newPiece, runPaused, undo } from './helpers.ts';
 
 test('a flap hung at its left edge opens by a click and turns back half-way: at most 8 acts', async ({
   page,

@@ -65,7 +65,7 @@ test('A10: a path is drawn by points, and its points and handles are edited on t
   await corner(-100, -60);
   await expect(item(page, 'Path')).toBeVisible();
   await expect(page.getByText('3 points')).toBeVisible();
-  await page.getByRole('button', { name: 'Points' }).click();
+  await page.getByRole('button', { name: 'Points', exact: true }).click();
   const point = page.locator('[data-handle="point-0-1"]');
   const b = await point.boundingBox();
   if (!b) throw new Error('no point');

@@ -162,6 +162,11 @@ export class Hands {
   }
 }
 
+/** Clicks in the frame, px from its middle, y up. */
+export const clickFrame = async (page: Page, x: number, y: number) => {
+  const p = await at(page, x, y);
+  await page.mouse.click(p.x, p.y);
+};
 /** Runs the piece and stops the time at once. */
 export const runPaused = async (page: Page) => {
   await page.getByRole('button', { name: 'Run', exact: true }).click();

@@ -227,7 +227,7 @@ export function Screen() {
             {running && selected && choseInRun && (
               <fieldset
                 disabled={readOnly}
-                className="max-h-[40%] min-w-0 overflow-auto border-b-2 border-line flex-none"
+                className="max-h-[33%] min-w-0 overflow-auto border-b-2 border-line flex-none"
               >
                 <Details />
               </fieldset>

@@ -69,3 +69,19 @@ export const isNumeric = (kind: PropertyInfo['kind'] | undefined) =>
 /** As they are picked: a part by its own name. */
 export const propertyOption = (name: string) => [name, propertyLabel(name)] as const;
 export const partOption = (p: Part) => [p.name, p.label] as const;
+
+/** What actions write of an object, as it is picked: its parts, then what all objects have; `driven`: what motors can. */
+export function writable(
+  store: PieceStore,
+  object: string | undefined,
+  driven = false,
+): (readonly [name: string, label: string])[] {
+  return [
+    ...partsOf(store, object)
+      .filter((p) => !driven || isNumeric(p.kind))
+      .map(partOption),
+    ...PROPERTIES.filter((p) => p.kind !== 'look' && (!driven || canOffset(p))).map((p) =>
+      propertyOption(p.name),
+    ),
+  ];
+}

@@ -22,7 +22,7 @@ export function RunSide() {
   return (
     <div className="flex flex-col h-full">
       {/* However many there are, what happened stays in sight. */}
-      <section className="pt-3.5 pb-2 border-b border-line flex flex-col max-h-[60%]" aria-label="Signals">
+      <section className="pt-3.5 pb-2 border-b border-line flex flex-col max-h-[44%]" aria-label="Signals">
         <div className="flex items-baseline mb-2 px-3.5">
           <h2 className="text-[14px] flex-1">Signals</h2>
           {signals.some((x) => x.type === 'number') && (

@@ -1,3 +1,4 @@
+import { Activity } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { animate, animateAnew, motionsOf, openMotion } from '../../session/animate.ts';
 import { useSession, useUi } from '../../session/hooks.ts';
@@ -18,12 +19,14 @@ export function AnimateMenu() {
       <DropdownMenu.Trigger asChild onPointerDown={(e) => e.preventDefault()}>
         <button
           type="button"
-          className="btn btn-brass"
+          className="btn btn-brass h-[32px] !px-[7px] flex items-center gap-1"
+          aria-label="Animate"
           disabled={!object}
           title={object ? 'Key moves of what is chosen (A)' : 'Choose an object first'}
           onClick={() => animate(s)}
         >
-          Animate
+          <Activity size={14} className="@min-[500px]/view:hidden" aria-hidden="true" />
+          <span className="@max-[499px]/view:hidden">Animate</span>
         </button>
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>

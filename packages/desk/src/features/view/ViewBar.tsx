@@ -59,44 +59,39 @@ export const ViewBar = memo(function ViewBar() {
   const anyZone = useCalmTable('colliders').length > 0;
   return (
     <div className="@container/view flex-none">
-      <div className="flex items-center gap-[3px] px-2 pt-2 pb-1 [&_.btn]:px-[6px]">
+      <div className="flex items-center gap-[2px] px-2 pt-1.5 pb-1 @max-[499px]/view:flex-wrap">
         {ui.running ? (
-          <span className="btn !cursor-default">The frame is live: click in it</span>
+          <span className="btn !cursor-default h-[32px] leading-[26px]">The frame is live: click in it</span>
         ) : (
           <>
             <AnimateMenu />
             {[...TOOLS, ...(withPoints ? [POINTS] : [])].map(([id, name, Icon]) => (
-              <button
+              <Named
                 key={id}
-                type="button"
-                className="btn flex items-center h-[24px]"
-                aria-label={name}
-                title={name}
-                aria-pressed={ui.tool === id}
+                name={name}
+                Icon={Icon}
+                on={ui.tool === id}
                 onClick={() => s.set({ tool: id })}
-              >
-                <Icon size={14} className="@min-[640px]/view:hidden" aria-hidden="true" />
-                <span className="@max-[639px]/view:hidden">{name}</span>
-              </button>
+              />
             ))}
-            <span className="flex gap-[3px] @max-[759px]/view:hidden">
+            <span className="flex gap-[2px] @max-[699px]/view:hidden">
               {SHAPES.map((kind) => (
                 <button
                   key={kind}
                   type="button"
-                  className="btn !px-[3px] h-[24px]"
+                  className="btn !px-[2px] h-[32px]"
                   aria-label={`Draw: ${KIND_WORDS[kind]}`}
                   title={`Draw: ${KIND_WORDS[kind]} (${DRAW_KEYS[kind]?.toUpperCase()})`}
                   aria-pressed={ui.tool === 'shape' && ui.shape === kind}
                   onClick={() => runCommand(s, `draw.${kind}`)}
                 >
-                  <ShapePicture kind={kind} size={18} />
+                  <ShapePicture kind={kind} size={20} />
                 </button>
               ))}
             </span>
             <AddMenu
               label="Draw ▾"
-              className={`btn ${drawing ? 'btn-ink' : ''}`}
+              className={`btn h-[32px] !px-[6px] ${drawing ? 'btn-ink' : ''}`}
               kinds={DRAW}
               onPick={(k) => {
                 if (k === 'pen') runCommand(s, 'draw.points');
@@ -108,8 +103,8 @@ export const ViewBar = memo(function ViewBar() {
             </AddMenu>
           </>
         )}
-        <div className="flex items-center gap-[3px] ml-auto">
-          <Look
+        <div className="flex items-center gap-[2px] ml-auto">
+          <Named
             name="Only this"
             Icon={Eye}
             on={ui.only !== null}
@@ -117,7 +112,7 @@ export const ViewBar = memo(function ViewBar() {
             onClick={() => runCommand(s, 'only')}
           />
           {open && (
-            <Look
+            <Named
               name="Ghosts"
               says="earlier and later poses of what is chosen, and its path"
               Icon={History}
@@ -127,10 +122,10 @@ export const ViewBar = memo(function ViewBar() {
           )}
           {open && ui.ghosts && <GhostMenu />}
           {anyMask && (
-            <Look name="Masks" Icon={Crop} on={ui.masks} onClick={() => s.set({ masks: !ui.masks })} />
+            <Named name="Masks" Icon={Crop} on={ui.masks} onClick={() => s.set({ masks: !ui.masks })} />
           )}
           {anyZone && (
-            <Look
+            <Named
               name="Zones"
               says="where things are noticed"
               Icon={Radar}
@@ -140,8 +135,15 @@ export const ViewBar = memo(function ViewBar() {
           )}
           <Dial />
           <DropdownMenu.Root>
-            <DropdownMenu.Trigger className="btn num" aria-label="View angles">
-              {Math.round(ui.azimuth)}°/{Math.round(ui.elevation)}°
+            <DropdownMenu.Trigger
+              className="btn num !px-[5px] h-[32px]"
+              aria-label="View angles"
+              title={`${Math.round(ui.azimuth)}° round, ${Math.round(ui.elevation)}° up`}
+            >
+              <span className="@max-[859px]/view:hidden">
+                {Math.round(ui.azimuth)}°/{Math.round(ui.elevation)}°{' '}
+              </span>
+              ▾
             </DropdownMenu.Trigger>
             <DropdownMenu.Portal>
               <DropdownMenu.Content className="menu">
@@ -154,7 +156,9 @@ export const ViewBar = memo(function ViewBar() {
             </DropdownMenu.Portal>
           </DropdownMenu.Root>
           <DropdownMenu.Root>
-            <DropdownMenu.Trigger className="btn num">{Math.round(ui.zoom * 100)} %</DropdownMenu.Trigger>
+            <DropdownMenu.Trigger className="btn num !px-[5px] h-[32px]">
+              {Math.round(ui.zoom * 100)} %
+            </DropdownMenu.Trigger>
             <DropdownMenu.Portal>
               <DropdownMenu.Content className="menu">
                 {[0.5, 1, 2, 4].map((z) => (
@@ -184,8 +188,8 @@ export const ViewBar = memo(function ViewBar() {
   );
 });
 
-/** What is shown besides the piece: by its picture, with its name too where there is room. */
-function Look(props: {
+/** A tool, or what is shown besides the piece: its picture over its name, without that where there is no room. */
+function Named(props: {
   name: string;
   says?: string;
   Icon: LucideIcon;
@@ -197,7 +201,7 @@ function Look(props: {
   return (
     <button
       type="button"
-      className="btn flex items-center gap-1 h-[24px]"
+      className="btn !px-[4px] !py-0 h-[32px] flex-none flex flex-col items-center justify-center"
       aria-label={name}
       title={says ? `${name}: ${says}` : name}
       aria-pressed={props.on}
@@ -205,7 +209,7 @@ function Look(props: {
       onClick={props.onClick}
     >
       <Icon size={14} aria-hidden="true" />
-      <span className="@max-[1019px]/view:hidden">{name}</span>
+      <span className="text-[10px] leading-[11px] @max-[699px]/view:hidden">{name}</span>
     </button>
   );
 }
@@ -273,7 +277,7 @@ function GhostMenu() {
   return (
     <AddMenu
       label="Number and spacing of the ghosts"
-      className="btn num -ml-1 !px-1"
+      className="btn num -ml-[3px] !px-[3px] h-[32px]"
       kinds={[
         ...[1, 2, 3, 5].map((n) => [`n${n}`, `${n} to each side`] as const),
         ...[1, 2, 3, 6, 12].map(

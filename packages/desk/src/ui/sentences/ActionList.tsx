@@ -2,9 +2,7 @@ import type { AnyForm, Fields } from '@apple-tick/core/grammar';
 import {
   ACTIONS,
   type Action,
-  canOffset,
   type Deed,
-  PROPERTIES,
   type PropertyValue,
   propertyInfo,
   propertyUnit,
@@ -21,7 +19,7 @@ import { useSession, useTable } from '../../session/hooks.ts';
 import { makingFor, offered, offeredSounds, picked, replacing } from '../../session/made-on-the-way.ts';
 import type { PieceStore } from '../../session/model-help.ts';
 import { newAction } from '../../session/new-action.ts';
-import { isNumeric, kindOfProperty, partOption, partsOf, propertyOption } from '../../session/parts.ts';
+import { isNumeric, kindOfProperty, partsOf, writable } from '../../session/parts.ts';
 import { plainValue } from '../../session/signals.ts';
 import { actionWords, nameOf, namesLook, namesThing, valueWords } from '../../session/words.ts';
 import { ColorField } from '../ColorField.tsx';
@@ -57,6 +55,10 @@ export function ActionList(props: {
   const put = (i: number, a: Action) =>
     replacing(s, actions[i], a, () => onChange(actions.map((x, n) => (n === i ? a : x))));
   const [asks, setAsks] = useState(false);
+  const asked = useTable('reactions');
+  // What the piece does already is the likeliest to be done again.
+  const used = [...new Set(asked.flatMap((r) => r.actions.map((a) => a.do)).reverse())].slice(0, 3);
+  const asksNow = asks || actions.length === 0;
   const kinds = (now?: Deed) =>
     DEEDS.filter((d) => d === now || isThere(d)).map((d) => [d, ACTIONS[d].pick] as const);
   return (
@@ -107,13 +109,17 @@ export function ActionList(props: {
           )}
         </fieldset>
       ))}
-      {asks || actions.length === 0 ? (
+      {asksNow && (
         // Nothing is added before it is said what.
         <div className="sentence flex flex-wrap gap-x-1 items-center">
           <Pick
             label={actions.length === 0 ? 'Action' : 'Another action'}
             value=""
-            options={[['', 'does what?'], ...kinds()]}
+            options={[
+              ['', 'does what?'],
+              { group: 'Used last', options: kinds().filter(([d]) => used.includes(d)) },
+              { group: 'All', options: kinds() },
+            ]}
             onChange={(d) => {
               setAsks(false);
               if (d !== '')
@@ -128,8 +134,9 @@ export function ActionList(props: {
             </button>
           )}
         </div>
-      ) : (
-        <div className="flex gap-3 text-[11.5px] text-ink-2">
+      )}
+      <div className="flex gap-3 text-[11.5px] text-ink-2 empty:hidden">
+        {!asksNow && (
           <button
             type="button"
             className="inline-flex items-center gap-0.5 hover:text-ink"
@@ -137,9 +144,9 @@ export function ActionList(props: {
           >
             <Plus size={11} aria-hidden="true" /> action
           </button>
-          {props.more}
-        </div>
-      )}
+        )}
+        {props.more}
+      </div>
     </div>
   );
 }
@@ -204,19 +211,14 @@ function Part(props: {
         onChange={(to) => put({ [field]: to })}
       />
     );
+  // A tween names its properties with where they lead.
+  if (form.is === 'property' && a.do === 'tween') return null;
   if (form.is === 'property')
     return (
       <Pick
         label="Property"
         value={String(of[field])}
-        options={[
-          ...partsOf(s.store, aboutWhat(a))
-            .filter((p) => !runsOn || isNumeric(p.kind))
-            .map(partOption),
-          ...PROPERTIES.filter((p) => p.kind !== 'look' && (!runsOn || canOffset(p))).map((p) =>
-            propertyOption(p.name),
-          ),
-        ]}
+        options={writable(s.store, aboutWhat(a), runsOn)}
         onChange={(p) => put(ofProperty(s.store, a, field, p))}
       />
     );
@@ -310,6 +312,7 @@ function RefPart(props: {
     }
     const signal = to === 'signals' && a.do === 'set' ? s.store.get('signals', id) : undefined;
     if (signal) put({ [field]: id, to: plainValue(signal) });
+    else if (field === 'object' && a.do === 'tween') onChange(ofObject(s.store, a, id) as Action);
     else if (field === 'object' && 'property' in a) onChange({ ...a, ...ofObject(s.store, a, id) } as Action);
     else put(a.do === 'look' ? { [field]: id, to: '' } : { [field]: id });
   };
@@ -338,12 +341,8 @@ const aboutWhat = (a: Action) => ('object' in a ? a.object : undefined);
 
 /** An action that writes another property leads somewhere that suits it. */
 function ofProperty(store: PieceStore, a: Action, field: string, property: string): object {
-  const value = valueFor(store, aboutWhat(a), property);
-  if (a.do === 'put') return { [field]: property, to: value };
-  if (a.do !== 'tween') return { [field]: property };
-  const kind = (p: string) => kindOfProperty(store, a.object, p);
-  if (isNumeric(kind(property)) && isNumeric(kind(a.property ?? ''))) return { [field]: property };
-  return { [field]: property, to: value, by: undefined, toBase: undefined };
+  if (a.do === 'put') return { [field]: property, to: valueFor(store, aboutWhat(a), property) };
+  return { [field]: property };
 }
 
 function valueFor(store: PieceStore, object: string | undefined, property: string): PropertyValue {
@@ -356,8 +355,15 @@ function valueFor(store: PieceStore, object: string | undefined, property: strin
 
 /** An action on another object: what it wrote may have been a part of the first. */
 function ofObject(store: PieceStore, a: Action, object: string): object {
+  const has = (property: string) => kindOfProperty(store, object, property) !== undefined;
+  if (a.do === 'tween') {
+    const goals = a.properties ?? [{ property: a.property ?? '' }];
+    if (goals.every((g) => has(g.property))) return { ...a, object };
+    const { property: _, to: _t, by: _b, toBase: _o, properties: _p, ...rest } = a;
+    return { ...rest, object, property: 'position.x', by: 0 };
+  }
   const property = 'property' in a ? a.property : undefined;
-  if (property === undefined || kindOfProperty(store, object, property)) return { object };
+  if (property === undefined || has(property)) return { object };
   return { ...ofProperty(store, { ...a, object } as Action, 'property', 'position.x'), object };
 }
 

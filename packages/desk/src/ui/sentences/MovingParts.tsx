@@ -1,8 +1,9 @@
 /** What tweens and motors say besides what they are about. */
-import { type Action, propertyUnit, type Value } from '@apple-tick/core/model';
+import { type Action, propertyLabel, propertyUnit, type Value } from '@apple-tick/core/model';
 import { X } from 'lucide-react';
+import { Fragment } from 'react';
 import { useSession } from '../../session/hooks.ts';
-import { isNumeric, kindOfProperty } from '../../session/parts.ts';
+import { isNumeric, kindOfProperty, writable } from '../../session/parts.ts';
 import { valueWords } from '../../session/words.ts';
 import { ColorField } from '../ColorField.tsx';
 import { NumberField, type Option, Pick, TextField } from '../fields.tsx';
@@ -10,69 +11,52 @@ import { Timing } from './Timing.tsx';
 import { ValueField } from './ValueField.tsx';
 
 type Tween = Action & { do: 'tween' };
+type Goal = NonNullable<Tween['properties']>[number];
 type Mode = 'to' | 'by' | 'toBase';
 
-/** Where it leads, in how long, and how. */
+/** Which properties it writes, where each leads, in how long, and how. */
 export function TweenParts({ a, onChange }: { a: Tween; onChange: (a: Action) => void }) {
   const s = useSession();
-  const kind = kindOfProperty(s.store, a.object, a.property ?? '');
-  const isNumber = isNumeric(kind);
-  const mode: Mode = a.to !== undefined ? 'to' : a.by !== undefined ? 'by' : 'toBase';
-  const goal = a.to ?? a.by ?? a.toBase ?? 0;
-  const set = (m: Mode, value: Value) => {
-    const { to: _, by: _b, toBase: _c, ...rest } = a;
-    onChange({ ...rest, [m]: m === 'toBase' ? Number(value) : value } as Action);
+  const goals: readonly Goal[] = a.properties ?? [goalOf(a)];
+  const put = (next: readonly Goal[]) => {
+    const { property: _, to: _t, by: _b, toBase: _o, properties: _p, ...rest } = a;
+    const [only] = next;
+    onChange((next.length === 1 ? { ...rest, ...only } : { ...rest, properties: next }) as Action);
   };
+  const free = [...writable(s.store, a.object)].find(
+    ([p]) => isNumeric(kindOfProperty(s.store, a.object, p)) && goals.every((g) => g.property !== p),
+  );
   return (
     <>
-      {a.properties ? (
-        <span className="text-ink-2">{a.properties.length} properties</span>
-      ) : (
-        <>
-          <Pick
-            label="How far"
-            value={mode}
-            options={[
-              ['to', 'to'],
-              ...(isNumber ? [['by', 'by'] as const] : []),
-              ['toBase', isNumber ? 'to its base and' : 'to its base'],
-            ]}
-            onChange={(m) => set(m as Mode, m === 'to' ? startOf(kind) : 0)}
+      {goals.map((goal, i) => (
+        <Fragment key={goal.property}>
+          {i > 0 && <span className="comma">,</span>}
+          <GoalParts
+            object={a.object}
+            goal={goal}
+            taken={goals.flatMap((g) => (g === goal ? [] : g.property))}
+            onChange={(to) => put(goals.with(i, to))}
           />
-          {isNumber && mode !== 'toBase' ? (
-            <ValueField
-              label="How much"
-              unit={propertyUnit(a.property ?? '')}
-              value={goal}
-              onChange={(v) => set(mode, v)}
-            />
-          ) : typeof goal === 'object' ? (
-            <span className="text-ink-2">{valueWords(s.store, goal)}</span>
-          ) : isNumber ? (
-            <span className="flex w-14">
-              <NumberField label="How much" value={Number(goal)} onChange={(n) => set(mode, n)} />
-            </span>
-          ) : mode === 'toBase' ? null : kind === 'color' ? (
-            <ColorField
-              label="Colour"
-              step="Changed an action"
-              value={String(goal)}
-              onChange={(c) => set('to', c)}
-            />
-          ) : kind === 'switch' ? (
-            <Pick
-              label="Value"
-              value={goal === true ? 'on' : 'off'}
-              options={[
-                ['on', 'on'],
-                ['off', 'off'],
-              ]}
-              onChange={(v) => set('to', v === 'on')}
-            />
-          ) : (
-            <TextField label="Words" value={String(goal)} onChange={(t) => set('to', t)} />
+          {goals.length > 1 && (
+            <button
+              type="button"
+              className="quiet"
+              aria-label={`Leave ${propertyLabel(goal.property)} as it is`}
+              onClick={() => put(goals.toSpliced(i, 1))}
+            >
+              <X size={11} />
+            </button>
           )}
-        </>
+        </Fragment>
+      ))}
+      {free && (
+        <button
+          type="button"
+          className="quiet text-ink-2"
+          onClick={() => put([...goals, { property: nextOf(goals, free[0]), by: 0 }])}
+        >
+          + property
+        </button>
       )}
       <span className="comma">, in</span>
       <Timing
@@ -81,6 +65,98 @@ export function TweenParts({ a, onChange }: { a: Tween; onChange: (a: Action) =>
         easing={a.easing}
         onChange={(part) => onChange({ ...a, ...part })}
       />
+    </>
+  );
+}
+
+/** The goal of a tween of one property. */
+function goalOf({ property = '', to, by, toBase }: Tween): Goal {
+  const goal = { property, to, by, toBase };
+  return Object.fromEntries(Object.entries(goal).filter(([, v]) => v !== undefined)) as unknown as Goal;
+}
+
+/** After one axis most likely the next is meant; else the first that is free. */
+function nextOf(goals: readonly Goal[], free: string): string {
+  const [field, axis] = (goals.at(-1)?.property ?? '').split('.');
+  const next = axis === 'x' ? 'y' : axis === 'y' ? 'z' : undefined;
+  const wished = `${field}.${next}`;
+  return next !== undefined && goals.every((g) => g.property !== wished) ? wished : free;
+}
+
+/** One property of a tween, and where it leads. */
+function GoalParts(props: {
+  object: string;
+  goal: Goal;
+  taken: readonly string[];
+  onChange: (goal: Goal) => void;
+}) {
+  const { object, goal, onChange } = props;
+  const s = useSession();
+  const kind = kindOfProperty(s.store, object, goal.property);
+  const isNumber = isNumeric(kind);
+  const mode: Mode = goal.to !== undefined ? 'to' : goal.by !== undefined ? 'by' : 'toBase';
+  const value = goal.to ?? goal.by ?? goal.toBase ?? 0;
+  const set = (m: Mode, v: Value) =>
+    onChange({ property: goal.property, [m]: m === 'toBase' ? Number(v) : v } as Goal);
+  return (
+    <>
+      <Pick
+        label="Property"
+        value={goal.property}
+        options={writable(s.store, object).filter(([p]) => !props.taken.includes(p))}
+        onChange={(property) => {
+          const next = kindOfProperty(s.store, object, property);
+          onChange(
+            isNumber && isNumeric(next) ? { ...goal, property } : ({ property, to: startOf(next) } as Goal),
+          );
+        }}
+      />
+      <Pick
+        label="How far"
+        value={mode}
+        options={[
+          ['to', 'to'],
+          ...(isNumber ? [['by', 'by'] as const] : []),
+          ['toBase', isNumber ? 'to its base and' : 'to its base'],
+        ]}
+        onChange={(m) => set(m as Mode, m === 'to' ? startOf(kind) : 0)}
+      />
+      {isNumber && mode !== 'toBase' ? (
+        <ValueField
+          label="How much"
+          unit={propertyUnit(goal.property)}
+          value={value}
+          onChange={(v) => set(mode, v)}
+        />
+      ) : typeof value === 'object' ? (
+        <span className="text-ink-2">{valueWords(s.store, value)}</span>
+      ) : isNumber ? (
+        <NumberField
+          label="How much"
+          unit={propertyUnit(goal.property)}
+          value={Number(value)}
+          onChange={(n) => set(mode, n)}
+        />
+      ) : mode === 'toBase' ? null : kind === 'color' ? (
+        <ColorField
+          label="Colour"
+          step="Changed an action"
+          value={String(value)}
+          onChange={(c) => set('to', c)}
+        />
+      ) : kind === 'switch' ? (
+        <Pick
+          label="Value"
+          value={value === true ? 'on' : 'off'}
+          options={[
+            ['on', 'on'],
+            ['off', 'off'],
+          ]}
+          onChange={(v) => set('to', v === 'on')}
+        />
+      ) : (
+        <TextField label="Words" value={String(value)} onChange={(t) => set('to', t)} />
+      )}
     </>
   );
 }

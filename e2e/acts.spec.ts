@@ -1,6 +1,6 @@
 /** Jobs from an empty piece, with the acts that they take counted: a click, a drag, a typed field or a chord is one. */
 import { expect, test } from '@playwright/test';
-import { at, clickFrame, Hands, item, log, newPiece, runPaused, undo } from './helpers.ts';
+import { at, clickFrame, Hands, log, newPiece, runPaused, undo } from './helpers.ts';
 
 test('a flap hung at its left edge opens by a click and turns back half-way: at most 8 acts', async ({
   page,
@@ -42,7 +42,7 @@ test('a flap that opens as the visitor comes near and closes as it goes: at most
   await expect(page.getByRole('button', { name: 'from at rest: when?' })).toBeVisible();
   await page.locator('body').press('ControlOrMeta+Shift+z');
   await page.reload();
-  await item(page, 'Rectangle').click();
+  await page.getByRole('treeitem', { name: /^Rectangle/ }).click();
   await expect(page.locator('[data-state="back"]')).toBeVisible();
   await page.getByRole('button', { name: 'Run', exact: true }).click();
   // In the frame, not on a thing that hears.
@@ -87,8 +87,6 @@ test('a key that one presses begins a motion, and it is asked for where it is us
   await hands.type('Place y', '80');
   await hands.click('from at rest: when?');
   await hands.click('and softly back');
-  await hands.click('a key is pressed…');
-  await page.keyboard.press('Escape');
   await hands.click('a key is pressed…');
   await hands.key('k');
   await expect(page.getByRole('button', { name: 'Transition: from at rest: key k goes down' })).toBeVisible();
@@ -153,7 +151,7 @@ test('at 1 s something begins to turn for good: at most 8 acts', async ({ page }
   await hands.key('s');
   await hands.drag([-60, 60], [60, -60]);
   await hands.click('Add a reaction');
-  await hands.pick('Event', 'a timer is due');
+  await hands.pick('Event', 'after a time');
   await hands.pick('Action', 'motor');
   expect(hands.actions).toBeLessThanOrEqual(8);
   await runPaused(page);
@@ -174,7 +172,7 @@ test('an empty piece begins with a shape at a press, or with a thing that alread
     .getByRole('region', { name: 'Beginnings' })
     .getByRole('button', { name: /^Spins/ })
     .click();
-  await expect(item(page, 'Rectangle')).toBeVisible();
+  await expect(page.getByRole('treeitem', { name: /^Rectangle/ })).toBeVisible();
   await expect(page.locator('[data-state="spins"]')).toBeVisible();
   // One step takes it back, and the piece is empty as before.
   await undo(page);
@@ -192,7 +190,7 @@ test('the bar of the view keeps one line, whatever is on, at 1024 px too', async
     .getByRole('button', { name: /^Windfall Mill/ })
     .first()
     .click();
-  await item(page, 'Flap').click();
+  await page.getByRole('treeitem', { name: /^Flap/ }).click();
   await page.getByRole('button', { name: 'Animate', exact: true }).click();
   await page.getByRole('menuitem', { name: /^tipping/ }).click();
   const tops = new Set<number>();

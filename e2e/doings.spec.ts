@@ -1,6 +1,6 @@
 /** What is done, as sentences: copied like anything else, and changed word by word. */
 import { expect, test } from '@playwright/test';
-import { addKind, clickFrame, commit, item, log, newPiece, runPaused, undo } from './helpers.ts';
+import { addKind, clickFrame, commit, log, newPiece, runPaused, undo } from './helpers.ts';
 
 test('a reaction is copied onto another thing, duplicated, cut and deleted by keys, each undone in one step', async ({
   page,
@@ -24,12 +24,12 @@ test('a reaction is copied onto another thing, duplicated, cut and deleted by ke
   await expect(other).toBeVisible();
   // It is of this piece, and runs.
   await page.reload();
-  await item(page, 'Rectangle').click();
+  await page.getByRole('treeitem', { name: /^Rectangle/ }).click();
   await expect(other).toBeVisible();
   await other.focus();
   await page.keyboard.press('Delete');
   await expect(other).toHaveCount(0);
-  await expect(item(page, 'Rectangle')).toBeVisible();
+  await expect(page.getByRole('treeitem', { name: /^Rectangle/ })).toBeVisible();
   await undo(page);
   await expect(other).toBeVisible();
   // Onto the page of a cue sheet it comes as a cue.
@@ -56,7 +56,7 @@ test('a tween of several properties says each, another is added and left away', 
   await page.keyboard.press('Enter');
   await expect(page.getByRole('group', { name: /^tween Box place x by 120.*, place y by 60/ })).toBeVisible();
   await page.reload();
-  await item(page, 'Box').click();
+  await page.getByRole('treeitem', { name: /^Box/ }).click();
   await runPaused(page);
   await clickFrame(page, 0, 0);
   await page.getByRole('button', { name: 'Go on' }).click();

@@ -162,9 +162,9 @@ export class Hands {
   }
 }
 
-/** Clicks in the frame, px from its middle, y up. */
+/** Clicks in the frame of a run, px from its middle, y up. */
 export const clickFrame = async (page: Page, x: number, y: number) => {
-  const p = await at(page, x, y);
+  const p = await at(page, x, y, 'Live frame');
   await page.mouse.click(p.x, p.y);
 };
 /** Runs the piece and stops the time at once. */

@@ -36,12 +36,12 @@ export function WhenList(props: {
         className="field w-full text-center"
         value="Press the key"
         onKeyDown={(e) => {
-          if (e.key === 'Tab') return;
+          // Escape gives it up, like the whole list.
+          if (e.key === 'Tab' || e.key === 'Escape') return;
           // It is the key that is meant, whatever else it would do here.
           e.preventDefault();
           e.stopPropagation();
-          if (e.key === 'Escape') setAsksKey(null);
-          else take(asksKey, e.key.length === 1 ? e.key.toLowerCase() : e.key);
+          take(asksKey, e.key.length === 1 ? e.key.toLowerCase() : e.key);
         }}
       />
     );

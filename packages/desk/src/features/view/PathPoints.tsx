@@ -78,14 +78,15 @@ export function PathPoints(props: { posed: Posed; screen: Screen; object: SceneO
     .join('');
   return (
     <g>
+      <path d={line} fill="none" stroke="var(--brass)" strokeWidth="1.5" strokeDasharray="5 3" />
+      {/* Taken hold of as broadly as a finger or a hasty hand needs, between its dashes too. */}
       <path
         d={line}
         fill="none"
-        stroke="var(--brass)"
-        strokeWidth="1.5"
+        stroke="transparent"
+        strokeWidth="9"
         className="pointer-events-auto"
         style={{ cursor: 'copy' }}
-        strokeDasharray="5 3"
         data-handle="outline"
         onDoubleClick={(e) => {
           const box = e.currentTarget.ownerSVGElement?.getBoundingClientRect();

@@ -438,7 +438,7 @@ test('a message goes to what has a tag alone', async ({ page }) => {
   await to.getByLabel('Add a tag').selectOption('a new tag…');
   await to.getByLabel('Name of the new tag').fill('lamp');
   await page.keyboard.press('Enter');
-  await expect(page.getByRole('group', { name: 'send ready to lamp' })).toBeVisible();
+  await expect(page.getByRole('group', { name: 'send ready to lamp', exact: true })).toBeVisible();
   await page.locator('body').press('ControlOrMeta+z');
   await expect(page.getByRole('group', { name: 'send ready', exact: true })).toBeVisible();
 });

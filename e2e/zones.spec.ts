@@ -248,7 +248,7 @@ test('D16: gather and count is a recipe; its zone is complete and open to change
   await newPiece(page);
   await addKind(page, 'Rectangle');
   await page.getByRole('button', { name: /^Gathers and counts/ }).click();
-  await expect(page.getByRole('group', { name: 'Rectangle zone' })).toBeVisible();
+  await expect(page.getByRole('group', { name: 'Rectangle zone', exact: true })).toBeVisible();
   await expect(page.getByLabel('endless in depth')).toBeChecked();
   await addKind(page, 'Ellipse');
   await page.getByLabel('Add a tag').selectOption({ label: 'noticed' });
@@ -269,7 +269,7 @@ test('A1: zones of several objects are made and told what to notice at once, eac
   await zones.getByLabel('Add a tag').selectOption({ label: 'nut' });
   await expect(zones.getByRole('button', { name: 'Take off the tag nut' })).toBeVisible();
   await item(page, 'Apple').click();
-  await expect(page.getByRole('group', { name: 'Apple zone' })).toContainText('nut');
+  await expect(page.getByRole('group', { name: 'Apple zone', exact: true })).toContainText('nut');
   await undo(page);
   await undo(page);
   await expect(

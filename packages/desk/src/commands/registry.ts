@@ -1,6 +1,12 @@
 /** Every command once: menus, shortcuts, search and the sheet of keys read this list. */
-import { type OutsideReference, removeWithReferences, subtreeOf, uniqueName } from '@apple-tick/core/model';
-import { animate } from '../session/animate.ts';
+import {
+  type OutsideReference,
+  onePlay,
+  removeWithReferences,
+  subtreeOf,
+  uniqueName,
+} from '@apple-tick/core/model';
+import { animate, motionsOf, openMotion } from '../session/animate.ts';
 import {
   chosenWords,
   copyPlacement,
@@ -12,7 +18,14 @@ import {
 import { togglePlay } from '../session/clips.ts';
 import { duplicateDoings } from '../session/doings.ts';
 import { addCue, allKeys, deleteChosenKeys, keyChosen, reverseChosen, selectKeys } from '../session/keys.ts';
-import { addMachine, addState, addTransition, duplicateState } from '../session/machines.ts';
+import {
+  addMachine,
+  addState,
+  addTransition,
+  duplicateState,
+  duplicateTransition,
+  openPanel,
+} from '../session/machines.ts';
 import {
   capital,
   DRAW_KEYS,
@@ -153,8 +166,9 @@ function namingFromOutside(store: PieceStore, ids: readonly string[]) {
 function duplicateChosen(s: Session, along: boolean): void {
   const sel = s.selected;
   if (duplicateDoings(s, workedReaction())) return;
-  if (sel?.kind !== 'state') return tellOutside(s, duplicate(s, along));
+  if (sel?.kind !== 'state' && sel?.kind !== 'transition') return tellOutside(s, duplicate(s, along));
   const lane = s.store.get('machines', sel.machine)?.lanes.find((l) => l.id === sel.lane);
+  if (lane && sel.kind === 'transition') return duplicateTransition(s, sel.machine, lane, sel.id);
   const state = lane?.states.find((x) => x.id === sel.id);
   if (lane && state) duplicateState(s, sel.machine, lane, state, along);
 }
@@ -171,6 +185,9 @@ const instanceOf = (s: Session) => {
   return o?.kind === 'instance' && s.chosen.length === 1 ? o : undefined;
 };
 
+const ONCE_MORE = new Set(['state', 'transition', 'cue', 'sheetCue']);
+const mayDuplicate = (s: Session) =>
+  anyChosen(s) || ONCE_MORE.has(s.selected?.kind ?? '') || workedReaction() !== null;
 const anyChosen = (s: Session) => s.selected?.kind === 'object' && s.chosen.length > 0;
 
 /** Says which things outside a copy it still acts on. */
@@ -189,6 +206,16 @@ function zoomBy(s: Session, factor: number): void {
   const { zoom, pan } = s.state;
   const to = Math.max(0.1, Math.min(16, zoom * factor));
   s.set({ zoom: to, pan: { x: (pan.x * to) / zoom, y: (pan.y * to) / zoom } });
+}
+
+const FOLDED = { openState: null, openClip: null, keying: false, playing: false } as const;
+/** The state that is chosen, where it plays a clip. */
+function chosenState(s: Session) {
+  const sel = s.selected;
+  if (sel?.kind !== 'state') return undefined;
+  const lane = s.store.get('machines', sel.machine)?.lanes.find((l) => l.id === sel.lane);
+  const state = lane?.states.find((x) => x.id === sel.id);
+  return lane && state && onePlay(state.play) ? { machine: sel.machine, lane, state } : undefined;
 }
 
 const running = (s: Session) => s.state.running;
@@ -259,11 +286,11 @@ export const COMMANDS: readonly CommandInfo[] = [
   {
     id: 'duplicate',
     place: 'edit',
-    needs: 'choose an object or a state first',
+    needs: 'choose an object, a state, a transition, a cue or a reaction first',
     name: 'Duplicate with behaviour, a state with its transitions',
     keys: ['Mod+d'],
     run: (s) => duplicateChosen(s, true),
-    enabled: (s) => anyChosen(s) || s.selected?.kind === 'state',
+    enabled: mayDuplicate,
   },
   {
     id: 'duplicate.drawing',
@@ -561,12 +588,32 @@ export const COMMANDS: readonly CommandInfo[] = [
     run: (s) => s.set({ ghosts: !s.state.ghosts }),
   },
   {
+    ...{
+      id: 'unfold',
+      place: 'motion',
+      name: 'Unfold the motion of what is chosen, or fold it',
+      keys: ['u'],
+    },
+    needs: 'choose a state, or a thing that moves',
+    run: (s) => {
+      if (s.open) return s.set(FOLDED);
+      const at = chosenState(s);
+      if (at) return openPanel(s, at.machine, at.lane, at.state);
+      const [motion] = motionsOf(s, s.state.object as string);
+      if (motion) openMotion(s, motion);
+    },
+    enabled: (s) =>
+      s.open !== null ||
+      chosenState(s) !== undefined ||
+      (s.state.object !== null && motionsOf(s, s.state.object).length > 0),
+  },
+  {
     id: 'fold',
     place: 'motion',
     name: 'Fold the panel, let go, out of the template',
     keys: ['Escape'],
     run: (s) => {
-      if (s.open) s.set({ openState: null, openClip: null, keying: false, playing: false });
+      if (s.open) s.set(FOLDED);
       else if (s.selected === null && s.chosen.length === 0 && s.inside.length > 0) s.goOut();
       else s.selectMany([]);
     },

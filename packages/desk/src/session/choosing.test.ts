@@ -2,11 +2,11 @@
 import 'fake-indexeddb/auto';
 import { type Action, emptyPiece, History, onePlay, PieceStore } from '@apple-tick/core/model';
 import { beforeEach, expect, it } from 'vitest';
-import { addObject } from '../commands/registry.ts';
+import { addObject, COMMANDS, runCommand } from '../commands/registry.ts';
 import { animateAnew } from './animate.ts';
 import { renameClip, setLength } from './clips.ts';
 import { frontOfSolids, missedInDepth } from './depth.ts';
-import { addMachine, addTransition } from './machines.ts';
+import { addMachine, addTransition, duplicateState, duplicateWithClip } from './machines.ts';
 import { makingFor, replacing } from './made-on-the-way.ts';
 import { newAction } from './new-action.ts';
 import { keyProperty } from './properties.ts';
@@ -72,6 +72,41 @@ it('what was wired sets the transition that waited; a state goes by the new name
   const clip = s.store.all('clips')[0] as ReturnType<typeof s.store.all<'clips'>>[number];
   renameClip(s, clip, 'opening');
   expect(lane().states.find((x) => onePlay(x.play))?.name).toBe('opening');
+});
+
+it('a state is duplicated sharing its clip, or with one of its own; a transition is duplicated beside itself', () => {
+  const a = added('box');
+  animateAnew(s, object(a));
+  const machine = () => s.store.all('machines')[0] as NonNullable<typeof s.machine>;
+  const lane = () => machine().lanes[0] as ReturnType<typeof machine>['lanes'][number];
+  const moves = lane().states[1] as ReturnType<typeof lane>['states'][number];
+  duplicateState(s, machine().id, lane(), moves, false);
+  duplicateWithClip(s, machine().id, lane(), moves);
+  const clips = lane().states.flatMap((x) => onePlay(x.play)?.clip ?? []);
+  expect(new Set(clips).size).toBe(2);
+  expect(clips).toHaveLength(3);
+  expect(s.store.all('clips').map((c) => c.name)).toEqual(['box moves', 'box moves 2']);
+  // With its clip it is one step.
+  s.undo();
+  expect([lane().states.length, s.store.all('clips').length]).toEqual([3, 1]);
+  const t = lane().transitions[0] as ReturnType<typeof lane>['transitions'][number];
+  s.select({ kind: 'transition', machine: machine().id, lane: lane().id, id: t.id });
+  runCommand(s, 'duplicate');
+  expect(lane().transitions.map((x) => [x.from, x.to])).toEqual([
+    [t.from, t.to],
+    [t.from, t.to],
+  ]);
+  expect(s.selected).toMatchObject({ kind: 'transition', id: lane().transitions[1]?.id });
+});
+
+it('the same key unfolds the motion of what is chosen, and folds it', () => {
+  const a = added('box');
+  expect(COMMANDS.find((c) => c.id === 'unfold')?.enabled?.(s)).toBe(false);
+  animateAnew(s, object(a));
+  runCommand(s, 'unfold');
+  expect(s.open).toBeNull();
+  runCommand(s, 'unfold');
+  expect(s.open?.clip.name).toBe('box moves');
 });
 
 it('a length that is typed or dragged keeps the keys’ times, or stretches them from how they were', () => {

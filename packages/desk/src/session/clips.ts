@@ -52,11 +52,13 @@ export function setLength(s: Session, before: Clip, to: number, how: 'keep' | 's
   s.set({ resized: { before, to, how } });
 }
 
-export function duplicateClip(s: Session, clip: Clip): void {
+/** Another clip that is alike, under a name of its own. Returns its id. */
+export function duplicateClip(s: Session, clip: Clip): string {
   const id = s.newId('clips');
   const name = uniqueName(clip.name, new Set([...namesBeside(s, clip), clip.name]));
   const cues = clip.cues.map((q) => ({ ...q, id: s.newId('cues') }));
   s.edit(`Duplicated ${clip.name}`, (e) => e.add('clips', { ...clip, id, name, cues }));
+  return id;
 }
 
 /** Adds a clip that was made out of another for another object, under a name of its own there; returns its id. */

@@ -12,6 +12,7 @@ import {
   uniqueName,
 } from '@apple-tick/core/model';
 import { propertyValue } from '@apple-tick/core/run';
+import { duplicateClip } from './clips.ts';
 import { keyProperty } from './properties.ts';
 import type { Session } from './session.ts';
 
@@ -158,8 +159,14 @@ export function renameState(s: Session, machine: string, lane: Lane, state: Stat
   }));
 }
 
-/** A copy of a state beside it, playing the same clip; its transitions are taken along, or left. */
-export function duplicateState(s: Session, machine: string, lane: Lane, state: State, along: boolean): void {
+/** A copy of a state beside it, playing the same clip; its transitions are taken along, or left. Returns its id. */
+export function duplicateState(
+  s: Session,
+  machine: string,
+  lane: Lane,
+  state: State,
+  along: boolean,
+): string {
   const id = s.newId('states');
   const name = uniqueName(state.name, new Set(lane.states.map((x) => x.name)));
   const joins = along ? lane.transitions.filter((t) => t.from === state.id || t.to === state.id) : [];
@@ -176,6 +183,34 @@ export function duplicateState(s: Session, machine: string, lane: Lane, state: S
     transitions: [...l.transitions, ...copies],
   }));
   s.select({ kind: 'state', machine, lane: lane.id, id });
+  return id;
+}
+
+/** A copy of a state beside it that plays a copy of its clip, so that either is changed by itself. */
+export function duplicateWithClip(s: Session, machine: string, lane: Lane, state: State): void {
+  const { play } = state;
+  const clip = s.store.get('clips', onePlay(play)?.clip ?? '');
+  if (!clip || typeof play !== 'object' || !('clip' in play)) return;
+  s.step(`Duplicated ${state.name} with its clip`, () => {
+    const own = duplicateClip(s, clip);
+    const id = duplicateState(s, machine, lane, state, false);
+    editLane(s, 'Gave it a clip of its own', machine, lane.id, (l) => ({
+      ...l,
+      states: l.states.map((x) => (x.id === id ? { ...x, play: { ...play, clip: own } } : x)),
+    }));
+  });
+}
+
+/** Another transition between the same two states, set off by the same: it is then the one that is changed. */
+export function duplicateTransition(s: Session, machine: string, lane: Lane, transition: string): void {
+  const t = lane.transitions.find((x) => x.id === transition);
+  if (!t) return;
+  const id = s.newId('transitions');
+  editLane(s, 'Duplicated a transition', machine, lane.id, (l) => ({
+    ...l,
+    transitions: l.transitions.flatMap((x) => (x.id === t.id ? [x, { ...x, id }] : [x])),
+  }));
+  s.select({ kind: 'transition', machine, lane: lane.id, id });
 }
 
 /** A copy of a lane after it, with states and transitions of its own. */

@@ -3,7 +3,13 @@ import { ContextMenu } from 'radix-ui';
 import { type ReactNode, useRef, useState } from 'react';
 import { runCommand } from '../../commands/registry.ts';
 import { useSession } from '../../session/hooks.ts';
-import { addTransition, duplicateState, editLane, openPanel } from '../../session/machines.ts';
+import {
+  addTransition,
+  duplicateState,
+  duplicateWithClip,
+  editLane,
+  openPanel,
+} from '../../session/machines.ts';
 
 /**
  * What is done with a state where it stands: one menu for all panels in `children`, which are pressed with the other
@@ -57,6 +63,8 @@ export function StateMenu(props: { machine: Machine; lane: Lane; children: React
             {/* Once the menu is gone, which gives the focus back to the panel. */}
             {item('Rename', () => setTimeout(() => s.set({ renaming: state.id })))}
             {item('Duplicate', () => duplicateState(s, machine.id, lane, state, false))}
+            {onePlay(state.play) &&
+              item('Duplicate with a clip of its own', () => duplicateWithClip(s, machine.id, lane, state))}
             {item('Duplicate with its transitions', () => duplicateState(s, machine.id, lane, state, true))}
             {lane.initial !== state.id &&
               item('Starts here', () =>

@@ -40,7 +40,7 @@ export function TweenParts({ a, onChange }: { a: Tween; onChange: (a: Action) =>
           {goals.length > 1 && (
             <button
               type="button"
-              className="quiet"
+              className="text-ink-3 hover:text-ink"
               aria-label={`Leave ${propertyLabel(goal.property)} as it is`}
               onClick={() => put(goals.toSpliced(i, 1))}
             >
@@ -49,6 +49,13 @@ export function TweenParts({ a, onChange }: { a: Tween; onChange: (a: Action) =>
           )}
         </Fragment>
       ))}
+      <span className="comma">, in</span>
+      <Timing
+        labels={['Seconds of the tween', 'Easing of the tween']}
+        seconds={a.seconds}
+        easing={a.easing}
+        onChange={(part) => onChange({ ...a, ...part })}
+      />
       {free && (
         <button
           type="button"
@@ -58,13 +65,6 @@ export function TweenParts({ a, onChange }: { a: Tween; onChange: (a: Action) =>
           + property
         </button>
       )}
-      <span className="comma">, in</span>
-      <Timing
-        labels={['Seconds of the tween', 'Easing of the tween']}
-        seconds={a.seconds}
-        easing={a.easing}
-        onChange={(part) => onChange({ ...a, ...part })}
-      />
     </>
   );
 }

@@ -210,3 +210,35 @@ test('the bar of the view keeps one line, whatever is on, at 1024 px too', async
   }
   expect(tops.size).toBe(1);
 });
+
+for (const [width, height, lines] of [
+  [1280, 800, 8],
+  [1024, 700, 5],
+] as const)
+  test(`in a run at ${width}×${height}, with a thing chosen, ${lines} lines of the log, its properties and all signals are whole`, async ({
+    page,
+  }) => {
+    await page.setViewportSize({ width, height });
+    await page.goto('/');
+    await page
+      .getByRole('button', { name: /^Windfall Mill/ })
+      .first()
+      .click();
+    await page.getByRole('button', { name: 'Run', exact: true }).click();
+    await page.getByRole('treeitem', { name: /^Flap/ }).click();
+    await page.getByRole('tab', { name: 'What happened' }).click();
+    const list = page.getByRole('list', { name: 'What happened, newest first' });
+    await expect(page.getByRole('heading', { name: 'Flap', exact: true })).toBeVisible();
+    const whole = () =>
+      list.evaluate((ul) => {
+        const { bottom } = ul.getBoundingClientRect();
+        return [...ul.querySelectorAll('[data-rec]')].filter(
+          (li) => li.getBoundingClientRect().bottom <= bottom && li.scrollWidth <= li.clientWidth,
+        ).length;
+      });
+    await expect.poll(whole).toBeGreaterThanOrEqual(lines);
+    // With the run the tab goes; the lanes are there again.
+    await page.getByRole('button', { name: 'Stop', exact: true }).click();
+    await expect(page.getByRole('tab', { name: 'What happened' })).toHaveCount(0);
+    await expect(page.getByRole('tab', { name: 'Lanes' })).toHaveAttribute('aria-selected', 'true');
+  });

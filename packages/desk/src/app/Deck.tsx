@@ -4,6 +4,7 @@ import { runCommand } from '../commands/registry.ts';
 import { Clips } from '../features/clips/Clips.tsx';
 import { Lanes } from '../features/lanes/Lanes.tsx';
 import { Unfolded } from '../features/lanes/Unfolded.tsx';
+import { Log } from '../features/run/RunSide.tsx';
 import { Sheets } from '../features/sheets/Sheets.tsx';
 import { Timeline } from '../features/timeline/Timeline.tsx';
 import { CLIP_TYPE } from '../session/dragged.ts';
@@ -17,6 +18,7 @@ import {
   useUiParts,
 } from '../session/hooks.ts';
 import { showMachine } from '../session/machines.ts';
+import type { UiState } from '../session/session.ts';
 import { addSheet, sheetOf } from '../session/sheets.ts';
 import { Pick } from '../ui/fields.tsx';
 
@@ -132,7 +134,7 @@ function SheetPick() {
   );
 }
 
-/** What is open, or all lanes, or all clips, or a cue sheet. */
+/** What is open, or all lanes, or all clips, or a cue sheet, or what happened. */
 function DeckBody() {
   const open = useOpen();
   const deck = useUi((u) => u.deck);
@@ -152,6 +154,8 @@ function DeckBody() {
         <Clips />
       ) : deck === 'sheets' ? (
         <Sheets />
+      ) : deck === 'happened' ? (
+        <Log />
       ) : (
         <Lanes />
       )}
@@ -159,11 +163,12 @@ function DeckBody() {
   );
 }
 
-/** Lanes, clips or cue sheets; a clip that is dragged onto Lanes goes on to one of them. */
+/** Lanes, clips, cue sheets or, in a run, the log with all of the deck's room; a clip that is dragged onto Lanes goes on to one of them. */
 function DeckTabs() {
   const s = useSession();
   const deck = useUi((u) => u.deck);
-  const tab = (id: 'lanes' | 'clips' | 'sheets', name: string) => (
+  const running = useUi((u) => u.running);
+  const tab = (id: UiState['deck'], name: string) => (
     <button
       type="button"
       role="tab"
@@ -182,6 +187,7 @@ function DeckTabs() {
       {tab('lanes', 'Lanes')}
       {tab('clips', 'Clips')}
       {tab('sheets', 'Cue sheets')}
+      {running && tab('happened', 'What happened')}
     </div>
   );
 }

@@ -98,8 +98,8 @@ export interface UiState {
   openState: string | null;
   /** The clip that is to be open by itself, where no panel is. */
   openClip: string | null;
-  /** What the deck shows while nothing is open. */
-  deck: 'lanes' | 'clips' | 'sheets';
+  /** What the deck shows while nothing is open; what happened only in a run. */
+  deck: 'lanes' | 'clips' | 'sheets' | 'happened';
   /** The cue sheet that is worked on; null: the first. */
   sheet: string | null;
   playhead: number;
@@ -660,6 +660,7 @@ export class Session {
     this.runtime?.stop();
     this.runtime = null;
     this.clock.setState({ tick: 0, happened: 0 });
+    if (this.state.deck === 'happened') this.set({ deck: 'lanes' });
     this.set({ running: false, paused: false, slow: null, hint: '', hand: '' });
   }
 }

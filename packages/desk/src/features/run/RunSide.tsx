@@ -19,10 +19,15 @@ export function RunSide() {
   const messages = useTable('messages');
   const sounds = useTable('sounds');
   const [chart, setChart] = useState(false);
+  // With the log in the deck the signals have all of the room here.
+  const inDeck = useUi((u) => u.deck === 'happened');
   return (
     <div className="flex flex-col h-full">
       {/* However many there are, what happened stays in sight. */}
-      <section className="pt-3.5 pb-2 border-b border-line flex flex-col max-h-[44%]" aria-label="Signals">
+      <section
+        className={`pt-3.5 pb-2 border-b border-line flex flex-col ${inDeck ? 'min-h-0' : 'max-h-[44%]'}`}
+        aria-label="Signals"
+      >
         <div className="flex items-baseline mb-2 px-3.5">
           <h2 className="text-[14px] flex-1">Signals</h2>
           {signals.some((x) => x.type === 'number') && (
@@ -66,7 +71,7 @@ export function RunSide() {
           </div>
         </div>
       </section>
-      <Log />
+      {!inDeck && <Log />}
     </div>
   );
 }
@@ -162,7 +167,7 @@ const Only = memo(function Only(props: { value: Told; chosen: string | null; onC
 });
 
 /** What happened, newest first; of many lines only those near what is seen are made. */
-function Log() {
+export function Log() {
   const s = useSession();
   useHappened();
   const box = useRef<HTMLUListElement>(null);
@@ -193,7 +198,7 @@ function Log() {
     requestAnimationFrame(() => box.current?.querySelector<HTMLElement>(`[data-rec="${line.id}"]`)?.focus());
   };
   return (
-    <section className="flex-1 min-h-0 flex flex-col p-3.5 pr-0" aria-label="What happened">
+    <section className="flex-1 h-full min-h-0 flex flex-col p-3.5 pr-0" aria-label="What happened">
       <div className="flex items-baseline gap-2 mb-1 pr-3.5">
         <h2 className="text-[14px] flex-1 whitespace-nowrap">What happened</h2>
         {byHand && !s.state.readOnly && (
@@ -226,7 +231,7 @@ function Log() {
               data-index={index}
               data-rec={id}
               tabIndex={-1}
-              className="flex gap-2 border-b border-line py-[3px] min-w-0"
+              className="flex gap-2 border-b border-line py-[3px] min-w-0 max-w-[760px]"
             >
               <span className="num text-ink-2 text-[11.5px] w-9 flex-none">{t.toFixed(2)}</span>
               {line.more.length > 0 ? (

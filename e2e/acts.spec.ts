@@ -228,7 +228,7 @@ for (const [width, height, lines] of [
     await page.getByRole('treeitem', { name: /^Flap/ }).click();
     await page.getByRole('tab', { name: 'What happened' }).click();
     const list = page.getByRole('list', { name: 'What happened, newest first' });
-    await expect(page.getByRole('heading', { name: 'Flap', exact: true })).toBeVisible();
+    await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Flap');
     const whole = () =>
       list.evaluate((ul) => {
         const { bottom } = ul.getBoundingClientRect();

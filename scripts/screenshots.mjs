@@ -31,7 +31,7 @@ await page
   .first()
   .click();
 await page.getByRole('treeitem', { name: /^Basket/ }).click();
-await page.getByRole('group', { name: 'Basket mouth' }).scrollIntoViewIfNeeded();
+await page.getByRole('group', { name: 'Basket mouth', exact: true }).scrollIntoViewIfNeeded();
 await shot('zones');
 await page.getByRole('treeitem', { name: /^Weather vane/ }).click();
 await page.getByRole('button', { name: /^leaves in the gust/ }).click();

@@ -419,17 +419,13 @@ function PutField({ a, onChange }: { a: Action & { do: 'put' }; onChange: (a: Ac
 function After({ a, onChange }: { a: Action; onChange: (a: Action) => void }) {
   if (a.after === undefined)
     return (
-      <button
-        type="button"
-        className="text-ink-2 opacity-0 group-hover:opacity-100 group-focus-within:opacity-100"
-        onClick={() => onChange({ ...a, after: 0.5 })}
-      >
+      <button type="button" className="quiet text-ink-2" onClick={() => onChange({ ...a, after: 0.5 })}>
         + delay
       </button>
     );
   return (
-    <span className="comma flex items-center gap-[0.3em]">
-      , after
+    <span className="flex items-center gap-[0.3em]">
+      after
       <span className="flex">
         <SecondsField
           label="Delay, seconds"

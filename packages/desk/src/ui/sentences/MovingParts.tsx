@@ -49,7 +49,7 @@ export function TweenParts({ a, onChange }: { a: Tween; onChange: (a: Action) =>
           )}
         </Fragment>
       ))}
-      <span className="comma">, in</span>
+      <span>in</span>
       <Timing
         labels={['Seconds of the tween', 'Easing of the tween']}
         seconds={a.seconds}
@@ -172,7 +172,7 @@ export function FaceParts({ a, onChange }: { a: Action & { do: 'face' }; onChang
         options={(['x', 'y', 'z'] as const).map((x): Option => [x, `about ${x}`])}
         onChange={(x) => onChange({ ...a, axis: x as typeof axis })}
       />
-      <span className="comma">, in</span>
+      <span>in</span>
       <Timing
         labels={['Seconds of the turn', 'Easing of the turn']}
         seconds={a.seconds}

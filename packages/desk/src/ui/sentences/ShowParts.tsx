@@ -158,11 +158,7 @@ export function SoundParts({ a, onChange }: { a: Action & { do: 'sound' }; onCha
   const { volume, ...rest } = a;
   if (volume === undefined)
     return (
-      <button
-        type="button"
-        className="text-ink-2 opacity-0 group-hover:opacity-100 group-focus-within:opacity-100"
-        onClick={() => onChange({ ...rest, volume: 0.5 })}
-      >
+      <button type="button" className="quiet text-ink-2" onClick={() => onChange({ ...rest, volume: 0.5 })}>
         + volume
       </button>
     );

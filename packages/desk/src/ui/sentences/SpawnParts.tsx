@@ -123,7 +123,7 @@ function Given({ a, put }: { a: Spawn; put: (part: Partial<Spawn>) => void }) {
       {free && (
         <button
           type="button"
-          className="text-ink-2 flex items-center opacity-0 group-hover:opacity-100 group-focus-within:opacity-100"
+          className="quiet text-ink-2 flex items-center"
           onClick={() => set(free.id, plainValue(free))}
         >
           <Plus size={11} aria-hidden="true" /> value

@@ -159,6 +159,30 @@ test('at 1 s something begins to turn for good: at most 8 acts', async ({ page }
   await expect(log(page, 'Rectangle turn z driven by a motor')).toHaveCount(1);
 });
 
+test('a gate that turns by 120° at each touch, never drifts and rests between: at most 14 acts', async ({
+  page,
+}) => {
+  await newPiece(page);
+  const hands = new Hands(page);
+  await hands.key('d');
+  await hands.drag([-360, 20], [-320, -20]);
+  await hands.click('let the person walk Ellipse');
+  await hands.click('Draw: rectangle');
+  await hands.drag([-60, 60], [60, -60]);
+  await hands.click(/^Turns by steps/);
+  await hands.type('How much', '120');
+  await hands.pick('Event', 'something touches it');
+  await hands.choose('Add a zone', 'Block what comes');
+  expect(hands.actions).toBeLessThanOrEqual(14);
+  await expect(page.getByLabel('Cooldown, seconds')).toHaveValue('0.3');
+  await page.getByRole('button', { name: 'Run', exact: true }).click();
+  await clickFrame(page, 0, 200);
+  await page.keyboard.down('ArrowRight');
+  await expect(log(page, 'Ellipse touches Rectangle block')).toHaveCount(1);
+  await expect(log(page, 'Rectangle turn z tweened')).toHaveCount(1);
+  await page.keyboard.up('ArrowRight');
+});
+
 test('an empty piece begins with a shape at a press, or with a thing that already does something', async ({
   page,
 }) => {

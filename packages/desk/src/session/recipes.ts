@@ -29,6 +29,8 @@ type Act = readonly [
 export interface Recipe {
   readonly id: string;
   readonly name: string;
+  /** An empty piece may begin with it. */
+  readonly begins?: true;
   /** What it does, for an object of this name. */
   readonly says: (name: string) => string;
   readonly make: (m: Maker) => void;
@@ -51,6 +53,7 @@ export const RECIPES: readonly Recipe[] = [
   {
     id: 'hinge',
     name: 'Opens and closes',
+    begins: true,
     says: (n) => `A click opens ${n} on its hinge, the next one turns it back from wherever it is.`,
     make: (m) => {
       const { property, now, by } = m.hinge();
@@ -110,6 +113,7 @@ export const RECIPES: readonly Recipe[] = [
   {
     id: 'slides',
     name: 'Slides in from outside',
+    begins: true,
     says: (n) => `${n} waits outside the frame and slides in to its place as the piece starts.`,
     make: (m) => {
       const [x] = m.object.base.position;
@@ -175,6 +179,7 @@ export const RECIPES: readonly Recipe[] = [
   {
     id: 'says',
     name: 'Says in turn',
+    begins: true,
     says: (n) => `Each click on ${n} makes it say the next of three sentences, and then the first again.`,
     make: (m) => {
       const { id: object } = m.object;
@@ -238,6 +243,7 @@ export const RECIPES: readonly Recipe[] = [
   {
     id: 'lift',
     name: 'Lifts under the pointer',
+    begins: true,
     says: (n) => `${n} rises a little while the pointer is over it, and sinks back.`,
     make: (m) => {
       const y = m.object.base.position[1];
@@ -303,6 +309,7 @@ export const RECIPES: readonly Recipe[] = [
   {
     id: 'spin',
     name: 'Spins until clicked',
+    begins: true,
     says: (n) => `${n} turns round and round; a click stops it where it is, another lets it go on.`,
     make: (m) => {
       const object = m.object.id;
@@ -365,6 +372,7 @@ export const RECIPES: readonly Recipe[] = [
   {
     id: 'look',
     name: 'Looks at the pointer',
+    begins: true,
     says: (n) => `${n} turns a little toward wherever the pointer is, softly.`,
     make: (m) => {
       const [x, y] = m.object.base.rotation;
@@ -388,6 +396,7 @@ export const RECIPES: readonly Recipe[] = [
   {
     id: 'fill',
     name: 'Fills by a number',
+    begins: true,
     says: (n) => `${n} stands as high as a number says: a bar, a glass, a gauge.`,
     make: (m) => {
       m.standsOnItsFoot();
@@ -408,6 +417,7 @@ export const RECIPES: readonly Recipe[] = [
   {
     id: 'pull',
     name: 'Pulled, and springs back',
+    begins: true,
     says: (n) => `${n} is taken hold of and pulled aside; let go, it springs back.`,
     make: (m) => {
       const back = { seconds: 0.7, easing: { spring: { damping: 0.35 } } } as const;

@@ -14,11 +14,6 @@ import { useHeight } from '../../ui/use-width.ts';
 import { activeIn } from './active.ts';
 import { LaneRow } from './LaneRow.tsx';
 
-/** The recipes with which an empty piece may begin. */
-const BEGINNINGS = ['hinge', 'lift', 'spin', 'pull', 'slides', 'says', 'fill', 'look'].flatMap(
-  (id) => RECIPES.find((r) => r.id === id) ?? [],
-);
-
 /** Of a machine that is not worked on, and of a lane of the one that is, px. */
 const LINE = 30;
 const CHIPS = 40;
@@ -165,7 +160,7 @@ function Beginnings() {
         aria-label="Beginnings"
         className="grid gap-x-4 grid-cols-[repeat(auto-fill,minmax(270px,1fr))]"
       >
-        {BEGINNINGS.map((recipe) => (
+        {RECIPES.filter((r) => r.begins).map((recipe) => (
           <RecipeButton
             key={recipe.id}
             recipe={recipe}

@@ -1,5 +1,12 @@
 /** What tweens and motors say besides what they are about. */
-import { type Action, propertyLabel, propertyUnit, type Value } from '@apple-tick/core/model';
+import {
+  type Action,
+  PROPERTIES,
+  partOf,
+  propertyLabel,
+  propertyUnit,
+  type Value,
+} from '@apple-tick/core/model';
 import { X } from 'lucide-react';
 import { Fragment } from 'react';
 import { useSession } from '../../session/hooks.ts';
@@ -16,16 +23,16 @@ type Mode = 'to' | 'by' | 'toBase';
 
 /** Which properties it writes, where each leads, in how long, and how. */
 export function TweenParts({ a, onChange }: { a: Tween; onChange: (a: Action) => void }) {
-  const s = useSession();
   const goals: readonly Goal[] = a.properties ?? [goalOf(a)];
   const put = (next: readonly Goal[]) => {
     const { property: _, to: _t, by: _b, toBase: _o, properties: _p, ...rest } = a;
     const [only] = next;
     onChange((next.length === 1 ? { ...rest, ...only } : { ...rest, properties: next }) as Action);
   };
-  const free = [...writable(s.store, a.object)].find(
-    ([p]) => isNumeric(kindOfProperty(s.store, a.object, p)) && goals.every((g) => g.property !== p),
-  );
+  // Parts of its own (an instance's signal, a zone's switch) are tweened alone.
+  const free = goals.some((g) => partOf(g.property))
+    ? undefined
+    : PROPERTIES.find((p) => isNumeric(p.kind) && goals.every((g) => g.property !== p.name));
   return (
     <>
       {goals.map((goal, i) => (
@@ -34,7 +41,7 @@ export function TweenParts({ a, onChange }: { a: Tween; onChange: (a: Action) =>
           <GoalParts
             object={a.object}
             goal={goal}
-            taken={goals.flatMap((g) => (g === goal ? [] : g.property))}
+            others={goals.flatMap((g) => (g === goal ? [] : g.property))}
             onChange={(to) => put(goals.with(i, to))}
           />
           {goals.length > 1 && (
@@ -60,7 +67,7 @@ export function TweenParts({ a, onChange }: { a: Tween; onChange: (a: Action) =>
         <button
           type="button"
           className="quiet text-ink-2"
-          onClick={() => put([...goals, { property: nextOf(goals, free[0]), by: 0 }])}
+          onClick={() => put([...goals, { property: nextOf(goals, free.name), by: 0 }])}
         >
           + property
         </button>
@@ -87,7 +94,7 @@ function nextOf(goals: readonly Goal[], free: string): string {
 function GoalParts(props: {
   object: string;
   goal: Goal;
-  taken: readonly string[];
+  others: readonly string[];
   onChange: (goal: Goal) => void;
 }) {
   const { object, goal, onChange } = props;
@@ -103,7 +110,9 @@ function GoalParts(props: {
       <Pick
         label="Property"
         value={goal.property}
-        options={writable(s.store, object).filter(([p]) => !props.taken.includes(p))}
+        options={writable(s.store, object).filter(
+          ([p]) => !props.others.includes(p) && (props.others.length === 0 || !partOf(p)),
+        )}
         onChange={(property) => {
           const next = kindOfProperty(s.store, object, property);
           onChange(

@@ -1,7 +1,7 @@
 import { emptyPiece, PieceStore } from '@apple-tick/core/model';
 import type { TraceRecord } from '@apple-tick/core/run';
 import { expect, it } from 'vitest';
-import { RunLog } from './run-log.ts';
+import { folded, type LogLine, RunLog } from './run-log.ts';
 import { newSignal } from './signals.ts';
 
 const p = emptyPiece('p', 'Mill');
@@ -88,4 +88,28 @@ it('each line is of a sort, and about the object of its lane or its own', () => 
     ['doings', 'ob_b'],
     ['zones', 'ob_a'],
   ]);
+});
+
+it('what comes again and again is told once, where it came last; what somebody did stands alone', () => {
+  const line = (id: number, words: string, group: LogLine['group'] = 'doings'): LogLine => ({
+    ...{ id, t: id, words, lane: null, more: [], group, about: null, clicked: null, cause: undefined },
+  });
+  const words = ['Kettle reacted', 'Cover tweened'];
+  const rattles = Array.from({ length: 12 }, (_, i) => line(i, words[i % 2] as string));
+  const told = folded([
+    line(100, 'Bell was clicked', 'hand'),
+    ...rattles,
+    line(101, 'Bell was clicked', 'hand'),
+  ]);
+  expect(told.map((x) => [x.line.words, x.all.length])).toEqual([
+    ['Bell was clicked', 1],
+    ['Kettle reacted', 6],
+    ['Cover tweened', 6],
+    ['Bell was clicked', 1],
+  ]);
+  expect(told[1]?.line.id).toBe(10);
+  expect(told[1]?.all.map((l) => l.id)).toEqual([0, 2, 4, 6, 8, 10]);
+  // Long after, it is told anew.
+  const far = [line(1, 'x'), ...['a', 'b', 'c', 'd'].map((w, i) => line(i + 2, w)), line(9, 'x')];
+  expect(folded(far).filter((x) => x.line.words === 'x')).toHaveLength(2);
 });

@@ -46,6 +46,30 @@ const GROUPS: Partial<Record<TraceRecord['kind'], LogGroup>> = {
   spawn: 'shows',
 };
 
+/** What comes again within so many lines is told once, with how many times. */
+const SOON = 4;
+/** Of these sorts; what somebody did, where a lane went and what was sent each stand alone. */
+const FOLDS: ReadonlySet<LogGroup> = new Set(['doings', 'shows', 'zones']);
+
+/** Lines that say the same, soon after each other: the newest of them, and all of them, the oldest first. */
+export interface Told {
+  readonly line: LogLine;
+  readonly all: readonly LogLine[];
+}
+
+/** What is told of the lines, the oldest first; what comes again and again is one of them, where it came last. */
+export function folded(lines: readonly LogLine[]): Told[] {
+  const out: Told[] = [];
+  for (const line of lines) {
+    const alike = FOLDS.has(line.group)
+      ? out.findLastIndex((x, i) => i >= out.length - SOON && x.line.words === line.words)
+      : -1;
+    const [before] = alike < 0 ? [] : out.splice(alike, 1);
+    out.push({ line, all: before ? [...before.all, line] : [line] });
+  }
+  return out;
+}
+
 /** Inputs that are things done, not pointed at. */
 const HAND: ReadonlySet<string> = new Set(['set', 'put', 'pulse', 'send']);
 

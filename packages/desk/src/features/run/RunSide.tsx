@@ -5,7 +5,7 @@ import { lazy, memo, Suspense, useRef, useState } from 'react';
 import { runCommand } from '../../commands/registry.ts';
 import { useHappened, useRun, useSession, useTable, useUi } from '../../session/hooks.ts';
 import { addReactions } from '../../session/new-action.ts';
-import { LOG_GROUPS, type LogGroup, type LogLine } from '../../session/run-log.ts';
+import { folded, LOG_GROUPS, type LogGroup, type LogLine, type Told } from '../../session/run-log.ts';
 import { nameOf } from '../../session/words.ts';
 import { NumberField, Pick, TextField } from '../../ui/fields.tsx';
 
@@ -146,10 +146,14 @@ const LiveControl = memo(function LiveControl({ signal: x }: { signal: Signal })
   );
 });
 
-type Told = LogGroup | 'all' | 'chosen';
+type Wanted = LogGroup | 'all' | 'chosen';
 
 /** What is told of all that happened; by itself, as lines come all the time. */
-const Only = memo(function Only(props: { value: Told; chosen: string | null; onChange: (v: Told) => void }) {
+const Only = memo(function Only(props: {
+  value: Wanted;
+  chosen: string | null;
+  onChange: (v: Wanted) => void;
+}) {
   const s = useSession();
   const { value, chosen, onChange } = props;
   return (
@@ -161,41 +165,47 @@ const Only = memo(function Only(props: { value: Told; chosen: string | null; onC
         ...(chosen === null ? [] : [['chosen', `of ${nameOf(s.store, chosen)}`] as const]),
         ...Object.entries(LOG_GROUPS),
       ]}
-      onChange={(v) => onChange(v as Told)}
+      onChange={(v) => onChange(v as Wanted)}
     />
   );
 });
+
+/** When something happened again and again. */
+const timesOf = (lines: readonly LogLine[]) => `at ${lines.map((l) => l.t.toFixed(2)).join(', ')} s`;
 
 /** What happened, newest first; of many lines only those near what is seen are made. */
 export function Log() {
   const s = useSession();
   useHappened();
   const box = useRef<HTMLUListElement>(null);
-  const [only, setOnly] = useState<Told>('all');
+  const [only, setOnly] = useState<Wanted>('all');
   const chosen = useUi((u) => u.object);
   const all = s.log.lines;
   const lines =
     only === 'all' ? all : all.filter((l) => (only === 'chosen' ? l.about === chosen : l.group === only));
   const hidden = all.length - lines.length;
   const byHand = s.log.byHand;
-  const lineAt = (i: number) => lines[lines.length - 1 - i] as LogLine;
+  const told = folded(lines);
+  const toldAt = (i: number) => told[told.length - 1 - i] as Told;
   const rows = useVirtualizer({
-    count: lines.length,
+    count: told.length,
     getScrollElement: () => box.current,
     estimateSize: () => 28,
     overscan: 12,
-    getItemKey: (i) => lineAt(i).id,
+    getItemKey: (i) => toldAt(i).all[0]?.id ?? i,
   });
   const show = (line: LogLine) => {
-    const at = lines.lastIndexOf(line);
+    const at = told.findLastIndex((x) => x.all.includes(line));
     // What is hidden is shown again, so that the way leads there.
     if (at < 0) {
       setOnly('all');
       return;
     }
-    rows.scrollToIndex(lines.length - 1 - at);
+    rows.scrollToIndex(told.length - 1 - at);
     // It may be made only then.
-    requestAnimationFrame(() => box.current?.querySelector<HTMLElement>(`[data-rec="${line.id}"]`)?.focus());
+    requestAnimationFrame(() =>
+      box.current?.querySelector<HTMLElement>(`[data-rec="${told[at]?.line.id}"]`)?.focus(),
+    );
   };
   return (
     <section className="flex-1 h-full min-h-0 flex flex-col p-3.5 pr-0" aria-label="What happened">
@@ -222,7 +232,7 @@ export function Log() {
       >
         <li aria-hidden="true" style={{ height: rows.getVirtualItems()[0]?.start ?? 0 }} />
         {rows.getVirtualItems().map(({ index, key }) => {
-          const line = lineAt(index);
+          const { line, all: times } = toldAt(index);
           const { id, t, words, lane, cause } = line;
           return (
             <li
@@ -259,6 +269,12 @@ export function Log() {
                       </>
                     ) : (
                       words
+                    )}
+                    {times.length > 1 && (
+                      <span className="text-ink-2 font-normal" title={timesOf(times)}>
+                        {' '}
+                        × {times.length}
+                      </span>
                     )}
                   </span>
                   {s.log.isUnheard(line) && !s.state.readOnly && (

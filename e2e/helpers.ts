@@ -1,8 +1,10 @@
 /** What several end-to-end tests do: open pieces, drag, find places. */
+import { readdirSync } from 'node:fs';
+import path from 'node:path';
 import { expect, type Page } from '@playwright/test';
 
 /** Cards on the shelf at the first visit: the demo, a small piece, and the starters. */
-export const ON_SHELF = 2 + 22;
+export const ON_SHELF = 2 + readdirSync(path.resolve(import.meta.dirname, '../starters')).length;
 
 export async function openChute(page: Page): Promise<void> {
   await page.goto('/');

@@ -219,3 +219,23 @@ test('a run whose ticks stay slow is paused and says so; deleting says what went
   await expect(page.getByText('With Rectangle went what others did to it: of Ellipse.')).toBeVisible();
   await page.getByLabel('File to bring in').waitFor({ state: 'attached' });
 });
+
+test('who writes a thing is told whole, without a word cut off', async ({ page }) => {
+  await page.goto('/');
+  await page
+    .getByRole('button', { name: /^Windfall Mill/ })
+    .first()
+    .click();
+  await page.getByRole('button', { name: 'Run', exact: true }).click();
+  await page.getByRole('treeitem', { name: /^Wheel/ }).click();
+  const writers = page.getByRole('region', { name: 'Who writes this' });
+  await expect(writers.getByRole('listitem').first()).toBeVisible();
+  const cut = await writers
+    .getByRole('listitem')
+    .evaluateAll((all) =>
+      all.flatMap((li) =>
+        [...li.children].filter((x) => x.scrollWidth > x.clientWidth).map((x) => x.textContent),
+      ),
+    );
+  expect(cut).toEqual([]);
+});

@@ -195,12 +195,12 @@ test('a picture is a window where it is opaque, for itself and for others; undo 
   await commit(page, 'Size h', '60');
   await expect.poll(() => colour(page, 150, 0)).toBe('#7fa982');
   await page.getByText('Mask', { exact: true }).click();
-  await page.getByLabel('Mask', { exact: true }).selectOption({ label: 'Disc' });
+  await page.getByLabel('Mask', { exact: true }).selectOption({ label: 'only inside Disc' });
   expect(await colour(page, 150, 0)).toBe('#7fa982');
   await page.getByLabel('where its picture is opaque').check();
   await expect.poll(() => colour(page, 150, 0)).toBe('#dce7e2');
   expect(await colour(page, 90, 20)).toBe('#7fa982');
-  await page.getByLabel('Side of the mask').selectOption('outside');
+  await page.getByLabel('Mask', { exact: true }).selectOption({ label: 'only outside Disc' });
   await expect.poll(() => colour(page, 150, 0)).toBe('#7fa982');
   expect(await colour(page, 90, 20)).toMatch(/^#3[56]/);
   await page.locator('body').press('ControlOrMeta+z');

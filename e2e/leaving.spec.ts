@@ -139,7 +139,7 @@ test('masks follow rounded corners', async ({ page }) => {
   await commit(page, 'Size h', '200');
   await pickColour(page, 'Fill', '#b23529');
   await page.locator('summary', { hasText: 'Mask' }).click();
-  await page.getByLabel('Mask', { exact: true }).selectOption({ label: 'Rectangle' });
+  await page.getByLabel('Mask', { exact: true }).selectOption({ label: 'only inside Rectangle' });
   await expect.poll(() => colour(page, 0, 0)).toBe('#b23529');
   // Inside the corner's square, outside its round.
   await expect.poll(() => colour(page, 94, 94)).not.toBe('#b23529');

@@ -16,10 +16,10 @@ test('A5: a shape is a window, inside or outside, while it moves; a switch shows
   await addKind(page, 'Rectangle');
   await commit(page, 'Size w', '300');
   await section(page, 'Mask').click();
-  await page.getByLabel('Mask', { exact: true }).selectOption({ label: 'Ellipse' });
+  await page.getByLabel('Mask', { exact: true }).selectOption({ label: 'only inside Ellipse' });
   await expect.poll(() => colour(page, 20, 10)).toBe(GREEN);
   expect(await colour(page, 100, 10)).toBe(GROUND);
-  await page.getByLabel('Side of the mask').selectOption('outside');
+  await page.getByLabel('Mask', { exact: true }).selectOption({ label: 'only outside Ellipse' });
   await expect.poll(() => colour(page, 20, 10)).toBe(GROUND);
   expect(await colour(page, 100, 10)).toBe(GREEN);
   await page.getByRole('button', { name: 'Masks' }).click();

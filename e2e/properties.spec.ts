@@ -66,7 +66,7 @@ test('A1: reactions, sizes, mask and parent of several are changed at once, each
   await commit(page, 'Size w', '/2');
   await commit(page, 'Size w', '60');
   await page.getByText('Mask', { exact: true }).click();
-  await page.getByLabel('Mask', { exact: true }).selectOption({ label: 'Ellipse' });
+  await page.getByLabel('Mask', { exact: true }).selectOption({ label: 'only inside Ellipse' });
   await page.getByLabel('Parent').selectOption({ label: 'Ellipse' });
   await expect(row('Rectangle 2')).toHaveAttribute('aria-level', '2');
   // Each hides itself.

@@ -39,15 +39,19 @@ export function MaskDetails({ objects }: { objects: readonly SceneObject[] }) {
   const pictures = other !== null && showsPictures(s.store, other.by);
   const pick = (v: string) => {
     if (v === MIXED) return;
-    if (v === '') set(null);
-    else if (v === OWN) set({ alpha: mask?.alpha ?? HALF });
-    else
-      set({
-        by: v,
-        side: other?.side ?? 'inside',
-        ...(mask?.alpha !== undefined && showsPictures(s.store, v) ? { alpha: mask.alpha } : {}),
-      });
+    if (v === '') return set(null);
+    if (v === OWN) return set({ alpha: mask?.alpha ?? HALF });
+    const [side, by] = v.split(' ') as ['inside' | 'outside', string];
+    set({
+      ...{ by, side },
+      ...(mask?.alpha !== undefined && showsPictures(s.store, by) ? { alpha: mask.alpha } : {}),
+    });
   };
+  const windows = all.filter((o) => !own.has(o.id));
+  const only = (side: 'inside' | 'outside') => ({
+    group: `Only ${side}`,
+    options: windows.map((o): Option => [`${side} ${o.id}`, `only ${side} ${o.name}`]),
+  });
   return (
     <Section
       title="Mask"
@@ -58,25 +62,15 @@ export function MaskDetails({ objects }: { objects: readonly SceneObject[] }) {
     >
       <div className="sentence flex flex-wrap gap-x-1 items-center">
         shows
-        {other && (
-          <Pick
-            label="Side of the mask"
-            value={other.side}
-            options={[
-              ['inside', 'only inside'],
-              ['outside', 'only outside'],
-            ]}
-            onChange={(v) => set({ ...other, side: v as 'inside' | 'outside' })}
-          />
-        )}
         <Pick
           label="Mask"
-          value={other ? other.by : mask ? OWN : mixed ? MIXED : ''}
+          value={other ? `${other.side} ${other.by}` : mask ? OWN : mixed ? MIXED : ''}
           options={[
             ...(mixed ? [[MIXED, 'as each says'] as Option] : []),
             ['', 'everywhere'],
             ...(objects.every((o) => o.kind === 'image') ? [[OWN, 'only where it is opaque'] as Option] : []),
-            ...all.filter((o) => !own.has(o.id)).map((o): Option => [o.id, o.name]),
+            only('inside'),
+            only('outside'),
           ]}
           onChange={pick}
         />
@@ -97,7 +91,7 @@ export function MaskDetails({ objects }: { objects: readonly SceneObject[] }) {
         <Row title="At least">
           <NumberField
             label="Per cent opaque"
-            axis="%"
+            unit="%"
             value={Math.round(mask.alpha * 100)}
             onChange={(n) => set({ ...mask, alpha: Math.max(1, Math.min(100, n)) / 100 })}
           />

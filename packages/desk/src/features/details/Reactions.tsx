@@ -57,7 +57,7 @@ function ReactionCard({ words, alike }: { words: string; alike: Alike }) {
       aria-label={reactionWords(s.store, r)}
       tabIndex={0}
       data-reaction={r.id}
-      className="border-l-2 border-line pl-2.5 mb-2.5 space-y-1.5"
+      className="border-l-2 border-line focus-within:border-brass pl-2.5 mb-2.5 space-y-1.5"
     >
       <div className="sentence flex flex-wrap gap-x-1 items-center">
         <span>when</span>

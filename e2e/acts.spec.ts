@@ -183,6 +183,28 @@ test('a gate that turns by 120° at each touch, never drifts and rests between: 
   await page.keyboard.up('ArrowRight');
 });
 
+test('what slides in is sent outside the frame by one of nine places, as a key where moves are keyed', async ({
+  page,
+}) => {
+  await newPiece(page);
+  const hands = new Hands(page);
+  await hands.key('s');
+  await hands.drag([-60, 60], [60, -60]);
+  await hands.click('Animate');
+  await hands.type('Place x', '0');
+  await page.getByLabel('Playhead, seconds').fill('0');
+  await page.keyboard.press('Enter');
+  await hands.click('wait outside the frame…');
+  await hands.click('Waits on the left');
+  await expect(page.getByLabel('Place x', { exact: true })).toHaveValue('-548');
+  await undo(page);
+  await expect(page.getByLabel('Place x', { exact: true })).toHaveValue('0');
+  await page.locator('body').press('ControlOrMeta+Shift+z');
+  await hands.click('Fold');
+  // In the base it stands where it was drawn.
+  await expect(page.getByLabel('Place x', { exact: true })).toHaveValue('0');
+});
+
 test('an empty piece begins with a shape at a press, or with a thing that already does something', async ({
   page,
 }) => {

@@ -1,6 +1,7 @@
 /** Boxes along the axes that hold other boxes. */
-import { transformPoint } from '@apple-tick/core/base';
+import { composeLocal, MAT, multiply, transformPoint } from '@apple-tick/core/base';
 import { boundsOf, drawn, type SceneObject, type Vec3 } from '@apple-tick/core/model';
+import type { PieceStore } from './model-help.ts';
 
 /** Least and greatest corner, px. One that holds nothing yet has its least above its greatest. */
 export interface Box {
@@ -26,4 +27,21 @@ export function widen({ least, most }: Box, o: SceneObject, m: Float64Array): vo
       most[k] = Math.max(most[k] as number, corner[k] as number);
     }
   }
+}
+
+const row = new Float64Array(MAT);
+const local = new Float64Array(MAT);
+
+/** The matrix from a part's space to that of the object `root` above it, or (null) of the piece, as all stand in the base. */
+export function matrixWithin(store: PieceStore, part: SceneObject, root: string | null): Float64Array {
+  let m = Float64Array.of(1, 0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0);
+  for (let o: SceneObject | undefined = part; o && o.id !== root; o = store.get('objects', o.parent ?? '')) {
+    const { position, rotation, scale, pivot } = o.base;
+    row.set([...position, ...rotation, ...scale, ...pivot]);
+    composeLocal(local, 0, row, 0);
+    const above = new Float64Array(MAT);
+    multiply(above, 0, local, 0, m, 0);
+    m = above;
+  }
+  return m;
 }

@@ -1,5 +1,4 @@
 /** Zones: new ones that fit their object, and what is changed about them. */
-import { composeLocal, MAT, multiply } from '@apple-tick/core/base';
 import {
   type Blocker,
   type Collider,
@@ -13,7 +12,7 @@ import {
   type Zone,
 } from '@apple-tick/core/model';
 import { chosenWords } from './arrange.ts';
-import { type Box, emptyBox, widen } from './box.ts';
+import { type Box, emptyBox, matrixWithin, widen } from './box.ts';
 import type { Editor, PieceStore } from './model-help.ts';
 import { isBare } from './model-help.ts';
 import type { Session } from './session.ts';
@@ -41,23 +40,6 @@ export function zoneOwner(store: PieceStore, zone: string): SceneObject | undefi
 interface Bounds extends Box {
   /** Whether something in it has a depth of its own. */
   readonly solid: boolean;
-}
-
-const row = new Float64Array(MAT);
-const local = new Float64Array(MAT);
-
-/** The matrix from a part's space to that of the object `root` above it, as both stand in the base. */
-function matrixWithin(store: PieceStore, part: SceneObject, root: string): Float64Array {
-  let m = Float64Array.of(1, 0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0);
-  for (let o: SceneObject | undefined = part; o && o.id !== root; o = store.get('objects', o.parent ?? '')) {
-    const { position, rotation, scale, pivot } = o.base;
-    row.set([...position, ...rotation, ...scale, ...pivot]);
-    composeLocal(local, 0, row, 0);
-    const above = new Float64Array(MAT);
-    multiply(above, 0, local, 0, m, 0);
-    m = above;
-  }
-  return m;
 }
 
 /** The box round an object and all below it, px in its own space. */

@@ -30,6 +30,7 @@ import { DragDetails, FollowDetails } from './FollowDetails.tsx';
 import { InstanceDetails } from './InstanceDetails.tsx';
 import { LooksDetails } from './LooksDetails.tsx';
 import { HitDetails, MaskDetails, OverlayDetails } from './MaskDetails.tsx';
+import { Outside } from './Outside.tsx';
 import { PaintDetails } from './PaintDetails.tsx';
 import { Parent } from './Parent.tsx';
 import { Reactions } from './Reactions.tsx';
@@ -103,6 +104,17 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
       </Rest>
       <hr className="border-line" />
       {vector('Place', 'position', 'Moved')}
+      {object.parent === null && !object.overlay && (
+        <Outside
+          object={object}
+          onPlace={(to) =>
+            s.step(`Moved ${object.name}`, () => {
+              for (const [k, name] of (['position.x', 'position.y'] as const).entries())
+                if (to[k] !== values[row + k]) set(name, to[k] as number, 'Moved', values[row + k] as number);
+            })
+          }
+        />
+      )}
       {vector('Turn °', 'rotation', 'Turned')}
       {!isBare(object) && (
         <Row title="Size">

@@ -109,6 +109,9 @@ it('what comes again and again is told once, where it came last; what somebody d
   ]);
   expect(told[1]?.line.id).toBe(10);
   expect(told[1]?.all.map((l) => l.id)).toEqual([0, 2, 4, 6, 8, 10]);
+  // What each of two clicks led to stands with it.
+  const clicked = (id: number) => [line(id, 'Box was clicked', 'hand'), line(id + 1, 'Box reacted')];
+  expect(folded([...clicked(1), ...clicked(3)])).toHaveLength(4);
   // Long after, it is told anew.
   const far = [line(1, 'x'), ...['a', 'b', 'c', 'd'].map((w, i) => line(i + 2, w)), line(9, 'x')];
   expect(folded(far).filter((x) => x.line.words === 'x')).toHaveLength(2);

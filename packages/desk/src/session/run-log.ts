@@ -61,9 +61,16 @@ export interface Told {
 export function folded(lines: readonly LogLine[]): Told[] {
   const out: Told[] = [];
   for (const line of lines) {
-    const alike = FOLDS.has(line.group)
-      ? out.findLastIndex((x, i) => i >= out.length - SOON && x.line.words === line.words)
-      : -1;
+    let alike = -1;
+    // What somebody did, or what led elsewhere, is not looked past: what comes after it is because of that.
+    for (let i = out.length - 1; FOLDS.has(line.group) && i >= Math.max(0, out.length - SOON); i--) {
+      const { group, words } = (out[i] as Told).line;
+      if (!FOLDS.has(group)) break;
+      if (words === line.words) {
+        alike = i;
+        break;
+      }
+    }
     const [before] = alike < 0 ? [] : out.splice(alike, 1);
     out.push({ line, all: before ? [...before.all, line] : [line] });
   }

@@ -98,6 +98,26 @@ test('a key that one presses begins a motion, and it is asked for where it is us
   await expect(log(page, 'Box box moves → at rest')).toHaveCount(1);
 });
 
+test('by keyboard alone a motion is made, said when it comes, and folded', async ({ page }) => {
+  await newPiece(page);
+  const press = (key: string) => page.keyboard.press(key);
+  await page.locator('body').press('ControlOrMeta+k');
+  await page.keyboard.type('add a box');
+  await press('Enter');
+  await press('a');
+  await expect(page.getByRole('button', { name: 'from at rest: when?' })).toBeVisible();
+  await press('h');
+  const list = page.getByRole('dialog', { name: 'What sets it off' });
+  await expect(list).toBeVisible();
+  // The three ways back stand first; then what sets it off.
+  for (const key of ['ArrowDown', 'Enter', 'ArrowDown', 'ArrowDown', 'ArrowDown', 'Enter']) await press(key);
+  await expect(list).toBeHidden();
+  await expect(page.getByRole('button', { name: /Undo “Wired at rest/ })).toBeVisible();
+  await press('Escape');
+  await expect(page.locator('[data-state="back"]')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Transition: Box pointed at' }).first()).toBeVisible();
+});
+
 test('a scene of six lines and two moves, begun by coming near: at most 30 acts', async ({ page }) => {
   await newPiece(page);
   const hands = new Hands(page);

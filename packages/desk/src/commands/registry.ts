@@ -588,6 +588,12 @@ export const COMMANDS: readonly CommandInfo[] = [
     run: (s) => s.set({ ghosts: !s.state.ghosts }),
   },
   {
+    ...{ id: 'when', place: 'motion', name: 'Say when the open motion comes', keys: ['h'] },
+    needs: 'unfold a motion that does not know yet when it comes',
+    run: () => document.querySelector<HTMLElement>('[data-when]')?.click(),
+    enabled: (s) => s.open !== null && !s.state.readOnly,
+  },
+  {
     ...{
       id: 'unfold',
       place: 'motion',

@@ -143,7 +143,11 @@ function When({ machine, lane, t, other }: { machine: Machine; lane: Lane; t: Tr
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger asChild>
-        <button type="button" className="btn btn-brass h-5 px-2 py-0 text-[11.5px] whitespace-nowrap">
+        <button
+          type="button"
+          data-when
+          className="btn btn-brass h-5 px-2 py-0 text-[11.5px] whitespace-nowrap"
+        >
           from {other}: when?
         </button>
       </Popover.Trigger>

@@ -48,7 +48,15 @@ export function WhenList(props: {
   const row =
     'block w-full text-left px-2 py-1 rounded-[5px] hover:bg-chosen focus-visible:bg-chosen truncate';
   return (
-    <>
+    <div
+      onKeyDown={(e) => {
+        if (e.key !== 'ArrowDown' && e.key !== 'ArrowUp') return;
+        e.preventDefault();
+        const all = [...e.currentTarget.querySelectorAll('button')];
+        const at = all.indexOf(document.activeElement as HTMLButtonElement);
+        all[(at + (e.key === 'ArrowDown' ? 1 : all.length - 1)) % all.length]?.focus();
+      }}
+    >
       <fieldset className="flex gap-1 px-1 pb-1.5 mb-1 border-b border-line">
         <legend className="sr-only">The way back</legend>
         {BACKS.map(([id, words]) => (
@@ -76,6 +84,6 @@ export function WhenList(props: {
       <button type="button" className={`${row} text-ink-2`} onClick={props.onElse}>
         something else…
       </button>
-    </>
+    </div>
   );
 }

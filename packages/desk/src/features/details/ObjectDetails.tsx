@@ -104,17 +104,6 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
       </Rest>
       <hr className="border-line" />
       {vector('Place', 'position', 'Moved')}
-      {object.parent === null && !object.overlay && (
-        <Outside
-          object={object}
-          onPlace={(to) =>
-            s.step(`Moved ${object.name}`, () => {
-              for (const [k, name] of (['position.x', 'position.y'] as const).entries())
-                if (to[k] !== values[row + k]) set(name, to[k] as number, 'Moved', values[row + k] as number);
-            })
-          }
-        />
-      )}
       {vector('Turn °', 'rotation', 'Turned')}
       {!isBare(object) && (
         <Row title="Size">
@@ -140,6 +129,17 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
         </Row>
       )}
       {vector('Scale', 'scale', 'Scaled')}
+      {object.parent === null && !object.overlay && s.store.scope === null && (
+        <Outside
+          object={object}
+          onPlace={(to) =>
+            s.step(`Moved ${object.name}`, () => {
+              for (const [k, name] of (['position.x', 'position.y'] as const).entries())
+                if (to[k] !== values[row + k]) set(name, to[k] as number, 'Moved', values[row + k] as number);
+            })
+          }
+        />
+      )}
       {s.keying && (
         <p className="text-ink-3 text-[11.5px]">Size, pivot and shape are not keyed: they change the base.</p>
       )}

@@ -1,6 +1,6 @@
 /** Jobs from an empty piece, with the acts that they take counted: a click, a drag, a typed field or a chord is one. */
 import { expect, test } from '@playwright/test';
-import { clickFrame, Hands, log, newPiece, runPaused, undo } from './helpers.ts';
+import { clickFrame, colour, Hands, item, log, newPiece, runPaused, undo } from './helpers.ts';
 
 test('a flap hung at its left edge opens by a click and turns back half-way: at most 8 acts', async ({
   page,
@@ -201,6 +201,163 @@ test('a gate that turns by 120° at each touch, never drifts and rests between: 
   await expect(log(page, 'Ellipse touches Rectangle blocker').first()).toBeVisible();
   await expect(log(page, 'Rectangle turn z tweened').first()).toBeVisible();
   await page.keyboard.up('ArrowRight');
+});
+
+test('a masked press that strikes on a key, and nothing goes through it: at most 10 acts', async ({
+  page,
+}) => {
+  await newPiece(page);
+  const hands = new Hands(page);
+  await hands.key('s');
+  await hands.drag([-80, 60], [80, -160]);
+  await hands.click('Draw: rectangle');
+  await hands.drag([-50, 140], [50, 40]);
+  await page.getByText('Mask', { exact: true }).click();
+  hands.actions++;
+  await hands.pick('Mask', 'only inside Rectangle');
+  await hands.click(/^Strikes on a key/);
+  await hands.click('Transition: key k goes down');
+  await page.getByLabel('Keyboard key of the event').press('j');
+  hands.actions++;
+  expect(hands.actions).toBeLessThanOrEqual(10);
+  // What is outside the opening is not seen of it.
+  await expect(page.getByLabel('Mask', { exact: true })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Run', exact: true }).click();
+  const ground = await colour(page, 300, 0, 960, 540, 'canvas');
+  await expect.poll(() => colour(page, 0, 120)).toBe(ground);
+  await clickFrame(page, 300, 200);
+  await page.keyboard.press('j');
+  await expect(log(page, 'Strike up → striking')).toHaveCount(1);
+  await expect(log(page, 'Strike lifting → up')).toHaveCount(1);
+});
+
+test('fades in, slides in from outside, swaps its look, and all again as a scene in order: at most 12 acts', async ({
+  page,
+}) => {
+  await newPiece(page);
+  const hands = new Hands(page);
+  await hands.key('s');
+  await hands.drag([-60, 60], [60, -60]);
+  await hands.click(/^Appears/);
+  await hands.click(/^recipes/);
+  await hands.click(/^Slides in from outside/);
+  await hands.click(/^recipes/);
+  await hands.click(/^Shows its looks in turn/);
+  await page.getByRole('tab', { name: 'Cue sheets' }).click();
+  hands.actions++;
+  await hands.click('A scene of what Rectangle does');
+  expect(hands.actions).toBeLessThanOrEqual(12);
+  await expect(page.locator('[data-cue]')).toHaveCount(3);
+  await page.getByRole('button', { name: /^Try/ }).click();
+  await expect(log(page, /Rectangle appears.*done/)).toHaveCount(1);
+  await expect(log(page, /Rectangle slides in.*done/)).toHaveCount(1);
+  await expect(log(page, 'Rectangle in order: other look').first()).toBeVisible();
+});
+
+test('a machine of five states with conditions, a crossfade, not before, and a blend: at most 24 acts', async ({
+  page,
+}) => {
+  await newPiece(page);
+  const hands = new Hands(page);
+  await hands.key('s');
+  await hands.drag([-60, 60], [60, -60]);
+  await hands.click('Add a machine to Rectangle');
+  await hands.choose('Add ▾', 'States, written in a line…');
+  await hands.type('States in a line', 'at rest > opening > open > closing > at rest, jammed > at rest');
+  await hands.click('Transition: not yet set');
+  await hands.click('condition');
+  await page.getByRole('button', { name: 'Transition: done' }).last().click();
+  hands.actions++;
+  await hands.click('condition');
+  await page.getByRole('button', { name: 'Transition: done' }).nth(1).click();
+  hands.actions++;
+  await hands.type('Crossfade, seconds', '0.3');
+  await hands.type('Not before, seconds', '1');
+  await page.locator('[data-state="open"]').click();
+  hands.actions++;
+  await hands.pick('What the state does', 'blends by a number');
+  expect(hands.actions).toBeLessThanOrEqual(24);
+  await expect(page.getByRole('button', { name: /^State / })).toHaveCount(5);
+  await expect(page.getByRole('button', { name: 'State open, by amount' })).toBeVisible();
+  await expect(
+    page.getByRole('button', { name: 'Transition: done · not before 1 s · fades 0.3 s' }),
+  ).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Transition: done · on is on' })).toBeVisible();
+  // What is written in a line is one step.
+  for (let n = 0; n < 6; n++) await undo(page);
+  await expect(page.getByRole('button', { name: /^State / })).toHaveCount(1);
+});
+
+test('a plate that fills, only for one tag, and opens a gate with a sound: at most 20 acts', async ({
+  page,
+}) => {
+  await newPiece(page);
+  const hands = new Hands(page);
+  await hands.key('d');
+  await hands.drag([-360, 20], [-320, -20]);
+  await hands.click('let the person walk Ellipse');
+  await hands.pick('Add a tag', 'a new tag…');
+  await hands.type('Name of the new tag', 'heavy');
+  await hands.click('Draw: rectangle');
+  await hands.drag([-200, 40], [-80, -40]);
+  await hands.click(/^Fills while something is on it/);
+  await hands.click('Draw: rectangle');
+  await hands.drag([100, 60], [160, -60]);
+  await hands.click('Animate');
+  await hands.type('Turn ° z', '-90');
+  await hands.click('from at rest: when?');
+  await hands.click('and back again');
+  await hands.click('Rectangle full is on');
+  await hands.click('Add a cue');
+  await hands.pick('Action', 'play the sound');
+  expect(hands.actions).toBeLessThanOrEqual(20);
+  await page.getByRole('button', { name: 'Run', exact: true }).click();
+  await clickFrame(page, 0, 200);
+  await page.keyboard.down('ArrowRight');
+  await expect(log(page, 'Plate empty → filling')).toHaveCount(1);
+  await page.keyboard.up('ArrowRight');
+  await expect(log(page, 'Plate filling → full').first()).toBeVisible();
+  await expect(log(page, 'Rectangle 2 at rest → rectangle 2 moves').first()).toBeVisible();
+  await expect(log(page, /bell/).first()).toBeVisible();
+});
+
+test('of four with a number each one is drawn by odds, none twice: at most 20 acts', async ({ page }) => {
+  await newPiece(page);
+  const hands = new Hands(page);
+  await hands.key('s');
+  await hands.drag([-330, 60], [-230, -60]);
+  // Letters after drawing would be its name.
+  await item(page, 'Rectangle').click();
+  hands.actions++;
+  await hands.key('m');
+  await hands.click('Open in place');
+  await hands.click(/^Fills by a number/);
+  await hands.click('Out');
+  await hands.type('Rectangle amount of Rectangle', '20');
+  for (const [n, value] of ['40', '60', '80'].entries()) {
+    await hands.click('Place another');
+    await hands.type(`Rectangle amount of Rectangle ${n + 2}`, value);
+  }
+  await hands.key('ControlOrMeta+a');
+  await hands.key('ControlOrMeta+j');
+  await hands.click(/^Draws by odds/);
+  expect(hands.actions).toBeLessThanOrEqual(20);
+  await expect(page.getByRole('button', { name: /^State / })).toHaveCount(5);
+  await page.getByRole('button', { name: 'Run', exact: true }).click();
+  const drawn = () =>
+    page
+      .getByRole('list', { name: /^What happened/ })
+      .getByTitle(/^Draw .* → Rectangle/)
+      .allInnerTexts();
+  for (let n = 1; n <= 3; n++) {
+    await clickFrame(page, -280, -50);
+    await expect.poll(async () => (await drawn()).length).toBe(n);
+  }
+  // The newest stands first; none goes from a part to the same.
+  for (const line of await drawn()) {
+    const [, from, to] = /^Draw (.*) → (.*)$/.exec(line) ?? [];
+    expect(from).not.toBe(to);
+  }
 });
 
 test('what slides in is sent outside the frame by one of nine places, as a key where moves are keyed', async ({

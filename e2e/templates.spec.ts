@@ -61,6 +61,7 @@ test('A11: one drawing in three places; changed in one it changes in all; undone
   await undo(page);
   await expect(where(page)).toBeVisible();
   await page.locator('body').press('ControlOrMeta+Shift+z');
+  await expect(page.getByRole('button', { name: 'Redo', exact: true })).toBeDisabled();
   await where(page).getByRole('button', { name: 'Out' }).click();
   await expect(page.getByText('One of Rectangle, in 3 places')).toBeVisible();
   await page.reload();

@@ -38,7 +38,7 @@ import {
 import { newObject } from '../session/new-object.ts';
 import { putRecipe, RECIPES, type Recipe } from '../session/recipes.ts';
 import type { Session } from '../session/session.ts';
-import { addSheet, deleteCue, doneByHand, sheetOfHand } from '../session/sheets.ts';
+import { addSheet, deleteCue, doneByHand, mayBeScene, sheetOfHand, sheetOfThing } from '../session/sheets.ts';
 import { addInstance, cutLoose, makeTemplate, openTemplate } from '../session/templates.ts';
 import { addVisitor } from '../session/visitor.ts';
 import { nameOf } from '../session/words.ts';
@@ -566,6 +566,12 @@ export const COMMANDS: readonly CommandInfo[] = [
     needs: 'set a signal or send a message in a run first',
     run: sheetOfHand,
     enabled: (s) => doneByHand(s.log.records).length > 0,
+  },
+  {
+    ...{ id: 'sheet.thing', place: 'edit', name: 'Make a scene of what it does, in order', keys: [] },
+    needs: 'choose a thing that has a motion or a look first',
+    run: (s) => s.state.object !== null && sheetOfThing(s, s.state.object),
+    enabled: (s) => mayBeScene(s, s.state.object),
   },
   {
     ...{ id: 'to.properties', place: 'view', name: 'Go to the properties', keys: ['e'] },

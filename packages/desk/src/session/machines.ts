@@ -12,7 +12,7 @@ import {
   uniqueName,
 } from '@apple-tick/core/model';
 import { propertyValue } from '@apple-tick/core/run';
-import { duplicateClip } from './clips.ts';
+import { duplicateClip, renameClip } from './clips.ts';
 import { keyProperty } from './properties.ts';
 import type { Session } from './session.ts';
 
@@ -147,6 +147,38 @@ export function addState(
   });
   s.select({ kind: 'state', machine, lane: lane.id, id });
   return id;
+}
+
+/**
+ * States as they are written down, each with a clip of its own: "open, shut" makes two, "shut > opening > open" ways
+ * between them, too. A name that the lane has is that state. One step.
+ */
+export function writeStates(s: Session, machine: Machine, lane: Lane, line: string): void {
+  const chains = line.split(',').map((chain) =>
+    chain
+      .split('>')
+      .map((name) => name.trim().slice(0, 200))
+      .filter((name) => name !== ''),
+  );
+  const known = new Set(lane.states.map((x) => x.name));
+  const made = [...new Set(chains.flat())].filter((name) => !known.has(name));
+  if (chains.flat().length === 0) return;
+  const now = () => s.store.get('machines', machine.id)?.lanes.find((l) => l.id === lane.id) as Lane;
+  s.step(made.length === 1 ? `Added ${made[0]}` : 'Wrote states', () => {
+    for (const name of made) {
+      const id = addState(s, machine.id, now(), 'clip');
+      const state = now().states.find((x) => x.id === id);
+      if (state) renameState(s, machine.id, now(), state, name);
+      const clip = s.store.get('clips', onePlay(state?.play ?? 'rest')?.clip ?? '');
+      if (clip) renameClip(s, clip, name);
+    }
+    const idOf = (name: string | undefined) => now().states.find((x) => x.name === name)?.id;
+    for (const chain of chains)
+      chain.forEach((name, k) => {
+        const [from, to] = [idOf(chain[k - 1]), idOf(name)];
+        if (from && to && from !== to) addTransition(s, machine.id, now(), from, to);
+      });
+  });
 }
 
 /** Another name for a state, unless one of its lane has it. */

@@ -1,6 +1,7 @@
 /** What recipes are made with: ordinary records, by the words that recipes use. */
 import type { IdKind } from '@apple-tick/core/base';
 import {
+  baseLook,
   type Clip,
   type Drag,
   defaultBase,
@@ -10,6 +11,7 @@ import {
   type Follow,
   isSolid,
   type Lane,
+  type Look,
   type Reaction,
   type SceneObject,
   type Signal,
@@ -48,11 +50,14 @@ export class Maker {
     name: string,
     duration: number,
     keys: readonly (readonly [property: string, ...values: Value[]])[],
-    more: Partial<Pick<Clip, 'loop'>> & { readonly easing?: Easing } = {},
+    more: Partial<Pick<Clip, 'loop'>> & {
+      readonly easing?: Easing /** What moves, else the object itself. */;
+      readonly part?: string;
+    } = {},
   ): string {
     const { id: root } = this.object;
     const taken = this.e.store.all('clips').flatMap((c) => (c.root === root ? [c.name] : []));
-    const { easing = defaultEasing(), loop = 'once' } = more;
+    const { easing = defaultEasing(), loop = 'once', part = root } = more;
     const key = (t: number, value: Value) => ({ t, value, easing });
     const clip: Clip = {
       ...{
@@ -65,7 +70,7 @@ export class Maker {
       },
       tracks: keys.map(
         ([property, ...values]): Track => ({
-          ...{ object: root, property, mode: 'absolute' },
+          ...{ object: part, property, mode: 'absolute' },
           keys:
             duration === 0
               ? [key(0, values.at(-1) as Value)]
@@ -204,6 +209,34 @@ export class Maker {
     };
     this.e.add('signals', signal);
     return id;
+  }
+
+  /** What lies directly in the object, from the back to the front. */
+  get parts(): readonly SceneObject[] {
+    const { id } = this.object;
+    return this.e.store
+      .all('objects')
+      .filter((o) => o.parent === id)
+      .sort((a, b) => (a.order < b.order ? -1 : 1));
+  }
+
+  /** The looks it has beside its own; one in another colour is made where it has none. */
+  looks(): readonly Look[] {
+    if (this.object.looks?.length) return this.object.looks;
+    const own = baseLook(this.object);
+    const look: Look = { ...own, id: this.newId('looks'), name: 'other look', fill: WARM };
+    this.e.update('objects', this.object.id, (o) => ({ ...o, looks: [look] }));
+    return [look];
+  }
+
+  /** Nothing goes through it. */
+  blocks(): void {
+    const { store } = this.e;
+    giveZone(
+      this.e,
+      this.object.id,
+      newZone(store, this.newId('colliders'), this.object.id, 'box', 'blocker'),
+    );
   }
 
   /** It stands on its lower edge, and grows from there. */

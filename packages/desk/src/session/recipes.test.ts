@@ -4,6 +4,7 @@ import { emptyPiece, History, PieceStore, type SceneObject, writePiece } from '@
 import { compile, type Input, propertyValue, Run } from '@apple-tick/core/run';
 import { describe, expect, it } from 'vitest';
 import { addObject } from '../commands/registry.ts';
+import { joinUnderRoot } from './arrange.ts';
 import { putRecipe, RECIPES, type Recipe, shownInputs, shownPiece } from './recipes.ts';
 import { Session } from './session.ts';
 import { setVisitor } from './visitor.ts';
@@ -205,5 +206,49 @@ describe('recipes', () => {
     expect(x[70]).toBe(45);
     expect(x.at(-1)).toBe(0);
     expect(Math.min(...x)).toBeLessThan(0);
+  });
+
+  it('what strikes goes down by its own height and comes up slower; the key is heard', () => {
+    const y = course('strikes', 'position.y');
+    expect(y[20]).toBe(0);
+    expect(Math.min(...y)).toBeCloseTo(-70, 9);
+    const down = y.indexOf(Math.min(...y));
+    const up = y.findIndex((n, tick) => tick > down && n === 0);
+    expect(up - down).toBeGreaterThan(down - 24);
+    expect(Object.values(shownPiece(recipe('strikes')).colliders).map((c) => c.role)).toEqual(['blocker']);
+  });
+
+  it('a plate fills while something is on it, is full, and empties', () => {
+    const fill = course('plate', 'fill') as unknown as string[];
+    expect(fill[5]).toBe('#7fa982');
+    expect(fill).toContain('#e8973f');
+    expect(fill.at(-1)).not.toBe('#e8973f');
+  });
+
+  it('looks come in turn: one is made where there is none, those that are there are shown', () => {
+    const look = course('looks', 'look') as unknown as string[];
+    expect([look[10], look[60], look[120]]).toEqual(['', expect.stringMatching(/./), '']);
+    expect(shownPiece(recipe('looks')).objects['ob_shown']?.looks).toHaveLength(1);
+  });
+
+  it('of a group a part is drawn, each with a state of its own, also where two have one name', () => {
+    const store = new PieceStore(emptyPiece('p', 'Test'));
+    const s = new Session({ store, history: new History(store), seq: 0, left: [] }, false);
+    const parts = [1, 2, 3].map(() => {
+      s.selectMany([]);
+      addObject(s, 'rect');
+      return s.state.object as string;
+    });
+    s.edit('x', (e) => {
+      for (const id of parts) e.update('objects', id, (o) => ({ ...o, name: 'lot' }) as SceneObject);
+    });
+    s.selectMany(parts);
+    joinUnderRoot(s);
+    putRecipe(s, recipe('odds'), s.state.object as string);
+    const lane = s.store.all('machines')[0]?.lanes[0];
+    expect(lane?.states.map((x) => x.name)).toEqual(['none drawn', 'lot', 'lot 2', 'lot 3']);
+    expect(lane?.transitions.every((t) => t.odds === 1 && !t.mayRepeat)).toBe(true);
+    expect(s.store.all('clips').map((c) => c.tracks[0]?.object)).toEqual(parts);
+    expect(checkIntegrity(s.store.toPiece())).toEqual([]);
   });
 });

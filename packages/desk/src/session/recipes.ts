@@ -10,6 +10,7 @@ import {
   type State,
   sizeOf,
   type TweenEasing,
+  uniqueName,
 } from '@apple-tick/core/model';
 import type { Input } from '@apple-tick/core/run';
 import { IdSource } from './model-help.ts';
@@ -22,7 +23,7 @@ type Value = number | string;
 /** What is done, at which second; where, px of the frame from its middle. */
 type Act = readonly [
   at: number,
-  does: 'click' | 'enter' | 'leave' | 'press' | 'pull' | 'answer',
+  does: 'click' | 'enter' | 'leave' | 'press' | 'pull' | 'answer' | 'key',
   where?: readonly [number, number],
 ];
 
@@ -42,6 +43,9 @@ export interface Recipe {
     readonly comes?: { readonly from: Range; readonly to: Range; readonly seconds: number };
   };
 }
+
+/** Of the parts of a group at most so many are drawn among. */
+const MOST_DRAWN = 12;
 
 const EASE_OUT = { bezier: [...EASING_PRESETS['ease-out']] } satisfies TweenEasing;
 
@@ -338,26 +342,33 @@ export const RECIPES: readonly Recipe[] = [
   {
     id: 'odds',
     name: 'Draws by odds',
-    says: (n) => `A click turns ${n} to one of three ways, drawn by odds; the same does not come twice.`,
+    says: (n) =>
+      `A click draws one of three ways for ${n} to stand, or one of its parts, by odds; none comes twice.`,
     make: (m) => {
       const z = m.object.base.rotation[2];
-      const pose = (by: number) => ({
-        ...{ clip: m.clip(`${m.object.name} at ${by}°`, 0, [['rotation.z', z, z + by]]), speed: 1 },
-        from: 'start' as const,
+      const pose = (clip: string) => ({ clip, speed: 1, from: 'start' as const });
+      const turned = (name: string, by: number) =>
+        [name, pose(m.clip(`${m.object.name} at ${by}°`, 0, [['rotation.z', z, z + by]]))] as const;
+      // Of a group one part stands out: a thing with as many numbers, faces, lots as there are parts.
+      const taken = new Set(['none drawn']);
+      const parts = m.parts.slice(0, MOST_DRAWN).map(({ id, name: wish, base: { scale } }) => {
+        const name = uniqueName(wish, taken);
+        taken.add(name);
+        const grown = (['x', 'y'] as const).map(
+          (axis, k) => [`scale.${axis}`, scale[k] as number, (scale[k] as number) * 1.2] as const,
+        );
+        return [name, pose(m.clip(`${name} is drawn`, 0, grown, { part: id }))] as const;
       });
-      const drawn = (odds: number) => ({ ...click, odds, mayRepeat: false, crossfade: { seconds: 0.25 } });
+      const [first, ...rest] =
+        parts.length > 1
+          ? [['none drawn', 'rest'] as const, ...parts]
+          : [['as it was', 'rest'] as const, turned('a third on', 120), turned('two thirds on', 240)];
+      const drawn = { ...click, mayRepeat: false, crossfade: { seconds: 0.25 } };
+      const ways = parts.length > 1 ? rest : [first, ...rest];
       m.lane(
         'Draw',
-        [
-          ['as it was', 'rest'],
-          ['a third on', pose(120)],
-          ['two thirds on', pose(240)],
-        ],
-        [
-          ['*', 'as it was', drawn(1)],
-          ['*', 'a third on', drawn(2)],
-          ['*', 'two thirds on', drawn(1)],
-        ],
+        [first, ...rest],
+        ways.map(([name]) => ['*', name, { ...drawn, odds: 1 }]),
       );
     },
     shown: {
@@ -500,6 +511,107 @@ export const RECIPES: readonly Recipe[] = [
     },
   },
   {
+    id: 'strikes',
+    name: 'Strikes on a key',
+    says: (n) =>
+      `The key k drives ${n} down by its own height, and lets it up again; nothing goes through it.`,
+    make: (m) => {
+      const y = m.object.base.position[1];
+      const down = sizeOf(m.object)[1] * m.object.base.scale[1];
+      const clip = m.clip(`${m.object.name} strikes`, 0.15, [['position.y', y, y - down]], {
+        easing: { bezier: [...EASING_PRESETS['ease-in']] },
+      });
+      m.blocks();
+      m.lane(
+        'Strike',
+        [
+          ['up', 'rest'],
+          ['striking', from(clip)],
+          ['lifting', from(clip, -0.4)],
+        ],
+        [
+          ['up', 'striking', { on: { event: 'key.down', key: 'k' } }],
+          ['striking', 'lifting', done],
+          ['lifting', 'up', done],
+        ],
+      );
+    },
+    shown: {
+      seconds: 2,
+      acts: [
+        [0.4, 'key'],
+        [1.2, 'key'],
+      ],
+    },
+  },
+  {
+    id: 'plate',
+    name: 'Fills while something is on it',
+    says: (n) =>
+      `While something with a certain tag is on ${n} it fills; once it is full, a switch says so to others.`,
+    make: (m) => {
+      const { base, kind } = m.object;
+      const collider = m.zone('box');
+      const full = m.switchSignal(`${m.object.name} full`);
+      const colored = kind !== 'group' && typeof base.fill === 'string';
+      const clip = m.clip(
+        `${m.object.name} fills`,
+        0.8,
+        [colored ? ['fill', base.fill as string, WARM] : ['scale.y', base.scale[1], base.scale[1] * 1.2]],
+        { easing: 'linear' },
+      );
+      const on = { when: [{ fact: 'inside' as const, collider }] };
+      const off = { when: [{ fact: 'inside' as const, collider, is: false as const }] };
+      const set = (to: boolean) => [{ do: 'set' as const, signal: full, to }];
+      m.lane(
+        'Plate',
+        [
+          ['empty', 'rest'],
+          ['filling', from(clip)],
+          ['full', 'hold', { onEntry: set(true), onExit: set(false) }],
+          ['emptying', from(clip, -1)],
+        ],
+        [
+          ['empty', 'filling', on],
+          ['filling', 'full', done],
+          ['filling', 'emptying', off],
+          ['full', 'emptying', off],
+          ['emptying', 'filling', on],
+          ['emptying', 'empty', done],
+        ],
+      );
+    },
+    shown: { seconds: 4, acts: [], comes: { from: [-175, 0], to: [175, 0], seconds: 4 } },
+  },
+  {
+    id: 'looks',
+    name: 'Shows its looks in turn',
+    says: (n) => `Each click on ${n} puts on its next look; where it has one only, another is made.`,
+    make: (m) => {
+      const taken = new Set(['its own']);
+      const other = m.looks().map((l) => {
+        const clip = m.clip(`${m.object.name} as ${l.name}`, 0, [['look', l.id]]);
+        const name = uniqueName(l.name, taken);
+        taken.add(name);
+        return [name, { clip, speed: 1, from: 'start' as const }] as const;
+      });
+      const all = [['its own', 'rest'] as const, ...other];
+      m.lane(
+        'Look',
+        all,
+        all.map(([name], k) => [name, (all[(k + 1) % all.length] as (typeof all)[number])[0], click]),
+      );
+      m.hint(`Change ${m.object.name}`);
+    },
+    shown: {
+      seconds: 2.4,
+      acts: [
+        [0.5, 'click'],
+        [1.5, 'click'],
+      ],
+    },
+  },
+  {
     id: 'burst',
     name: 'Sends sparks',
     says: (n) => `A click on ${n} sends sparks from it.`,
@@ -639,6 +751,9 @@ export function shownInputs(recipe: Recipe): ReadonlyMap<number, Input[]> {
     if (does === 'answer') {
       const answer = { object: SHOWN, answer: 'Yes' };
       out.set(tick, [{ at: 0, answer }]);
+    } else if (does === 'key') {
+      out.set(tick, [{ at: 0, key: 'k', down: true }]);
+      out.set(tick + 6, [{ at: 0, key: 'k', down: false }]);
     } else if (does === 'leave') pointer(0, null);
     else {
       pointer(0, { x: 160 + x, y: 90 + y, down: does === 'press' || does === 'pull' });

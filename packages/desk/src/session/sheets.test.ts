@@ -3,6 +3,7 @@ import { checkIntegrity } from '@apple-tick/core/check';
 import { type Action, cuesIn, emptyPiece, History, PieceStore } from '@apple-tick/core/model';
 import { describe, expect, it } from 'vitest';
 import { addObject } from '../commands/registry.ts';
+import { putRecipe, RECIPES } from './recipes.ts';
 import { Session } from './session.ts';
 import {
   addLine,
@@ -13,8 +14,10 @@ import {
   editSheet,
   hangCue,
   hookAfter,
+  mayBeScene,
   planFor,
   sheetOf,
+  sheetOfThing,
   speakerAfter,
 } from './sheets.ts';
 
@@ -150,4 +153,23 @@ describe('a scene that is written', () => {
       3,
     );
   });
+});
+
+it('what a thing does becomes a scene: its motions that end, one after another, then its looks', () => {
+  const s = session();
+  addObject(s, 'rect');
+  const object = s.state.object as string;
+  expect(mayBeScene(s, object)).toBe(false);
+  sheetOfThing(s, object);
+  expect(sheetOf(s)).toBeUndefined();
+  for (const id of ['appears', 'spin', 'slides', 'looks'])
+    putRecipe(s, RECIPES.find((r) => r.id === id) as (typeof RECIPES)[number], object);
+  sheetOfThing(s, object);
+  const plan = planFor(s.store, sheetOf(s) as NonNullable<ReturnType<typeof sheetOf>>);
+  // What turns round and round has no end that another could wait for.
+  expect(plan.map((p) => p.cue.actions[0]?.do)).toEqual(['play', 'play', 'look']);
+  expect(plan.map((p) => p.start)).toEqual([0, 0.5, 1.3]);
+  expect(checkIntegrity(s.store.toPiece())).toEqual([]);
+  s.undo();
+  expect(sheetOf(s)).toBeUndefined();
 });

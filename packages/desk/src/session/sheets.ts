@@ -177,6 +177,41 @@ export function startWhen(s: Session, sheet: CueSheet, object: string, on: On): 
   );
 }
 
+/** What an object can do once, in the order in which it was made: its motions that end, then its looks. */
+function doneOnce(s: Session, object: string): { readonly name: string; readonly action: Action }[] {
+  const clips = s.store
+    .all('clips')
+    .filter((c) => c.root === object && c.loop === 'once' && c.duration > 0 && c.tracks.length > 0);
+  const looks = s.store.get('objects', object)?.looks ?? [];
+  return [
+    ...clips.map((c) => ({ name: c.name, action: { do: 'play', clip: c.id, object } as const })),
+    ...looks.map((l) => ({ name: l.name, action: { do: 'look', object, to: l.id } as const })),
+  ];
+}
+
+export const mayBeScene = (s: Session, object: string | null): boolean =>
+  object !== null && doneOnce(s, object).length > 0;
+
+/** A cue sheet in which an object does all that it can, one after another; one step. It is then worked on. */
+export function sheetOfThing(s: Session, object: string): void {
+  const name = s.store.get('objects', object)?.name ?? '';
+  const cues = doneOnce(s, object).reduceRight<SheetCue[]>(
+    (after, deed) => [
+      {
+        ...{ id: s.newId('cues'), name: deed.name, t: 0, actions: [deed.action] },
+        // A look is put on at once: it has no end to wait for.
+        ...(deed.action.do === 'play' ? { then: [], thenAfter: after } : { then: after, thenAfter: [] }),
+      },
+    ],
+    [],
+  );
+  if (cues.length === 0) return;
+  s.step(`Made a scene of what ${name} does`, () => {
+    const sheet = addSheet(s, `${name} in order`, cues);
+    s.set({ sheet, deck: 'sheets', openState: null, openClip: null });
+  });
+}
+
 /** What a record of something done by hand is as an action; null for what none does. */
 function deedOf(r: TraceRecord): Action | null {
   if (r.kind !== 'input' || r.missed) return null;

@@ -13,6 +13,7 @@ import {
   type SceneObject,
   type Signal,
   type SignalValue,
+  sizeOf,
   subtreeOf,
   TABLES,
   type TableName,
@@ -219,8 +220,10 @@ export function addInstance(s: Session, template: string): string | null {
   const parent = beside?.parent ?? topOf(s.store);
   const siblings = s.store.all('objects').filter((o) => o.parent === parent);
   const name = namer(siblings.map((o) => o.name))(beside?.name ?? of.name);
-  const [x, y, z] = beside?.base.position ?? [-60, 0, 0];
-  const base = { ...(beside?.base ?? defaultBase()), position: [x + 60, y, z] as Vec3 };
+  const base = {
+    ...(beside?.base ?? defaultBase()),
+    ...(beside ? { position: nextTo(s.store, beside) } : {}),
+  };
   s.edit(`Placed ${name}`, (e) =>
     e.add('objects', {
       ...{ id, name, parent, order: orderBetween(lastOrder(s.store, parent), null), tags: [], hint: '' },
@@ -229,6 +232,25 @@ export function addInstance(s: Session, template: string): string | null {
   );
   s.select({ kind: 'object', id });
   return id;
+}
+
+/** Px between two that stand side by side. */
+const BETWEEN = 20;
+
+/** The next place in the row that an instance ends, as far on as it is from the one before; else right of it. */
+function nextTo(store: PieceStore, last: Instance): Vec3 {
+  const [x, y, z] = last.base.position;
+  const row = usesOfTemplate(store, last.template).filter((o) => o.parent === last.parent);
+  const before = row[row.findIndex((o) => o.id === last.id) - 1];
+  if (before) {
+    const [bx, by, bz] = before.base.position;
+    return [2 * x - bx, 2 * y - by, 2 * z - bz];
+  }
+  const root = store
+    .everywhere('objects')
+    .find((o) => o.parent === null && store.homeOf(o.id) === last.template);
+  const wide = root ? sizeOf(root)[0] * Math.abs(root.base.scale[0] * last.base.scale[0]) : 0;
+  return [x + Math.max(2 * BETWEEN, wide) + BETWEEN, y, z];
 }
 
 /** What an instance gives a signal of its template; undefined: what the template gives. */
@@ -253,9 +275,11 @@ export function givenTo(instance: Instance, signal: Signal): { value: Given; own
 
 // Opening it.
 
-/** Opens an instance in place, or a template by itself. */
+/** Opens an instance in place, or a template by itself; what is the only thing in it is chosen. */
 export function openTemplate(s: Session, id: string): void {
   s.goInside(s.store.has('templates', id) ? [id] : [...s.inside.map((x) => x.id), id]);
+  const [only, more] = s.store.ids('objects');
+  if (only !== undefined && more === undefined) s.select({ kind: 'object', id: only });
 }
 
 // Cutting loose.

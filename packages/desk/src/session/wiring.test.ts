@@ -6,6 +6,7 @@ import { compile, type Input, propertyValue, Run } from '@apple-tick/core/run';
 import { beforeEach, expect, it } from 'vitest';
 import { addObject } from '../commands/registry.ts';
 import { animateAnew } from './animate.ts';
+import { writeStates } from './machines.ts';
 import { keyProperty } from './properties.ts';
 import { Session } from './session.ts';
 import { type Back, likelyEvents, wire } from './wiring.ts';
@@ -102,4 +103,28 @@ it('another motion waits for its own when, and offers that the first is done', (
   expect(lane().transitions.map((t) => t.set)).toEqual([true, false]);
   say(/“box moves” is done/, 'no');
   expect(lane().transitions[1]?.on).toEqual({ event: 'clip.done', clip: s.store.all('clips')[0]?.id });
+});
+
+it('states are written in a line: what is there is meant by its name, arrows are ways, all is one step', () => {
+  const names = () => lane().states.map((x) => x.name);
+  const before = names();
+  const [rest, moves] = before as [string, string];
+  const ways = lane().transitions.length;
+  writeStates(s, machine(), lane(), `${rest} > up >  > ${moves}, stuck , up > up, `);
+  expect(names()).toEqual([...before, 'up', 'stuck']);
+  const made = lane().transitions.slice(ways);
+  const nameOf = (id: string) => lane().states.find((x) => x.id === id)?.name;
+  expect(made.map((t) => [nameOf(t.from), nameOf(t.to)])).toEqual([
+    [rest, 'up'],
+    ['up', moves],
+  ]);
+  // What plays a motion leads on when that is done; what rests waits for something to be said.
+  expect(made.map((t) => t.set)).toEqual([false, true]);
+  const clips = s.store.all('clips').map((c) => c.name);
+  expect(clips).toEqual(expect.arrayContaining(['up', 'stuck']));
+  expect(checkIntegrity(s.store.toPiece())).toEqual([]);
+  s.undo();
+  expect(names()).toEqual(before);
+  writeStates(s, machine(), lane(), ' , > ');
+  expect(names()).toEqual(before);
 });

@@ -87,7 +87,7 @@ function Shown({ recipe }: { recipe: Recipe }) {
         bubble(ctx, c, { x: x * scale, y: y * scale }, scale);
       }
       const [, does, [x, y] = [0, 0]] = recipe.shown.acts.findLast(([t]) => t * 60 <= run.tick) ?? [];
-      if (does && does !== 'leave' && does !== 'answer')
+      if (does && does !== 'leave' && does !== 'answer' && does !== 'key')
         pointer(ctx, { x: at.x + x * scale, y: at.y + y * scale }, scale);
     };
     step();

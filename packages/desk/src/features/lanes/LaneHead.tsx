@@ -1,5 +1,6 @@
 import { type Lane, type Machine, onePlay } from '@apple-tick/core/model';
 import { DropdownMenu } from 'radix-ui';
+import { useState } from 'react';
 import { useCalmVersion, useSession, useUi } from '../../session/hooks.ts';
 import {
   addLane,
@@ -8,6 +9,7 @@ import {
   deleteLane,
   duplicateLane,
   editLane,
+  writeStates,
 } from '../../session/machines.ts';
 import { nameOf, ticketWords } from '../../session/words.ts';
 import { Pick, TextField } from '../../ui/fields.tsx';
@@ -24,6 +26,7 @@ export function LaneHead(props: {
   const s = useSession();
   useCalmVersion();
   const selected = useUi((u) => u.selected);
+  const [writing, setWriting] = useState(false);
   const played = lane.states.flatMap((x) => onePlay(x.play) ?? [])[0];
   const anywhere = lane.transitions.filter((t) => t.from === '*');
   const item = (words: string, run: () => void) => (
@@ -69,7 +72,12 @@ export function LaneHead(props: {
       <DropdownMenu.Root>
         <DropdownMenu.Trigger className="btn mt-2">Add ▾</DropdownMenu.Trigger>
         <DropdownMenu.Portal>
-          <DropdownMenu.Content className="menu">
+          <DropdownMenu.Content
+            className="menu"
+            // The line that is written has the focus.
+            onCloseAutoFocus={(e) => writing && e.preventDefault()}
+          >
+            {item('States, written in a line…', () => setWriting(true))}
             {item('A state that plays a new clip', () => addState(s, machine.id, lane, 'clip'))}
             {played &&
               item('A state that plays the clip backwards', () =>
@@ -101,6 +109,21 @@ export function LaneHead(props: {
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
+      {writing && (
+        <input
+          ref={(el) => el?.focus()}
+          aria-label="States in a line"
+          placeholder="shut > opening > open"
+          title="A comma stands between states, an arrow where one leads to the next"
+          className="field w-full mt-2"
+          onBlur={() => setWriting(false)}
+          onKeyDown={(e) => {
+            if (e.key === 'Enter') writeStates(s, machine, lane, e.currentTarget.value);
+            if (e.key === 'Enter' || e.key === 'Escape') setWriting(false);
+            e.stopPropagation();
+          }}
+        />
+      )}
       {anywhere.length > 0 && <p className="font-semibold text-ink-2 mt-3">From anywhere</p>}
       <ul className="mt-1 space-y-1">
         {anywhere.map((t) => {

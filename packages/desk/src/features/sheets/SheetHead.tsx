@@ -1,7 +1,14 @@
 import { type CueSheet, type PlannedCue, removeWithReferences, uniqueName } from '@apple-tick/core/model';
 import { DropdownMenu } from 'radix-ui';
 import { useSession, useTable, useUi } from '../../session/hooks.ts';
-import { addSheetCue, editSheet, startWhen, trySheet } from '../../session/sheets.ts';
+import {
+  addSheetCue,
+  editSheet,
+  mayBeScene,
+  sheetOfThing,
+  startWhen,
+  trySheet,
+} from '../../session/sheets.ts';
 import { usesOf } from '../../session/uses.ts';
 import { nearOf } from '../../session/zones.ts';
 import { Pick, SecondsField, TextField } from '../../ui/fields.tsx';
@@ -77,6 +84,11 @@ export function SheetHead(props: {
                     Start it when something comes near {chosen.name}
                   </DropdownMenu.Item>
                 </>
+              )}
+              {chosen && mayBeScene(s, chosen.id) && (
+                <DropdownMenu.Item onSelect={() => sheetOfThing(s, chosen.id)}>
+                  Another, of what {chosen.name} does
+                </DropdownMenu.Item>
               )}
               <DropdownMenu.Item
                 onSelect={() => s.edit(`Deleted ${sheet.name}`, (e) => removeWithReferences(e, [sheet.id]))}

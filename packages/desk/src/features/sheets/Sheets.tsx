@@ -1,5 +1,6 @@
 import type { CueSheet, PlannedCue } from '@apple-tick/core/model';
 import { memo, useEffect, useMemo, useRef, useState } from 'react';
+import { runCommand } from '../../commands/registry.ts';
 import { dragGesture, track } from '../../session/drag-gesture.ts';
 import { useCalmTable, useRun, useSession, useTable, useUi } from '../../session/hooks.ts';
 import {
@@ -11,6 +12,7 @@ import {
   type Hook,
   hangCue,
   hookAfter,
+  mayBeScene,
   planFor,
   sheetOf,
   speakerAfter,
@@ -39,6 +41,8 @@ export const Sheets = memo(function Sheets() {
   useCalmTable('cueSheets');
   useUi((u) => u.sheet);
   const sheet = sheetOf(s);
+  const object = useUi((u) => u.object);
+  useCalmTable('clips');
   if (!sheet)
     return (
       <div className="p-6">
@@ -52,6 +56,11 @@ export const Sheets = memo(function Sheets() {
         >
           Add a cue sheet
         </button>
+        {mayBeScene(s, object) && (
+          <button type="button" className="btn ml-2" onClick={() => runCommand(s, 'sheet.thing')}>
+            A scene of what {nameOf(s.store, object ?? '')} does
+          </button>
+        )}
       </div>
     );
   return <SheetView key={sheet.id} sheet={sheet} />;

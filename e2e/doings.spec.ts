@@ -1,6 +1,6 @@
 /** What is done, as sentences: copied like anything else, and changed word by word. */
 import { expect, test } from '@playwright/test';
-import { addKind, clickFrame, commit, log, newPiece, runPaused, undo } from './helpers.ts';
+import { addKind, changeReaction, clickFrame, commit, log, newPiece, runPaused, undo } from './helpers.ts';
 
 test('a reaction is copied onto another thing, duplicated, cut and deleted by keys, each undone in one step', async ({
   page,
@@ -26,7 +26,7 @@ test('a reaction is copied onto another thing, duplicated, cut and deleted by ke
   await page.reload();
   await page.getByRole('treeitem', { name: /^Rectangle/ }).click();
   await expect(other).toBeVisible();
-  await other.focus();
+  await other.getByRole('button', { name: /^Change: / }).focus();
   await page.keyboard.press('Delete');
   await expect(other).toHaveCount(0);
   await expect(page.getByRole('treeitem', { name: /^Rectangle/ })).toBeVisible();
@@ -57,6 +57,7 @@ test('a tween of several properties says each, another is added and left away', 
   await expect(page.getByRole('group', { name: /^tween Box place x by 120.*, place y by 60/ })).toBeVisible();
   await page.reload();
   await page.getByRole('treeitem', { name: /^Box/ }).click();
+  await changeReaction(page);
   await runPaused(page);
   await clickFrame(page, 0, 0);
   await page.getByRole('button', { name: 'Go on', exact: true }).click();

@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test';
-import { colour, commit, drag, item, middle, plainBase, undo } from './helpers.ts';
+import { changeReaction, colour, commit, drag, item, middle, plainBase, undo } from './helpers.ts';
 
 /** An apple in the middle, seen from the front. */
 const apple = {
@@ -99,11 +99,10 @@ test('D12: a caption asks, and each answer leads elsewhere; answered by mouse an
   await page.getByRole('button', { name: '+ answers' }).click();
   await commit(page, 'Answer 2', 'Not yet');
   await page.getByRole('button', { name: 'Add a reaction' }).click();
-  await page.getByLabel('Event', { exact: true }).nth(1).selectOption('caption.answer');
+  await page.getByLabel('Event', { exact: true }).selectOption('caption.answer');
   await page.getByLabel('Answer of the event').selectOption({ label: 'with “Not yet”' });
-  await page.getByLabel('Action', { exact: true }).nth(1).selectOption('caption');
-  await page.getByLabel('Words of the caption').nth(1).fill('I can wait.');
-  await page.getByLabel('Words of the caption').nth(1).press('Enter');
+  await page.getByLabel('Action', { exact: true }).selectOption('caption');
+  await commit(page, 'Words of the caption', 'I can wait.');
   await run(page);
   await clickApple(page);
   // Words are words, whatever is in them.
@@ -155,6 +154,7 @@ test('D12: a flash lies over the frame or a thing and goes; a shake moves things
     },
   });
   await page.getByRole('treeitem', { name: /^Apple/ }).click();
+  await changeReaction(page);
   const where = page.getByLabel('What it goes over');
   await expect(where.first().locator('option:checked')).toHaveText('Apple');
   await run(page);

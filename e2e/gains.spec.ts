@@ -3,6 +3,7 @@ import { expect, type Page, test } from '@playwright/test';
 import {
   addKind,
   boxWithOpenClip,
+  changeReaction,
   colour,
   commit,
   item,
@@ -166,6 +167,7 @@ test('the tree folds by mouse and keyboard, opens for what is chosen, and stays 
 test('a piece is renamed on the shelf, by its own history; focus stays near what went', async ({ page }) => {
   await openChute(page);
   await page.getByRole('treeitem', { name: /^Flap/ }).click();
+  await changeReaction(page);
   const remove = page.getByRole('button', { name: 'Delete the condition' });
   if ((await remove.count()) === 0) {
     await page.getByText('only if, how often').first().click();

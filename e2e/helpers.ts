@@ -4,7 +4,10 @@ import path from 'node:path';
 import { expect, type Page } from '@playwright/test';
 
 /** Cards on the shelf at the first visit: the demo, a small piece, and the starters. */
-export const ON_SHELF = 2 + readdirSync(path.resolve(import.meta.dirname, '../starters')).length;
+export const ON_SHELF =
+  2 +
+  readdirSync(path.resolve(import.meta.dirname, '../starters')).filter((f) => f.endsWith('.tick.json'))
+    .length;
 
 export async function openChute(page: Page): Promise<void> {
   await page.goto('/');
@@ -47,6 +50,10 @@ export const addKind = async (page: Page, kind: string) => {
   await page.getByRole('button', { name: 'Add an object' }).click();
   await page.getByRole('menuitem', { name: kind, exact: true }).click();
 };
+
+/** A reaction is read; pressed, its words are there to be changed. */
+export const changeReaction = (page: Page, words: string | RegExp = /^Change: /) =>
+  page.getByRole('button', { name: words }).first().click();
 
 /** Types into a field and leaves it with Enter. */
 export const commit = async (page: Page, label: string, value: string) => {

@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Page, test } from '@playwright/test';
-import { openChute } from './helpers.ts';
+import { changeReaction, openChute } from './helpers.ts';
 
 /** Texts that are cut off, and texts that lie over other texts, as they are on the screen now. */
 const faults = (page: Page) =>
@@ -87,6 +87,8 @@ for (const [theme, width, height, axe, layout] of [
     await check('shelf');
     await openChute(page);
     await page.getByRole('treeitem', { name: /^Flap/ }).click();
+    await check('a reaction that is read');
+    await changeReaction(page);
     await page.getByText('only if, how often').click();
     await check('object');
     for (const part of ['Looks', 'Pictures on faces', 'Mask', 'On top', 'Hit shape'])

@@ -71,9 +71,9 @@ test('A1: reactions, sizes, mask and parent of several are changed at once, each
   await expect(row('Rectangle 2')).toHaveAttribute('aria-level', '2');
   // Each hides itself.
   await row('Rectangle 3').click();
-  await expect(page.getByLabel('Object', { exact: true }).locator('option:checked')).toHaveText(
-    'Rectangle 3',
-  );
+  await expect(
+    page.getByRole('group', { name: 'when Rectangle 3 clicked: hide Rectangle 3', exact: true }),
+  ).toBeVisible();
   await expect(page.getByLabel('Size w', { exact: true })).toHaveValue('60');
   await expect(page.locator('[data-link="parent"]')).toBeVisible();
   const middle = await at(page, 0, 20);

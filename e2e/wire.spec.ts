@@ -2,6 +2,7 @@ import { expect, type Page, test } from '@playwright/test';
 import {
   addKind,
   boxWithOpenClip,
+  changeReaction,
   commit,
   drag,
   Hands,
@@ -209,6 +210,7 @@ test('a reaction is read and changed as a sentence; its hint is shown to who poi
   await openChute(page);
   await page.getByRole('treeitem', { name: /^Flap/ }).click();
   const reactions = page.getByRole('region', { name: 'Reactions' });
+  await changeReaction(page, 'Change: when Flap clicked: toggle flap open');
   await reactions.getByLabel('Event', { exact: true }).selectOption('pointer.press');
   await reactions.getByLabel('Action', { exact: true }).selectOption('hide');
   await reactions.getByLabel('Object', { exact: true }).selectOption({ label: 'Lid' });

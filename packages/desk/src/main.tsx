@@ -19,6 +19,7 @@ void watchForLost();
 // Housekeeping, when there is nothing else to do; what fails is tried again with the next page.
 setTimeout(() => void tidyUp().catch(() => {}), 5000);
 const piecePages = () => import('./app/piece-pages.ts');
+const guide = () => import('./features/guide/Guide.tsx');
 const router = createBrowserRouter([
   {
     errorElement: <Crashed />,
@@ -26,6 +27,8 @@ const router = createBrowserRouter([
     HydrateFallback: () => <p className="p-6">Opening…</p>,
     children: [
       { path: '/', element: <Shelf /> },
+      { path: '/guide', lazy: async () => ({ Component: (await guide()).Guide }) },
+      { path: '/guide/:page', lazy: async () => ({ Component: (await guide()).Guide }) },
       { path: '/new', lazy: async () => ({ Component: (await piecePages()).NewPiece }) },
       {
         path: '/piece/:id',

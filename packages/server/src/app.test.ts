@@ -1,6 +1,7 @@
 import { spawn } from 'node:child_process';
+import { createHash } from 'node:crypto';
 import { once } from 'node:events';
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { request } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -32,13 +33,21 @@ it('is well, and says so', async () => {
 
 it('offers the demo and starters with their titles, each of which can be read', async () => {
   const all = (await (await fetch(`${base}/api/starters`)).json()) as {
-    demo: unknown[];
-    starters: { title: string; piece: unknown }[];
+    demo: { key: string; piece: unknown }[];
+    starters: { key: string; title: string; find: string; walk: unknown[]; piece: unknown }[];
   };
   expect(all.demo).toHaveLength(1);
   expect(all.starters.map((s) => s.title)).toContain('Hinge that turns back');
-  for (const p of [...all.demo, ...all.starters.map((s) => s.piece)])
-    expect(readPieceJson(p)).toMatchObject({ ok: true });
+  for (const { key, piece } of [...all.demo, ...all.starters]) {
+    expect(readPieceJson(piece)).toMatchObject({ ok: true });
+    const picture = await fetch(`${base}/api/starters/${key}.webp`);
+    expect([picture.status, picture.headers.get('content-type')], key).toEqual([200, 'image/webp']);
+  }
+  // Each is found by the words of those who look for it, and three sentences lead through it.
+  for (const { key, find, walk } of all.starters) {
+    expect(find.split(' ').length, key).toBeGreaterThanOrEqual(4);
+    expect(walk, key).toHaveLength(3);
+  }
 });
 
 it('gives the desk for every page, and a sentence for an address of the interface that is not there', async () => {
@@ -131,4 +140,23 @@ it('lets no foreign script run, and asks no browser for TLS on loopback', async 
   expect(csp).not.toContain('upgrade-insecure-requests');
   expect(h.get('strict-transport-security')).toBeNull();
   expect(h.get('x-content-type-options')).toBe('nosniff');
+});
+
+it('has pictures of its starters that were made of them as they are', () => {
+  const root = path.resolve(import.meta.dirname, '../../..');
+  const made = JSON.parse(readFileSync(path.join(root, 'starters/pictures/made-of.json'), 'utf8'));
+  const now = Object.fromEntries(
+    ['demo', 'starters'].flatMap((folder) =>
+      readdirSync(path.join(root, folder))
+        .filter((f) => f.endsWith('.tick.json'))
+        .map((f) => [
+          f.replace('.tick.json', ''),
+          createHash('sha256')
+            .update(readFileSync(path.join(root, folder, f)))
+            .digest('hex'),
+        ]),
+    ),
+  );
+  // After a change: npm run build && npm run pictures
+  expect(made).toEqual(now);
 });

@@ -62,8 +62,11 @@ export function createApp({ dist, starters, demo }: Folders, host: string): Expr
     res.json({ ok: true });
   });
   app.get('/api/starters', (_req, res) => {
-    res.json({ demo: piecesIn(demo).map((p) => p.piece), starters: piecesIn(starters) });
+    const about = aboutIn(starters);
+    const all = piecesIn(starters).map((x) => ({ ...x, find: '', walk: [], ...about[x.key] }));
+    res.json({ demo: piecesIn(demo), starters: all });
   });
+  app.use('/api/starters', express.static(path.join(starters, 'pictures'), { index: false }));
   app.use('/api', (_req, res) => {
     res.status(404).json({ error: 'There is nothing at this address.' });
   });
@@ -94,14 +97,21 @@ const failed: ErrorRequestHandler = (error: { status?: number } | undefined, req
 };
 
 /** The pieces of a folder; a file's name is the title of what it shows: "masked-riser" is "Masked riser". */
-function piecesIn(folder: string): { title: string; piece: unknown }[] {
+function piecesIn(folder: string): { key: string; title: string; piece: unknown }[] {
   return readdirSync(folder)
     .filter((f) => f.endsWith('.tick.json'))
     .map((f) => {
-      const words = f.replace('.tick.json', '').replaceAll('-', ' ');
+      const key = f.replace('.tick.json', '');
+      const words = key.replaceAll('-', ' ');
       return {
+        key,
         title: words.charAt(0).toUpperCase() + words.slice(1),
         piece: JSON.parse(readFileSync(path.join(folder, f), 'utf8')),
       };
     });
+}
+
+/** What is told of the pieces of a folder: by which words they are found, and what leads through them. */
+function aboutIn(folder: string): Readonly<Record<string, object>> {
+  return JSON.parse(readFileSync(path.join(folder, 'about.json'), 'utf8'));
 }

@@ -89,6 +89,7 @@ export {
 export {
   changeKeys,
   copyKeys,
+  copyKeysBy,
   hasTime,
   type KeyCopy,
   type KeyId,

@@ -114,6 +114,22 @@ export function moveKeys(clip: Clip, ids: readonly KeyId[], by: number): ReturnT
   return changeKeys(clip, ids, (k) => ({ ...k, t: k.t + real }));
 }
 
+/** Copies of them, so many seconds later or earlier; the keys stay, but for those in whose place a copy comes. */
+export function copyKeysBy(clip: Clip, ids: readonly KeyId[], by: number): ReturnType<typeof changeKeys> {
+  const done = moveKeys(clip, ids, by);
+  const meantIn = keyFinder(ids);
+  const tracks = done.clip.tracks.map((track) => {
+    const isMeant = meantIn(track);
+    const before = clip.tracks.find((t) => keysTrack(t) === keysTrack(track));
+    if (!isMeant || !before) return track;
+    const stay = before.keys.filter(
+      (k) => isMeant(k.t) && !track.keys.some((x) => Math.abs(x.t - k.t) < 1e-9),
+    );
+    return { ...track, keys: [...track.keys, ...stay].sort((a, b) => a.t - b.t) };
+  });
+  return { ...done, clip: { ...done.clip, tracks } };
+}
+
 /** Stretched about a time that stays, by a factor that is not 0: a negative one turns their order round. */
 export function stretchKeys(
   clip: Clip,

@@ -2,8 +2,10 @@ import { Dialog } from 'radix-ui';
 import { useId, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { COMMANDS, type CommandInfo, PLACES, type Place } from '../commands/registry.ts';
+import { GUIDE } from '../features/guide/pages.ts';
 import { useSession } from '../session/hooks.ts';
 import { exportPiece, exportWords } from '../ui/export-piece.ts';
+import { isFound } from '../ui/find.ts';
 import { toggleTheme } from '../ui/theme.ts';
 
 /** The sheet of shortcuts, or the search of commands: both list all that can be done, by where it belongs. */
@@ -54,6 +56,12 @@ function List(props: Parameters<typeof Commands>[0]) {
     },
     { id: 'piece.shelf', name: 'Go to the shelf', keys: [], place: 'piece', run: () => void go('/') },
     { id: 'piece.theme', name: 'Light or dark', keys: [], place: 'piece', run: toggleTheme },
+    ...GUIDE.map(
+      ({ id, title, find }): CommandInfo => ({
+        ...{ id: `guide.${id}`, name: title, find, keys: [], place: 'guide' },
+        run: () => void go(`/guide/${id}`),
+      }),
+    ),
     { id: 'piece.keys', name: 'Shortcuts', keys: ['?'], place: 'piece', run: props.onKeys },
   ];
   const all = [...COMMANDS, ...ofPage];
@@ -61,7 +69,9 @@ function List(props: Parameters<typeof Commands>[0]) {
   // Words that begin with what is typed come before words that only hold it.
   const begins = (c: CommandInfo) => ` ${c.name.toLowerCase()}`.includes(` ${wanted}`);
   const fits = (c: CommandInfo) =>
-    which === 'keys' ? c.keys.length > 0 : c.name.toLowerCase().includes(wanted);
+    which === 'keys'
+      ? c.keys.length > 0
+      : c.name.toLowerCase().includes(wanted) || (wanted !== '' && isFound(wanted, c.find ?? ''));
   const byPlace = (Object.keys(PLACES) as Place[]).flatMap((place) =>
     all.filter((c) => c.place === place && fits(c)),
   );

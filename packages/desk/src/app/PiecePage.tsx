@@ -7,6 +7,7 @@ import { Details } from '../features/details/Details.tsx';
 import { Objects } from '../features/objects/Objects.tsx';
 import { RunSide } from '../features/run/RunSide.tsx';
 import { View } from '../features/view/View.tsx';
+import { Walk } from '../features/walk/Walk.tsx';
 import { addThings, noRoomFor } from '../session/arrange.ts';
 import { SessionContext, useSession, useUi } from '../session/hooks.ts';
 import { putBack } from '../session/keeping.ts';
@@ -190,13 +191,16 @@ export function Screen() {
         e.preventDefault();
         if (!readOnly) bringIn([...e.dataTransfer.files]);
       }}
-      className="h-full grid grid-cols-[minmax(0,1fr)] grid-rows-[44px_minmax(0,1fr)]"
+      className="h-full grid grid-cols-[minmax(0,1fr)] grid-rows-[44px_auto_minmax(0,1fr)]"
     >
       <TopBar
         onSearch={() => setDialog('search')}
         onKeys={() => setDialog('keys')}
         onBringIn={() => picker.current?.click()}
       />
+      <div>
+        <Walk />
+      </div>
       <input
         ref={picker}
         type="file"

@@ -47,6 +47,7 @@ export function TopBar(props: { onSearch: () => void; onKeys: () => void; onBrin
             <DropdownMenu.Item onSelect={() => s.selectMany([])}>Frame, ground and light</DropdownMenu.Item>
             <DropdownMenu.Item onSelect={toggleTheme}>Light or dark</DropdownMenu.Item>
             <DropdownMenu.Item onSelect={onKeys}>Shortcuts</DropdownMenu.Item>
+            <DropdownMenu.Item onSelect={() => void go('/guide')}>Guide</DropdownMenu.Item>
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>

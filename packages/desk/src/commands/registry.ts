@@ -19,6 +19,7 @@ import { togglePlay } from '../session/clips.ts';
 import { duplicateDoings } from '../session/doings.ts';
 import { addCue, allKeys, deleteChosenKeys, keyChosen, reverseChosen, selectKeys } from '../session/keys.ts';
 import {
+  addLane,
   addMachine,
   addState,
   addTransition,
@@ -47,6 +48,8 @@ import { addZones } from '../session/zones.ts';
 export interface CommandInfo {
   readonly id: string;
   readonly name: string;
+  /** Other words by which it is found. */
+  readonly find?: string;
   /** As in `KeyboardEvent`: "Mod+z" is Ctrl or ⌘ with z. */
   readonly keys: readonly string[];
   readonly place: Place;
@@ -64,6 +67,7 @@ export const PLACES = {
   motion: 'Motion',
   view: 'View',
   piece: 'The piece',
+  guide: 'Guide',
 } as const;
 export type Place = keyof typeof PLACES;
 
@@ -566,6 +570,12 @@ export const COMMANDS: readonly CommandInfo[] = [
     needs: 'set a signal or send a message in a run first',
     run: sheetOfHand,
     enabled: (s) => doneByHand(s.log.records).length > 0,
+  },
+  {
+    ...{ id: 'lane.add', place: 'motion', name: 'Add another lane to its machine', keys: [] },
+    needs: 'choose a thing that has a machine first',
+    run: (s) => s.machine && addLane(s, s.machine.id),
+    enabled: (s) => s.machine !== undefined && s.machine !== null,
   },
   {
     ...{ id: 'sheet.thing', place: 'edit', name: 'Make a scene of what it does, in order', keys: [] },

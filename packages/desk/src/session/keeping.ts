@@ -79,6 +79,8 @@ export async function tidyUp(now = Date.now()): Promise<number> {
     .below(now - IN_BIN)
     .toArray())
     await dropPiece(r.id);
+  const there = new Set(await db.pieces.toCollection().primaryKeys());
+  await db.thumbs.filter((t) => !there.has(t.id)).delete();
   return db.transaction('rw', db.pieces, db.bin, db.journal, db.last, db.assets, async () => {
     const used = new Set<string>();
     const use = (text: unknown) => {

@@ -218,6 +218,18 @@ export function duplicateState(
   return id;
 }
 
+/** A copy of a state at this place among the others, by what it does in the lane: "slot" counts those left of it. */
+export function copyStateTo(s: Session, machine: string, lane: Lane, state: State, slot: number): void {
+  s.step(`Copied ${state.name}`, () => {
+    const id = duplicateState(s, machine, lane, state, false);
+    const now = s.store.get('machines', machine)?.lanes.find((l) => l.id === lane.id);
+    if (!now) return;
+    // The original is not among those that were counted.
+    const to = slot + (lane.states.indexOf(state) < slot ? 1 : 0);
+    moveState(s, machine, now, id, to - now.states.findIndex((x) => x.id === id));
+  });
+}
+
 /** A copy of a state beside it that plays a copy of its clip, so that either is changed by itself. */
 export function duplicateWithClip(s: Session, machine: string, lane: Lane, state: State): void {
   const { play } = state;

@@ -11,11 +11,12 @@ import { namesLook, namesThing, TWEEN_EASINGS } from './words.ts';
 
 /** A reaction to a click for each of the objects, which does nothing until it is said what; one step. */
 export function addReactions(s: Session, objects: readonly string[]): void {
+  const ids = objects.map(() => s.newId('reactions'));
   s.step(`Added a reaction to ${chosenWords(s, objects)}`, () => {
     s.edit('Added a reaction', (e) => {
-      for (const object of objects)
+      for (const [k, object] of objects.entries())
         e.add('reactions', {
-          id: s.newId('reactions'),
+          id: ids[k] as string,
           object,
           on: { event: 'pointer.click' },
           when: [],
@@ -26,6 +27,7 @@ export function addReactions(s: Session, objects: readonly string[]): void {
         });
     });
   });
+  s.set({ reaction: ids[0] ?? null });
 }
 
 /** An action of this kind about the first thing it can be about; makes a signal or message when there is none. */

@@ -368,7 +368,7 @@ export const RECIPES: readonly Recipe[] = [
       m.lane(
         'Draw',
         [first, ...rest],
-        ways.map(([name]) => ['*', name, { ...drawn, odds: 1 }]),
+        ways.map(([name], k) => ['*', name, { ...drawn, odds: parts.length > 1 || k !== 1 ? 1 : 2 }]),
       );
     },
     shown: {
@@ -680,7 +680,10 @@ export function putRecipe(s: Session, recipe: Recipe, id: string): void {
   s.edit(`${recipe.name}: ${object.name}`, (e) => recipe.make(new Maker(e, (kind) => s.newId(kind), object)));
   const machine = s.store.all('machines').find((m) => m.object === id);
   const lane = machine?.lanes.at(-1);
+  // What it made is there to be changed at once.
+  const reaction = s.store.all('reactions').findLast((r) => r.object === id)?.id ?? null;
   s.set({
+    reaction,
     ...(machine && lane ? { machine: machine.id, lane: lane.id } : {}),
     deck: 'lanes',
     openState: null,

@@ -65,6 +65,8 @@ export interface UiState {
   also: readonly string[];
   /** The object whose name is being typed in the tree, or null; and what that begins with instead of the name. */
   renaming: string | null;
+  /** The reaction whose words are being changed; the others are read. */
+  reaction: string | null;
   renamesWith: string;
   /** What was drawn just now: the first letter that is typed begins its name. Null from the next act on. */
   naming: string | null;
@@ -196,7 +198,7 @@ export class Session {
       selected: null,
       object: null,
       also: [],
-      ...{ renaming: null, renamesWith: '', naming: null, left: null, guests: [] },
+      ...{ renaming: null, reaction: null, renamesWith: '', naming: null, left: null, guests: [] },
       ...{ inTimeline: false, resized: null, slow: null },
       way: [],
       hidden: new Set(),

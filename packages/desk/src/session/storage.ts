@@ -35,6 +35,14 @@ export interface AssetRow {
   at?: number;
 }
 
+/** The still picture of a piece as the shelf showed it last: it is there at once, whatever has changed since. */
+export interface ThumbRow {
+  id: string;
+  /** When the piece that it shows was changed last. */
+  changed: number;
+  picture: Blob;
+}
+
 export class Keeping extends Dexie {
   pieces!: Table<PieceRow, string>;
   heads!: Table<HeadRow, string>;
@@ -43,6 +51,7 @@ export class Keeping extends Dexie {
   /** What a page wrote while it was left: apart from the journal, so that it need not wait for a write under way. */
   last!: Table<JournalRow, [string, number]>;
   assets!: Table<AssetRow, string>;
+  thumbs!: Table<ThumbRow, string>;
   constructor(options: DexieOptions = {}) {
     // What is told to be kept is on the disk, not on its way there.
     super('apple-tick', { chromeTransactionDurability: 'strict', ...options });
@@ -50,6 +59,7 @@ export class Keeping extends Dexie {
     this.version(2).stores({ assets: 'hash' });
     this.version(3).stores({ bin: 'id, deleted' });
     this.version(4).stores({ heads: 'id', last: '[piece+seq]' });
+    this.version(5).stores({ thumbs: 'id' });
   }
 }
 

@@ -214,8 +214,18 @@ export function namesThing(form: AnyForm): boolean {
 
 /** A reaction as one sentence: what it answers, and what it does. */
 export function reactionWords(store: PieceStore, r: Reaction): string {
-  const does = r.actions.map((a) => actionWords(store, a)).join(', ');
-  return `when ${eventWords(store, r.on, r.object)}: ${does || 'does nothing yet'}`;
+  const asks = r.when.map((c) => conditionWords(store, c)).join(' and ');
+  const does = r.actions.map((a) => actionWords(store, a)).join(', ') || 'does nothing yet';
+  const often =
+    typeof r.limit === 'object'
+      ? `once, until ${eventWords(store, r.limit.onceUntil, r.object)}`
+      : r.limit === 'once'
+        ? 'once'
+        : '';
+  const later = r.after > 0 ? `after ${r.after} s` : '';
+  const rests = r.cooldown > 0 ? `not again within ${r.cooldown} s` : '';
+  const how = [often, later, rests].filter((x) => x !== '').join(', ');
+  return `when ${eventWords(store, r.on, r.object)}${asks && ` if ${asks}`}: ${does}${how && `; ${how}`}`;
 }
 
 /** What an action does, as the end of a sentence. */

@@ -20,9 +20,13 @@ export function PieceThumb(props: {
   only?: string;
   /** It is as wide as its place, in the same proportions. */
   fills?: boolean;
+  /** Hears that the picture is painted. */
+  onPainted?: (canvas: HTMLCanvasElement) => void;
 }) {
   const ref = useRef<HTMLCanvasElement>(null);
   const { piece, width, height, clip = null, at = 0, only } = props;
+  const painted = useRef(props.onPainted);
+  painted.current = props.onPainted;
   const ratio = devicePixelRatio || 1;
   useEffect(() => {
     const request = {
@@ -36,6 +40,7 @@ export function PieceThumb(props: {
     return askThumb(request, ([bitmap]) => {
       // The old picture stays until the new one is there.
       if (bitmap) drawBitmap(ref.current, bitmap);
+      if (bitmap && ref.current) painted.current?.(ref.current);
       bitmap?.close();
     });
   }, [piece, width, height, clip, at, only, ratio]);

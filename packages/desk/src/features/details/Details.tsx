@@ -4,6 +4,7 @@ import { chosenKeys } from '../../session/keys.ts';
 import { Refused } from '../../ui/Refused.tsx';
 import { CueDetails } from './CueDetails.tsx';
 import { EffectDetails } from './EffectDetails.tsx';
+import { FurtherDown } from './FurtherDown.tsx';
 import { KeyDetails } from './KeyDetails.tsx';
 import { ManyDetails } from './ManyDetails.tsx';
 import { ObjectDetails } from './ObjectDetails.tsx';
@@ -28,6 +29,7 @@ export function Details() {
         </div>
       )}
       <Shown key={JSON.stringify([selected?.kind === 'keys' ? keyed(selected) : selected, also])} />
+      <FurtherDown />
     </>
   );
 }

@@ -65,24 +65,26 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
     s.edit(`Changed ${object.name}`, (e) =>
       e.update('objects', object.id, (o) => ({ ...o, [field]: !o[field] })),
     );
+  const numberOf = (property: string) => values[row + (propertyInfo(property)?.channel ?? 0)] as number;
+  const vectorFields = (title: string, property: string, what: string) =>
+    AXES.map((axis) => {
+      const name = `${property}.${axis}`;
+      return (
+        <AxisField
+          key={axis}
+          object={object.id}
+          property={name}
+          label={`${title} ${axis}`}
+          what={what}
+          value={numberOf(name)}
+          keyed={tracks.some((t) => t.object === object.id && t.property === name)}
+        />
+      );
+    });
   const vector = (title: string, property: string, what: string) => (
-    <Row title={title}>
-      {['x', 'y', 'z'].map((axis) => {
-        const name = `${property}.${axis}`;
-        return (
-          <AxisField
-            key={axis}
-            object={object.id}
-            property={name}
-            label={`${title} ${axis}`}
-            what={what}
-            value={values[row + (propertyInfo(name)?.channel ?? 0)] as number}
-            keyed={tracks.some((t) => t.object === object.id && t.property === name)}
-          />
-        );
-      })}
-    </Row>
+    <Row title={title}>{vectorFields(title, property, what)}</Row>
   );
+  const scaleNow = AXES.map((axis) => numberOf(`scale.${axis}`)) as unknown as Vec3;
   return (
     <div className="p-3.5 space-y-1.5">
       <Rest>
@@ -128,7 +130,10 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
             ))}
         </Row>
       )}
-      {vector('Scale', 'scale', 'Scaled')}
+      <Row title="Scale">
+        <ScaleAll object={object} now={scaleNow} />
+        {vectorFields('Scale', 'scale', 'Scaled')}
+      </Row>
       {object.parent === null && !object.overlay && s.store.scope === null && (
         <Outside
           object={object}
@@ -224,6 +229,40 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
         </button>
       </Rest>
     </div>
+  );
+}
+
+const AXES = ['x', 'y', 'z'] as const;
+
+/** All axes of the scale at once, which keep their proportions. What is flat has no depth to scale. */
+function ScaleAll({ object, now }: { object: SceneObject; now: Vec3 }) {
+  const s = useSession();
+  const scaled =
+    isSolid(object) || object.kind === 'group' || object.kind === 'instance' ? now : now.slice(0, 2);
+  const [first] = now;
+  return (
+    <NumberField
+      short
+      axis="all"
+      label="Scale, all"
+      step={0.1}
+      value={first}
+      mixed={scaled.some((n) => n !== first)}
+      onChange={(to) => {
+        const scale = (n: number) => (first === 0 ? to : Math.round((n * to * 1e6) / first) / 1e6);
+        const changes = (of: (n: number) => number) =>
+          scaled.map((n, k) => [`scale.${AXES[k]}`, of(n)] as const);
+        s.step(`Scaled ${object.name}`, () => {
+          keyMoves(s, [{ object: object.id, changes: changes((n) => n) }]);
+          setProperties(
+            s,
+            `Scaled ${object.name}`,
+            [{ object: object.id, changes: changes(scale) }],
+            'fields',
+          );
+        });
+      }}
+    />
   );
 }
 

@@ -1,8 +1,8 @@
 import type { Reaction, SceneObject } from '@apple-tick/core/model';
 import { Plus, X } from 'lucide-react';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { chosenWords } from '../../session/arrange.ts';
-import { useSession, useTable } from '../../session/hooks.ts';
+import { useSession, useTable, useUi } from '../../session/hooks.ts';
 import { addReactions } from '../../session/new-action.ts';
 import { type Alike, changeAlike, sharedReactions } from '../../session/shared-reactions.ts';
 import { reactionWords } from '../../session/words.ts';
@@ -50,11 +50,49 @@ function ReactionCard({ words, alike }: { words: string; alike: Alike }) {
   // What narrows it down is always told; else it is asked for.
   const isNarrowed = r.when.length > 0 || r.after > 0 || r.cooldown > 0 || limit !== 'always';
   const [asksMore, setAsksMore] = useState(false);
+  const changed = useUi((u) => u.reaction);
+  const self = useRef<HTMLDivElement>(null);
+  /** It was read, and is now to be changed: its first word has the focus. */
+  const asked = useRef(false);
+  useEffect(() => {
+    if (!asked.current) return;
+    asked.current = false;
+    self.current?.querySelector('select')?.focus();
+  });
+  const label = reactionWords(s.store, r);
+  const remove = () =>
+    s.edit(`Deleted a reaction of ${words}`, (e) => {
+      for (const x of alike) e.remove('reactions', x.id);
+    });
+  if (!alike.some((x) => x.id === changed))
+    return (
+      <div
+        role="group"
+        aria-label={label}
+        data-reaction={r.id}
+        className="sentence relative pr-[18px] border-l-2 border-line focus-within:border-brass pl-2.5 mb-2.5"
+      >
+        <button
+          type="button"
+          className="w-full text-left line-clamp-3 hover:bg-chosen"
+          title={label}
+          aria-label={`Change: ${label}`}
+          onClick={() => {
+            asked.current = true;
+            s.set({ reaction: r.id });
+          }}
+        >
+          {label}
+        </button>
+        <DeleteReaction onDelete={remove} />
+      </div>
+    );
   return (
     // With the focus it is copied, duplicated and deleted like anything else.
     <div
+      ref={self}
       role="group"
-      aria-label={reactionWords(s.store, r)}
+      aria-label={label}
       tabIndex={0}
       data-reaction={r.id}
       className="border-l-2 border-line focus-within:border-brass pl-2.5 mb-2.5 space-y-1.5"
@@ -69,17 +107,7 @@ function ReactionCard({ words, alike }: { words: string; alike: Alike }) {
           onChange={(on) => on && change({ on })}
         />
         <span className="flex-1" />
-        <button
-          type="button"
-          aria-label="Delete the reaction"
-          onClick={() =>
-            s.edit(`Deleted a reaction of ${words}`, (e) => {
-              for (const x of alike) e.remove('reactions', x.id);
-            })
-          }
-        >
-          <X size={13} />
-        </button>
+        <DeleteReaction onDelete={remove} />
       </div>
       <ActionList
         actions={r.actions}
@@ -152,5 +180,13 @@ function ReactionCard({ words, alike }: { words: string; alike: Alike }) {
         </div>
       )}
     </div>
+  );
+}
+
+function DeleteReaction({ onDelete }: { onDelete: () => void }) {
+  return (
+    <button type="button" aria-label="Delete the reaction" onClick={onDelete}>
+      <X size={13} />
+    </button>
   );
 }

@@ -1,7 +1,16 @@
 import { type ReactNode, useState } from 'react';
+import { readPref, writePref } from '../../session/prefs.ts';
 
-/** Sections that were opened or folded by hand, by title: the next thing selected shows them the same way. */
-const byHand = new Map<string, boolean>();
+const FOLDED = 'apple-tick-sections';
+/** Sections that were opened or folded by hand, by title: whatever is selected next shows them the same way. */
+const byHand = new Map<string, boolean>(read());
+function read(): [string, boolean][] {
+  try {
+    return JSON.parse(readPref(FOLDED) ?? '[]');
+  } catch {
+    return [];
+  }
+}
 
 /** A part of the properties that folds; open when there is something in it. */
 export function Section(props: { title: string; note?: string; open: boolean; children: ReactNode }) {
@@ -15,6 +24,7 @@ export function Section(props: { title: string; note?: string; open: boolean; ch
         onClick={(e) => {
           e.preventDefault();
           byHand.set(props.title, !open);
+          writePref(FOLDED, JSON.stringify([...byHand]));
           setChosen(!open);
         }}
       >

@@ -11,6 +11,7 @@ import { OntoDialog } from '../../ui/OntoDialog.tsx';
 import { ActionList } from '../../ui/sentences/ActionList.tsx';
 import { FollowParts, SourceKindPick } from '../../ui/sentences/FollowParts.tsx';
 import { BlendDetails } from './BlendDetails.tsx';
+import { Section } from './Section.tsx';
 
 /** Stand in the list of clips for what plays several. */
 const [RANGE, STACK] = ['(range)', '(stack)'];
@@ -44,17 +45,14 @@ export function StateDetails({ machine, lane, state }: { machine: Machine; lane:
       isBack(x.play) !== isBack(play),
   );
   const deeds = (title: string, field: 'onEntry' | 'onExit') => (
-    <details open={(state[field]?.length ?? 0) > 0}>
-      <summary className="cursor-pointer font-serif font-semibold text-[13px]">{title}</summary>
-      <div className="pt-1.5">
-        <ActionList
-          actions={state[field] ?? []}
-          owner={machine.object}
-          mayBeEmpty
-          onChange={(actions) => change(`Changed ${state.name}`, { [field]: actions })}
-        />
-      </div>
-    </details>
+    <Section title={title} open={(state[field]?.length ?? 0) > 0}>
+      <ActionList
+        actions={state[field] ?? []}
+        owner={machine.object}
+        mayBeEmpty
+        onChange={(actions) => change(`Changed ${state.name}`, { [field]: actions })}
+      />
+    </Section>
   );
   return (
     <div className="p-3.5 space-y-2">

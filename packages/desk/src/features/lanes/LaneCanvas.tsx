@@ -1,7 +1,7 @@
 import type { Lane, Machine, State } from '@apple-tick/core/model';
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { useCalmVersion, useRun, useSession, useUi } from '../../session/hooks.ts';
-import { addState, addTransition, moveState, openPanel } from '../../session/machines.ts';
+import { addState, addTransition, copyStateTo, moveState, openPanel } from '../../session/machines.ts';
 import { ticketWords } from '../../session/words.ts';
 import { useLanePoses } from '../../ui/lane-poses.tsx';
 import { Ticket } from '../../ui/Ticket.tsx';
@@ -136,8 +136,11 @@ export function LaneCanvas(props: {
     return r ? `M${x} ${r.y}V${r.y + r.h}` : '';
   };
   const drop = (d: Drag, e: React.PointerEvent) => {
-    if (d.kind === 'move' && Math.abs(d.x - d.x0) > BEGINS)
-      moveState(s, machine.id, lane, d.from, slotAt(d) - indexOf(d.from));
+    const state = lane.states[indexOf(d.from)];
+    if (d.kind === 'move' && state && Math.abs(d.x - d.x0) > BEGINS) {
+      if (e.altKey && !s.state.readOnly) copyStateTo(s, machine.id, lane, state, slotAt(d));
+      else moveState(s, machine.id, lane, d.from, slotAt(d) - indexOf(d.from));
+    }
     if (d.kind !== 'join' || s.state.readOnly) return;
     const p = at(e);
     const to = panelUnder(p);

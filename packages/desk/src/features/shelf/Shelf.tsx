@@ -1,9 +1,8 @@
 import { emptyPiece, type Piece } from '@apple-tick/core/model';
-import { useQuery } from '@tanstack/react-query';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { DropdownMenu } from 'radix-ui';
 import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { useNavigate } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import { useStore } from 'zustand';
 import { addPiece, deletePiece, dropPiece, putBack } from '../../session/keeping.ts';
 import type { Loaded } from '../../session/loading.ts';
@@ -24,11 +23,13 @@ import {
 import { unkept } from '../../session/unkept.ts';
 import { exportPiece, exportWords } from '../../ui/export-piece.ts';
 import { TextField } from '../../ui/fields.tsx';
+import { isFound } from '../../ui/find.ts';
 import { ImportDialog } from '../../ui/ImportDialog.tsx';
 import type { ReadJob, ReadPieceFile } from '../../ui/import-worker.ts';
 import { Mark } from '../../ui/Mark.tsx';
 import { PieceThumb } from '../../ui/PieceThumb.tsx';
 import { saveFile } from '../../ui/save-file.ts';
+import { pictureOf, readStarter, type Starter, takeStarter, useStarters } from '../../ui/starters.ts';
 import { toggleTheme } from '../../ui/theme.ts';
 
 /** What reads pieces is not needed to show the shelf, and comes after it. */
@@ -44,61 +45,15 @@ const ClipReel = lazy(() => import('../../ui/ClipReel.tsx'));
 const FIRST = 'Hinge that turns back';
 const WELCOMED = 'apple-tick-welcomed';
 
-interface Starter<P> {
-  readonly title: string;
-  readonly piece: P;
-}
-interface StartersFile {
-  readonly demo: readonly unknown[];
-  readonly starters: readonly Starter<unknown>[];
-}
-
-/** Those of them that are sound. */
-async function readStarters(
-  list: readonly Starter<unknown>[],
-  signal: AbortSignal,
-): Promise<Starter<Piece>[]> {
-  const { readPieceJson } = await import('@apple-tick/core/check');
-  const out: Starter<Piece>[] = [];
-  for (const { title, piece } of list) {
-    const r = readPieceJson(piece);
-    if (r.ok) out.push({ title, piece: r.value });
-    // A click is heard between two of them, and who has left the shelf waits for none.
-    await new Promise((goOn) => setTimeout(goOn));
-    signal.throwIfAborted();
-  }
-  return out;
-}
-
 export function Shelf() {
   const go = useNavigate();
   // Sorted here: an index would leave out a row whose date is broken.
   const rows = useLiveQuery(async () =>
     (await keptRows()).sort((a, b) => (Number(b.changed) || 0) - (Number(a.changed) || 0)),
   );
-  const file = useQuery({
-    queryKey: ['starters', 'file'],
-    staleTime: Number.POSITIVE_INFINITY,
-    queryFn: async ({ signal }) => (await (await fetch('/api/starters', { signal })).json()) as StartersFile,
-  });
-  // On the first visit the demo and a small piece lie on the shelf, as pieces of one's own: these are read first.
+  const file = useStarters();
+  // On the first visit the demo and a small piece lie on the shelf, as pieces of one's own.
   const [first] = useState(() => !readPref(WELCOMED));
-  const welcome = useQuery({
-    queryKey: ['starters', 'welcome'],
-    staleTime: Number.POSITIVE_INFINITY,
-    enabled: first && file.data !== undefined,
-    queryFn: ({ signal }) => {
-      const { demo, starters: all } = file.data as StartersFile;
-      const hinge = all.filter((x) => x.title === FIRST);
-      return readStarters([...hinge, ...demo.map((piece) => ({ title: '', piece }))], signal);
-    },
-  });
-  const starters = useQuery({
-    queryKey: ['starters', 'all'],
-    staleTime: Number.POSITIVE_INFINITY,
-    enabled: file.data !== undefined && (!first || welcome.isFetched),
-    queryFn: ({ signal }) => readStarters((file.data as StartersFile).starters, signal),
-  });
   const [job, setJob] = useState<ReadJob | null>(null);
   const take = (file: File | undefined) => setJob(file ? { as: 'piece', file } : null);
   const [problem, setProblem] = useState('');
@@ -116,10 +71,15 @@ export function Shelf() {
   const input = useRef<HTMLInputElement>(null);
 
   useEffect(() => {
-    if (!welcome.data || readPref(WELCOMED)) return;
+    if (!first || !file.data || readPref(WELCOMED)) return;
     writePref(WELCOMED, '1');
-    for (const { piece } of welcome.data) void add(copyOf(piece, piece.name));
-  }, [welcome.data, add]);
+    const { demo, starters } = file.data;
+    const small = starters.filter((x) => x.title === FIRST);
+    void (async () => {
+      for (const starter of [...small, ...demo])
+        await takeStarter(starter).catch((e: unknown) => setProblem(whyNotKept(e)));
+    })();
+  }, [first, file.data]);
 
   const open = async (piece: Piece) => {
     if (await add(piece)) await go(`/piece/${piece.id}`);
@@ -154,6 +114,9 @@ export function Shelf() {
         <Mark />
         <span className="font-serif text-[17px] font-semibold">Apple Tick</span>
         <span className="flex-1" />
+        <Link className="btn" to="/guide">
+          Guide
+        </Link>
         <button type="button" className="btn" onClick={toggleTheme}>
           Light or dark
         </button>
@@ -218,50 +181,98 @@ export function Shelf() {
         {file.isError && (
           <p className="text-apple">The starters could not be fetched: is the server still running?</p>
         )}
-        <ul className="grid grid-cols-[repeat(auto-fill,minmax(210px,1fr))] gap-4">
-          {starters.data?.map(({ title, piece }) => (
-            <li key={piece.id}>
-              <button
-                type="button"
-                className="bg-card border border-line rounded-[9px] overflow-hidden text-left w-full"
-                onClick={() => void open(copyOf(piece, piece.name))}
-              >
-                <Moving piece={piece} />
-                <span className="block px-3 py-2 font-semibold">{title}</span>
-              </button>
-            </li>
-          ))}
-        </ul>
+        <Starters
+          all={file.data?.starters ?? []}
+          onTake={async (starter) => {
+            try {
+              const id = await takeStarter(starter);
+              if (id === null) setProblem(`${starter.title} cannot be read.`);
+              else await go(`/piece/${id}?walk=${starter.key}`);
+            } catch (e) {
+              setProblem(whyNotKept(e));
+            }
+          }}
+        />
       </main>
       <ImportDialog job={job} onDone={imported} onClose={() => setJob(null)} />
     </div>
   );
 }
 
+/** The starters, found by what one wants to do. */
+function Starters(props: { all: readonly Starter[]; onTake: (starter: Starter) => void }) {
+  const { all, onTake } = props;
+  const [wanted, setWanted] = useState('');
+  const found = all.filter((x) => isFound(wanted, x.title, x.find));
+  return (
+    <>
+      <input
+        className="field w-[260px] mb-3"
+        aria-label="Find a starter"
+        placeholder="door, drag, score, blink …"
+        value={wanted}
+        onChange={(e) => setWanted(e.target.value)}
+      />
+      {all.length > 0 && found.length === 0 && (
+        <p role="status" className="text-ink-2">
+          Nothing found for “{wanted}”.
+        </p>
+      )}
+      <ul className="grid grid-cols-[repeat(auto-fill,minmax(210px,1fr))] gap-4">
+        {found.map((starter) => (
+          <li key={starter.key}>
+            <button
+              type="button"
+              className="bg-card border border-line rounded-[9px] overflow-hidden text-left w-full"
+              onClick={() => onTake(starter)}
+            >
+              <Moving starter={starter} />
+              <span className="block px-3 py-2 font-semibold">{starter.title}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
 /** A starter whose clips are seen while the pointer is on it, or the focus; else its still picture. */
-function Moving({ piece }: { piece: Piece }) {
-  const [on, setOn] = useState(false);
+function Moving({ starter }: { starter: Starter }) {
+  const [piece, setPiece] = useState<Piece | null>(null);
   const box = useRef<HTMLSpanElement>(null);
   useEffect(() => {
     const card = box.current?.closest('button');
     if (!card || matchMedia('(prefers-reduced-motion: reduce)').matches) return;
-    const show = () => setOn(true);
-    const rest = () => setOn(false);
+    let on = false;
+    const show = () => {
+      on = true;
+      void readStarter(starter.piece).then((p) => on && setPiece(p));
+    };
+    const rest = () => {
+      on = false;
+      setPiece(null);
+    };
     card.addEventListener('pointerenter', show);
     card.addEventListener('focus', show);
     card.addEventListener('pointerleave', rest);
     card.addEventListener('blur', rest);
     return () => {
+      rest();
       card.removeEventListener('pointerenter', show);
       card.removeEventListener('focus', show);
       card.removeEventListener('pointerleave', rest);
       card.removeEventListener('blur', rest);
     };
-  }, []);
+  }, [starter]);
   return (
-    <span ref={box} className="block relative overflow-hidden">
-      <PieceThumb piece={piece} width={240} height={120} fills />
-      {on && (
+    <span ref={box} className="block relative overflow-hidden aspect-[2/1]">
+      <img
+        src={pictureOf(starter.key)}
+        alt=""
+        className="absolute inset-0 w-full h-full object-cover"
+        draggable={false}
+      />
+      {piece && (
         <Suspense>
           <ClipReel piece={piece} width={240} height={120} />
         </Suspense>
@@ -302,13 +313,7 @@ function Card(props: {
         aria-label={`${name} ${n} ${n === 1 ? 'object' : 'objects'}`}
         onClick={() => void go(`/piece/${row.id}`)}
       >
-        {piece ? (
-          <PieceThumb piece={piece} width={240} height={135} fills />
-        ) : (
-          <span className="grid place-items-center h-[135px] text-ink-2">
-            {loaded ? 'It cannot be shown: what is kept is broken.' : ''}
-          </span>
-        )}
+        <Picture row={row} piece={piece} broken={loaded !== null && !loaded.ok} />
       </button>
       <div className="px-3 pt-2 pb-3 pr-11">
         <TextField
@@ -359,6 +364,44 @@ function Card(props: {
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
     </li>
+  );
+}
+
+/** The picture that was kept with the piece, at once; a new one where the piece has changed since. */
+function Picture({ row, piece, broken }: { row: PieceRow; piece: Piece | null; broken: boolean }) {
+  const kept = useLiveQuery(async () => (await db.thumbs.get(row.id)) ?? null, [row.id]);
+  const url = useMemo(() => kept && URL.createObjectURL(kept.picture), [kept]);
+  useEffect(() => () => void (url && URL.revokeObjectURL(url)), [url]);
+  const isNew = kept?.changed === row.changed;
+  return (
+    <span className="block relative overflow-hidden aspect-video">
+      {url && <img src={url} alt="" className="absolute inset-0 w-full h-full" draggable={false} />}
+      {piece && kept !== undefined && !isNew && (
+        <span className="absolute inset-0">
+          <PieceThumb
+            piece={piece}
+            width={240}
+            height={135}
+            fills
+            onPainted={(canvas) =>
+              canvas.toBlob(
+                // Without room for it the picture is painted anew the next time.
+                (picture) =>
+                  picture &&
+                  void db.thumbs.put({ id: row.id, changed: row.changed, picture }).catch(() => {}),
+                'image/webp',
+                0.85,
+              )
+            }
+          />
+        </span>
+      )}
+      {broken && !url && (
+        <span className="absolute inset-0 grid place-items-center text-ink-2">
+          It cannot be shown: what is kept is broken.
+        </span>
+      )}
+    </span>
   );
 }
 

@@ -1,10 +1,21 @@
-import { type Clip, changeKeys, type KeyId, keysTrack, moveKeys, propertyInfo } from '@apple-tick/core/model';
+import {
+  type Clip,
+  changeKeys,
+  copyKeysBy,
+  type KeyId,
+  keysTrack,
+  moveKeys,
+  propertyInfo,
+} from '@apple-tick/core/model';
 import { dragGesture } from '../../session/drag-gesture.ts';
 import { applyKeys, howMany } from '../../session/keys.ts';
 import type { Session } from '../../session/session.ts';
 import { clipTimes } from './scale.ts';
 
-/** Chosen keys follow the pointer along time, or along their value: whichever way the drag sets out. */
+/**
+ * Chosen keys follow the pointer along time, or along their value: whichever way the drag sets out. Begun with Alt, copies
+ * go along time and the keys stay.
+ */
 export function dragKeys(
   s: Session,
   clip: string,
@@ -24,16 +35,20 @@ export function dragKeys(
   });
   const info = propertyInfo(held.property);
   let way: 'time' | 'value' | null = null;
-  dragGesture(s, `Moved ${howMany(meant.length)}`, {
+  dragGesture(s, `${e.altKey ? 'Copied' : 'Moved'} ${howMany(meant.length)}`, {
     move: (ev) => {
       const [dx, dy] = [ev.clientX - e.clientX, ev.clientY - e.clientY];
       if (way === null && Math.max(Math.abs(dx), Math.abs(dy)) >= 4)
-        way = Math.abs(dy) > Math.abs(dx) && perPx > 0 ? 'value' : 'time';
+        way = Math.abs(dy) > Math.abs(dx) && perPx > 0 && !e.altKey ? 'value' : 'time';
       if (way === 'time')
         applyKeys(
           s,
-          'Moved keys',
-          moveKeys(was, meant, timeUnder(ev.clientX, [...targets, s.state.playhead]) - held.t),
+          e.altKey ? 'Copied keys' : 'Moved keys',
+          (e.altKey ? copyKeysBy : moveKeys)(
+            was,
+            meant,
+            timeUnder(ev.clientX, [...targets, s.state.playhead]) - held.t,
+          ),
         );
       if (way === 'value') {
         const grid = perPx < 0.1 ? 100 : perPx < 1 ? 10 : 1;

@@ -15,7 +15,7 @@ import type { Posed } from './drag.ts';
 import { EdgeMarks } from './EdgeMarks.tsx';
 import { EffectHandles, EffectPreview } from './EffectPreview.tsx';
 import { EmptyPiece } from './EmptyPiece.tsx';
-import { paintGhosts } from './ghosts.ts';
+import { ghostUnder, paintGhosts } from './ghosts.ts';
 import { Handles } from './Handles.tsx';
 import { LiveHand } from './LiveHand.tsx';
 import { LiveWay } from './LiveWay.tsx';
@@ -143,6 +143,17 @@ export function View({ onBringIn }: { onBringIn: () => void }) {
       };
       addEventListener('pointerup', chooses, { once: true });
       return;
+    }
+    // Another pose of what is chosen is taken hold of: it is keyed at that pose's second.
+    if (!adding && ui.tool === 'place' && ui.ghosts && !(object && s.chosen.includes(object.id))) {
+      const [px, py] = local(e);
+      const p = { x: (px - screen.x) / screen.scale, y: (screen.y - py) / screen.scale };
+      const t = ghostUnder(s, posed.program, screen, p);
+      if (t !== null) {
+        s.set({ playhead: t, keying: true });
+        poseClip(posed.program, s.open?.clip.id ?? null, t, posed.values);
+        return dragChosen(s, posed, screen, e, setLines);
+      }
     }
     if (!object) return select(e, adding);
     if (adding) return s.toggle(object.id);

@@ -1,5 +1,6 @@
 /** Earlier and later poses of what is chosen, painted as it is painted, and faintly. */
 import { allBut, FaceBuilder, type Program, poseClip } from '@apple-tick/core/run';
+import { hitAll } from '@apple-tick/core/world';
 import { paintFaces } from '@apple-tick/painter';
 import type { Session } from '../../session/session.ts';
 import type { Screen } from '../../session/view-math.ts';
@@ -23,8 +24,7 @@ export function paintGhosts(
   const object = program.objectIndex.get(s.state.object ?? '');
   if (!clip || object === undefined || !isMoved(program, clip.tracks, object)) return;
   const others = allBut(program, object);
-  const { fps } = s.store.head;
-  const { ghostCount, ghostStep } = s.state;
+  const { ghostCount } = s.state;
   const { canvas } = ctx;
   const ratio = devicePixelRatio || 1;
   if (layer?.width !== canvas.width || layer.height !== canvas.height)
@@ -32,27 +32,59 @@ export function paintGhosts(
   const on = layer.getContext('2d');
   if (!on) return;
   const values = new Float64Array(program.base.length);
-  for (let k = ghostCount; k > 0; k--)
-    for (const way of [-1, 1]) {
-      const t = playhead + (way * k * ghostStep) / fps;
-      if (t < -1e-9 || t > clip.duration + 1e-9) continue;
-      poseClip(program, clip.id, t, values);
-      const faces = builder.build(program, values, screen, others, view.seen);
-      if (faces.count === 0) continue;
-      on.setTransform(1, 0, 0, 1, 0, 0);
-      on.clearRect(0, 0, canvas.width, canvas.height);
-      paintFaces(
-        on,
-        faces,
-        { x: screen.x * ratio, y: screen.y * ratio, scale: screen.scale * ratio },
-        s.pictures,
-        s.state.masks,
-      );
-      ctx.setTransform(1, 0, 0, 1, 0, 0);
-      ctx.globalAlpha = 0.34 * (1 - (k - 1) / (ghostCount + 1));
-      ctx.drawImage(layer, 0, 0);
-      ctx.globalAlpha = 1;
-    }
+  for (const { t, k } of ghostTimes(s, clip.duration, playhead)) {
+    poseClip(program, clip.id, t, values);
+    const faces = builder.build(program, values, screen, others, view.seen);
+    if (faces.count === 0) continue;
+    on.setTransform(1, 0, 0, 1, 0, 0);
+    on.clearRect(0, 0, canvas.width, canvas.height);
+    paintFaces(
+      on,
+      faces,
+      { x: screen.x * ratio, y: screen.y * ratio, scale: screen.scale * ratio },
+      s.pictures,
+      s.state.masks,
+    );
+    ctx.setTransform(1, 0, 0, 1, 0, 0);
+    ctx.globalAlpha = 0.34 * (1 - (k - 1) / (ghostCount + 1));
+    ctx.drawImage(layer, 0, 0);
+    ctx.globalAlpha = 1;
+  }
+}
+
+/** When the ghosts are of, the farthest first; `k`: how many steps from the playhead. */
+function ghostTimes(s: Session, duration: number, playhead: number): { t: number; k: number }[] {
+  const { ghostCount, ghostStep } = s.state;
+  return Array.from({ length: 2 * ghostCount }, (_, n) => {
+    const k = ghostCount - Math.floor(n / 2);
+    return { k, t: playhead + ((n % 2 === 0 ? -1 : 1) * k * ghostStep) / s.store.head.fps };
+  }).filter(({ t }) => t >= -1e-9 && t <= duration + 1e-9);
+}
+
+/**
+ * The second of the ghost under a point of the frame, px round its middle, y up: of the nearest one; where it has a key
+ * within half a step, that key's. Null where there is none.
+ */
+export function ghostUnder(
+  s: Session,
+  program: Program,
+  view: Pick<Screen, 'azimuth' | 'elevation'>,
+  at: { readonly x: number; readonly y: number },
+): number | null {
+  const clip = s.open?.clip;
+  const object = program.objectIndex.get(s.state.object ?? '');
+  if (!clip || object === undefined || !isMoved(program, clip.tracks, object)) return null;
+  const others = allBut(program, object);
+  const values = new Float64Array(program.base.length);
+  const half = s.state.ghostStep / s.store.head.fps / 2;
+  for (const { t } of ghostTimes(s, clip.duration, s.state.playhead).reverse()) {
+    poseClip(program, clip.id, t, values);
+    if (hitAll(builder.build(program, values, view, others), at.x, at.y).length === 0) continue;
+    const keys = clip.tracks.flatMap((x) => (x.object === s.state.object ? x.keys.map((q) => q.t) : []));
+    const key = keys.sort((a, b) => Math.abs(a - t) - Math.abs(b - t))[0];
+    return key !== undefined && Math.abs(key - t) <= half ? key : Math.max(0, Math.min(clip.duration, t));
+  }
+  return null;
 }
 
 /** Whether the clip keys the object, or something above or below it. */

@@ -1,6 +1,6 @@
 /** Moving the chosen objects on the view: by dragging with snapping, by the arrow keys. */
 import { CHANNELS, type SceneObject, type Vec3 } from '@apple-tick/core/model';
-import { chosenWords, topmost } from '../../session/arrange.ts';
+import { chosenWords, duplicate, topmost } from '../../session/arrange.ts';
 import { ancestorsOf } from '../../session/model-help.ts';
 import { keyMoves, type ObjectChange, setProperties } from '../../session/properties.ts';
 import { type Box, screenBoxes, union } from '../../session/screen-boxes.ts';
@@ -60,7 +60,10 @@ function targetsOf(
   return { own, targets };
 }
 
-/** Follows the pointer; Alt lets go of snapping, Shift keeps to steps of 10 px. `show` draws the snap lines. */
+/**
+ * Follows the pointer; Alt lets go of snapping, Shift keeps to steps of 10 px. Begun with Alt it is a copy that moves.
+ * `show` draws the snap lines.
+ */
 export function dragChosen(
   s: Session,
   posed: Posed,
@@ -71,14 +74,23 @@ export function dragChosen(
   const moving = movingOf(s, posed, screen);
   if (moving.length === 0) return;
   const { own, targets } = targetsOf(s, posed, screen, moving);
-  const name = `Moved ${chosenWords(
+  let copies = e.altKey;
+  const name = `${copies ? 'Copied' : 'Moved'} ${chosenWords(
     s,
     moving.map((m) => m.id),
   )}`;
   addEventListener('pointerup', () => show([]), { once: true });
   follow(s, name, e.clientX, e.clientY, (dx, dy, ev) => {
+    if (copies) {
+      copies = false;
+      s.selectMany(moving.map((m) => m.id));
+      duplicate(s, true);
+      // The copies stand in the order of what they are of.
+      if (s.chosen.length !== moving.length) return;
+      for (const [k, id] of s.chosen.entries()) (moving[k] as Moving).id = id;
+    }
     const snapped =
-      own && !ev.altKey && !ev.shiftKey ? snapMove(own, dx, dy, targets) : { dx, dy, lines: [] };
+      own && !e.altKey && !ev.altKey && !ev.shiftKey ? snapMove(own, dx, dy, targets) : { dx, dy, lines: [] };
     show(snapped.lines);
     const grid = ev.shiftKey ? 10 : snapped.lines.length > 0 ? 0.01 : 1;
     const list: ObjectChange[] = [];

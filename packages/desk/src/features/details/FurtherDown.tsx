@@ -1,0 +1,81 @@
+import { useEffect, useRef, useState } from 'react';
+
+interface Below {
+  readonly name: string;
+  readonly heading: HTMLElement;
+}
+
+/** The headings of the properties that lie below what is in sight, each a way to it: read from what is there. */
+export function FurtherDown() {
+  const self = useRef<HTMLElement>(null);
+  const [below, setBelow] = useState<readonly Below[]>([]);
+  useEffect(() => {
+    const nav = self.current;
+    const whole = nav?.parentElement;
+    const room = nav && scrollerOf(nav);
+    if (!nav || !whole || !room) return;
+    let frame = 0;
+    const look = () => {
+      frame = 0;
+      const end = room.getBoundingClientRect().bottom - nav.offsetHeight;
+      const found = headingsIn(whole).filter((x) => x.heading.getBoundingClientRect().bottom > end);
+      const same = (now: readonly Below[]) =>
+        now.length === found.length && now.every((x, k) => x.heading === found[k]?.heading);
+      setBelow((now) => (same(now) ? now : found));
+    };
+    const later = () => {
+      frame ||= requestAnimationFrame(look);
+    };
+    const changed = new MutationObserver(later);
+    changed.observe(whole, { childList: true, subtree: true, attributeFilter: ['open'] });
+    const sized = new ResizeObserver(later);
+    sized.observe(room);
+    room.addEventListener('scroll', later);
+    later();
+    return () => {
+      cancelAnimationFrame(frame);
+      changed.disconnect();
+      sized.disconnect();
+      room.removeEventListener('scroll', later);
+    };
+  }, []);
+  return (
+    <nav
+      ref={self}
+      aria-label="Further down"
+      className={`sticky bottom-0 z-10 bg-card text-[11.5px] flex flex-wrap gap-x-2.5 px-3.5 ${below.length > 0 ? 'border-t border-line py-1' : ''}`}
+    >
+      {below.map(({ name, heading }) => (
+        <button
+          key={name}
+          type="button"
+          className="text-ink-2 hover:text-ink hover:underline"
+          onClick={() => {
+            const folded = heading.closest('details');
+            if (folded && !folded.open) heading.closest('summary')?.click();
+            heading.scrollIntoView({ block: 'start' });
+          }}
+        >
+          {name}
+        </button>
+      ))}
+    </nav>
+  );
+}
+
+function headingsIn(whole: HTMLElement): Below[] {
+  const names = new Set<string>();
+  return [...whole.querySelectorAll<HTMLElement>('h3, summary')].flatMap((heading) => {
+    const name = (heading.matches('summary') ? heading.firstElementChild : heading)?.textContent ?? '';
+    if (name === '' || names.has(name)) return [];
+    names.add(name);
+    return { name, heading };
+  });
+}
+
+/** What scrolls the properties. */
+function scrollerOf(el: HTMLElement): HTMLElement | null {
+  for (let at = el.parentElement; at; at = at.parentElement)
+    if (/auto|scroll/.test(getComputedStyle(at).overflowY)) return at;
+  return null;
+}

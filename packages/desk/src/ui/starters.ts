@@ -1,0 +1,67 @@
+/** The small finished pieces that the server offers, with what is told of each. */
+import type { Piece } from '@apple-tick/core/model';
+import { useQuery } from '@tanstack/react-query';
+import { addPiece } from '../session/keeping.ts';
+import { copyOf } from '../session/model-help.ts';
+import { db } from '../session/storage.ts';
+
+/** One of the sentences that lead through a piece; names of controls stand in brackets. */
+export interface Step {
+  readonly say: string;
+  /** The name of the object that is chosen with it. */
+  readonly choose?: string;
+}
+
+export interface Starter {
+  /** Its name in addresses. */
+  readonly key: string;
+  readonly title: string;
+  /** Words of those who look for it. */
+  readonly find: string;
+  readonly walk: readonly Step[];
+  /** As it came: `readStarter` says whether it is sound. */
+  readonly piece: unknown;
+}
+
+interface StartersFile {
+  readonly demo: readonly Pick<Starter, 'key' | 'title' | 'piece'>[];
+  readonly starters: readonly Starter[];
+}
+
+export function useStarters() {
+  return useQuery({
+    queryKey: ['starters'],
+    staleTime: Number.POSITIVE_INFINITY,
+    queryFn: async ({ signal }) => (await (await fetch('/api/starters', { signal })).json()) as StartersFile,
+  });
+}
+
+/** The piece of a starter; null where it is not sound. */
+export async function readStarter(json: unknown): Promise<Piece | null> {
+  const { readPieceJson } = await import('@apple-tick/core/check');
+  const read = readPieceJson(json);
+  return read.ok ? read.value : null;
+}
+
+/** The address of its still picture, which was made with it. */
+export const pictureOf = (key: string): string => `/api/starters/${key}.webp`;
+
+/** Keeps a copy of a starter as a piece of one's own, with its picture. Its id, or null where it cannot be read. */
+export async function takeStarter({
+  key,
+  piece: json,
+}: Pick<Starter, 'key' | 'piece'>): Promise<string | null> {
+  const piece = await readStarter(json);
+  if (!piece) return null;
+  const own = copyOf(piece, piece.name);
+  await addPiece(own);
+  // Without it the shelf paints one.
+  await keepPicture(own.id, key).catch(() => {});
+  return own.id;
+}
+
+async function keepPicture(id: string, key: string): Promise<void> {
+  const answer = await fetch(pictureOf(key));
+  const row = await db.pieces.get(id);
+  if (answer.ok && row) await db.thumbs.put({ id, changed: row.changed, picture: await answer.blob() });
+}

@@ -1,6 +1,6 @@
 /** Jobs from an empty piece, with the acts that they take counted: a click, a drag, a typed field or a chord is one. */
 import { expect, test } from '@playwright/test';
-import { clickFrame, colour, Hands, item, log, newPiece, runPaused, undo } from './helpers.ts';
+import { clickFrame, colour, Hands, item, log, newPiece, runPaused, section, undo } from './helpers.ts';
 
 test('a flap hung at its left edge opens by a click and turns back half-way: at most 8 acts', async ({
   page,
@@ -212,7 +212,7 @@ test('a masked press that strikes on a key, and nothing goes through it: at most
   await hands.drag([-80, 60], [80, -160]);
   await hands.click('Draw: rectangle');
   await hands.drag([-50, 140], [50, 40]);
-  await page.getByText('Mask', { exact: true }).click();
+  await section(page, 'Mask');
   hands.actions++;
   await hands.pick('Mask', 'only inside Rectangle');
   await hands.click(/^Strikes on a key/);

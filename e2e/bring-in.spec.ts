@@ -2,7 +2,7 @@
 import { readFileSync } from 'node:fs';
 import { Document, WebIO } from '@gltf-transform/core';
 import { expect, type Page, test } from '@playwright/test';
-import { addKind, at, colour, commit, newPiece } from './helpers.ts';
+import { addKind, at, colour, commit, newPiece, section } from './helpers.ts';
 
 /** A red crate 2 units wide with a lid of its own, as a .glb. */
 async function crate(): Promise<Buffer> {
@@ -194,7 +194,7 @@ test('a picture is a window where it is opaque, for itself and for others; undo 
   await commit(page, 'Size w', '500');
   await commit(page, 'Size h', '60');
   await expect.poll(() => colour(page, 150, 0)).toBe('#7fa982');
-  await page.getByText('Mask', { exact: true }).click();
+  await section(page, 'Mask');
   await page.getByLabel('Mask', { exact: true }).selectOption({ label: 'only inside Disc' });
   expect(await colour(page, 150, 0)).toBe('#7fa982');
   await page.getByLabel('where its picture is opaque').check();
@@ -224,7 +224,7 @@ test('a picture lies on the face of a box, upright and shaded, and is taken off 
   await commit(page, 'Size w', '200');
   await commit(page, 'Size h', '200');
   const before = await colour(page, 0, 0);
-  await page.getByText('Pictures on faces').click();
+  await section(page, 'Pictures on faces');
   await page.getByLabel('Picture on the front').selectOption({ label: 'Disc' });
   // The green of the disc, a little darker, as the face is turned from the light.
   await expect.poll(() => colour(page, 0, 20)).not.toBe(before);

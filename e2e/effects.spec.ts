@@ -127,8 +127,9 @@ test('D12: a caption asks, and each answer leads elsewhere; answered by mouse an
   await expect(page.getByLabel('Live frame')).toBeFocused();
   await stop(page);
   for (let i = 0; i < 5; i++) await undo(page);
-  await expect(page.getByLabel('Event', { exact: true })).toHaveCount(1);
+  await expect(page.getByRole('group', { name: /^when / })).toHaveCount(1);
   await undo(page);
+  await changeReaction(page);
   await expect(page.getByLabel('Answer 2')).toHaveValue('No');
   await undo(page);
   await expect(page.getByLabel('Answer 2')).toBeHidden();

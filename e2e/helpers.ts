@@ -55,6 +55,10 @@ export const addKind = async (page: Page, kind: string) => {
 export const changeReaction = (page: Page, words: string | RegExp = /^Change: /) =>
   page.getByRole('button', { name: words }).first().click();
 
+/** Folds or unfolds a section of the properties. */
+export const section = (page: Page, name: string) =>
+  page.locator('summary').filter({ hasText: name }).first().click();
+
 /** Types into a field and leaves it with Enter. */
 export const commit = async (page: Page, label: string, value: string) => {
   await page.getByLabel(label, { exact: true }).fill(value);

@@ -1,6 +1,6 @@
 /** The properties: of one object, of several, of the piece; what is typed, and where it is clicked. */
 import { expect, test } from '@playwright/test';
-import { addKind, at, colour, commit, item, newPiece, pickColour, undo } from './helpers.ts';
+import { addKind, at, colour, commit, item, newPiece, pickColour, section, undo } from './helpers.ts';
 
 test('A3, A12: a placement is copied to another object; a hit shape is clicked where nothing is drawn', async ({
   page,
@@ -65,7 +65,7 @@ test('A1: reactions, sizes, mask and parent of several are changed at once, each
   await page.getByLabel('Action', { exact: true }).selectOption({ label: 'hide' });
   await commit(page, 'Size w', '/2');
   await commit(page, 'Size w', '60');
-  await page.getByText('Mask', { exact: true }).click();
+  await section(page, 'Mask');
   await page.getByLabel('Mask', { exact: true }).selectOption({ label: 'only inside Ellipse' });
   await page.getByLabel('Parent').selectOption({ label: 'Ellipse' });
   await expect(row('Rectangle 2')).toHaveAttribute('aria-level', '2');

@@ -83,7 +83,7 @@ await shot('blend');
 await page.getByLabel('Machine', { exact: true }).selectOption({ label: 'Press' });
 await page.getByRole('treeitem', { name: /^Cider/ }).click();
 await page.getByRole('button', { name: 'Place', exact: true }).click();
-await page.getByText('Hit shape', { exact: true }).scrollIntoViewIfNeeded();
+await page.locator('summary').filter({ hasText: 'Hit shape' }).scrollIntoViewIfNeeded();
 await shot('arrange');
 await page.getByRole('button', { name: 'Menu of the piece' }).click();
 await page.getByRole('menuitem', { name: 'Light or dark' }).click();

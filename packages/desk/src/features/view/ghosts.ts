@@ -62,8 +62,8 @@ function ghostTimes(s: Session, duration: number, playhead: number): { t: number
 }
 
 /**
- * The second of the ghost under a point of the frame, px round its middle, y up: of the nearest one; where it has a key
- * within half a step, that key's. Null where there is none.
+ * The second of the ghost under a point of the frame, px round its middle, y up: of one that has a key within half a
+ * step, that key's; else of the nearest one. Null where there is none.
  */
 export function ghostUnder(
   s: Session,
@@ -77,14 +77,18 @@ export function ghostUnder(
   const others = allBut(program, object);
   const values = new Float64Array(program.base.length);
   const half = s.state.ghostStep / s.store.head.fps / 2;
-  for (const { t } of ghostTimes(s, clip.duration, s.state.playhead).reverse()) {
-    poseClip(program, clip.id, t, values);
-    if (hitAll(builder.build(program, values, view, others), at.x, at.y).length === 0) continue;
-    const keys = clip.tracks.flatMap((x) => (x.object === s.state.object ? x.keys.map((q) => q.t) : []));
-    const key = keys.sort((a, b) => Math.abs(a - t) - Math.abs(b - t))[0];
-    return key !== undefined && Math.abs(key - t) <= half ? key : Math.max(0, Math.min(clip.duration, t));
-  }
-  return null;
+  const keys = clip.tracks.flatMap((x) => (x.object === s.state.object ? x.keys.map((q) => q.t) : []));
+  const keyNear = (t: number) => keys.find((q) => Math.abs(q - t) <= half);
+  const under = ghostTimes(s, clip.duration, s.state.playhead)
+    .reverse()
+    .filter(({ t }) => {
+      poseClip(program, clip.id, t, values);
+      return hitAll(builder.build(program, values, view, others), at.x, at.y).length > 0;
+    });
+  const keyed = under.find(({ t }) => keyNear(t) !== undefined);
+  const [nearest] = under;
+  if (keyed) return keyNear(keyed.t) as number;
+  return nearest ? Math.max(0, Math.min(clip.duration, nearest.t)) : null;
 }
 
 /** Whether the clip keys the object, or something above or below it. */

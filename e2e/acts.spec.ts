@@ -176,6 +176,7 @@ test('at 1 s something begins to turn for good: at most 8 acts', async ({ page }
   expect(hands.actions).toBeLessThanOrEqual(8);
   await expect(page.getByLabel('After, seconds')).toHaveValue('1');
   await page.getByRole('button', { name: 'Run', exact: true }).click();
+  await page.getByRole('button', { name: /^1 move/ }).click();
   await expect(log(page, 'Rectangle turn z driven by a motor')).toHaveCount(1);
 });
 
@@ -199,6 +200,10 @@ test('a gate that turns by 120° at each touch, never drifts and rests between: 
   await clickFrame(page, 0, 200);
   await page.keyboard.down('ArrowRight');
   await expect(log(page, 'Ellipse touches Rectangle blocker').first()).toBeVisible();
+  await page
+    .getByRole('button', { name: /^1 move/ })
+    .first()
+    .click();
   await expect(log(page, 'Rectangle turn z tweened').first()).toBeVisible();
   await page.keyboard.up('ArrowRight');
 });

@@ -61,6 +61,7 @@ test('a tween of several properties says each, another is added and left away', 
   await runPaused(page);
   await clickFrame(page, 0, 0);
   await page.getByRole('button', { name: 'Go on', exact: true }).click();
+  await page.getByRole('button', { name: /^1 move/ }).click();
   await expect(log(page, 'Box tweened')).toHaveCount(1);
   await page.getByRole('button', { name: 'Stop', exact: true }).click();
   await sentence.hover();

@@ -92,7 +92,8 @@ it('each line is of a sort, and about the object of its lane or its own', () => 
 
 it('what comes again and again is told once, where it came last; what somebody did stands alone', () => {
   const line = (id: number, words: string, group: LogLine['group'] = 'doings'): LogLine => ({
-    ...{ id, t: id, words, lane: null, more: [], group, about: null, clicked: null, cause: undefined },
+    ...{ id, t: id, words, lane: null, more: [], group, about: null, clicked: null },
+    ...{ moves: false, cause: undefined },
   });
   const words = ['Kettle reacted', 'Cover tweened'];
   const rattles = Array.from({ length: 12 }, (_, i) => line(i, words[i % 2] as string));
@@ -115,4 +116,32 @@ it('what comes again and again is told once, where it came last; what somebody d
   // Long after, it is told anew.
   const far = [line(1, 'x'), ...['a', 'b', 'c', 'd'].map((w, i) => line(i + 2, w)), line(9, 'x')];
   expect(folded(far).filter((x) => x.line.words === 'x')).toHaveLength(2);
+});
+
+it('a tween or a motor is told with what began it; alone where that is not told', () => {
+  const reacted: LogLine = {
+    ...{ id: 1, t: 1, words: 'Kettle reacted', lane: null, more: [], group: 'doings', about: null },
+    ...{ clicked: null, moves: false, cause: undefined },
+  };
+  const move = (id: number, words: string): LogLine => ({
+    ...reacted,
+    id,
+    words,
+    moves: true,
+    cause: reacted,
+  });
+  const [up, down] = [move(2, 'Cover turn z tweened'), move(4, 'Cover turn z tweened')];
+  const other: LogLine = { ...reacted, id: 3, words: 'Bell was clicked', group: 'hand' };
+  const told = folded([reacted, up, other, down]);
+  expect(told.map((x) => [x.line.words, x.moves.map((m) => m.id)])).toEqual([
+    ['Kettle reacted', [2, 4]],
+    ['Bell was clicked', []],
+  ]);
+  // Again, it is told once, with what the newest began.
+  const again: LogLine = { ...reacted, id: 5 };
+  const later: LogLine = { ...move(6, 'Cover turn z tweened'), cause: again };
+  expect(folded([reacted, up, again, later]).map((x) => [x.all.length, x.moves.map((m) => m.id)])).toEqual([
+    [2, [6]],
+  ]);
+  expect(folded([up]).map((x) => x.line.id)).toEqual([2]);
 });

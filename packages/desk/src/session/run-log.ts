@@ -17,6 +17,8 @@ export interface LogLine {
   readonly about: string | null;
   /** The object that was clicked, of a click. */
   readonly clicked: string | null;
+  /** It tells that a tween or a motor began, which is told with what began it. */
+  readonly moves: boolean;
   /** The nearest cause that is a line, too. */
   readonly cause: LogLine | undefined;
 }
@@ -55,12 +57,20 @@ const FOLDS: ReadonlySet<LogGroup> = new Set(['doings', 'shows', 'zones']);
 export interface Told {
   readonly line: LogLine;
   readonly all: readonly LogLine[];
+  /** The tweens and motors that the newest began. */
+  readonly moves: readonly LogLine[];
 }
 
 /** What is told of the lines, the oldest first; what comes again and again is one of them, where it came last. */
 export function folded(lines: readonly LogLine[]): Told[] {
-  const out: Told[] = [];
+  const out: (Told & { moves: LogLine[] })[] = [];
+  const toldOf = new Map<LogLine, (typeof out)[number]>();
   for (const line of lines) {
+    const begun = line.moves && line.cause ? toldOf.get(line.cause) : undefined;
+    if (begun) {
+      begun.moves.push(line);
+      continue;
+    }
     let alike = -1;
     // What somebody did, or what led elsewhere, is not looked past: what comes after it is because of that.
     for (let i = out.length - 1; FOLDS.has(line.group) && i >= Math.max(0, out.length - SOON); i--) {
@@ -72,7 +82,9 @@ export function folded(lines: readonly LogLine[]): Told[] {
       }
     }
     const [before] = alike < 0 ? [] : out.splice(alike, 1);
-    out.push({ line, all: before ? [...before.all, line] : [line] });
+    const told = { line, all: before ? [...before.all, line] : [line], moves: [] };
+    toldOf.set(line, told);
+    out.push(told);
   }
   return out;
 }
@@ -143,7 +155,10 @@ export class RunLog {
         r.effect !== undefined || r.event?.startsWith('caption.') === true || r.sheet !== undefined;
       const group = r.collider !== undefined ? 'zones' : isShow ? 'shows' : (GROUPS[r.kind] ?? 'doings');
       const about = r.object ?? this.objectOf(r.lane);
-      const made = { id: r.id, t: r.t, words: words ?? '', lane, more: [], group, about, clicked, cause };
+      const moves = r.kind === 'action' && (r.action === 'tween' || r.action === 'motor');
+      const made = {
+        ...{ id: r.id, t: r.t, words: words ?? '', lane, more: [], group, about, clicked, moves, cause },
+      };
       if (r.event === 'piece.start') this.started = made;
       const line = words === null ? cause : made;
       if (line) this.lineOf.set(r.id, line);

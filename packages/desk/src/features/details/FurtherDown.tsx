@@ -17,7 +17,7 @@ export function FurtherDown() {
     let frame = 0;
     const look = () => {
       frame = 0;
-      const end = room.getBoundingClientRect().bottom - nav.offsetHeight;
+      const end = room.getBoundingClientRect().bottom - (nav.firstElementChild?.clientHeight ?? 0);
       const found = headingsIn(whole).filter((x) => x.heading.getBoundingClientRect().bottom > end);
       const same = (now: readonly Below[]) =>
         now.length === found.length && now.every((x, k) => x.heading === found[k]?.heading);
@@ -40,25 +40,26 @@ export function FurtherDown() {
     };
   }, []);
   return (
-    <nav
-      ref={self}
-      aria-label="Further down"
-      className={`sticky bottom-0 z-10 bg-card text-[11.5px] flex flex-wrap gap-x-2.5 px-3.5 ${below.length > 0 ? 'border-t border-line py-1' : ''}`}
-    >
-      {below.map(({ name, heading }) => (
-        <button
-          key={name}
-          type="button"
-          className="text-ink-2 hover:text-ink hover:underline"
-          onClick={() => {
-            const folded = heading.closest('details');
-            if (folded && !folded.open) heading.closest('summary')?.click();
-            heading.scrollIntoView({ block: 'start' });
-          }}
-        >
-          {name}
-        </button>
-      ))}
+    // It lies over the rest and takes no room of its own: what is under the hand stays where it is.
+    <nav ref={self} aria-label="Further down" className="sticky bottom-0 h-0 z-10">
+      <div
+        className={`absolute bottom-0 inset-x-0 bg-card text-[11.5px] flex flex-wrap gap-x-2.5 px-3.5 ${below.length > 0 ? 'border-t border-line py-1' : ''}`}
+      >
+        {below.map(({ name, heading }) => (
+          <button
+            key={name}
+            type="button"
+            className="text-ink-2 hover:text-ink hover:underline"
+            onClick={() => {
+              const folded = heading.closest('details');
+              if (folded && !folded.open) heading.closest('summary')?.click();
+              heading.scrollIntoView({ block: 'start' });
+            }}
+          >
+            {name}
+          </button>
+        ))}
+      </div>
     </nav>
   );
 }

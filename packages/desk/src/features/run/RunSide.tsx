@@ -173,12 +173,20 @@ const Only = memo(function Only(props: {
 /** When something happened again and again. */
 const timesOf = (lines: readonly LogLine[]) => `at ${lines.map((l) => l.t.toFixed(2)).join(', ')} s`;
 
+function toggled(set: ReadonlySet<number>, id: number): ReadonlySet<number> {
+  const next = new Set(set);
+  if (!next.delete(id)) next.add(id);
+  return next;
+}
+
 /** What happened, newest first; of many lines only those near what is seen are made. */
 export function Log() {
   const s = useSession();
   useHappened();
   const box = useRef<HTMLUListElement>(null);
   const [only, setOnly] = useState<Wanted>('all');
+  /** The lines of which the moves are told, too. */
+  const [unfolded, setUnfolded] = useState<ReadonlySet<number>>(new Set());
   const chosen = useUi((u) => u.object);
   const all = s.log.lines;
   const lines =
@@ -195,7 +203,7 @@ export function Log() {
     getItemKey: (i) => toldAt(i).all[0]?.id ?? i,
   });
   const show = (line: LogLine) => {
-    const at = told.findLastIndex((x) => x.all.includes(line));
+    const at = told.findLastIndex((x) => x.all.includes(line) || x.moves.includes(line));
     // What is hidden is shown again, so that the way leads there.
     if (at < 0) {
       setOnly('all');
@@ -232,7 +240,7 @@ export function Log() {
       >
         <li aria-hidden="true" style={{ height: rows.getVirtualItems()[0]?.start ?? 0 }} />
         {rows.getVirtualItems().map(({ index, key }) => {
-          const { line, all: times } = toldAt(index);
+          const { line, all: times, moves } = toldAt(index);
           const { id, t, words, lane, cause } = line;
           return (
             <li
@@ -277,6 +285,17 @@ export function Log() {
                       </span>
                     )}
                   </span>
+                  {moves.length > 0 && (
+                    <button
+                      type="button"
+                      className="text-ink-2"
+                      aria-expanded={unfolded.has(id)}
+                      title="The tweens and motors that it began"
+                      onClick={() => setUnfolded(toggled(unfolded, id))}
+                    >
+                      {moves.length === 1 ? '1 move' : `${moves.length} moves`} {unfolded.has(id) ? '▴' : '▾'}
+                    </button>
+                  )}
                   {s.log.isUnheard(line) && !s.state.readOnly && (
                     <button
                       type="button"
@@ -301,6 +320,12 @@ export function Log() {
                       ↖ {cause.words}
                     </button>
                   )}
+                  {unfolded.has(id) &&
+                    moves.map((x) => (
+                      <span key={x.id} className="w-full truncate pl-3" title={x.words}>
+                        <span className="num text-ink-2 text-[11.5px]">{x.t.toFixed(2)}</span> {x.words}
+                      </span>
+                    ))}
                 </span>
               )}
             </li>

@@ -27,7 +27,8 @@ export function Ticket(props: {
       title={props.words}
       aria-label={props.label}
       aria-pressed={chosen}
-      className={`truncate ${short ? '' : 'px-3'} ${small ? 'text-[10.5px]' : 'text-[11.5px]'} ${raised ? 'z-10' : ''} ${rect.x === undefined ? 'relative block' : 'absolute'} ${isSet ? '' : 'text-ink-2'}`}
+      data-small
+      className={`whitespace-nowrap ${short ? '' : 'px-3'} ${small ? 'text-[10.5px]' : 'text-[11.5px]'} ${raised ? 'z-10' : ''} ${rect.x === undefined ? 'relative block' : 'absolute'} ${isSet ? '' : 'text-ink-2'}`}
       style={{ left: rect.x, top: rect.y, width: w, height: h }}
       onClick={props.onSelect}
       onPointerEnter={() => onPoint?.(true)}

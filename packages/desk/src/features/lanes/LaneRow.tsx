@@ -33,7 +33,7 @@ export function LaneRow({ machine, lane, height }: { machine: Machine; lane: Lan
             )}
           </p>
         </div>
-        <div className="flex gap-1 pt-1.5 flex-none">
+        <div className="flex flex-wrap gap-1 pt-1.5 flex-none">
           <button
             type="button"
             className="btn flex-1 !px-1"

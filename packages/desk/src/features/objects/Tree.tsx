@@ -7,10 +7,11 @@ import { useCalmTable, useSession, useUi } from '../../session/hooks.ts';
 import { isBare, type PieceStore } from '../../session/model-help.ts';
 import type { Session } from '../../session/session.ts';
 import { openTemplate } from '../../session/templates.ts';
+import { IS_COARSE } from '../../ui/coarse.ts';
 import { NameField } from '../../ui/NameField.tsx';
 import type { Folding } from './folding.ts';
 
-const ROW = 25;
+const ROW = IS_COARSE ? 32 : 25;
 
 export interface TreeRow {
   o: SceneObject;

@@ -13,6 +13,7 @@ import { memo } from 'react';
 import { useSession, useUi } from '../../session/hooks.ts';
 import { kindOf } from '../../session/keys.ts';
 import { labelOf, lookWords, nameOf } from '../../session/words.ts';
+import { IS_COARSE } from '../../ui/coarse.ts';
 import { Band, Bars, Blocks } from './bands.tsx';
 import { EasingHandles } from './EasingHandles.tsx';
 import { isCurve } from './rows.ts';
@@ -167,7 +168,7 @@ function RowContent(props: Props) {
     ? curve.points.map(([t, v], i) => `${i === 0 ? 'M' : 'L'}${tenth(x(t))} ${tenth(y(v))}`).join('')
     : '';
   const id = (t: number): KeyId => ({ object: track.object, property: track.property, t });
-  const size = height < 40 ? 0.8 : 1;
+  const size = (height < 40 ? 0.8 : 1) * (IS_COARSE ? 1.6 : 1);
   const py = (k: Key) => (plotted && typeof k.value === 'number' ? y(k.value) : height / 2);
   return (
     <>

@@ -1,4 +1,5 @@
 /** How far from the pivot a handle stands, screen px. */
+import { FINGER, IS_COARSE } from '../../ui/coarse.ts';
 export const REACH = 62;
 /** Px at its middle that no handle takes, so that a thing can be taken hold of there; and between it and its handles. */
 const FREE = 16;
@@ -47,6 +48,7 @@ export function AxisMark(props: {
         props.onStart(e);
       }}
     >
+      {IS_COARSE && <circle cx={end[0]} cy={end[1]} r={FINGER} fill="transparent" />}
       <path d={line} fill="none" stroke="var(--mark-halo)" strokeWidth="4.5" />
       <path d={line} fill="none" stroke="var(--mark)" strokeWidth="2" />
       <rect

@@ -15,6 +15,7 @@ import { keyMoves, setProperties } from '../../session/properties.ts';
 import { resizedFromEdge } from '../../session/resize.ts';
 import { screenBoxes, union } from '../../session/screen-boxes.ts';
 import { column, onScreen, pointIn, type Screen, solve2, toScreen } from '../../session/view-math.ts';
+import { FINGER, IS_COARSE } from '../../ui/coarse.ts';
 import { AxisMark, axisOnScreen, beginOf, REACH } from './AxisMark.tsx';
 import { cornersOf } from './corners.ts';
 import { follow, type Posed, parentAxes } from './drag.ts';
@@ -118,6 +119,7 @@ export function Handles(props: { posed: Posed; screen: Screen; width: number; he
               dragPivot(s, posed, screen, object, i, e, setSwing);
             }}
           >
+            {IS_COARSE && <circle cx={at[0]} cy={at[1]} r={FINGER} fill="transparent" />}
             <circle
               cx={at[0]}
               cy={at[1]}

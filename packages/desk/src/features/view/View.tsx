@@ -25,7 +25,7 @@ import { Pen } from './Pen.tsx';
 import { PosedCues } from './PosedCues.tsx';
 import { paintView } from './paint-view.ts';
 import type { SnapLine } from './snapping.ts';
-import { useSize, useWheelZoom } from './use-view.ts';
+import { usePinch, useSize, useWheelZoom } from './use-view.ts';
 import { ViewBar } from './ViewBar.tsx';
 import { ViewLine, ViewMessages } from './ViewMessages.tsx';
 import { WayBar } from './WayBar.tsx';
@@ -69,6 +69,7 @@ export function View({ onBringIn }: { onBringIn: () => void }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const size = useSize(box);
   useWheelZoom(s, box);
+  usePinch(s, box);
   // Words are painted again when their font has come.
   const [, fontsCame] = useState(0);
   useEffect(() => {

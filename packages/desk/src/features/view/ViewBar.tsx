@@ -237,7 +237,7 @@ function Dial() {
       aria-valuemin={-180}
       aria-valuemax={180}
       aria-valuetext={`${Math.round(ui.azimuth)} degrees round, ${Math.round(ui.elevation)} up`}
-      className="touch-none cursor-grab flex-none"
+      className="touch-none cursor-grab flex-none pointer-coarse:@max-[560px]/view:hidden"
       onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
       onPointerMove={(e) => e.buttons === 1 && turn(e.movementX, e.movementY)}
       onKeyDown={(e) => {
@@ -277,7 +277,7 @@ function GhostMenu() {
   return (
     <AddMenu
       label="Number and spacing of the ghosts"
-      className="btn num -ml-[3px] !px-[3px] h-[32px]"
+      className="btn num -ml-[3px] !px-[3px] h-[32px] pointer-coarse:@max-[560px]/view:hidden"
       kinds={[
         ...[1, 2, 3, 5].map((n) => [`n${n}`, `${n} to each side`] as const),
         ...[1, 2, 3, 6, 12].map(

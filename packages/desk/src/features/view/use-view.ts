@@ -40,6 +40,56 @@ export function useWheelZoom(s: Session, box: RefObject<HTMLElement | null>): vo
   }, [s, box]);
 }
 
+/**
+ * Two fingers take the view along and zoom it about what lies between them; what the first one had begun is taken back. In a
+ * run fingers are the piece's.
+ */
+export function usePinch(s: Session, box: RefObject<HTMLElement | null>): void {
+  useEffect(() => {
+    const el = box.current;
+    if (!el) return;
+    const gone = new AbortController();
+    const { signal } = gone;
+    const fingers = new Map<number, { x: number; y: number }>();
+    let last: { x: number; y: number; apart: number } | null = null;
+    const between = () => {
+      const [a, b] = [...fingers.values()] as [{ x: number; y: number }, { x: number; y: number }];
+      const r = el.getBoundingClientRect();
+      const x = (a.x + b.x) / 2 - r.left - r.width / 2;
+      return { x, y: (a.y + b.y) / 2 - r.top - r.height / 2, apart: Math.hypot(a.x - b.x, a.y - b.y) || 1 };
+    };
+    const down = (e: PointerEvent) => {
+      if (e.pointerType !== 'touch' || s.state.running) return;
+      fingers.set(e.pointerId, { x: e.clientX, y: e.clientY });
+      if (fingers.size < 2) return;
+      e.preventDefault();
+      e.stopPropagation();
+      if (fingers.size > 2) return;
+      s.gesture?.cancel();
+      // What changes nothing, a box of choosing, ends.
+      dispatchEvent(new PointerEvent('pointercancel'));
+      last = between();
+    };
+    const move = (e: PointerEvent) => {
+      if (!fingers.has(e.pointerId)) return;
+      fingers.set(e.pointerId, { x: e.clientX, y: e.clientY });
+      if (!last || fingers.size !== 2) return;
+      const now = between();
+      const { zoom, pan } = zoomedAt(s.state.zoom, s.state.pan, now.apart / last.apart, last.x, last.y);
+      s.set({ zoom, pan: { x: pan.x + now.x - last.x, y: pan.y + now.y - last.y } });
+      last = now;
+    };
+    const up = (e: PointerEvent) => {
+      if (fingers.delete(e.pointerId)) last = null;
+    };
+    el.addEventListener('pointerdown', down, { signal, capture: true });
+    addEventListener('pointermove', move, { signal });
+    addEventListener('pointerup', up, { signal });
+    addEventListener('pointercancel', up, { signal });
+    return () => gone.abort();
+  }, [s, box]);
+}
+
 /** Zoom and pan after zooming by a factor about a point, px from the middle of the view; that point stays. */
 export function zoomedAt(
   zoom: number,

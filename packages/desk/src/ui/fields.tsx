@@ -27,7 +27,7 @@ export function NumberField(props: {
   /** One of three in a row: there is room for six characters, so large numbers show fewer decimals. */
   short?: boolean;
 }) {
-  const { least = -1e6, most = 1e6 } = props;
+  const { least = -MOST, most = MOST } = props;
   const put = (n: number) => {
     const to = Math.max(least, Math.min(most, n));
     if (to !== props.value) props.onChange?.(to);
@@ -35,7 +35,9 @@ export function NumberField(props: {
   const shown = props.mixed ? '' : written(props.value, props.short ?? false);
   const field = useDraft(shown, (text) => {
     if (props.onText) return props.onText(text);
-    const n = arithmetic(text, props.value, props.fps);
+    // Of what goes from 0 to 1 per cent can be typed.
+    const plain = text.trim().replace(/%$/, most === 1 ? '/100' : '');
+    const n = arithmetic(plain, props.value, props.fps);
     if (n !== null && String(n) !== shown) put(n);
   });
   const input = useRef<HTMLInputElement>(null);
@@ -148,6 +150,9 @@ export function SecondsField(props: Parameters<typeof NumberField>[0]) {
   return <NumberField step={0.1} {...props} fps={fps} least={0} most={DAY} />;
 }
 
+/** A file holds no number beyond this, nor below its opposite. */
+const MOST = 1e6;
+
 /**
  * A sum typed by hand, read by a small parser of its own: never evaluated as code. Null when it is not one. With `fps`,
  * "180f" is the time of frame number 180.
@@ -155,6 +160,8 @@ export function SecondsField(props: Parameters<typeof NumberField>[0]) {
 export function arithmetic(text: string, now: number, fps?: number): number | null {
   const s = text
     .replace(/\s|°|px/g, '')
+    // Seconds may say that they are.
+    .replace(/s$/, '')
     .replace(/,/g, '.')
     .replace(/×/g, '*')
     .replace(/÷/g, '/')
@@ -191,8 +198,8 @@ export function arithmetic(text: string, now: number, fps?: number): number | nu
   const relative = s.startsWith('+');
   if (relative) at = 1;
   const v = sum();
-  if (at !== s.length || !Number.isFinite(v) || Math.abs(v) > 1e7) return null;
-  return relative ? now + v : v;
+  if (at !== s.length || !Number.isFinite(v)) return null;
+  return Math.max(-MOST, Math.min(MOST, relative ? now + v : v));
 }
 
 export function TextField(props: {

@@ -153,8 +153,10 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
         <NumberField
           label="Opacity"
           step={0.1}
+          least={0}
+          most={1}
           value={values[row + 12] as number}
-          onChange={(n) => set('opacity', Math.min(1, Math.max(0, n)), 'Changed', values[row + 12] as number)}
+          onChange={(n) => set('opacity', n, 'Changed', values[row + 12] as number)}
         />
         <label className="flex items-center gap-1.5 flex-1">
           <input

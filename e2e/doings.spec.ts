@@ -70,3 +70,42 @@ test('a tween of several properties says each, another is added and left away', 
   await undo(page);
   await expect(page.getByLabel('Property', { exact: true })).toHaveCount(2);
 });
+
+test('an action alone, a condition alone, a state and a way are copied by the same keys, each undone in one step', async ({
+  page,
+  context,
+}) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+  await newPiece(page);
+  await addKind(page, 'Box');
+  await page.getByRole('button', { name: 'Add a reaction' }).click();
+  const action = page.getByLabel('Action', { exact: true });
+  await action.selectOption('hide');
+  await action.focus();
+  await page.keyboard.press('ControlOrMeta+c');
+  await page.keyboard.press('ControlOrMeta+v');
+  await expect(page.getByRole('group', { name: 'when Box clicked: hide Box, hide Box' })).toBeVisible();
+  await undo(page);
+  await expect(page.getByRole('group', { name: 'when Box clicked: hide Box', exact: true })).toBeVisible();
+  // Onto the reaction of another thing.
+  await addKind(page, 'Rectangle');
+  await page.getByRole('button', { name: 'Add a reaction' }).click();
+  await page.getByLabel('Action', { exact: true }).selectOption('toggle');
+  await page.getByLabel('Action', { exact: true }).focus();
+  await page.keyboard.press('ControlOrMeta+v');
+  await expect(
+    page.getByRole('group', { name: /^when Rectangle clicked: toggle .*, hide Rectangle$/ }),
+  ).toBeVisible();
+  // A state, with what leads to it, goes to another lane.
+  await page.getByRole('button', { name: 'Add a machine to Rectangle' }).first().click();
+  await page.getByRole('button', { name: 'Add ▾' }).click();
+  await page.getByRole('menuitem', { name: 'A state that plays a new clip' }).click();
+  const states = page.getByRole('button', { name: /^State / });
+  await expect(states).toHaveCount(2);
+  await states.last().focus();
+  await page.keyboard.press('ControlOrMeta+c');
+  await page.keyboard.press('ControlOrMeta+v');
+  await expect(states).toHaveCount(3);
+  await undo(page);
+  await expect(states).toHaveCount(2);
+});

@@ -5,17 +5,22 @@ import { CONTENTS } from './contents.ts';
 import { namer, uniqueName } from './names.ts';
 import { orderBetween } from './order.ts';
 import { type AnyRecord, type Piece, RECORDS, type RecordOf, TABLES, type TableName } from './piece.ts';
+import { clipsPlayed } from './plays.ts';
 import { visitOwnIds, visitReferences } from './references.ts';
 import { removeWithReferences, subtreesOf } from './removal.ts';
 import type { SceneObject } from './scene-object.ts';
 import type { Editor, PieceStore } from './store.ts';
 
+/** Reactions; what one action or one condition says; states of a lane, or one way between two of them. */
+export const DOINGS = ['reactions', 'action', 'condition', 'states', 'way'] as const;
+export type Doings = (typeof DOINGS)[number];
+
 /** Records taken out of a piece, to be put into the same or another one. */
 export interface Excerpt {
   /** The topmost objects, in the order of the tree. */
   readonly roots: readonly string[];
-  /** What its one root does is meant, not the root itself: it is put onto another object. */
-  readonly doings?: true;
+  /** What its one root does is meant, or a part of that, not the root itself: it is put onto another object. */
+  readonly doings?: Doings;
   readonly records: Pick<
     Piece,
     | 'objects'
@@ -62,21 +67,33 @@ export function excerpt(store: PieceStore, ids: readonly string[], withBehaviour
   return { roots, records };
 }
 
-/** What an object does, to be put onto others: reactions of it, or what one says that a cue does. */
+/**
+ * What an object does, to be put onto others: reactions of it, or what one says that a cue does; or a machine that stands
+ * for some states of one of its lanes, with the clips of its own that they play.
+ */
 export function doingsOf(
   store: PieceStore,
   object: string,
   reactions: readonly RecordOf<'reactions'>[],
+  doings: Doings = 'reactions',
+  machine?: RecordOf<'machines'>,
 ): Excerpt | null {
   const owner = store.get('objects', object);
-  if (!owner || reactions.length === 0) return null;
+  if (!owner || (reactions.length === 0 && !machine)) return null;
   const records = noRecords();
+  if (machine) {
+    records.machines[machine.id] = machine;
+    for (const id of machine.lanes.flatMap((l) => l.states.flatMap((x) => clipsPlayed(x.play)))) {
+      const clip = store.get('clips', id);
+      if (clip?.root === object) records.clips[id] = clip;
+    }
+  }
   const { id, name, order, base } = owner;
   const stand = { id, name, parent: null, order, base, tags: [], hint: '', kind: 'group' as const };
   for (const r of reactions) records.reactions[r.id] = { ...r, object };
   addShared(store, records);
   records.objects[id] = stand;
-  return { roots: [id], doings: true, records };
+  return { roots: [id], doings, records };
 }
 
 const noRecords = (): Excerpt['records'] => ({

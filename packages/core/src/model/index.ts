@@ -30,6 +30,8 @@ export type { Said, Vec3 } from './common.ts';
 export { COMPARISONS, type Comparison } from './comparisons.ts';
 export { CONTENTS, type ContentName, isContent } from './contents.ts';
 export {
+  DOINGS,
+  type Doings,
   doingsOf,
   type Excerpt,
   excerpt,

@@ -39,7 +39,9 @@ export function listenToClipboard(s: Session, bringIn: (files: Iterable<File>) =
     if (text === null) return;
     e.clipboardData?.setData('text/plain', text);
     e.preventDefault();
-    if (e.type === 'cut') runCommand(s, 'delete');
+    if (e.type !== 'cut') return;
+    if (s.worked?.action || s.worked?.condition) s.worked.take();
+    else runCommand(s, 'delete');
   };
   const paste = (e: ClipboardEvent) => {
     if (elsewhere(e)) return;

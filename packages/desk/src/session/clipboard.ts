@@ -1,6 +1,8 @@
 /** Copies as text, so that they reach other pieces and other tabs. Read back only when they are a sound piece. */
 import { readPieceJson, toZod } from '@apple-tick/core/check';
 import {
+  DOINGS,
+  type Doings,
   type Excerpt,
   emptyPiece,
   fitsProperty,
@@ -55,10 +57,12 @@ export function readExcerpt(text: string): Excerpt | null {
     return null;
   return {
     roots,
-    ...(doings === true ? { doings } : {}),
+    ...(isDoings(doings) ? { doings } : {}),
     records: read.ok ? read.value : (whole as Excerpt['records']),
   };
 }
+
+const isDoings = (x: unknown): x is Doings => (DOINGS as readonly unknown[]).includes(x);
 
 /** Whether copied keys are what the tracks of a clip may hold. */
 export function areSoundKeys({ tracks }: KeyCopy): boolean {

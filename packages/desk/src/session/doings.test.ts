@@ -92,7 +92,7 @@ it('it becomes a cue of the open clip, or of the sheet in sight, and such a cue 
   expect([cue?.t, cue?.actions.map((y) => y.do)]).toEqual([0.35, ['toggle', 'hide', 'show']]);
   expect(s.store.all('reactions')).toHaveLength(1);
   const fromCue = copyDoings(s, null);
-  expect(fromCue?.doings).toBe(true);
+  expect(fromCue?.doings).toBe('reactions');
   s.set({ openState: null, openClip: null, inTimeline: false, deck: 'sheets', sheet: addSheet(s) });
   pasteDoings(s, fromCue as NonNullable<typeof fromCue>);
   const sheet = s.store.all('cueSheets')[0] as NonNullable<ReturnType<typeof s.store.get<'cueSheets'>>>;
@@ -114,4 +114,105 @@ it('with nothing chosen it says what is to be done, and changes nothing', () => 
   pasteDoings(s, x);
   expect(s.state.notice).toMatch(/Choose the thing/);
   expect(s.store.all('reactions')).toHaveLength(1);
+});
+
+it('an action or a condition alone goes into the list that is worked on, a condition into the chosen way', () => {
+  const r = () => s.store.all('reactions')[0] as Reaction;
+  const through = () => {
+    const x = copyDoings(s, r().id);
+    const read = x && readExcerpt(excerptText(x));
+    if (!read) throw new Error('nothing was copied');
+    return read;
+  };
+  const take = () => {};
+  s.worked = { owner: a, action: r().actions[1], take };
+  const action = through();
+  expect(action.doings).toBe('action');
+  let got: unknown;
+  s.worked = { owner: b, putActions: (more) => (got = more), take };
+  pasteDoings(s, action);
+  expect(got).toEqual([{ do: 'hide', object: b }]);
+  expect(s.store.ids('reactions')).toHaveLength(1);
+  // Where no list is worked on, it is done at a click.
+  s.worked = null;
+  s.select({ kind: 'object', id: b });
+  pasteDoings(s, action);
+  expect(s.store.all('reactions')[1]?.actions).toEqual([{ do: 'hide', object: b }]);
+  s.worked = { condition: { signal, is: true }, take };
+  const condition = through();
+  s.worked = null;
+  animateAnew(s, s.store.get('objects', b) as never);
+  const machine = s.store.all('machines')[0] as NonNullable<ReturnType<typeof s.store.get<'machines'>>>;
+  const lane = machine.lanes[0] as (typeof machine.lanes)[number];
+  const way = lane.transitions[0] as (typeof lane.transitions)[number];
+  s.select({ kind: 'transition', machine: machine.id, lane: lane.id, id: way.id });
+  pasteDoings(s, condition);
+  const now = () => s.store.get('machines', machine.id)?.lanes[0]?.transitions[0];
+  expect([now()?.when, now()?.set]).toEqual([[{ signal, is: true }], true]);
+  s.undo();
+  expect(now()?.when).toEqual([]);
+  s.select({ kind: 'object', id: b });
+  pasteDoings(s, condition);
+  expect(s.state.notice).toMatch(/^Choose the reaction or the transition/);
+  expect(checkIntegrity(s.store.toPiece())).toEqual([]);
+});
+
+it('states and ways are pasted into other lanes, of this piece and of another', () => {
+  const through = () => {
+    const x = copyDoings(s, null);
+    const read = x && readExcerpt(excerptText(x));
+    if (!read) throw new Error('nothing was copied');
+    return read;
+  };
+  animateAnew(s, s.store.get('objects', a) as never);
+  const machine = () => s.store.all('machines').find((m) => m.object === a) as NonNullable<typeof s.machine>;
+  const lane = () => machine().lanes[0] as ReturnType<typeof machine>['lanes'][number];
+  const [rest, moves] = lane().states as [
+    (typeof lane extends () => infer L ? L : never)['states'][number],
+    never,
+  ];
+  const at = { machine: machine().id, lane: lane().id };
+  s.select({ kind: 'state', ...at, id: (moves as { id: string }).id });
+  const state = through();
+  // Beside itself it shares the clip.
+  pasteDoings(s, state);
+  expect(lane().states).toHaveLength(3);
+  expect(s.store.all('clips')).toHaveLength(1);
+  expect(new Set(lane().states.map((x) => x.name)).size).toBe(3);
+  // On another thing it comes with one, and makes a machine where there is none.
+  s.select({ kind: 'object', id: b });
+  pasteDoings(s, state);
+  const other = s.store.all('machines').find((m) => m.object === b);
+  expect(other?.lanes[0]?.states).toHaveLength(1);
+  expect(s.store.all('clips').map((c) => c.root)).toEqual([a, b]);
+  expect(checkIntegrity(s.store.toPiece())).toEqual([]);
+  // A way onto a way gives it what it waits for.
+  s.select({ kind: 'object', id: a });
+  const [way] = lane().transitions as [ReturnType<typeof lane>['transitions'][number]];
+  s.edit('x', (e) =>
+    e.update('machines', machine().id, (m) => ({
+      ...m,
+      lanes: m.lanes.map((l) => ({
+        ...l,
+        transitions: l.transitions.map((t) => ({ ...t, on: { event: 'pointer.click' as const }, set: true })),
+      })),
+    })),
+  );
+  s.select({ kind: 'transition', ...at, id: way.id });
+  const copiedWay = through();
+  const far = begun();
+  const there = added(far);
+  far.select({ kind: 'object', id: there });
+  pasteDoings(far, copiedWay);
+  const made = far.store.all('machines')[0]?.lanes[0];
+  expect(made?.states.map((x) => x.name)).toEqual([rest.name, (moves as { name: string }).name]);
+  expect(made?.transitions.map((t) => t.on?.event)).toEqual(['pointer.click']);
+  expect(checkIntegrity(far.store.toPiece())).toEqual([]);
+  // Once more: its ends are there by name.
+  pasteDoings(far, copiedWay);
+  expect(far.store.all('machines')[0]?.lanes[0]?.states).toHaveLength(2);
+  expect(far.store.all('machines')[0]?.lanes[0]?.transitions).toHaveLength(2);
+  far.undo();
+  far.undo();
+  expect(far.store.all('machines')).toEqual([]);
 });

@@ -2,7 +2,9 @@
 
 import type { IdKind } from '@apple-tick/core/base';
 import {
+  type Action,
   type Clip,
+  type Condition,
   cuesIn,
   type HistoryEntry,
   isContent,
@@ -57,6 +59,17 @@ export type Selected =
   | { kind: 'template'; id: string }
   | { kind: 'sheetCue'; sheet: string; id: string }
   | null;
+
+export interface Worked {
+  /** The object that it is about. */
+  readonly owner?: string;
+  readonly action?: Action | undefined;
+  readonly condition?: Condition | undefined;
+  readonly putActions?: (more: readonly Action[]) => void;
+  readonly putConditions?: (more: readonly Condition[]) => void;
+  /** Takes what is copied out of its list. */
+  readonly take: () => void;
+}
 
 export interface UiState {
   selected: Selected;
@@ -519,6 +532,8 @@ export class Session {
       this.#stepping = false;
     }
   }
+  /** The list of actions or conditions that has the focus, while it has it: what is copied of it, and put into it. */
+  worked: Worked | null = null;
   #stepping = false;
   newId(kind: IdKind): string {
     return this.ids.next(kind);

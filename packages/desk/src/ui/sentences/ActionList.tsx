@@ -13,7 +13,7 @@ import {
 } from '@apple-tick/core/model';
 import { SYNTHS } from '@apple-tick/player';
 import { Plus, X } from 'lucide-react';
-import { Fragment, type ReactNode, useState } from 'react';
+import { Fragment, type ReactNode, useRef, useState } from 'react';
 import type { EffectKind } from '../../session/effects.ts';
 import { useSession, useTable } from '../../session/hooks.ts';
 import { makingFor, offered, offeredSounds, picked, replacing } from '../../session/made-on-the-way.ts';
@@ -61,10 +61,27 @@ export function ActionList(props: {
   const asksNow = asks || actions.length === 0;
   const kinds = (now?: Deed) =>
     DEEDS.filter((d) => d === now || isThere(d)).map((d) => [d, ACTIONS[d].pick] as const);
+  const latest = useRef(props);
+  latest.current = props;
   return (
-    <div className="space-y-1.5">
+    <div
+      className="space-y-1.5"
+      onFocus={(e) => {
+        const at = Number(e.target.closest('[data-action]')?.getAttribute('data-action') ?? Number.NaN);
+        s.worked = {
+          owner,
+          action: latest.current.actions[at],
+          take: () => latest.current.onChange(latest.current.actions.filter((_, n) => n !== at)),
+          putActions: (more) => latest.current.onChange([...latest.current.actions, ...more]),
+        };
+      }}
+      onBlur={() => {
+        s.worked = null;
+      }}
+    >
       {actions.map((a, i) => (
         <fieldset
+          data-action={i}
           // biome-ignore lint/suspicious/noArrayIndexKey: actions have no ids and are few
           key={i}
           className="group sentence flex flex-wrap gap-x-1 items-center"

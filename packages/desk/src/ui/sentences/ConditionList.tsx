@@ -6,6 +6,7 @@ import {
   type SignalCondition,
 } from '@apple-tick/core/model';
 import { Plus, X } from 'lucide-react';
+import { useRef } from 'react';
 import { useHead, useSession, useTable } from '../../session/hooks.ts';
 import { offered, picked } from '../../session/made-on-the-way.ts';
 import { comparisonOf, conditionOn, firstSignal, likeSignals } from '../../session/signals.ts';
@@ -32,11 +33,26 @@ export function ConditionList(props: {
   const { when, onChange } = props;
   const s = useSession();
   const put = (i: number, c: Condition) => onChange(when.map((x, n) => (n === i ? c : x)));
+  const latest = useRef(props);
+  latest.current = props;
   return (
-    <div className="space-y-1.5">
+    <div
+      className="space-y-1.5"
+      onFocus={(e) => {
+        const at = Number(e.target.closest('[data-condition]')?.getAttribute('data-condition') ?? Number.NaN);
+        s.worked = {
+          condition: latest.current.when[at],
+          take: () => latest.current.onChange(latest.current.when.filter((_, n) => n !== at)),
+          putConditions: (more) => latest.current.onChange([...latest.current.when, ...more]),
+        };
+      }}
+      onBlur={() => {
+        s.worked = null;
+      }}
+    >
       {when.map((c, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: conditions have no ids and are few
-        <div key={i} className="sentence flex flex-wrap gap-x-1 items-center">
+        <div key={i} data-condition={i} className="sentence flex flex-wrap gap-x-1 items-center">
           {(i > 0 || props.first !== '') && <span>{i === 0 ? props.first : 'and'}</span>}
           <Subject c={c} onChange={(to) => put(i, to)} />
           {'signal' in c ? (

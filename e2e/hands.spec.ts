@@ -51,6 +51,33 @@ test('keys and states are copied by dragging with Alt, each one step', async ({ 
   await expect(page.getByRole('button', { name: /^State / })).toHaveCount(2);
 });
 
+test('cues of a clip and of a sheet are copied by dragging with Alt', async ({ page }) => {
+  await oneRow(page);
+  await page.getByRole('button', { name: 'Add a cue' }).click();
+  const drawAside = async (name: RegExp, by: number) => {
+    const b = await page.getByRole('button', { name }).first().boundingBox();
+    if (!b) throw new Error('no cue');
+    await page.keyboard.down('Alt');
+    await drag(page, { x: b.x + 6, y: b.y + 10 }, by, 0);
+    await page.mouse.up();
+    await page.keyboard.up('Alt');
+  };
+  await drawAside(/^Cue at /, -150);
+  await expect(page.getByRole('button', { name: /^Cue at / })).toHaveCount(2);
+  await undo(page);
+  await expect(page.getByRole('button', { name: /^Cue at / })).toHaveCount(1);
+  await page.getByRole('button', { name: 'Fold' }).click();
+  await page.getByRole('tab', { name: 'Cue sheets' }).click();
+  await page.getByRole('button', { name: 'Add a cue sheet' }).click();
+  await page.getByRole('button', { name: '+ cue' }).click();
+  await expect(page.locator('[data-cue]')).toHaveCount(1);
+  await drawAside(/^Cue cue, /, 200);
+  await expect(page.locator('[data-cue]')).toHaveCount(2);
+  await expect(page.getByRole('button', { name: /^Cue cue, 0.0 s/ })).toBeVisible();
+  await undo(page);
+  await expect(page.locator('[data-cue]')).toHaveCount(1);
+});
+
 test('all axes of the scale are one field; they keep their proportions', async ({ page }) => {
   await newPiece(page);
   await addKind(page, 'Rectangle');

@@ -75,6 +75,20 @@ export function deleteCue(s: Session, sheet: string, id: string): void {
   editSheet(s, `Deleted ${cue.name}${more}`, sheet, (x) => ({ ...x, cues: withCue(x.cues, id, () => null) }));
 }
 
+/** A copy of a cue beside it, hung on the same, without what hangs on it. Returns its id. */
+export function copyCue(s: Session, sheet: string, id: string): string {
+  const made = s.newId('cues');
+  const names = new Set(cuesIn(s.store.get('cueSheets', sheet) as CueSheet).map((c) => c.name));
+  const withCopy = (cues: readonly SheetCue[]): SheetCue[] =>
+    cues.flatMap((c): SheetCue[] => {
+      const inner = { ...c, then: withCopy(c.then), thenAfter: withCopy(c.thenAfter) };
+      if (c.id !== id) return [inner];
+      return [inner, { ...c, id: made, name: uniqueName(c.name, names), then: [], thenAfter: [] }];
+    });
+  editSheet(s, 'Copied a cue', sheet, (x) => ({ ...x, cues: withCopy(x.cues) }));
+  return made;
+}
+
 /** What a cue hangs on: the sheet's start, or another's start or end. */
 export interface Hook {
   readonly cue: string | null;

@@ -1,5 +1,8 @@
 import { useEffect, useRef, useState } from 'react';
 
+/** Px of height of a small room. */
+const SMALL = 220;
+
 interface Below {
   readonly name: string;
   readonly heading: HTMLElement;
@@ -9,6 +12,8 @@ interface Below {
 export function FurtherDown() {
   const self = useRef<HTMLElement>(null);
   const [below, setBelow] = useState<readonly Below[]>([]);
+  /** In a small room, beside a run, it keeps to one line, which is pushed along. */
+  const [isSmall, setIsSmall] = useState(false);
   useEffect(() => {
     const nav = self.current;
     const whole = nav?.parentElement;
@@ -21,6 +26,7 @@ export function FurtherDown() {
       const found = headingsIn(whole).filter((x) => x.heading.getBoundingClientRect().bottom > end);
       const same = (now: readonly Below[]) =>
         now.length === found.length && now.every((x, k) => x.heading === found[k]?.heading);
+      setIsSmall(room.clientHeight < SMALL);
       setBelow((now) => (same(now) ? now : found));
     };
     const later = () => {
@@ -43,7 +49,7 @@ export function FurtherDown() {
     // It lies over the rest and takes no room of its own: what is under the hand stays where it is.
     <nav ref={self} aria-label="Further down" className="sticky bottom-0 h-0 z-10">
       <div
-        className={`absolute bottom-0 inset-x-0 bg-card text-[11.5px] flex flex-wrap gap-x-2.5 px-3.5 ${below.length > 0 ? 'border-t border-line py-1' : ''}`}
+        className={`absolute bottom-0 inset-x-0 bg-card text-[11.5px] flex gap-x-2.5 px-3.5 ${isSmall ? 'overflow-x-auto whitespace-nowrap [scrollbar-width:none]' : 'flex-wrap'} ${below.length > 0 ? 'border-t border-line py-1' : ''}`}
       >
         {below.map(({ name, heading }) => (
           <button

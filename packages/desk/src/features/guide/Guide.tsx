@@ -53,7 +53,7 @@ export function Guide() {
         </nav>
         <main className="overflow-auto px-9 py-6" key={page.id}>
           <h1 className="text-[23px] mb-3">{page.title}</h1>
-          <div className="grid grid-cols-[repeat(auto-fit,minmax(330px,1fr))] gap-8 max-w-[1080px]">
+          <div className="grid grid-cols-[repeat(auto-fit,minmax(280px,1fr))] gap-8 max-w-[1080px]">
             <div className="space-y-3 text-[14px] leading-[1.6] max-w-[56ch]">
               {page.text.map((say) => (
                 <p key={say}>

@@ -8,6 +8,7 @@ import {
   addSheet,
   addSheetCue,
   changeCue,
+  copyCue,
   deleteCue,
   type Hook,
   hangCue,
@@ -109,8 +110,16 @@ function SheetView({ sheet }: { sheet: CueSheet }) {
     const own = new Set(belowOf(plan, p));
     const from = p.cue.t;
     let hook: Hook | null = null;
-    dragGesture(s, `Moved ${p.cue.name}`, {
+    // Begun with Alt it is a copy that goes along.
+    let { id } = p.cue;
+    let copies = e.altKey;
+    dragGesture(s, `${copies ? 'Copied' : 'Moved'} ${p.cue.name}`, {
       move: (ev) => {
+        if (copies) {
+          copies = false;
+          id = copyCue(s, sheet.id, p.cue.id);
+          s.select({ kind: 'sheetCue', sheet: sheet.id, id });
+        }
         const [dx, dy] = [ev.clientX - e.clientX, ev.clientY - e.clientY];
         const rows = box.current?.querySelector('[data-cues]')?.getBoundingClientRect();
         hook = null;
@@ -127,15 +136,15 @@ function SheetView({ sheet }: { sheet: CueSheet }) {
             };
           }
         }
-        setLifted({ id: p.cue.id, hook });
-        const t = snap(from + (hook ? 0 : dx / px), ev.altKey);
-        changeCue(s, sheet.id, p.cue.id, `Moved ${p.cue.name}`, (c) => ({ ...c, t }));
+        setLifted({ id, hook });
+        const t = snap(from + (hook ? 0 : dx / px), ev.altKey && !e.altKey);
+        changeCue(s, sheet.id, id, `Moved ${p.cue.name}`, (c) => ({ ...c, t }));
       },
       drop: () => {
         if (!hook) return;
         const on = plan.find((q) => q.cue.id === hook?.cue);
         const anchor = on ? finite(on.start) + (hook.after ? finite(on.length) : 0) : 0;
-        hangCue(s, sheet.id, p.cue.id, hook, snap(finite(p.start) - anchor, false));
+        hangCue(s, sheet.id, id, hook, snap(finite(p.start) - anchor, false));
       },
       stop: () => setLifted(null),
     });

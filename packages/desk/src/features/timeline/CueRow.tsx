@@ -40,14 +40,21 @@ export function CueRow({ clip, scale, onDrag }: { clip: Clip; scale: TimeScale; 
               onPointerDown={(e) => {
                 e.stopPropagation();
                 select();
+                // Begun with Alt it is a copy that goes along.
+                const copy = e.altKey ? s.newId('cues') : null;
+                const moved = (cues: Clip['cues'], t: number) =>
+                  copy !== null && !cues.some((x) => x.id === copy)
+                    ? [...cues, { ...q, id: copy, t }]
+                    : cues.map((x) => (x.id === (copy ?? q.id) ? { ...x, t } : x));
+                const name = copy === null ? 'Moved a cue' : 'Copied a cue';
                 onDrag(
-                  'Moved a cue',
+                  name,
                   clipTimes(clip).filter((t) => t !== q.t),
                   (t) =>
-                    s.edit('Moved a cue', (ed) =>
+                    s.edit(name, (ed) =>
                       ed.update('clips', clip.id, (c) => ({
                         ...c,
-                        cues: c.cues.map((x) => (x.id === q.id ? { ...x, t: Math.min(t, c.duration) } : x)),
+                        cues: moved(c.cues, Math.min(t, c.duration)),
                       })),
                     ),
                 );

@@ -12,7 +12,7 @@ export function EmptyPiece({ onBringIn }: { onBringIn: () => void }) {
   return (
     <section
       aria-label="Begin here"
-      className="absolute left-1/2 top-1/2 -translate-x-1/2 -translate-y-1/2 w-max max-w-[92%] text-center pointer-events-none"
+      className="absolute left-1/2 top-1/2 -translate-x-1/2 -translate-y-1/2 w-max max-w-[92%] text-center pointer-events-none bg-card border border-line rounded-[12px] px-5 py-4"
     >
       <h3 className="font-serif text-[17px] mb-2">Take a shape and draw it here</h3>
       <div className="flex flex-wrap justify-center gap-1.5 pointer-events-auto">

@@ -26,6 +26,13 @@ const shot = async (name) => {
 await page.goto(`http://127.0.0.1:${port}/`);
 await page.waitForTimeout(600);
 await shot('shelf');
+await page.goto(`http://127.0.0.1:${port}/guide/animate`);
+await page.waitForTimeout(900);
+await shot('guide');
+await page.getByRole('button', { name: 'Try it' }).click();
+await page.getByRole('button', { name: 'Go on' }).click();
+await shot('walk');
+await page.goto(`http://127.0.0.1:${port}/`);
 await page
   .getByRole('button', { name: /^Windfall Mill/ })
   .first()

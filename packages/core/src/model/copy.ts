@@ -21,27 +21,16 @@ export interface Excerpt {
   readonly roots: readonly string[];
   /** What its one root does is meant, or a part of that, not the root itself: it is put onto another object. */
   readonly doings?: Doings;
-  readonly records: Pick<
-    Piece,
-    | 'objects'
-    | 'tags'
-    | 'clips'
-    | 'signals'
-    | 'messages'
-    | 'machines'
-    | 'reactions'
-    | 'follows'
-    | 'sounds'
-    | 'colliders'
-    | 'effects'
-    | 'assets'
-    | 'templates'
-  >;
+  readonly records: Pick<Piece, Copied>;
 }
 
+/** What belongs to the objects that are copied. */
 const OWNED = ['clips', 'machines', 'reactions', 'follows', 'colliders'] as const;
 /** What a copy shares with the original when it stays in the same piece, and brings along into another. */
 const SHARED = ['tags', 'signals', 'messages', 'sounds', 'effects', 'assets'] as const;
+/** The tables of which records are copied. */
+const COPIED = ['objects', ...OWNED, ...SHARED, 'templates'] as const;
+type Copied = (typeof COPIED)[number];
 
 /** The objects `ids` with all below them; with their behaviour (clips, machines, reactions, zones) or as drawings only. */
 export function excerpt(store: PieceStore, ids: readonly string[], withBehaviour: boolean): Excerpt {
@@ -96,21 +85,7 @@ export function doingsOf(
   return { roots: [id], doings, records };
 }
 
-const noRecords = (): Excerpt['records'] => ({
-  objects: {},
-  tags: {},
-  clips: {},
-  signals: {},
-  messages: {},
-  machines: {},
-  reactions: {},
-  follows: {},
-  sounds: {},
-  colliders: {},
-  effects: {},
-  assets: {},
-  templates: {},
-});
+const noRecords = () => Object.fromEntries(COPIED.map((t) => [t, {}])) as unknown as Excerpt['records'];
 
 /** Takes along what the records name that a copy shares with the original. */
 function addShared(store: PieceStore, records: Excerpt['records']): void {

@@ -1,12 +1,14 @@
 /** What is done, copied from and to reactions and cues, within a piece and into another. */
 import 'fake-indexeddb/auto';
 import { checkIntegrity } from '@apple-tick/core/check';
-import { cuesIn, emptyPiece, History, PieceStore, type Reaction } from '@apple-tick/core/model';
+import { cuesIn, type Editor, emptyPiece, History, PieceStore, type Reaction } from '@apple-tick/core/model';
+import { compile, type Input, propertyValue, Run } from '@apple-tick/core/run';
 import { beforeEach, expect, it } from 'vitest';
 import { addObject } from '../commands/registry.ts';
 import { animateAnew } from './animate.ts';
 import { excerptText, readExcerpt } from './clipboard.ts';
 import { copyDoings, duplicateDoings, pasteDoings } from './doings.ts';
+import { backNextTime, mayComeBack } from './new-action.ts';
 import { Session } from './session.ts';
 import { addSheet } from './sheets.ts';
 import { addSignal } from './signals.ts';
@@ -215,4 +217,37 @@ it('states and ways are pasted into other lanes, of this piece and of another', 
   far.undo();
   far.undo();
   expect(far.store.all('machines')).toEqual([]);
+});
+
+it('what is tweened comes back the next time, and goes again the time after', () => {
+  const added = (e: Editor) =>
+    e.add('reactions', {
+      ...{ id: 're_t', object: b, on: { event: 'pointer.click' }, when: [], after: 0, cooldown: 0 },
+      limit: 'always',
+      actions: [
+        { do: 'tween', object: b, property: 'position.x', to: 80, seconds: 0.1, easing: 'linear' },
+        { do: 'hide', object: a },
+      ],
+    });
+  s.edit('x', added);
+  const r = () => s.store.get('reactions', 're_t') as Reaction;
+  expect(mayComeBack(r())).toBe(true);
+  backNextTime(s, r());
+  expect(mayComeBack(r())).toBe(false);
+  expect(checkIntegrity(s.store.toPiece())).toEqual([]);
+  const run = new Run(compile(s.store.toPiece()));
+  const x = () =>
+    Math.round(
+      propertyValue(run.state.values, run.program.objectIndex.get(b) as number, 'position.x') as number,
+    );
+  const seen: number[] = [];
+  for (let n = 0; n < 3; n++) {
+    run.step([{ at: run.tick / 60, click: b } as Input]);
+    for (let k = 0; k < 20; k++) run.step([]);
+    seen.push(x());
+  }
+  expect(seen).toEqual([80, 0, 80]);
+  s.undo();
+  expect(s.store.ids('signals')).toEqual([signal]);
+  expect(r().when).toEqual([]);
 });

@@ -1,11 +1,18 @@
 /** New actions and reactions: about whatever is at hand, ready to be changed word by word. */
 import type { AnyForm, Form } from '@apple-tick/core/grammar';
-import { ACTIONS, type Action, type Deed, type SignalType, type TableName } from '@apple-tick/core/model';
+import {
+  ACTIONS,
+  type Action,
+  type Deed,
+  type Reaction,
+  type SignalType,
+  type TableName,
+} from '@apple-tick/core/model';
 import { chosenWords } from './arrange.ts';
 import { type EffectKind, firstEffect } from './effects.ts';
 import type { Session } from './session.ts';
 import { addSheet } from './sheets.ts';
-import { addMessage, firstSignal, plainValue } from './signals.ts';
+import { addMessage, addSignal, firstSignal, plainValue } from './signals.ts';
 import { addMade } from './sounds.ts';
 import { namesLook, namesThing, TWEEN_EASINGS } from './words.ts';
 
@@ -28,6 +35,40 @@ export function addReactions(s: Session, objects: readonly string[]): void {
     });
   });
   s.set({ reaction: ids[0] ?? null });
+}
+
+/** What a tween moves comes back to where it was made. */
+function turnedBack(a: Action & { do: 'tween' }): Action {
+  const { property, to: _t, by: _b, toBase: _o, properties, after: _a, ...rest } = a;
+  return properties
+    ? { ...rest, properties: properties.map((g) => ({ property: g.property, toBase: 0 })) }
+    : { ...rest, property: property as string, toBase: 0 };
+}
+
+/** Whether a reaction moves something and does so each time alike. */
+export const mayComeBack = (r: Reaction): boolean =>
+  r.actions.some((a) => a.do === 'tween') && r.limit === 'always' && r.when.length === 0;
+
+/**
+ * The reaction does what it does at every other time only, and lets go back at the times between what it tweens: a switch
+ * says which of the two it is. One step.
+ */
+export function backNextTime(s: Session, r: Reaction): void {
+  const name = s.store.get('objects', r.object)?.name ?? '';
+  s.step(`${name} comes back the next time`, () => {
+    const signal = addSignal(s, 'switch', `${name} has moved`);
+    const back = r.actions.flatMap((a) => (a.do === 'tween' ? [turnedBack(a)] : []));
+    const half = (is: boolean, actions: readonly Action[]): Pick<Reaction, 'when' | 'actions'> => ({
+      when: [{ signal, is }],
+      actions: [...actions, { do: 'set', signal, to: !is }],
+    });
+    s.edit('Comes back', (e) => {
+      e.update('reactions', r.id, (x) => ({ ...x, ...half(false, r.actions) }));
+      e.add('reactions', { ...r, id: s.newId('reactions'), ...half(true, back) });
+    });
+  });
+  // Both are read now.
+  s.set({ reaction: null });
 }
 
 /** An action of this kind about the first thing it can be about; makes a signal or message when there is none. */

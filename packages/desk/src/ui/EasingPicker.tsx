@@ -80,7 +80,8 @@ export function EasingPicker(props: {
   );
 }
 
-function EasingButton(props: { words: string; easing: Easing; chosen: boolean; onPick: () => void }) {
+/** One easing as a picture that moves under the pointer, with its words. */
+export function EasingButton(props: { words: string; easing: Easing; chosen: boolean; onPick: () => void }) {
   const { words, easing, chosen, onPick } = props;
   const [moves, setMoves] = useState(false);
   return (

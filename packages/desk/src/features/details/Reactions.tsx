@@ -3,7 +3,7 @@ import { Plus, X } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { chosenWords } from '../../session/arrange.ts';
 import { useSession, useTable, useUi } from '../../session/hooks.ts';
-import { addReactions } from '../../session/new-action.ts';
+import { addReactions, backNextTime, mayComeBack } from '../../session/new-action.ts';
 import { type Alike, changeAlike, sharedReactions } from '../../session/shared-reactions.ts';
 import { reactionWords } from '../../session/words.ts';
 import { hasThing } from '../../session/zones.ts';
@@ -116,14 +116,21 @@ function ReactionCard({ words, alike }: { words: string; alike: Alike }) {
         thing={hasThing(r.on)}
         more={
           !isNarrowed && (
-            <button
-              type="button"
-              className="hover:text-ink"
-              aria-expanded={asksMore}
-              onClick={() => setAsksMore(!asksMore)}
-            >
-              only if, how often
-            </button>
+            <>
+              {alike.length === 1 && mayComeBack(r) && (
+                <button type="button" className="hover:text-ink" onClick={() => backNextTime(s, r)}>
+                  and back next time
+                </button>
+              )}
+              <button
+                type="button"
+                className="hover:text-ink"
+                aria-expanded={asksMore}
+                onClick={() => setAsksMore(!asksMore)}
+              >
+                only if, how often
+              </button>
+            </>
           )
         }
         onChange={(actions) => change({ actions })}

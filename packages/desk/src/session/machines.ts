@@ -149,6 +149,9 @@ export function addState(
   return id;
 }
 
+/** States that are written at once, at most: a whole text pasted by mistake makes no more. */
+const MOST_WRITTEN = 50;
+
 /**
  * States as they are written down, each with a clip of its own: "open, shut" makes two, "shut > opening > open" ways
  * between them, too. A name that the lane has is that state. One step.
@@ -161,7 +164,7 @@ export function writeStates(s: Session, machine: Machine, lane: Lane, line: stri
       .filter((name) => name !== ''),
   );
   const known = new Set(lane.states.map((x) => x.name));
-  const made = [...new Set(chains.flat())].filter((name) => !known.has(name));
+  const made = [...new Set(chains.flat())].filter((name) => !known.has(name)).slice(0, MOST_WRITTEN);
   if (chains.flat().length === 0) return;
   const now = () => s.store.get('machines', machine.id)?.lanes.find((l) => l.id === lane.id) as Lane;
   s.step(made.length === 1 ? `Added ${made[0]}` : 'Wrote states', () => {
@@ -218,7 +221,7 @@ export function duplicateState(
   return id;
 }
 
-/** A copy of a state at this place among the others, by what it does in the lane: "slot" counts those left of it. */
+/** A copy of a state among the others; `slot`: how many of these, without the original, stand left of it. */
 export function copyStateTo(s: Session, machine: string, lane: Lane, state: State, slot: number): void {
   s.step(`Copied ${state.name}`, () => {
     const id = duplicateState(s, machine, lane, state, false);

@@ -28,9 +28,11 @@ interface StartersFile {
   readonly starters: readonly Starter[];
 }
 
-export function useStarters() {
+/** Fetched once, by who first wants them. */
+export function useStarters(wanted = true) {
   return useQuery({
     queryKey: ['starters'],
+    enabled: wanted,
     staleTime: Number.POSITIVE_INFINITY,
     queryFn: async ({ signal }) => (await (await fetch('/api/starters', { signal })).json()) as StartersFile,
   });

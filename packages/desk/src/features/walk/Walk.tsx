@@ -12,7 +12,7 @@ export function Walk() {
   const [params, setParams] = useSearchParams();
   const [at, setAt] = useState(0);
   const key = params.get('walk');
-  const walk = useStarters().data?.starters.find((x) => x.key === key)?.walk ?? [];
+  const walk = useStarters(key !== null).data?.starters.find((x) => x.key === key)?.walk ?? [];
   const choice = params.get('choose');
   // Whoever comes from the guide finds what it spoke of.
   useEffect(() => {

@@ -84,6 +84,7 @@ await page.getByRole('button', { name: 'Stop', exact: true }).click();
 await page.getByLabel('Machine', { exact: true }).selectOption({ label: 'Weather vane' });
 await page.getByRole('button', { name: 'as a table' }).click();
 await shot('table');
+await page.getByRole('button', { name: 'as a table' }).click();
 await page.getByLabel('Machine', { exact: true }).selectOption({ label: 'Juice gauge' });
 await page.getByRole('button', { name: /^State level/ }).click();
 await shot('blend');

@@ -78,6 +78,8 @@ export interface UiState {
   also: readonly string[];
   /** The object whose name is being typed in the tree, or null; and what that begins with instead of the name. */
   renaming: string | null;
+  /** Lanes are shown as tables, whichever is looked at. */
+  asTables: boolean;
   /** The reaction whose words are being changed; the others are read. */
   reaction: string | null;
   renamesWith: string;
@@ -211,7 +213,7 @@ export class Session {
       selected: null,
       object: null,
       also: [],
-      ...{ renaming: null, reaction: null, renamesWith: '', naming: null, left: null, guests: [] },
+      ...{ renaming: null, reaction: null, asTables: false, renamesWith: '', naming: null, left: null, guests: [] },
       ...{ inTimeline: false, resized: null, slow: null },
       way: [],
       hidden: new Set(),

@@ -13,7 +13,7 @@ import { StatesSoFar } from './StatesSoFar.tsx';
 export function LaneRow({ machine, lane, height }: { machine: Machine; lane: Lane; height: number }) {
   const s = useSession();
   const [zoom, setZoom] = useState(1);
-  const [table, setTable] = useState(false);
+  const table = useUi((u) => u.asTables);
   const [pointed, setPointed] = useState<string | null>(null);
   const active = lane.states[useRun((run) => activeIn(s, run, lane)) ?? -1];
   return (
@@ -38,7 +38,7 @@ export function LaneRow({ machine, lane, height }: { machine: Machine; lane: Lan
             type="button"
             className="btn flex-1 !px-1"
             aria-pressed={table}
-            onClick={() => setTable(!table)}
+            onClick={() => s.set({ asTables: !table })}
           >
             as a table
           </button>

@@ -209,6 +209,7 @@ test('all colours tried in a picker are one step; an undo in the middle of a dra
 
   // A number is dragged in its field, as one step; a press that goes nowhere is a click into it.
   const field = page.getByRole('textbox', { name: 'Place x' });
+  await field.scrollIntoViewIfNeeded();
   const box = await field.boundingBox();
   if (!box) throw new Error('no field');
   await drag(page, { x: box.x + 20, y: box.y + 8 }, 80, 0);

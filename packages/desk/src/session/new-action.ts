@@ -10,6 +10,7 @@ import {
 } from '@apple-tick/core/model';
 import { chosenWords } from './arrange.ts';
 import { type EffectKind, firstEffect } from './effects.ts';
+import { isPlain, plainStart } from './plain-forms.ts';
 import type { Session } from './session.ts';
 import { addSheet } from './sheets.ts';
 import { addMessage, addSignal, firstSignal, plainValue } from './signals.ts';
@@ -112,6 +113,7 @@ function firstFor(
   if (form.is === 'property') return 'opacity';
   if (namesLook(form)) return store.get('objects', owner)?.looks?.[0]?.id ?? '';
   if (namesThing(form)) return store.get('clips', String(made['clip']))?.root ?? owner;
+  if (isPlain(form)) return plainStart(form);
   if (form.is !== 'ref') {
     const signal = typeof made['signal'] === 'string' ? store.get('signals', made['signal']) : undefined;
     return deed === 'add' || !signal ? 1 : plainValue(signal);

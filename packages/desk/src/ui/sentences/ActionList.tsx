@@ -20,16 +20,14 @@ import { makingFor, offered, offeredSounds, picked, replacing } from '../../sess
 import type { PieceStore } from '../../session/model-help.ts';
 import { newAction } from '../../session/new-action.ts';
 import { isNumeric, kindOfProperty, partsOf, writable } from '../../session/parts.ts';
+import { fieldWords, isPlain, plainStart } from '../../session/plain-forms.ts';
 import { plainValue } from '../../session/signals.ts';
 import { actionWords, nameOf, namesLook, namesThing, valueWords } from '../../session/words.ts';
 import { ColorField } from '../ColorField.tsx';
 import { type Option, type OptionGroup, Pick, SecondsField, TextField } from '../fields.tsx';
-import { TagList } from '../TagList.tsx';
 import { OperandField } from './ConditionList.tsx';
-import { FaceParts, MotorParts, TweenParts } from './MovingParts.tsx';
-import { PlayParts } from './PlayParts.tsx';
-import { CaptionParts, OverParts, SoundParts } from './ShowParts.tsx';
-import { SpawnParts } from './SpawnParts.tsx';
+import { FormField } from './FormField.tsx';
+import { ownParts, restOf } from './own-parts.tsx';
 import { ValueField } from './ValueField.tsx';
 
 const DEEDS = Object.keys(ACTIONS) as Deed[];
@@ -101,19 +99,8 @@ export function ActionList(props: {
             }
           />
           <Parts a={a} thing={props.thing ?? false} onChange={(to) => put(i, to)} />
-          {a.do === 'tween' && <TweenParts a={a} onChange={(to) => put(i, to)} />}
-          {a.do === 'face' && <FaceParts a={a} onChange={(to) => put(i, to)} />}
-          {a.do === 'send' && <SendParts a={a} onChange={(to) => put(i, to)} />}
-          {a.do === 'play' && <PlayParts a={a} onChange={(to) => put(i, to)} />}
-          {a.do === 'caption' && <CaptionParts a={a} onChange={(to) => put(i, to)} />}
-          {(a.do === 'flash' || a.do === 'shake') && (
-            <OverParts a={a} thing={props.thing ?? false} onChange={(to) => put(i, to)} />
-          )}
-          {a.do === 'spawn' && (
-            <SpawnParts a={a} thing={props.thing ?? false} onChange={(to) => put(i, to)} />
-          )}
-          {a.do === 'sound' && <SoundParts a={a} onChange={(to) => put(i, to)} />}
-          {a.do === 'motor' && <MotorParts a={a} onChange={(to) => put(i, to)} />}
+          <OwnParts a={a} thing={props.thing ?? false} onChange={(to) => put(i, to)} />
+          <Rest a={a} onChange={(to) => put(i, to)} />
           <After a={a} onChange={(to) => put(i, to)} />
           {(actions.length > 1 || props.mayBeEmpty) && (
             <button
@@ -165,6 +152,47 @@ export function ActionList(props: {
         {props.more}
       </div>
     </div>
+  );
+}
+
+function OwnParts({ a, thing, onChange }: { a: Action; thing: boolean; onChange: (a: Action) => void }) {
+  const own = ownParts(a.do);
+  return own && <own.Parts a={a} thing={thing} onChange={onChange} />;
+}
+
+/** What else the action may say, by the forms of its fields; what it does not say yet is offered. */
+function Rest({ a, onChange }: { a: Action; onChange: (a: Action) => void }) {
+  const of = a as unknown as Readonly<Record<string, unknown>>;
+  const put = (field: string, value: unknown) => onChange({ ...a, [field]: value } as Action);
+  return restOf(a.do).map(([field, form]) =>
+    of[field] === undefined ? (
+      <button
+        key={field}
+        type="button"
+        className="quiet text-ink-2"
+        onClick={() => put(field, plainStart(form))}
+      >
+        + {fieldWords(field)}
+      </button>
+    ) : (
+      <span key={field} className="flex items-center gap-[0.3em]">
+        {fieldWords(field)}
+        <FormField label={fieldWords(field)} form={form} value={of[field]} onChange={(v) => put(field, v)} />
+        {form.optional && (
+          <button
+            type="button"
+            className="text-ink-3 hover:text-ink"
+            aria-label={`Leave out ${fieldWords(field)}`}
+            onClick={() => {
+              const { [field]: _, ...rest } = of;
+              onChange(rest as unknown as Action);
+            }}
+          >
+            <X size={11} />
+          </button>
+        )}
+      </span>
+    ),
   );
 }
 
@@ -242,6 +270,15 @@ function Part(props: {
   if (form.is === 'ref') return <RefPart {...props} to={form.to} only={form.only} />;
   if (namesThing(form)) return <RefPart {...props} to="objects" only={undefined} />;
   if (a.do === 'put') return <PutField a={a} onChange={onChange} />;
+  if (isPlain(form))
+    return (
+      <FormField
+        label={fieldWords(field)}
+        form={form}
+        value={of[field]}
+        onChange={(v) => put({ [field]: v })}
+      />
+    );
   // It stands with the others of its motor, or caption.
   if (a.do === 'motor' || a.do === 'caption') return null;
   const signal = s.store.get('signals', String(of['signal']));
@@ -334,23 +371,6 @@ function RefPart(props: {
     else put(a.do === 'look' ? { [field]: id, to: '' } : { [field]: id });
   };
   return <Pick label={LABELS[to] ?? field} value={now} options={options()} onChange={pick} />;
-}
-
-/** Who hears a message: all, or what has one of some tags. */
-function SendParts({ a, onChange }: { a: Action & { do: 'send' }; onChange: (a: Action) => void }) {
-  const { tags = [], ...rest } = a;
-  const put = (to: string[]) => onChange(to.length > 0 ? { ...rest, tags: to } : rest);
-  return (
-    <>
-      to
-      <TagList
-        on={tags}
-        adding="Changed an action"
-        offer={tags.length === 0 ? 'all' : 'and…'}
-        onPut={(tag, on) => put(on ? [...tags, tag] : tags.filter((t) => t !== tag))}
-      />
-    </>
-  );
 }
 
 /** The object that an action writes. */

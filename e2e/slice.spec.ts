@@ -9,10 +9,14 @@ test('the shelf shows the demo with a picture; a new piece opens', async ({ page
     .getByRole('listitem')
     .filter({ has: page.getByRole('button', { name: /^Chute/ }) })
     .first();
-  await expect(card.locator('canvas')).toBeVisible();
+  const picture = card.locator('img');
+  await expect(picture).toBeVisible();
   const colours = () =>
-    card.locator('canvas').evaluate((c: HTMLCanvasElement) => {
-      const d = c.getContext('2d')?.getImageData(0, 0, c.width, c.height).data ?? [];
+    picture.evaluate((img: HTMLImageElement) => {
+      const c = new OffscreenCanvas(img.naturalWidth || 1, img.naturalHeight || 1);
+      const ctx = c.getContext('2d');
+      ctx?.drawImage(img, 0, 0);
+      const d = ctx?.getImageData(0, 0, c.width, c.height).data ?? [];
       return new Set(
         Array.from({ length: d.length / 4 }, (_, i) => `${d[i * 4]},${d[i * 4 + 1]},${d[i * 4 + 2]}`),
       ).size;

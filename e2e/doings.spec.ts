@@ -96,6 +96,25 @@ test('an action alone, a condition alone, a state and a way are copied by the sa
   await expect(
     page.getByRole('group', { name: /^when Rectangle clicked: toggle .*, hide Rectangle$/ }),
   ).toBeVisible();
+  // With the focus one is duplicated like anything else.
+  await page.getByLabel('Action', { exact: true }).last().focus();
+  await page.keyboard.press('ControlOrMeta+d');
+  await expect(
+    page.getByRole('group', { name: /^when Rectangle clicked: toggle .*, hide Rectangle, hide Rectangle$/ }),
+  ).toBeVisible();
+  await undo(page);
+  // By their names, for whoever looks for them.
+  const command = async (name: string) => {
+    await page.locator('body').press('ControlOrMeta+k');
+    await page.getByLabel('Search commands').fill(name);
+    await page.getByLabel('Search commands').press('Enter');
+  };
+  await page.getByRole('treeitem', { name: /^Box/ }).click();
+  await command('copy what is chosen');
+  await command('paste');
+  await expect(page.getByRole('treeitem', { name: /^Box 2/ })).toBeVisible();
+  await undo(page);
+  await page.getByRole('treeitem', { name: /^Rectangle/ }).click();
   // A state, with what leads to it, goes to another lane.
   await page.getByRole('button', { name: 'Add a machine to Rectangle' }).first().click();
   await page.getByRole('button', { name: 'Add ▾' }).click();

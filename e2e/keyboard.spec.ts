@@ -48,6 +48,11 @@ class Keys {
     await this.page.keyboard.type(words, { delay: 5 });
     await this.press('Enter');
   }
+  /** Goes down an open menu to the entry of these words, and takes it. */
+  async take(words: RegExp) {
+    for (let n = 0; n < 20 && !words.test(await focused(this.page)); n++) await this.press('ArrowDown');
+    await this.press('Enter');
+  }
   async fill(label: string, value: string) {
     await this.to(label);
     await this.press('ControlOrMeta+a');
@@ -170,8 +175,7 @@ test('a scene of six lines and two moves, begun by coming near', async ({ page }
   await expect(page.locator('[data-cue]')).toHaveCount(8);
   await k.press('Escape', 't');
   await k.push('Menu of scene');
-  await page.keyboard.type('start it when something');
-  await k.press('Enter');
+  await k.take(/^Start it when something comes near/);
   await expect(page.getByRole('button', { name: /^Starts when something .*near/ })).toBeVisible();
 });
 
@@ -182,8 +186,7 @@ test('a machine of five states with conditions, a crossfade, not before, and a b
   await k.push('Add a machine to Rectangle');
   await k.press('t');
   await k.push('Add ▾', 'Shift+Tab');
-  await page.keyboard.type('states, written');
-  await k.press('Enter');
+  await k.take(/^States, written/);
   await k.to('States in a line');
   await page.keyboard.type('at rest > opening > open > closing > at rest, jammed > at rest');
   await k.press('Enter', 't');

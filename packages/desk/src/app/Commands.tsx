@@ -7,6 +7,7 @@ import { useSession } from '../session/hooks.ts';
 import { exportPiece, exportWords } from '../ui/export-piece.ts';
 import { isFound } from '../ui/find.ts';
 import { toggleTheme } from '../ui/theme.ts';
+import { CLIPBOARD } from './bring-in.ts';
 
 /** The sheet of shortcuts, or the search of commands: both list all that can be done, by where it belongs. */
 export function Commands(props: {
@@ -54,6 +55,17 @@ function List(props: Parameters<typeof Commands>[0]) {
       ...{ id: 'piece.bring', name: 'Bring in a picture, model or sound…', keys: [], place: 'piece' },
       run: props.onBringIn,
     },
+    ...CLIPBOARD.map(
+      ({ id, name, keys, act }): CommandInfo => ({
+        ...{ id: `clipboard.${id}`, name, keys, place: 'edit' },
+        run: () =>
+          void act(s).catch(() =>
+            s.set({
+              notice: `This browser lets a page do this by keys only: ${keys.join().replace('Mod+', 'Ctrl/⌘ ')}.`,
+            }),
+          ),
+      }),
+    ),
     { id: 'piece.shelf', name: 'Go to the shelf', keys: [], place: 'piece', run: () => void go('/') },
     { id: 'piece.theme', name: 'Light or dark', keys: [], place: 'piece', run: toggleTheme },
     ...GUIDE.map(

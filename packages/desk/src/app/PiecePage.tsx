@@ -137,7 +137,10 @@ export function Screen() {
     const onKey = (e: KeyboardEvent) => {
       const typing =
         e.target instanceof HTMLElement &&
-        e.target.closest('input, select, textarea, [role="dialog"], [role="menu"]');
+        // A list hears letters; what is done with Ctrl or ⌘ is the desk's.
+        e.target.closest(
+          `input, textarea, [role="dialog"], [role="menu"]${e.ctrlKey || e.metaKey ? '' : ', select'}`,
+        );
       if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'k') {
         e.preventDefault();
         setDialog('search');

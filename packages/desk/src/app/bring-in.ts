@@ -1,6 +1,6 @@
 /** What comes in from outside while a piece is open: copies from the clipboard, and files read by the worker. */
 import type { Result } from '@apple-tick/core/base';
-import { runCommand, tellOutside, workedReaction } from '../commands/registry.ts';
+import { type CommandInfo, runCommand, tellOutside, workedReaction } from '../commands/registry.ts';
 import { copyChosen, pasteExcerpt } from '../session/arrange.ts';
 import { areSoundKeys, excerptText, readExcerpt } from '../session/clipboard.ts';
 import { copyDoings, pasteDoings } from '../session/doings.ts';
@@ -27,21 +27,64 @@ export async function measured(things: ReadThings): Promise<Result<ReadThings>> 
   return { ok: true, value: { ...things, assets } };
 }
 
+/** What is copied of what is chosen or worked on, as text; null when that is nothing. */
+function copied(s: Session): string | null {
+  const doings = copyDoings(s, workedReaction());
+  if (doings) return excerptText(doings);
+  return s.selected?.kind === 'object' && s.chosen.length > 0 ? excerptText(copyChosen(s)) : keysText(s);
+}
+
+/** Puts copied text where one works. Whether it was a copy of ours. */
+function pasted(s: Session, text: string): boolean {
+  const keys = readKeys(text, areSoundKeys);
+  const x = keys ? null : readExcerpt(text);
+  if (keys) pasteKeysText(s, keys);
+  else if (x) tellOutside(s, x.doings ? pasteDoings(s, x) : pasteExcerpt(s, x));
+  return keys !== null || x !== null;
+}
+
+function takeAway(s: Session): void {
+  if (s.worked?.action || s.worked?.condition) s.worked.take();
+  else runCommand(s, 'delete');
+}
+
+/** The same by their names, for whoever looks for them: there a browser may ask first, or refuse. */
+export const CLIPBOARD: readonly (Pick<CommandInfo, 'id' | 'name' | 'keys'> & {
+  readonly act: (s: Session) => Promise<void>;
+})[] = [
+  { id: 'copy', name: 'Copy what is chosen', keys: ['Mod+c'], act: (s) => toClipboard(s) },
+  {
+    ...{ id: 'cut', name: 'Cut what is chosen', keys: ['Mod+x'] },
+    act: async (s) => {
+      await toClipboard(s);
+      takeAway(s);
+    },
+  },
+  {
+    ...{ id: 'paste', name: 'Paste', keys: ['Mod+v'] },
+    act: async (s) => {
+      if (!pasted(s, await navigator.clipboard.readText()))
+        s.set({ notice: 'There is nothing on the clipboard that can be pasted here.' });
+    },
+  },
+];
+async function toClipboard(s: Session): Promise<void> {
+  const text = copied(s);
+  if (text === null) s.set({ notice: 'Choose what is to be copied first.' });
+  else await navigator.clipboard.writeText(text);
+}
+
 /** Copy, cut and paste as the browser means them: they reach other pieces and other tabs. */
 export function listenToClipboard(s: Session, bringIn: (files: Iterable<File>) => void): () => void {
   const elsewhere = (e: Event) =>
     e.target instanceof HTMLElement && e.target.closest('input, textarea, [role="dialog"]') !== null;
   const copy = (e: ClipboardEvent) => {
     if (elsewhere(e)) return;
-    const doings = copyDoings(s, workedReaction());
-    const objects = s.selected?.kind === 'object' && s.chosen.length > 0;
-    const text = doings ? excerptText(doings) : objects ? excerptText(copyChosen(s)) : keysText(s);
+    const text = copied(s);
     if (text === null) return;
     e.clipboardData?.setData('text/plain', text);
     e.preventDefault();
-    if (e.type !== 'cut') return;
-    if (s.worked?.action || s.worked?.condition) s.worked.take();
-    else runCommand(s, 'delete');
+    if (e.type === 'cut') takeAway(s);
   };
   const paste = (e: ClipboardEvent) => {
     if (elsewhere(e)) return;
@@ -54,15 +97,7 @@ export function listenToClipboard(s: Session, bringIn: (files: Iterable<File>) =
       bringIn(files?.length ? [...files] : [new File([text], 'Picture.svg', { type: 'image/svg+xml' })]);
       return;
     }
-    const keys = readKeys(text, areSoundKeys);
-    if (keys) {
-      e.preventDefault();
-      return pasteKeysText(s, keys);
-    }
-    const x = readExcerpt(text);
-    if (!x) return;
-    e.preventDefault();
-    tellOutside(s, x.doings ? pasteDoings(s, x) : pasteExcerpt(s, x));
+    if (pasted(s, text)) e.preventDefault();
   };
   addEventListener('copy', copy);
   addEventListener('cut', copy);

@@ -252,8 +252,12 @@ export function pasteDoings(s: Session, x: Excerpt): readonly OutsideReference[]
   return outside;
 }
 
-/** Another of the reaction that is worked on, or of the chosen cue, beside it. Whether there was one. */
+/** Another of the action or condition that has the focus, of the reaction that is worked on, or of the chosen cue, beside it. Whether there was one. */
 export function duplicateDoings(s: Session, reaction: string | null): boolean {
+  const { worked } = s;
+  if (worked?.action) worked.putActions?.([worked.action]);
+  else if (worked?.condition) worked.putConditions?.([worked.condition]);
+  if (worked?.action || worked?.condition) return true;
   const r = reaction === null ? undefined : s.store.get('reactions', reaction);
   if (r) {
     s.edit('Duplicated a reaction', (e) => e.add('reactions', { ...r, id: s.newId('reactions') }));

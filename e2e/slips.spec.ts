@@ -384,6 +384,7 @@ test('slips 47–54: in what is done, and in a run', async ({ page }) => {
   await slip('54 the page is left in the middle of a run, and the piece is as it was', async () => {
     await page.getByRole('button', { name: 'Run', exact: true }).click();
     await page.getByRole('link', { name: 'Hand over…' }).click();
+    await expect(page.getByRole('heading', { name: /^Hand over/ })).toBeVisible();
     await page.goBack();
     await expect(page.getByRole('button', { name: 'Run', exact: true })).toBeVisible();
     await expect(row(page, 'Rectangle')).toBeVisible();

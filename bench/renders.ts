@@ -118,6 +118,8 @@ try {
   );
   await page.mouse.up();
   await page.locator('body').press('Escape');
+  // What was dragged brought its own lanes.
+  await page.getByRole('treeitem', { name: /^Flap/ }).click();
   await page.locator('[data-state="tipping"]').dblclick();
   const timeline = page.getByRole('group', { name: 'Timeline' });
   await timeline.press('ArrowRight');

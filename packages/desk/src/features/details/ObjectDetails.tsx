@@ -135,15 +135,18 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
         {vectorFields('Scale', 'scale', 'Scaled')}
       </Row>
       {object.parent === null && !object.overlay && s.store.scope === null && (
-        <Outside
-          object={object}
-          onPlace={(to) =>
-            s.step(`Moved ${object.name}`, () => {
-              for (const [k, name] of (['position.x', 'position.y'] as const).entries())
-                if (to[k] !== values[row + k]) set(name, to[k] as number, 'Moved', values[row + k] as number);
-            })
-          }
-        />
+        <Rest>
+          <Outside
+            object={object}
+            onPlace={(to) =>
+              s.step(`Moved ${object.name}`, () => {
+                for (const [k, name] of (['position.x', 'position.y'] as const).entries())
+                  if (to[k] !== values[row + k])
+                    set(name, to[k] as number, 'Moved', values[row + k] as number);
+              })
+            }
+          />
+        </Rest>
       )}
       {s.keying && (
         <p className="text-ink-3 text-[11.5px]">Size, pivot and shape are not keyed: they change the base.</p>
@@ -236,8 +239,14 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
 
 const AXES = ['x', 'y', 'z'] as const;
 
+const sameScale = (a: { object: SceneObject; now: Vec3 }, b: { object: SceneObject; now: Vec3 }) =>
+  a.object.id === b.object.id &&
+  a.object.kind === b.object.kind &&
+  a.object.name === b.object.name &&
+  a.now.every((n, k) => n === b.now[k]);
+
 /** All axes of the scale at once, which keep their proportions. What is flat has no depth to scale. */
-function ScaleAll({ object, now }: { object: SceneObject; now: Vec3 }) {
+const ScaleAll = memo(function ScaleAll({ object, now }: { object: SceneObject; now: Vec3 }) {
   const s = useSession();
   const scaled =
     isSolid(object) || object.kind === 'group' || object.kind === 'instance' ? now : now.slice(0, 2);
@@ -266,7 +275,7 @@ function ScaleAll({ object, now }: { object: SceneObject; now: Vec3 }) {
       }}
     />
   );
-}
+}, sameScale);
 
 /** A property is set in its field: in the base, or keyed, with what it was at the clip's start. One step. */
 function setProperty(

@@ -1,10 +1,11 @@
+import { memo } from 'react';
 import { runCommand } from '../../commands/registry.ts';
 import { useCalmTable, useSession, useUiParts } from '../../session/hooks.ts';
 import { capital, DRAW_KEYS, DRAWN_KINDS, KIND_WORDS } from '../../session/model-help.ts';
 import { ShapePicture } from '../../ui/ShapePicture.tsx';
 
 /** What is to be done with a piece in which there is nothing yet: a shape is taken and drawn, or a drawing brought in. */
-export function EmptyPiece({ onBringIn }: { onBringIn: () => void }) {
+export const EmptyPiece = memo(function EmptyPiece({ onBringIn }: { onBringIn: () => void }) {
   const s = useSession();
   const { tool, readOnly } = useUiParts('tool', 'readOnly');
   const isEmpty = useCalmTable('objects').length === 0;
@@ -41,4 +42,4 @@ export function EmptyPiece({ onBringIn }: { onBringIn: () => void }) {
       </p>
     </section>
   );
-}
+});

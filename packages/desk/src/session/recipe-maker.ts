@@ -51,7 +51,8 @@ export class Maker {
     duration: number,
     keys: readonly (readonly [property: string, ...values: Value[]])[],
     more: Partial<Pick<Clip, 'loop'>> & {
-      readonly easing?: Easing /** What moves, else the object itself. */;
+      readonly easing?: Easing;
+      /** What moves, else the object itself. */
       readonly part?: string;
     } = {},
   ): string {

@@ -11,6 +11,8 @@ const coreLayers = {
   logic: ['base', 'model', 'logic'],
   world: ['base', 'model', 'world'],
   run: ['base', 'model', 'anim', 'logic', 'world', 'run'],
+  features: ['base', 'model', 'anim', 'logic', 'world', 'run', 'features'],
+  runtime: ['model', 'run', 'features', 'runtime'],
   check: ['base', 'grammar', 'model', 'run', 'check'],
   formats: ['base', 'model', 'check', 'formats'],
 };
@@ -27,7 +29,7 @@ module.exports = {
       name: 'core-without-any-circle',
       severity: 'error',
       comment: 'in the engine not even types go in a circle',
-      from: { path: `${core}/(grammar|anim|logic|world|run|check)/` },
+      from: { path: `${core}/(grammar|anim|logic|world|run|features|runtime|check)/` },
       to: { circular: true },
     },
     {
@@ -51,11 +53,18 @@ module.exports = {
       to: { path: `${core}/`, pathNot: allowed.map((a) => `${core}/${a}/`) },
     })),
     {
+      name: 'core-features-apart',
+      severity: 'error',
+      comment: 'a feature imports the spine, never another feature; what two of them need is in the spine',
+      from: { path: `${core}/features/([^/]+)/` },
+      to: { path: `${core}/features/`, pathNot: `${core}/features/$1/` },
+    },
+    {
       name: 'player-stays-small',
       severity: 'error',
-      comment: 'what people embed takes core/run, core/model, core/world and painter only',
+      comment: 'what people embed takes core/runtime, core/model, core/world and painter only',
       from: { path: 'packages/player/src', pathNot: notTest },
-      to: { path: `${core}/`, pathNot: [`${core}/run/`, `${core}/model/`, `${core}/world/`] },
+      to: { path: `${core}/`, pathNot: [`${core}/runtime/`, `${core}/model/`, `${core}/world/`] },
     },
     {
       name: 'server-cli-not-desk',

@@ -231,7 +231,10 @@ function withoutZones(p: Piece): Piece {
   const { parent } = geometry;
   const above = (object: number): number[] =>
     object < 0 ? [] : [...above(parent[object] as number), object];
-  const following = program.follows.map((f) => ({ at: f.at, chains: [f.a, f.b].map(above) }));
+  const following = (program.parts.follows?.follows ?? []).map((f) => ({
+    at: f.at,
+    chains: [f.a, f.b].map(above),
+  }));
   const world = new Float64Array(program.objects.length * 12);
   const ways = program.lanes.map((lane, i) => lane.states[state.active[i] as number]?.ways ?? []);
   const out = new Float64Array(3);

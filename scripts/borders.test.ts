@@ -31,11 +31,18 @@ function plant(files: Record<string, string>): string {
 it('the import borders are enforced: planted violations are found', () => {
   const found = plant({
     'packages/core/src/base/planted.ts': "import '../run/index.ts';\nimport 'node:fs';\n",
-    'packages/core/src/run/index.ts': "import type { B } from './b.ts';\nexport type A = B;\n",
-    'packages/core/src/run/b.ts': "import type { A } from './index.ts';\nexport type B = A | 1;\n",
+    'packages/core/src/run/a.ts': "import type { B } from './b.ts';\nexport type A = B;\n",
+    'packages/core/src/run/b.ts': "import type { A } from './a.ts';\nexport type B = A | 1;\n",
+    'packages/core/src/run/index.ts': "import type {} from '../features/zones/index.ts';\n",
+    'packages/core/src/features/zones/index.ts': "export type { Rows } from '../blockers/index.ts';\n",
+    'packages/core/src/features/blockers/index.ts': 'export type Rows = number;\n',
     'packages/player/src/index.ts': "import '../../core/src/check/index.ts';\n",
     'packages/core/src/check/index.ts': 'export {};\n',
   });
-  for (const border of ['core-base-imports', 'core-is-pure', 'core-without-any-circle', 'player-stays-small'])
+  for (const border of [
+    ...['core-base-imports', 'core-is-pure', 'core-without-any-circle', 'player-stays-small'],
+    // The spine knows no feature, and no feature another: types count.
+    ...['core-run-imports', 'core-features-apart'],
+  ])
     expect(found).toContain(border);
 });

@@ -146,7 +146,7 @@ function particles(): number {
   let age = 0;
   const frame = () => {
     age = (age + 1 / 60) % 4;
-    const effect = ofBurst.effects[0] as EffectProgram;
+    const effect = ofBurst.parts.effects?.effects[0] as EffectProgram;
     const show: Show = { effect, n: 0, object: -1, age, origin: [0, 0, 0], onTop: false, shown: true };
     effects.build(ofBurst, [show], 1, null, view);
     effects.paint(ctx, at, p.frame, () => undefined);

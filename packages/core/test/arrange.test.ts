@@ -12,7 +12,7 @@ import {
   type SceneObject,
   type Vec3,
 } from '../src/model/index.ts';
-import { compile, FaceBuilder, propertyValue, Run } from '../src/run/index.ts';
+import { compile, FaceBuilder, propertyValue, Run } from '../src/runtime/index.ts';
 import { FILL_HIT, fitFrame, hitTop } from '../src/world/index.ts';
 import { objectOf as object, seeded } from './box-piece.ts';
 

@@ -11,7 +11,7 @@ import {
   type State,
   writePiece,
 } from '../src/model/index.ts';
-import { compile, editRun, propertyValue, Run, writersOf } from '../src/run/index.ts';
+import { compile, editRun, propertyValue, Run, writersOf } from '../src/runtime/index.ts';
 import { objectOf } from './box-piece.ts';
 
 type Way = { duration?: number; loop?: 'once' | 'loop'; cue?: number };

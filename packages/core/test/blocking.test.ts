@@ -2,7 +2,7 @@
 import { describe, expect, it } from 'vitest';
 import { checkIntegrity } from '../src/check/index.ts';
 import { type Collider, emptyPiece, type Piece, VISITOR_KEYS, type Visitor } from '../src/model/index.ts';
-import { editRun, loadRun, propertyValue, saveRun } from '../src/run/index.ts';
+import { editRun, loadRun, propertyValue, saveRun } from '../src/runtime/index.ts';
 import { convexHull, distanceTo, grownBy, slide } from '../src/world/index.ts';
 import { objectOf, seeded } from './box-piece.ts';
 import { Case } from './case.ts';

@@ -8,7 +8,7 @@ import {
   type Signal,
   type Transition,
 } from '../src/model/index.ts';
-import { type Input, propertyValue, type Run, type TraceRecord } from '../src/run/index.ts';
+import { type Input, propertyValue, type Run, type TraceRecord } from '../src/runtime/index.ts';
 
 /** Seeded numbers in [0, 1), so that a failing case can be found again. */
 export function seeded(seed: number): () => number {

@@ -1,7 +1,7 @@
 /** Pieces made to be endless: each tick ends after a bounded number of acts and records, and says once who asked for them. */
 import { describe, expect, it } from 'vitest';
 import type { Piece } from '../src/model/index.ts';
-import { compile, Run, type TraceRecord } from '../src/run/index.ts';
+import { compile, Run, type TraceRecord } from '../src/runtime/index.ts';
 import { seeded } from './box-piece.ts';
 import { Made } from './cases/made.ts';
 

@@ -2,7 +2,7 @@
 import { expect } from 'vitest';
 import { checkIntegrity } from '../src/check/index.ts';
 import type { Piece } from '../src/model/index.ts';
-import { compile, type InputKind, Run, type TraceRecord } from '../src/run/index.ts';
+import { compile, type InputKind, Run, type TraceRecord } from '../src/runtime/index.ts';
 
 export class Case {
   run: Run;

@@ -13,7 +13,7 @@ import {
   propertyValue,
   Run,
   saveRun,
-} from '../src/run/index.ts';
+} from '../src/runtime/index.ts';
 
 const text = readFileSync(
   path.join(import.meta.dirname, '../../../starters/hinge-that-turns-back.tick.json'),

@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import { expect, it } from 'vitest';
 import { readPiece } from '../src/check/index.ts';
 import { Editor, orderBetween, PieceStore, removeWithReferences, resized } from '../src/model/index.ts';
-import { compile, compileAgain, FaceBuilder, type Program } from '../src/run/index.ts';
+import { compile, compileAgain, FaceBuilder, type Program } from '../src/runtime/index.ts';
 import { seeded } from './box-piece.ts';
 
 const demo = () => {

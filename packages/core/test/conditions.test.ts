@@ -1,8 +1,13 @@
 import { describe, expect, it } from 'vitest';
 import { toZod } from '../src/check/index.ts';
-import { compileCondition, compileConditions, type Facts, type Lookup } from '../src/logic/index.ts';
+import { visitor } from '../src/features/visitor/index.ts';
+import { zones } from '../src/features/zones/index.ts';
 import { conditionForm } from '../src/model/event.ts';
 import type { Condition, SignalValue } from '../src/model/index.ts';
+import { withFeatures } from '../src/run/compile.ts';
+import { allOf, compileTests } from '../src/run/conditions.ts';
+import type { Facts } from '../src/run/facts.ts';
+import type { Names } from '../src/run/names.ts';
 
 const values: Record<string, SignalValue> = {
   si_on: true,
@@ -11,26 +16,34 @@ const values: Record<string, SignalValue> = {
   si_c: 'red',
   si_nan: Number.NaN,
 };
-const names: Lookup = {
-  signal: (id) => Object.keys(values).indexOf(id),
-  lane: (id) => ['la_a'].indexOf(id),
-  state: (lane, id) => (lane === 0 ? ['st_a', 'st_b'].indexOf(id) : -1),
-  clip: (id) => ['cl_a'].indexOf(id),
+const names = {
+  signal: (id: string) => Object.keys(values).indexOf(id),
+  lane: (id: string) => ['la_a'].indexOf(id),
+  state: (lane: number, id: string) => (lane === 0 ? ['st_a', 'st_b'].indexOf(id) : -1),
+  clip: (id: string) => ['cl_a'].indexOf(id),
   object: () => -1,
-  collider: (id) => ['co_a'].indexOf(id),
-  tagged: (tag) => (tag === 'ta_fruit' ? [1, 2] : []),
-};
-const facts: Facts = {
-  signal: (i) => Object.values(values)[i] ?? false,
-  stateActive: (lane, state) => lane === 0 && state === 0,
+  parts: { zones: { number: (id: string) => ['co_a'].indexOf(id) } },
+  tagged: (tag: string) => (tag === 'ta_fruit' ? [1, 2] : []),
+} as unknown as Names;
+// One zone has noticed the objects 1 and 5, which are the second and the last of its three pairs.
+const facts = {
+  signal: (i: number) => Object.values(values)[i] ?? false,
+  stateActive: (lane: number, state: number) => lane === 0 && state === 0,
   over: () => false,
   pressed: () => false,
-  walked: () => 0,
-  noticed: (_, only) => [1, 5].filter((i) => only === null || only.has(i)).length,
-  clipPast: (clip, object, seconds) => clip === 0 && object === -1 && seconds <= 0.5,
-};
-const conditionHolds = (c: Condition, of: Facts) => compileCondition(c, names)(of);
-const allHold = (list: readonly Condition[], of: Facts) => compileConditions(list, names)(of);
+  clipPast: (clip: number, object: number, seconds: number) => clip === 0 && object === -1 && seconds <= 0.5,
+  program: {
+    parts: {
+      tracking: { nodeOf: new Map([2, 1, 5].map((object, node) => [object, node])) },
+      zones: { colliders: [{ firstPair: 0, count: 3, rank: Int32Array.of(0, 1, 2) }] },
+    },
+  },
+  state: { parts: { zones: { noticed: Uint8Array.of(0, 1, 1) } } },
+} as unknown as Facts;
+const features = withFeatures([zones, visitor]);
+const allHold = (list: readonly Condition[], of: Facts) =>
+  allOf(compileTests(list, names, features, 're_a'))(of);
+const conditionHolds = (c: Condition, of: Facts) => allHold([c], of);
 
 describe('conditions', () => {
   it('compare with values and with other signals', () => {

@@ -1,7 +1,7 @@
 /** What lanes give while they fade, keep and come back: each case differed from the contract before. */
 import { describe, expect, it } from 'vitest';
 import { defaultBase, type Lane, type Piece, type SceneObject } from '../src/model/index.ts';
-import { compile, propertyValue, Run } from '../src/run/index.ts';
+import { compile, propertyValue, Run } from '../src/runtime/index.ts';
 import { go, objectOf, piece, play, seeded, states, turn } from './box-piece.ts';
 
 const whenGo = [{ signal: 'si_s', is: true }];

@@ -10,7 +10,7 @@ import {
   removeWithReferences,
   writePiece,
 } from '../src/model/index.ts';
-import { compile, editRun, loadRun, propertyValue, Run, saveRun, writersOf } from '../src/run/index.ts';
+import { compile, editRun, loadRun, propertyValue, Run, saveRun, writersOf } from '../src/runtime/index.ts';
 import { objectOf } from './box-piece.ts';
 
 type Loop = 'once' | 'loop' | 'there-and-back';

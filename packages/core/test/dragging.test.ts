@@ -24,7 +24,7 @@ import {
   Run,
   saveRun,
   type TraceRecord,
-} from '../src/run/index.ts';
+} from '../src/runtime/index.ts';
 import { objectOf, seeded } from './box-piece.ts';
 
 const square = { kind: 'rect', size: [100, 100], radius: 0 };

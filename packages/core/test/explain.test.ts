@@ -1,6 +1,6 @@
 /** Why a transition does not go, held against what the run then does. */
 import { expect, it } from 'vitest';
-import { compile, explain, Run } from '../src/run/index.ts';
+import { compile, explain, Run } from '../src/runtime/index.ts';
 import { go, piece, play } from './box-piece.ts';
 
 const go1 = { signal: 'si_s', is: true };

@@ -8,7 +8,7 @@ import { expect, it } from 'vitest';
 import { RunHash } from '../src/base/index.ts';
 import { readPiece } from '../src/check/index.ts';
 import type { Piece } from '../src/model/index.ts';
-import { compile, editRun, type Input, loadRun, Run, saveRun } from '../src/run/index.ts';
+import { compile, editRun, type Input, loadRun, Run, saveRun } from '../src/runtime/index.ts';
 import { Maker, type Part, seeded, TICKS } from './random-piece.ts';
 
 const FILE = new URL('data/run-hashes.json', import.meta.url);
@@ -71,7 +71,7 @@ const files = ['demo', 'starters'].flatMap((folder) =>
 
 it.each(files)('%s runs as it did', (file) => {
   const read = readPiece(readFileSync(new URL(file, ROOT), 'utf8'));
-  if (!read.ok) throw new Error(JSON.stringify(read.error));
+  if (!read.ok) throw new Error(JSON.stringify(read.problems));
   const piece = read.value;
   holds(file, hashOf(piece, 1800, handsOn(piece), 900, 1200));
 });

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Reaction } from '../src/model/index.ts';
-import { compile, type Input, Run } from '../src/run/index.ts';
+import { compile, type Input, Run } from '../src/runtime/index.ts';
 import { go, piece, play, states, turn } from './box-piece.ts';
 
 describe('lanes', () => {

@@ -2,7 +2,7 @@
 import { describe, expect, it } from 'vitest';
 import { cosDeg, sinDeg } from '../src/base/index.ts';
 import { emptyPiece, type Piece, type SceneObject } from '../src/model/index.ts';
-import { compile, FaceBuilder } from '../src/run/index.ts';
+import { compile, FaceBuilder } from '../src/runtime/index.ts';
 import { type FaceList, FILL_BENT } from '../src/world/index.ts';
 import { objectOf, seeded } from './box-piece.ts';
 

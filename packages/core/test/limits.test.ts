@@ -1,7 +1,7 @@
 /** What has no end is a storm, told once, and a tick always ends; each case hung, or printed a stack, before. */
 import { describe, expect, it } from 'vitest';
 import type { Action, Piece, Reaction } from '../src/model/index.ts';
-import { compile, editRun, loadRun, Run, saveRun, type TraceRecord } from '../src/run/index.ts';
+import { compile, editRun, loadRun, Run, saveRun, type TraceRecord } from '../src/runtime/index.ts';
 import { go, piece, play, states, turn } from './box-piece.ts';
 
 const reaction = (

@@ -5,7 +5,7 @@ import { newId } from '../src/base/index.ts';
 import { checkIntegrity, readPieceJson } from '../src/check/index.ts';
 import { importGltf } from '../src/formats/index.ts';
 import { emptyPiece, type MeshAsset, type Piece, type SceneObject } from '../src/model/index.ts';
-import { compile, FaceBuilder } from '../src/run/index.ts';
+import { compile, FaceBuilder } from '../src/runtime/index.ts';
 import { hitTop, meshFaces } from '../src/world/index.ts';
 import { objectOf, seeded } from './box-piece.ts';
 

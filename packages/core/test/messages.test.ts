@@ -2,7 +2,7 @@
 import { expect, it } from 'vitest';
 import { checkIntegrity } from '../src/check/index.ts';
 import { emptyPiece, type Piece, type Reaction } from '../src/model/index.ts';
-import { compile, Run } from '../src/run/index.ts';
+import { compile, Run } from '../src/runtime/index.ts';
 import { objectOf } from './box-piece.ts';
 
 /** A tagged group with a child, and a thing without: each counts what it hears, the child also by a lane. */

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Action, Lane, Piece } from '../src/model/index.ts';
-import { compile, propertyValue, Run } from '../src/run/index.ts';
+import { compile, propertyValue, Run } from '../src/runtime/index.ts';
 import { go, piece, play, states, turn } from './box-piece.ts';
 
 const A = { id: 'st_a', name: 'a', play: 'rest' as const };

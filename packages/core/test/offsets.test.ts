@@ -2,7 +2,7 @@
 import { describe, expect, it } from 'vitest';
 import { checkIntegrity } from '../src/check/index.ts';
 import type { Lane, Piece } from '../src/model/index.ts';
-import { compile, editRun, pathOf, poseClip, propertyValue, Run } from '../src/run/index.ts';
+import { compile, editRun, pathOf, poseClip, propertyValue, Run } from '../src/runtime/index.ts';
 import { go, piece, play, turn } from './box-piece.ts';
 
 /** The box piece with the turn of all its clips told from wherever it is. */

@@ -2,6 +2,7 @@
 import { expect, it } from 'vitest';
 import { checkIntegrity } from '../src/check/index.ts';
 import { type Lane, lookNumber, type Piece, type Reaction } from '../src/model/index.ts';
+import { placeName } from '../src/run/spawned.ts';
 import {
   compile,
   editRun,
@@ -11,8 +12,7 @@ import {
   Run,
   saveRun,
   type TraceRecord,
-} from '../src/run/index.ts';
-import { placeName } from '../src/run/spawned.ts';
+} from '../src/runtime/index.ts';
 import { objectOf } from './box-piece.ts';
 import { Oracle } from './oracle.ts';
 import { Maker, type Part, PROPERTIES, seeded, TICKS } from './random-piece.ts';

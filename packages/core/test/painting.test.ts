@@ -8,7 +8,7 @@ import {
   type SceneObject,
   type Vec3,
 } from '../src/model/index.ts';
-import { type Angle, compile, FaceBuilder, type Program } from '../src/run/index.ts';
+import { type Angle, compile, FaceBuilder, type Program } from '../src/runtime/index.ts';
 import { faceContains, hitTop } from '../src/world/index.ts';
 import { seeded } from './box-piece.ts';
 

@@ -11,7 +11,7 @@ import {
   type SceneObject,
   type Vec3,
 } from '../src/model/index.ts';
-import { compile, FaceBuilder } from '../src/run/index.ts';
+import { compile, FaceBuilder } from '../src/runtime/index.ts';
 import { alphaSubpaths, hitTop, pathOutline } from '../src/world/index.ts';
 import { objectOf, seeded } from './box-piece.ts';
 

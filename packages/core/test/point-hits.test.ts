@@ -1,7 +1,7 @@
 /** Hits at one point while things move, against all faces looked through anew each time. */
 import { expect, it } from 'vitest';
 import { CHANNELS, emptyPiece, type SceneObject } from '../src/model/index.ts';
-import { compile, FaceBuilder } from '../src/run/index.ts';
+import { compile, FaceBuilder } from '../src/runtime/index.ts';
 import { hitTop, PointHits, viewMatrix } from '../src/world/index.ts';
 import { objectOf, seeded } from './box-piece.ts';
 

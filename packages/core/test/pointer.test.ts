@@ -1,7 +1,7 @@
 /** Pointer events through the tree, limits and chance in reactions, what may not be asked of a run. */
 import { describe, expect, it } from 'vitest';
 import { emptyPiece, type Piece, type Reaction, type SignalValue } from '../src/model/index.ts';
-import { compile, type Input, Run, type TraceRecord, writersOf } from '../src/run/index.ts';
+import { compile, type Input, Run, type TraceRecord, writersOf } from '../src/runtime/index.ts';
 import { go, objectOf, piece, play } from './box-piece.ts';
 
 /** A group with two squares beside each other, 100 px each; reactions on any of the three. */

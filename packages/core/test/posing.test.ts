@@ -1,7 +1,7 @@
 /** Posing evaluates what a run would: what follows signals, and signals of instances that the clip keys. */
 import { expect, it } from 'vitest';
 import { textNumber, textOf } from '../src/model/index.ts';
-import { compile, poseClip, propertyValue, Run } from '../src/run/index.ts';
+import { compile, poseClip, propertyValue, Run } from '../src/runtime/index.ts';
 import { Made } from './cases/made.ts';
 import { instance, lamp, withLamp } from './template-piece.ts';
 

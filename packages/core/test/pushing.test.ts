@@ -2,7 +2,7 @@
 import { describe, expect, it } from 'vitest';
 import { checkIntegrity } from '../src/check/index.ts';
 import { type Collider, emptyPiece, type Piece, VISITOR_KEYS, type Visitor } from '../src/model/index.ts';
-import { compile, type InputKind, loadRun, propertyValue, Run, saveRun } from '../src/run/index.ts';
+import { compile, type InputKind, loadRun, propertyValue, Run, saveRun } from '../src/runtime/index.ts';
 import { convexHull, distanceTo, outOf } from '../src/world/index.ts';
 import { objectOf, seeded } from './box-piece.ts';
 import { Case } from './case.ts';
@@ -144,7 +144,7 @@ describe('in a run', () => {
     // Past its middle the crate leaves room for it behind.
     c.ticks(30);
     expect(place(c.run)[0]).toBeLessThan(10);
-    expect(c.run.state.crushed.every((x) => x === 0)).toBe(true);
+    expect(c.run.state.parts.blockers?.crushed.every((x) => x === 0)).toBe(true);
   });
 
   it('on one axis it is pushed along that alone; what lets the visitor through pushes it not', () => {
@@ -236,7 +236,7 @@ describe('in a run', () => {
           ];
           return Math.abs(dx) < 30 - 0.02 && Math.abs(d2) < 30 - 0.02;
         });
-        const isCrushed = c.run.state.crushed.some((x) => x > 0);
+        const isCrushed = c.run.state.parts.blockers?.crushed.some((x) => x > 0);
         if (isIn) {
           crushed++;
           expect(isCrushed, `round ${round}, tick ${k}`).toBe(true);

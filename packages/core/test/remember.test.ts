@@ -2,7 +2,7 @@
 import { expect, it } from 'vitest';
 import { checkIntegrity } from '../src/check/index.ts';
 import type { Transition } from '../src/model/index.ts';
-import { compile, editRun, explain, loadRun, Run, saveRun } from '../src/run/index.ts';
+import { compile, editRun, explain, loadRun, Run, saveRun } from '../src/runtime/index.ts';
 import { piece, play } from './box-piece.ts';
 
 const press: Partial<Transition> = { on: { event: 'pulse', signal: 'si_p' } };

@@ -3,7 +3,7 @@ import path from 'node:path';
 import { describe, expect, it } from 'vitest';
 import { checkIntegrity, salvagePiece } from '../src/check/index.ts';
 import { type Piece, TABLES } from '../src/model/index.ts';
-import { compile, Run } from '../src/run/index.ts';
+import { compile, Run } from '../src/runtime/index.ts';
 import { seeded } from './box-piece.ts';
 
 const root = path.resolve(import.meta.dirname, '../../..');

@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
 import type { Clip, Piece } from '../src/model/index.ts';
 import { clipOnto, emptyPiece, partsAt, partsOfClip } from '../src/model/index.ts';
-import { compile, propertyValue, Run } from '../src/run/index.ts';
+import { compile, propertyValue, Run } from '../src/runtime/index.ts';
 import { go, objectOf, play, seeded } from './box-piece.ts';
 
 const part = (id: string, name: string, parent: string | null) =>

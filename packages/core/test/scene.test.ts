@@ -1,7 +1,7 @@
 /** What a scene knows from asking to asking, held against one that has never been asked before. */
 import { expect, it } from 'vitest';
 import type { Piece } from '../src/model/index.ts';
-import { compile, type Input, loadRun, Run, saveRun } from '../src/run/index.ts';
+import { compile, type Input, loadRun, Run, saveRun } from '../src/runtime/index.ts';
 import { Maker, seeded, TICKS } from './random-piece.ts';
 
 const PIECES = Math.min(40, Number(process.env['PIECES'] ?? 40));

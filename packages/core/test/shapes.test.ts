@@ -10,7 +10,7 @@ import {
   sizeOf,
   type Vec3,
 } from '../src/model/index.ts';
-import { compile, FaceBuilder } from '../src/run/index.ts';
+import { compile, FaceBuilder } from '../src/runtime/index.ts';
 import { FILL_COLOR, FILL_GRADIENT, faceContains, hitTop, viewMatrix } from '../src/world/index.ts';
 import { seeded } from './box-piece.ts';
 

@@ -10,7 +10,7 @@ import {
   type SheetCue,
   writePiece,
 } from '../src/model/index.ts';
-import { compile, editRun, loadRun, Run, saveRun, type TraceRecord } from '../src/run/index.ts';
+import { compile, editRun, loadRun, Run, saveRun, type TraceRecord } from '../src/runtime/index.ts';
 import { objectOf, seeded } from './box-piece.ts';
 import { Case } from './case.ts';
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 
 import type { Piece } from '../src/model/index.ts';
-import { compile, editRun, loadRun, poseReader, Run, saveRun } from '../src/run/index.ts';
+import { compile, editRun, loadRun, poseReader, Run, saveRun } from '../src/runtime/index.ts';
 import { objectOf } from './box-piece.ts';
 import { Case } from './case.ts';
 import { instance, lamp, reaction, read, shown, signal, withLamp } from './template-piece.ts';

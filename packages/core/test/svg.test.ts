@@ -3,7 +3,7 @@ import { type IdKind, newId } from '../src/base/index.ts';
 import { checkIntegrity, readPieceJson } from '../src/check/index.ts';
 import { importSvg } from '../src/formats/index.ts';
 import { emptyPiece, type Piece, type SceneObject } from '../src/model/index.ts';
-import { compile, FaceBuilder } from '../src/run/index.ts';
+import { compile, FaceBuilder } from '../src/runtime/index.ts';
 import { hitTop } from '../src/world/index.ts';
 
 const ids = () => {

@@ -8,7 +8,7 @@ import {
   type Reaction,
   type Template,
 } from '../src/model/index.ts';
-import { propertyValue, type Run } from '../src/run/index.ts';
+import { propertyValue, type Run } from '../src/runtime/index.ts';
 import { objectOf } from './box-piece.ts';
 
 /** A reaction of an object. */

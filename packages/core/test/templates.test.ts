@@ -10,7 +10,7 @@ import {
   removeWithReferences,
   writePiece,
 } from '../src/model/index.ts';
-import { compile, loadRun, poseReader, Run, saveRun } from '../src/run/index.ts';
+import { compile, loadRun, poseReader, Run, saveRun } from '../src/runtime/index.ts';
 import { objectOf, seeded } from './box-piece.ts';
 import { Case } from './case.ts';
 import { instance, lamp, reaction, read, signal, withLamp } from './template-piece.ts';

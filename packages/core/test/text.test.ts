@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { readPieceJson } from '../src/check/index.ts';
 import { defaultBase, emptyPiece, type KindOf, layoutText, resized, sizeOf } from '../src/model/index.ts';
 import { lineWidth } from '../src/model/text-layout.ts';
-import { compile, FaceBuilder } from '../src/run/index.ts';
+import { compile, FaceBuilder } from '../src/runtime/index.ts';
 import { hitTop } from '../src/world/index.ts';
 
 const words = (part: Partial<KindOf<'text'>> = {}): KindOf<'text'> => ({

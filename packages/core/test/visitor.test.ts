@@ -10,7 +10,7 @@ import {
   type Visitor,
   writePiece,
 } from '../src/model/index.ts';
-import { compile, editRun, loadRun, propertyValue, Run, saveRun } from '../src/run/index.ts';
+import { compile, editRun, loadRun, propertyValue, Run, saveRun } from '../src/runtime/index.ts';
 import { objectOf, seeded } from './box-piece.ts';
 import { Case } from './case.ts';
 

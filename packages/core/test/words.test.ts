@@ -3,7 +3,15 @@ import { expect, it } from 'vitest';
 import { checkIntegrity } from '../src/check/index.ts';
 import type { Lane, Piece } from '../src/model/index.ts';
 import { CH_LOOK, CH_TEXT, textNumber } from '../src/model/index.ts';
-import { compile, FaceBuilder, loadRun, poseClip, propertyValue, Run, saveRun } from '../src/run/index.ts';
+import {
+  compile,
+  FaceBuilder,
+  loadRun,
+  poseClip,
+  propertyValue,
+  Run,
+  saveRun,
+} from '../src/runtime/index.ts';
 import { go, objectOf, piece, play } from './box-piece.ts';
 
 const sign = (more: object = {}) =>

@@ -28,7 +28,7 @@ import {
   Run,
   saveRun,
   type TraceRecord,
-} from '../src/run/index.ts';
+} from '../src/runtime/index.ts';
 import { isInZone, nearStretch, Stretches, stretchesIn, zoneShape } from '../src/world/zone-shape.ts';
 import { objectOf, seeded } from './box-piece.ts';
 

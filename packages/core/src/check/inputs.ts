@@ -11,7 +11,7 @@ import {
   tuple,
   union,
 } from '../grammar/index.ts';
-import type { Input } from '../run/index.ts';
+import type { Input } from '../run/input.ts';
 import { toZod } from './to-zod.ts';
 
 const at = number({ min: 0, max: 86400 });

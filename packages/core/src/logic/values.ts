@@ -1,7 +1,6 @@
 /** Values in actions, compiled: read at the moment the action acts. */
 import { drawUnit } from '../base/index.ts';
 import type { SignalValue, Value } from '../model/index.ts';
-import type { Names } from './names.ts';
 
 export interface ValueSource {
   signal(signal: number): SignalValue;
@@ -11,8 +10,8 @@ export interface ValueSource {
 
 export type Reader = (source: ValueSource) => SignalValue;
 
-/** `stream`: number of the consumer's random stream, for `pick`. */
-export function compileValue(v: Value, names: Names, stream: number): Reader {
+/** `names` tells the number of a signal, −1 for none; `stream`: number of the consumer's random stream, for `pick`. */
+export function compileValue(v: Value, names: { signal(id: string): number }, stream: number): Reader {
   if (typeof v !== 'object') return () => v;
   const all = (list: readonly Value[]) => list.map((x) => compileValue(x, names, stream));
   if ('signal' in v) {

@@ -1,6 +1,6 @@
 /**
  * What reactions, cues and states do. One descriptor for each kind of action: its fields and its sentence. Reading,
- * references, taking away, copying, pickers and words are worked out from it; the engine's part is in `run/acts.ts`.
+ * references, taking away, copying, pickers and words are worked out from it; the engine's part is in its feature.
  */
 import {
   type Fields,

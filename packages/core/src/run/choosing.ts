@@ -1,76 +1,32 @@
 /** Which transition a lane takes, and when waiting alone could let it go. */
 import { newPlay, percentDate } from '../anim/index.ts';
 import { SAME_DATE, snapDate } from '../base/index.ts';
-import { drawWeighted, type Facts, type Test } from '../logic/index.ts';
-import type { SignalValue } from '../model/index.ts';
-import { metIn, placeInBlend } from './blending.ts';
-import type { Context, QueuedEvent } from './context.ts';
-import { playPlace } from './layers.ts';
+import { drawWeighted } from '../logic/index.ts';
+import type { Context } from './context.ts';
+import type { QueuedEvent } from './events.ts';
+import type { Test } from './facts.ts';
 import { isNoticed, isPointed, onMatches } from './listening.ts';
-import { PLAY, type StateProgram, type TransitionProgram } from './program.ts';
-import { hearsTags, isPressed, isWithin, noticedBy, noticedMatches, pointerMatches } from './reach.ts';
+import { metIn } from './met.ts';
+import type { StateProgram, TransitionProgram } from './program.ts';
+import { hearsTags, noticedMatches, pointerMatches } from './propagation.ts';
+import { RunFacts } from './run-facts.ts';
 import { placeOf } from './spawned.ts';
-import { isUp, MOMENT, PHASE, POINTER_OVER, POINTER_PRESSED, WALKED } from './state.ts';
+import { MOMENT, PHASE } from './state.ts';
 
-export class Choosing implements Facts {
+export class Choosing {
   readonly #run: Context;
+  readonly #facts: RunFacts;
   readonly #play = newPlay(0, 0, 0);
-  /** The lane whose conditions are being asked: a pulse that it has used is down for it. */
-  #asking = -1;
 
   constructor(run: Context) {
     this.#run = run;
+    this.#facts = new RunFacts(run);
   }
 
   /** Whether what lane `lane` asks for holds; −1 for a reaction. */
   holds(test: Test, lane: number): boolean {
-    this.#asking = lane;
-    return test(this);
-  }
-
-  // Facts, as conditions ask for them.
-  signal(i: number): SignalValue {
-    const { program, state } = this.#run;
-    if (program.signals[i]?.type !== 'pulse') return this.#run.signalValue(i);
-    if (!isUp(program, state, i, this.#run.t)) return false;
-    const lane = program.lanes[this.#asking];
-    const at = lane ? lane.pulses.indexOf(i) : -1;
-    return !lane || at < 0 || state.pulseUsed[lane.firstPulse + at] !== state.pulseSerial[i];
-  }
-
-  stateActive(lane: number, state: number): boolean {
-    return this.#run.state.active[lane] === state;
-  }
-
-  clipPast(clip: number, object: number, seconds: number): boolean {
-    const { program, state, clock } = this.#run;
-    for (let i = 0; i < program.lanes.length; i++) {
-      const s = this.#run.activeState(i);
-      if (!s || (object >= 0 && this.#run.lane(i).object !== object)) continue;
-      if (s.blend && placeInBlend(program, state, s.blend, clip, i * 2, clock) >= seconds - SAME_DATE)
-        return true;
-      if (s.kind !== PLAY || s.clip !== clip) continue;
-      if (playPlace(program, state, i * 2, clip, clock) >= seconds - SAME_DATE) return true;
-    }
-    return false;
-  }
-
-  over(object: number): boolean {
-    return isWithin(this.#run.program, this.#run.state.one[POINTER_OVER] as number, object);
-  }
-
-  walked(): number {
-    return this.#run.state.one[WALKED] as number;
-  }
-
-  noticed(collider: number, only: ReadonlySet<number> | null): number {
-    return noticedBy(this.#run.program, this.#run.state, collider, only);
-  }
-
-  pressed(object: number): boolean {
-    const { program, state } = this.#run;
-    if (object < 0) return isPressed(state);
-    return isWithin(program, state.one[POINTER_PRESSED] as number, object);
+    this.#facts.asking = lane;
+    return test(this.#facts);
   }
 
   /** The transition that lane i takes on this event (null: an eventless one), or null. */
@@ -111,8 +67,8 @@ export class Choosing implements Facts {
     const t = way.transition;
     if (!t.enabled || !t.set || t.odds === 0) return false;
     if ((e === null) !== way.eventless) return false;
-    this.#asking = i;
-    if (way.pulse >= 0 && !this.signal(way.pulse)) return false;
+    this.#facts.asking = i;
+    if (way.pulse >= 0 && !this.#facts.signal(way.pulse)) return false;
     if (way.source === 0 && way.target === this.#run.state.active[i] && !t.reenter) {
       if (t.odds === null || t.on === null || !t.mayRepeat) return false;
     }
@@ -222,7 +178,7 @@ export class Choosing implements Facts {
     let rec = state.entryRec[i] as number;
     if (way.pulse >= 0) rec = Math.max(rec, state.signalRec[way.pulse] as number);
     for (const signal of way.reads.signals) rec = Math.max(rec, state.signalRec[signal] as number);
-    for (const zone of way.reads.colliders) rec = Math.max(rec, state.zoneRec[zone] as number);
+    for (const { lastRecord } of way.reads.topics) rec = Math.max(rec, lastRecord(state));
     for (const lane of way.reads.lanes) rec = Math.max(rec, state.entryRec[lane] as number);
     return rec < 0 ? null : rec;
   }

@@ -1,15 +1,22 @@
 /** Compiling an edited piece: while no object is made, deleted or moved in the tree, its order and numbers serve again. */
 import { expand, type Piece, type SceneObject } from '../model/index.ts';
 import { compileExpansion, type Order } from './compile.ts';
+import type { FeatureSet } from './feature.ts';
 import type { Program } from './program.ts';
 
 /**
- * As `compile`; `like` is a program of an earlier state of the piece, if there is one. `open`: the way to the instance that
+ * As `compilePiece`; `like` is a program of an earlier state of the piece, if there is one. `open`: the way to the instance that
  * is worked in, or the template, whose ids are then as the template has them.
  */
-export function compileAgain(piece: Piece, like: Program | undefined, open: string | null = null): Program {
+export function compilePieceAgain(
+  piece: Piece,
+  features: FeatureSet,
+  like: Program | undefined,
+  open: string | null = null,
+): Program {
   const expansion = expand(piece, open);
-  return compileExpansion(expansion, like ? sameOrder(expansion.piece.objects, like) : null, [], like);
+  const order = like ? sameOrder(expansion.piece.objects, like) : null;
+  return compileExpansion(expansion, features, order, [], like);
 }
 
 /** The order that the objects have in `like`, or null when the tree is another. */

@@ -8,7 +8,6 @@ import {
   LINEAR,
   mixOf,
 } from '../anim/index.ts';
-import { compileConditions, type Names, readsOf } from '../logic/index.ts';
 import {
   type Action,
   CH_OPACITY,
@@ -20,6 +19,7 @@ import {
   type Expansion,
   expand,
   type Lane,
+  type On,
   onePlay,
   type Piece,
   type PlayFrom,
@@ -30,30 +30,30 @@ import {
   type Signal,
   type Speed,
   type State,
+  type TableName,
   type Transition,
   type TweenEasing,
   treeOrder,
 } from '../model/index.ts';
 import { compileObjects } from '../world/index.ts';
-import { type Act, compileAction } from './acts.ts';
-import { compileBlend } from './compile-blend.ts';
-import { compileDrags, compileFollow } from './compile-follows.ts';
-import {
-  blockersOf,
-  compileMeeting,
-  type OwnedCollider,
-  ownedColliders,
-  PLACE_CHANNELS,
-} from './compile-meeting.ts';
-import { compileSheets } from './compile-sheets.ts';
-import { compileSpawns } from './compile-spawns.ts';
+import { NotInThisBuild } from './claims.ts';
+import { compilePlaces } from './compile-places.ts';
+import type { Compiled, Compiling, CompilingPart } from './compiling.ts';
+import { allOf, compileTests, readsOf } from './conditions.ts';
+import type { Act } from './deeds.ts';
 import { compileFade } from './fade.ts';
+import { type Feature, FeatureSet } from './feature.ts';
 import { findObject } from './input.ts';
 import { askingOf, laneWritersOf, plainPlays } from './lane-tables.ts';
+import type { Lasting } from './lasting.ts';
 import { type Listeners, ListenerTable, subjectOf } from './listening.ts';
+import type { CompilingParts, ProgramParts } from './parts.ts';
+import { PLACE_CHANNELS } from './places.ts';
 import {
   BLEND,
   type ClipProgram,
+  type Driven,
+  type Driver,
   HOLD,
   type LaneProgram,
   PLAY,
@@ -64,6 +64,7 @@ import {
   type TransitionProgram,
 } from './program.ts';
 import { keyedSlots, NO_SLOTS, SlotTable } from './slots.ts';
+import { spine } from './spine.ts';
 
 /** Objects in the order of the tree, and their numbers. */
 export interface Order {
@@ -71,35 +72,41 @@ export interface Order {
   readonly objectIndex: ReadonlyMap<string, number>;
 }
 
+/** The spine with these features. */
+export const withFeatures = (features: readonly Feature[]): FeatureSet => new FeatureSet(spine, features);
+
 /**
  * Compiles a piece that `readPiece` or an editor has found sound. `moved`: the objects, by id or name, that inputs may move
  * over a time; without, such a move is made at once.
  */
-export function compile(piece: Piece, moved: readonly string[] = []): Program {
-  return compileExpansion(expand(piece), null, moved);
+export function compilePiece(piece: Piece, features: FeatureSet, moved: readonly string[] = []): Program {
+  return compileExpansion(expand(piece), features, null, moved);
 }
 
-/** As `compile`, when its templates are written out; `like`: a program whose objects have the same order, if one is known. */
+/** As `compilePiece`, when its templates are written out; `like`: a program whose objects have the same order, if one is known. */
 export function compileExpansion(
   expansion: Expansion,
+  features: FeatureSet,
   order: Order | null,
   moved: readonly string[] = [],
   like: Program | null = null,
 ): Program {
-  return new Compiler(expansion, order).program(moved, order && like);
+  return new Compiler(expansion, features, order).program(moved, order && like);
 }
 
-class Compiler implements Names {
-  readonly #piece: Piece;
-  readonly #objects: readonly SceneObject[];
+class Compiler implements Compiling {
+  readonly piece: Piece;
+  readonly expansion: Expansion;
+  readonly objects: readonly SceneObject[];
+  readonly parts: CompilingParts;
+  readonly #features: FeatureSet;
+  /** What features make, by their names. */
+  readonly #made: Record<string, CompilingPart> = {};
+  readonly #indexes = new Map<TableName, ReadonlyMap<string, number>>();
   readonly #objectIndex: ReadonlyMap<string, number>;
   readonly #signals: readonly Signal[];
   readonly #signalIndex: ReadonlyMap<string, number>;
   readonly #clipIndex: ReadonlyMap<string, number>;
-  readonly #colliders: readonly OwnedCollider[];
-  readonly #colliderIndex: ReadonlyMap<string, number>;
-  readonly #effectIndex: ReadonlyMap<string, number>;
-  readonly #sheetIndex: ReadonlyMap<string, number>;
   readonly #laneIndex = new Map<string, number>();
   readonly #stateIndex: ReadonlyMap<string, number>[] = [];
   readonly #streams: string[] = [];
@@ -114,23 +121,18 @@ class Compiler implements Names {
   #sourceCount = 0;
   #pulseCount = 0;
 
-  readonly #expansion: Expansion;
-  readonly #templates: readonly string[];
-
-  constructor(expansion: Expansion, order: Order | null) {
+  constructor(expansion: Expansion, features: FeatureSet, order: Order | null) {
     const { piece } = expansion;
-    this.#expansion = expansion;
-    this.#templates = [...new Set(expansion.places.map((p) => p.template))];
-    this.#piece = piece;
-    this.#objects = order?.objects ?? treeOrder(Object.values(piece.objects));
-    this.#objectIndex = order?.objectIndex ?? numbered(this.#objects);
+    features.claimed.check(piece);
+    this.#features = features;
+    this.parts = this.#made as CompilingParts;
+    this.expansion = expansion;
+    this.piece = piece;
+    this.objects = order?.objects ?? treeOrder(Object.values(piece.objects));
+    this.#objectIndex = order?.objectIndex ?? numbered(this.objects);
     this.#signals = Object.values(piece.signals);
     this.#signalIndex = numbered(this.#signals);
     this.#clipIndex = numbered(Object.values(piece.clips));
-    this.#sheetIndex = numbered(Object.values(piece.cueSheets));
-    this.#effectIndex = numbered(Object.values(piece.effects));
-    this.#colliders = ownedColliders(piece, this.#objects);
-    this.#colliderIndex = numbered(this.#colliders.map((c) => c.collider));
     for (const m of Object.values(piece.machines))
       for (const lane of m.lanes) {
         this.#laneIndex.set(lane.id, this.#stateIndex.length);
@@ -154,26 +156,22 @@ class Compiler implements Names {
   object(id: string): number {
     return this.#objectIndex.get(id) ?? -1;
   }
-  collider(id: string): number {
-    return this.#colliderIndex.get(id) ?? -1;
-  }
-  get #visitor(): number {
-    return this.object(this.#piece.visitor?.object ?? '');
+  record(table: TableName, id: string): number {
+    let index = this.#indexes.get(table);
+    if (!index) {
+      index = numbered(Object.values(this.piece[table]));
+      this.#indexes.set(table, index);
+    }
+    return index.get(id) ?? -1;
   }
   get visitor(): number {
-    return this.#visitor;
+    return this.object(this.piece.visitor?.object ?? '');
   }
-  sheet(id: string): number {
-    return this.#sheetIndex.get(id) ?? -1;
-  }
-  effect(id: string): number {
-    return this.#effectIndex.get(id) ?? -1;
-  }
-  template(id: string): number {
-    return this.#templates.indexOf(id);
+  clipOf(id: string): Clip | undefined {
+    return this.piece.clips[id];
   }
   tagged(tag: string): readonly number[] {
-    return this.#objects.flatMap((o, i) => (o.tags.includes(tag) ? [i] : []));
+    return this.objects.flatMap((o, i) => (o.tags.includes(tag) ? [i] : []));
   }
 
   readonly #tweenRows = new Map<number, number>();
@@ -186,6 +184,15 @@ class Compiler implements Names {
       if (this.#tweenRows.has(at)) continue;
       this.#tweenRows.set(at, this.#tweenModes.push(mixOf(property)) - 1);
     }
+  }
+  tweenRow(at: number): number {
+    return this.#tweenRows.get(at) ?? -1;
+  }
+  hears(on: On | undefined, place: string): void {
+    this.#features.claimed.event(on, place);
+  }
+  lasting(action: Action): Lasting | null {
+    return this.#features.lasting.get(action.do)?.(action as never, this) ?? null;
   }
   motors(object: number, property: PropertyInfo): void {
     const at = object * CHANNELS + property.channel;
@@ -201,25 +208,11 @@ class Compiler implements Names {
   stands(object: number): void {
     this.#standing.add(object);
   }
-  readonly #answers: (readonly { readonly id: string; readonly text: string }[])[] = [];
-  readonly #answersIndex = new Map<string, number>();
-  answers(of: readonly { readonly id: string; readonly text: string }[]): number {
-    const key = of.map((a) => a.id).join();
-    const n = this.#answers.push(of) - 1;
-    this.#answersIndex.set(key, n);
-    return n;
-  }
-
   #others: readonly number[] | null = null;
   get others(): readonly number[] {
     if (this.#others) return this.#others;
-    const tags = new Set(this.#colliders.flatMap((c) => c.collider.tags));
-    const follows = Object.values(this.#piece.follows);
-    const isPulled = (o: SceneObject) =>
-      o.drag || follows.some(({ source }) => 'drag' in source && source.drag === o.id);
-    this.#others = this.#objects.flatMap((o, i) =>
-      o.tags.some((t) => tags.has(t)) || isPulled(o) || i === this.#visitor ? [i] : [],
-    );
+    const made = Object.values(this.#made);
+    this.#others = this.objects.flatMap((o, i) => (made.some((x) => x.mayBeOther?.(o, i)) ? [i] : []));
     return this.#others;
   }
 
@@ -242,24 +235,23 @@ class Compiler implements Names {
     return at < 0 ? states.push({ speed, from }) : at + 1;
   }
 
-  /** Numbers of the follows that give the place in a clip, by lane and clip; without a clip, the number of its blends. */
-  readonly #places = new Map<string, number>();
+  /** What gives the place in a clip, by lane and clip; without a clip, the number by which the lane blends. */
+  readonly #driven = new Map<string, Driven>();
+  drive(lane: string, clip: string | null, by: Driven): void {
+    this.#driven.set(`${lane}/${clip ?? ''}`, by);
+  }
 
   program(moved: readonly string[], like: Program | null): Program {
-    const p = this.#piece;
+    const p = this.piece;
     for (const text of moved) {
       const object = this.object(findObject(p, text)?.id ?? '');
       for (const axis of ['x', 'y', 'z'])
         if (object >= 0) this.tweens(object, propertyInfo(`position.${axis}`) as PropertyInfo);
     }
-    Object.values(p.follows).forEach(({ target }, k) => {
-      if ('lane' in target) this.#places.set(`${target.lane}/${'clip' in target ? target.clip : ''}`, k);
-    });
-    const follows = Object.values(p.follows).map((f) => compileFollow(f, this));
-    const drags = compileDrags(this.#objects, Object.values(p.follows), this);
+    for (const f of this.#features.list) if (f.compile) this.#made[f.name] = f.compile(this) as CompilingPart;
     const clips = Object.values(p.clips).map((c) => this.#clipProgram(c));
     const { base, geometry } = compileObjects(
-      this.#objects,
+      this.objects,
       this.#objectIndex,
       p.assets,
       like && { ...like, assets: like.piece.assets },
@@ -268,44 +260,43 @@ class Compiler implements Names {
     for (const m of Object.values(p.machines))
       for (const lane of m.lanes) lanes.push(this.#laneProgram(lane, lanes.length, m.id, m.object, clips));
     const reactions = Object.values(p.reactions).map((r) => this.#reaction(r));
-    const [sheets, cues] = compileSheets(Object.values(p.cueSheets), {
-      object: (id) => this.object(id),
-      direct: (clip, object) => this.direct(clip, object),
-      list: (cue) => this.#list(cue.id, cue.id, cue.actions),
-      tweenRow: (at) => this.#tweenRows.get(at) ?? -1,
-      clip: (id) => p.clips[id],
-    });
+    for (const x of Object.values(this.#made)) x.lists?.();
     const firstDirect = lanes.length;
     for (const d of this.#directs) lanes.push(this.#directLane(d, clips));
-    const followAts = follows.flatMap((f) => (f.at < 0 ? [] : [f.at]));
     const reactionIndex = new Map(reactions.map((r, i) => [r.reaction.id, i]));
-    const followIndex = new Map(follows.map((f, k) => [f.follow.id, k]));
-    const spawns = compileSpawns(this.#expansion, {
+    const spawns = compilePlaces(this.expansion, {
       ...{ objectIndex: this.#objectIndex, parent: geometry.parent, signalIndex: this.#signalIndex },
-      ...{ lanes, firstDirect, reactionIndex, followIndex, sheetIndex: this.#sheetIndex, sheets, cues },
-      ...{ lists: this.#lists, streams: this.#streams },
+      ...{ lanes, firstDirect, reactionIndex, streams: this.#streams },
     });
     const placed = spawns.places.flatMap(({ root }) =>
       [0, 1, 2, CH_SHOWN].map((channel) => root * CHANNELS + channel),
     );
+    const asks: number[] = [];
+    const drives: number[] = [];
+    let driver: Driver | null = null;
     const switched = new Map(spawns.parts.map(({ part, at }) => [part.what, at]));
-    const switches = (collider: string) => switched.get(collider) ?? -1;
-    const blockers = blockersOf(p, this.#objects, switches);
-    const pulled = drags.flatMap((d) => (d.moves ? [d.object] : []));
-    const bodies = this.#visitor < 0 ? pulled : [this.#visitor, ...pulled];
-    const meeting = compileMeeting(
-      ...([this.#colliders, this.#objects, this.#visitor, geometry, lanes, clips, switches] as const),
-      blockers.length === 0 ? [] : [...blockers.map((b) => b.object), ...bodies],
-    );
+    const all: Compiled = Object.assign(Object.create(this) as Compiling, {
+      ...{ clips, lanes, firstDirect, geometry, spawns },
+      switchOf: (collider: string) => switched.get(collider) ?? -1,
+      asks: (ats: Iterable<number>) => {
+        asks.push(...ats);
+      },
+      drives: (ats: Iterable<number>, by: Driver) => {
+        drives.push(...ats);
+        driver = by;
+      },
+    });
+    const parts: Record<string, unknown> = {};
+    for (const [name, x] of Object.entries(this.#made)) if (x.part) parts[name] = x.part(all);
     const asked = [...this.#tweenRows.keys(), ...this.#motorRows.keys()];
     const slots = lanes.flatMap((l) => [...l.slots]);
-    const written = Int32Array.from(new Set([...slots, ...asked, ...followAts, ...placed]));
-    return {
+    const written = Int32Array.from(new Set([...slots, ...asked, ...drives, ...placed]));
+    const program: Program = {
       piece: p,
-      objects: this.#objects,
+      objects: this.objects,
       objectIndex: this.#objectIndex,
       geometry,
-      guides: guidesOf(this.#objects, this.#objectIndex),
+      guides: guidesOf(this.objects, this.#objectIndex),
       base,
       clips,
       clipIndex: this.#clipIndex,
@@ -318,7 +309,7 @@ class Compiler implements Names {
       plain: plainPlays(lanes, clips),
       laneWriters: laneWritersOf(lanes, clips, [
         ...asked,
-        ...meeting.lanes.flatMap((l) => l.places),
+        ...asks,
         ...placesOf(geometry.parent, this.#standing),
         ...spawns.parts.map((p) => p.at),
       ]),
@@ -327,25 +318,9 @@ class Compiler implements Names {
       tweenRows: this.#tweenRows,
       motorAts: [...this.#motorRows.keys()],
       motorRows: this.#motorRows,
-      follows,
-      followIndex,
       spawns,
-      followAt: new Map(follows.flatMap((f, k) => (f.at < 0 ? [] : [[f.at, k] as const]))),
-      drags,
-      meeting,
-      effects: Object.values(p.effects).map((effect) => ({
-        effect,
-        curve: effect.kind === 'flash' ? this.curve(effect.easing) : LINEAR,
-      })),
-      effectIndex: this.#effectIndex,
-      sheets,
-      sheetIndex: this.#sheetIndex,
-      cues,
-      answers: this.#answers,
-      answersIndex: this.#answersIndex,
-      visitor: this.#visitor,
-      blockers,
-      dragOf: new Map(drags.map((d, k) => [d.object, k])),
+      driver,
+      visitor: this.visitor,
       curves: this.#pool.data(),
       curveAt: this.#pool.known,
       words: geometry.texted.map((i) => i * CHANNELS + CH_TEXT),
@@ -358,15 +333,19 @@ class Compiler implements Names {
       reactionIndex,
       reactionsOn: reactionsByEvent(reactions),
       lanesOn: this.#lanesOn.table,
-      asking: askingOf(lanes, this.#signals.length, meeting.colliders.length),
+      asking: askingOf(lanes, this.#signals.length),
       lists: this.#lists,
       listIndex: this.#listIndex,
       streams: this.#streams,
       streamIndex: this.#streamIndex,
+      features: this.#features,
+      parts: parts as ProgramParts,
+      rowsOf: (make) => this.#features.rowsOf(program, make),
     };
+    return program;
   }
 
-  #stream(consumer: string): number {
+  stream(consumer: string): number {
     let at = this.#streamIndex.get(consumer);
     if (at === undefined) {
       at = this.#streams.length;
@@ -376,26 +355,27 @@ class Compiler implements Names {
     return at;
   }
 
-  #list(key: string, consumer: string, actions: readonly Action[]): number {
-    const stream = this.#stream(consumer);
+  list(key: string, consumer: string, actions: readonly Action[]): number {
+    const stream = this.stream(consumer);
     const lists = this.#lists;
     const n = lists.keys.push(key) - 1;
     this.#listIndex.set(key, n);
     for (const a of actions) {
-      lists.acts.push(compileAction(a, this, stream));
+      const compile = this.#features.actions.get(a.do);
+      if (!compile) throw new NotInThisBuild(`the action "${a.do}"`, key);
+      lists.acts.push(compile(a as never, this, stream));
       lists.after.push(a.after ?? 0);
       lists.goes.push(a.do === 'go');
     }
     lists.first.push(lists.acts.length);
     lists.delayed.push(actions.some((a) => (a.after ?? 0) > 0));
-    lists.place.push(this.#placeOf(key));
+    lists.place.push(this.placeOf(key));
     return n;
   }
 
-  /** The place of what is spawned in which something of this name lies; −1 for none. */
-  #placeOf(key: string): number {
+  placeOf(key: string): number {
     if (!key.includes('#')) return -1;
-    this.#placeIndex ??= numbered(this.#expansion.places);
+    this.#placeIndex ??= numbered(this.expansion.places);
     return this.#placeIndex.get(key.slice(0, key.indexOf('/'))) ?? -1;
   }
   #placeIndex: ReadonlyMap<string, number> | null = null;
@@ -405,7 +385,7 @@ class Compiler implements Names {
       clip,
       data: clipData(clip),
       cueTimes: clip.cues.length === 0 ? NO_CUES : Float64Array.from(clip.cues, (q) => q.t).sort(),
-      cueActions: clip.cues.map((q) => this.#list(q.id, q.id, q.actions)),
+      cueActions: clip.cues.map((q) => this.list(q.id, q.id, q.actions)),
     };
   }
 
@@ -442,23 +422,23 @@ class Compiler implements Names {
       const blend =
         typeof state.play !== 'object' || 'clip' in state.play
           ? null
-          : compileBlend(state.play, this.#places.get(`${lane.id}/`) ?? -1, this, clips, own);
-      const follow = play ? (this.#places.get(`${lane.id}/${play.clip}`) ?? -1) : -1;
+          : this.#features.blend(state, this.#driven.get(`${lane.id}/`) ?? null, this, clips, own);
+      const driven = play ? (this.#driven.get(`${lane.id}/${play.clip}`) ?? null) : null;
       return {
         state,
         kind: state.play === 'hold' ? HOLD : blend ? BLEND : clip < 0 ? REST : PLAY,
         blend,
         clip,
-        // What follows goes by its source, not by time.
-        follow,
-        speed: follow >= 0 ? 0 : typeof play?.speed === 'number' ? play.speed : 1,
-        speedSignal: follow < 0 && typeof play?.speed === 'object' ? this.signal(play.speed.signal) : -1,
+        // What is driven does not go by time.
+        driven,
+        speed: driven ? 0 : typeof play?.speed === 'number' ? play.speed : 1,
+        speedSignal: !driven && typeof play?.speed === 'object' ? this.signal(play.speed.signal) : -1,
         from: play?.from ?? 'start',
         trackSlots,
         trackValues: trackSlots.map((slot) => slots.values[slot] ?? -1),
         keyed: keyedSlots(trackSlots, slots),
-        entryActions: state.onEntry?.length ? this.#list(`${state.id}/entry`, state.id, state.onEntry) : -1,
-        exitActions: state.onExit?.length ? this.#list(`${state.id}/exit`, state.id, state.onExit) : -1,
+        entryActions: state.onEntry?.length ? this.list(`${state.id}/entry`, state.id, state.onEntry) : -1,
+        exitActions: state.onExit?.length ? this.list(`${state.id}/exit`, state.id, state.onExit) : -1,
         ways: [...ways.filter((w) => w.source === i + 1), ...ways.filter((w) => w.source === 0)],
       };
     });
@@ -479,7 +459,7 @@ class Compiler implements Names {
       adds: lane.blend === 'add',
       amount: typeof lane.amount === 'number' ? lane.amount : 1,
       amountSignal: typeof lane.amount === 'number' ? -1 : this.signal(lane.amount.signal),
-      stream: this.#stream(lane.id),
+      stream: this.stream(lane.id),
       pulses: Int32Array.from(pulses),
       firstSlot,
       firstSource,
@@ -503,7 +483,7 @@ class Compiler implements Names {
     const trackSlots = this.#bind((clips[number] as ClipProgram).clip, at, slots);
     const trackValues = trackSlots.map((slot) => slots.values[slot] ?? -1);
     const none: State = { id, name: '', play: 'rest' };
-    const idle = { follow: -1, blend: null, entryActions: -1, exitActions: -1, ways: [] };
+    const idle = { driven: null, blend: null, entryActions: -1, exitActions: -1, ways: [] };
     const states: StateProgram[] = [
       {
         ...{ ...idle, state: none, kind: REST, clip: -1, speed: 1, speedSignal: -1, from: 'start' },
@@ -558,14 +538,16 @@ class Compiler implements Names {
       (i) => this.#signals[i]?.type === 'pulse',
     );
     for (const p of own) if (!pulses.includes(p)) pulses.push(p);
+    const tests = compileTests(when, this, this.#features, transition.id);
     return {
       transition,
       number,
       target: stateIndex.get(to) ?? 0,
       source: from === '*' ? 0 : 1 + (stateIndex.get(from) ?? 0),
       onKey: on === null ? '' : JSON.stringify(Object.entries(on).sort()),
-      when: compileConditions(when, this),
-      reads: readsOf(when, this),
+      when: allOf(tests),
+      tests,
+      reads: readsOf(when, this, this.#features),
       eventless: on === null || pulse >= 0,
       pulse,
       pulses: own.map((p) => pulses.indexOf(p)),
@@ -580,7 +562,7 @@ class Compiler implements Names {
 
   /** Which slot each track of a clip writes when it is played at `root`. */
   #bind(clip: Clip, root: number, slots: SlotTable): Int32Array {
-    const elsewhere = this.#objects[root]?.id !== clip.root;
+    const elsewhere = this.objects[root]?.id !== clip.root;
     return Int32Array.from(clip.tracks, (track) => {
       const object = elsewhere ? this.#byPath(clip.root, track.object, root) : this.object(track.object);
       const info = propertyInfo(track.property);
@@ -591,15 +573,15 @@ class Compiler implements Names {
   /** The object below `root` with the same path of names as `object` has below `from`; −1 when there is none. */
   #byPath(from: string, object: string, root: number): number {
     const names: string[] = [];
-    let o = this.#piece.objects[object];
+    let o = this.piece.objects[object];
     while (o && o.id !== from) {
       names.unshift(o.name);
-      o = o.parent === null ? undefined : this.#piece.objects[o.parent];
+      o = o.parent === null ? undefined : this.piece.objects[o.parent];
     }
     if (!o) return -1;
     let at = root;
     for (const name of names) {
-      at = this.#childNamed(this.#objects[at]?.id ?? '', name);
+      at = this.#childNamed(this.objects[at]?.id ?? '', name);
       if (at < 0) return -1;
     }
     return at;
@@ -609,7 +591,7 @@ class Compiler implements Names {
   #children: Map<string, number> | null = null;
   #childNamed(parent: string, name: string): number {
     this.#children ??= new Map(
-      this.#objects.map((o, i): [string, number] => [`${o.parent}/${o.name}`, i]).reverse(),
+      this.objects.map((o, i): [string, number] => [`${o.parent}/${o.name}`, i]).reverse(),
     );
     return this.#children.get(`${parent}/${name}`) ?? -1;
   }
@@ -619,11 +601,9 @@ class Compiler implements Names {
       reaction: r,
       ...{ id: r.id, of: r.object, event: r.on.event, after: r.after },
       ...{ cooldown: r.cooldown, limited: r.limit !== 'always' },
-      ...{ first: r.on.after ?? r.on.every ?? 0, every: r.on.every ?? 0, jitter: r.on.jitter ?? 0 },
       object: this.object(r.object),
-      when: compileConditions(r.when, this),
-      actions: this.#list(r.id, r.id, r.actions),
-      jitterStream: r.on.jitter ? this.#stream(`${r.id}/jitter`) : -1,
+      when: allOf(compileTests(r.when, this, this.#features, r.id)),
+      actions: this.list(r.id, r.id, r.actions),
     };
   }
 }

@@ -5,9 +5,12 @@
 import { SAME_DATE, TICKS_PER_SECOND, tickTime } from '../base/index.ts';
 import type { SignalValue } from '../model/index.ts';
 import type { Agenda } from './agenda.ts';
-import { Jumps } from './jumps.ts';
+import type { QueuedEvent } from './events.ts';
+import { findObject } from './input.ts';
+import type { RunParts } from './parts.ts';
+import { type PhaseLists, phaseLists } from './phases.ts';
 import type { LaneProgram, Program, StateProgram } from './program.ts';
-import { isObjectThere, trueName } from './spawned.ts';
+import { firstDueOf, isObjectThere, isThere, placeName, trueName } from './spawned.ts';
 import { type Due, NEXT_REC, NEXT_SEQ, type RunState } from './state.ts';
 import { type Cause, NO_CAUSE, type TraceFields, type TraceRecord } from './trace.ts';
 
@@ -35,18 +38,48 @@ export type Requester = number;
 export const NOBODY: Requester = Number.NaN;
 export const listAsks = (list: number): Requester => (list < 0 ? NOBODY : -1 - list);
 
-/** A raised event waiting to be served. */
-export interface QueuedEvent {
-  readonly rec: TraceRecord;
-  readonly depth: number;
-  /** Number of the object it happened to, −1 for none. */
-  readonly object: number;
-  /** For `state.done`: the entry it belongs to. */
-  readonly entry: number;
-  /** Number of the object that was noticed, −1 for none. */
-  readonly other: number;
+/** Who is told of what changes at once, before it does: it compares when the instant is over. */
+export interface Discontinuities {
+  /** The value at `at` is about to be changed by something other than time; lane i is about to be led elsewhere. */
+  touch(at: number): void;
+  touchLane(i: number): void;
+  /** A signal is about to change: lanes may count, or blend, by it. */
+  touchSignal(signal: number): void;
+  endDate(): void;
+  /** All that is in a run is anew, after an edit. */
+  all(): void;
+}
+const NOBODY_ASKS: Discontinuities = {
+  touch: () => {},
+  touchLane: () => {},
+  touchSignal: () => {},
+  endDate: () => {},
+  all: () => {},
+};
+
+/** What features do for one another; each begins as it is without the feature that does it. */
+export interface Services {
+  /** How far an object was dragged from its base along an axis (0, 1, 2), px. */
+  wayDragged: (object: number, axis: number) => number;
+  /** Whether the press that is under way has become a drag; which object moves by it, −1 for none; along which axes, `xz`. */
+  isDragging: () => boolean;
+  dragged: () => number;
+  draggedAlong: () => string;
+  /** The zones that have an object in them, by id. */
+  zonesOf: (object: number) => readonly string[];
+  /** Whether anything stops what moves; and how far an object comes that would go by `way` in the world, px, written to `way`. */
+  blocks: () => boolean;
+  stop: (object: number, way: Float64Array, along: string) => void;
 }
 
+/** What is known of the kinds of dues. */
+export interface DueTable {
+  number(name: string): number;
+  /** The place of what is spawned that asked for one; −1 for the piece itself. */
+  placeOf(program: Program, what: number, index: number): number;
+}
+
+const NO_PHASES = phaseLists([]);
 const isOfPlace = (x: unknown): x is string => typeof x === 'string' && x.includes('#');
 
 export class Context {
@@ -58,7 +91,15 @@ export class Context {
   /** What acts when a list of actions is to: set once, by the run that puts the parts together. */
   actAll: (list: number, cause: Cause, inState: boolean) => void = () => {};
   /** Whoever changes what is on the screen tells it first. */
-  readonly jumps: Jumps = new Jumps(this);
+  jumps: Discontinuities = NOBODY_ASKS;
+  readonly services: Services = {
+    ...{ wayDragged: () => 0, isDragging: () => false, dragged: () => -1, draggedAlong: () => '' },
+    ...{ zonesOf: () => [], blocks: () => false, stop: () => {} },
+  };
+  /** What features do, and the same by phase: set once, by the run that puts the parts together. */
+  parts: RunParts = {};
+  phases: PhaseLists = NO_PHASES;
+  readonly #dues: DueTable;
 
   /** The date being served, and the same with what counts as one date with it; in rows, which cost no memory. */
   readonly clock = new Float64Array(1);
@@ -88,7 +129,8 @@ export class Context {
   /** Records of this tick, for naming the ring of a storm. */
   readonly recent: TraceRecord[] = [];
 
-  constructor(program: Program, state: RunState, agenda: Agenda) {
+  constructor(program: Program, state: RunState, agenda: Agenda, dues: DueTable) {
+    this.#dues = dues;
     this.program = program;
     this.state = state;
     this.agenda = agenda;
@@ -234,6 +276,60 @@ export class Context {
     }
     return out as unknown as TraceRecord;
   }
+
+  /** The record of an input, which has no cause. */
+  recordInput(fields: Omit<TraceFields, 'kind'>): Cause {
+    return { rec: this.raise({ kind: 'input', ...fields }, NO_CAUSE).id, depth: 0 };
+  }
+
+  /**
+   * An object by its id or name, of what was spawned by that of the one that is there: its id, and its number, −1 for none,
+   * whose id is the text itself.
+   */
+  find(text: string): [id: string, object: number] {
+    const { program, state } = this;
+    const id = findObject(program.piece, placeName(program, state, text))?.id ?? text;
+    return [id, program.objectIndex.get(id) ?? -1];
+  }
+
+  /** The number of a kind of due, by its name. */
+  dueNumber(name: string): number {
+    return this.#dues.number(name);
+  }
+
+  /** Whether what is due was asked for by what has gone since. */
+  isStale({ what, index, seq }: Pick<Due, 'what' | 'index' | 'seq'>): boolean {
+    const { program, state } = this;
+    if (program.spawns.places.length === 0) return false;
+    const place = this.#dues.placeOf(program, what, index);
+    return place >= 0 && (!isThere(state, place) || seq < firstDueOf(state, place));
+  }
+
+  /** Drops what is due next while it was asked for by what has gone. */
+  dropStale(): void {
+    const { program, state } = this;
+    if (program.spawns.places.length === 0) return;
+    while (state.dueCount > 0 && this.isStale(state.dueAt(0))) state.takeDue();
+  }
+
+  /**
+   * What was asked for by what has gone is dropped when its turn comes; where much of such waits, all of it at once, so that
+   * what waits does not grow with all that ever came.
+   */
+  dropStaleDues(): void {
+    const { state } = this;
+    if (state.dueCount <= 64 || state.dueCount <= 2 * this.#kept) return;
+    const left: Due[] = [];
+    for (let i = 0; i < state.dueCount; i++) {
+      const d = state.dueAt(i);
+      if (!this.isStale(d)) left.push(d);
+    }
+    while (state.dueCount > 0) state.takeDue();
+    for (const d of left) state.addDue(d);
+    this.#kept = left.length;
+  }
+  /** How many dues were left when they were last gone through. */
+  #kept = 0;
 
   /** What is to happen at a date; of two at one date the one laid first. */
   addDue({ t, what, index, action, n, cause }: Omit<Due, 'seq'>): void {

@@ -2,8 +2,8 @@
 import { crossingPosition, dateOf, fold, meets, newPlay, skipTo } from '../anim/index.ts';
 import { SAME_DATE } from '../base/index.ts';
 import type { Clip } from '../model/index.ts';
-import { metIn } from './blending.ts';
 import type { Context } from './context.ts';
+import { metIn } from './met.ts';
 import { BLEND, type BlendProgram, type ClipProgram, type StateProgram } from './program.ts';
 import type { Cause } from './trace.ts';
 

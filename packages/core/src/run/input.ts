@@ -50,3 +50,9 @@ export function objectPath(piece: Piece, id: string): string {
     names.unshift(o.name);
   return names.join('/');
 }
+
+/** The id of a record of a table, told by that or by its name; the text itself where there is none. */
+export function idOf(records: Readonly<Record<string, { id: string; name: string }>>, text: string): string {
+  if (Object.hasOwn(records, text)) return text;
+  return Object.values(records).find((r) => r.name === text)?.id ?? text;
+}

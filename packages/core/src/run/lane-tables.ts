@@ -78,12 +78,12 @@ export function laneWritersOf(
   return out;
 }
 
-export function askingOf(lanes: readonly LaneProgram[], signals: number, colliders: number): Asking {
+export function askingOf(lanes: readonly LaneProgram[], signals: number): Asking {
   const table = (n: number) => Array.from({ length: n }, (): number[] => []);
   const bySignal = table(signals);
   const byLane = table(lanes.length);
   const speedOf = table(signals);
-  const byCollider = table(colliders);
+  const byTopic = new Map<string, number[]>();
   const always: number[] = [];
   const pointer: number[] = [];
   const add = (list: number[] | undefined, i: number) => {
@@ -92,17 +92,20 @@ export function askingOf(lanes: readonly LaneProgram[], signals: number, collide
   lanes.forEach((lane, i) => {
     for (const s of lane.states) {
       if (s.speedSignal >= 0) add(speedOf[s.speedSignal], i);
-      if (s.blend) for (const signal of [s.blend.signal, ...s.blend.amountSignals]) add(speedOf[signal], i);
+      if (s.blend) for (const signal of s.blend.signals) add(speedOf[signal], i);
       for (const { eventless, pulse, reads } of s.ways) {
         if (!eventless) continue;
         if (pulse >= 0) add(bySignal[pulse], i);
         for (const signal of reads.signals) add(bySignal[signal], i);
         for (const other of reads.lanes) add(byLane[other], i);
-        for (const zone of reads.colliders) add(byCollider[zone], i);
+        for (const { topic } of reads.topics) {
+          if (!byTopic.has(topic)) byTopic.set(topic, []);
+          add(byTopic.get(topic), i);
+        }
         if (reads.time) add(always, i);
         if (reads.pointer) add(pointer, i);
       }
     }
   });
-  return { bySignal, byLane, byCollider, always, pointer, speedOf };
+  return { bySignal, byLane, byTopic, always, pointer, speedOf };
 }

@@ -22,8 +22,7 @@ import {
 } from '../anim/index.ts';
 import { SAME_DATE } from '../base/index.ts';
 import { CH_OPACITY, CHANNELS, type Clip } from '../model/index.ts';
-import { amountBy, sampleBlend } from './blending.ts';
-import { isFollowed, poseFollows } from './followed.ts';
+import { amountBy } from './amount.ts';
 import { listMovers, poseMotors, poseTweens } from './moving.ts';
 import { BLEND, HOLD, type LaneProgram, PLAY, type Program, REST, type StateProgram } from './program.ts';
 import { DIRECTS, PUTS, type RunState } from './state.ts';
@@ -168,7 +167,7 @@ export function laneGives(
     outV[k] = held ? (s.heldV[first + k] as number) : 0;
     outW[k] = held ? (s.heldW[first + k] as number) : 0;
   }
-  if (active?.blend) sampleBlend(program, s, lane, active.blend, active.keyed, i * 2, clock, outV, outW);
+  if (active?.blend) active.blend.sample(program, s, lane, active.keyed, i * 2, clock, outV, outW);
   else if (active?.kind === PLAY) samplePlay(program, s, lane, active, i * 2, clock, outV, outW, s.startV);
   // What a holding state keeps, it keeps from the first instant: there is nothing to fade.
   if (active?.kind === HOLD || !fadeRuns(s, i, clock)) return;
@@ -178,7 +177,7 @@ export function laneGives(
     oldW[k] = s.fromW[first + k] as number;
   }
   const fading = lane.states[s.fadeState[i] as number];
-  if (fading?.blend) sampleBlend(program, s, lane, fading.blend, fading.keyed, i * 2 + 1, clock, oldV, oldW);
+  if (fading?.blend) fading.blend.sample(program, s, lane, fading.keyed, i * 2 + 1, clock, oldV, oldW);
   else if (fading) samplePlay(program, s, lane, fading, i * 2 + 1, clock, oldV, oldW, s.fadeStartV);
   fadeProgress(s, i, clock);
   const f = progress[0] as number;
@@ -248,7 +247,7 @@ export function poseValues(program: Program, s: RunState, clock: Float64Array): 
   }
   const { firstDirect } = program;
   for (let i = 0; i < firstDirect; i++) if (!layPlain(program, s, i, clock)) layLane(program, s, i, clock);
-  poseFollows(program, s);
+  program.driver?.pose(s);
   poseTweens(program, s, clock);
   const puts = s.one[PUTS] as number;
   for (let k = 0; k < puts; k++) {
@@ -384,7 +383,7 @@ export function heldAbove(
   i: number,
   clock: Float64Array,
 ): boolean {
-  if (isFollowed(program, s, at)) return true;
+  if (program.driver?.sets(s.parts, at)) return true;
   const directs = directsOf(s);
   const own = directs.indexOf(i);
   for (const j of program.laneWriters.get(at) ?? []) {

@@ -11,10 +11,10 @@ import {
 } from '../anim/index.ts';
 import { clamp } from '../base/index.ts';
 import { drawWeighted } from '../logic/index.ts';
-import { heaviest, metIn, passRate } from './blending.ts';
 import type { Context } from './context.ts';
 import type { Fade } from './fade.ts';
 import { belowLane, fadeRuns, gainOfPlay, heldAbove, laneGives } from './layers.ts';
+import { metIn } from './met.ts';
 import { letGo, putNow } from './moving.ts';
 import { onScreen } from './on-screen.ts';
 import {
@@ -370,8 +370,8 @@ export class Motion {
 
   #beginBlend(i: number, b: BlendProgram): void {
     const { state, program, t } = this.#run;
-    state.heavy[i] = heaviest(program, state, b);
-    const speed = b.common ? Math.min(passRate(program, state, b), MAX_SPEED) : 1;
+    state.heavy[i] = b.heaviest(program, state);
+    const speed = b.common ? Math.min(b.passRate(program, state), MAX_SPEED) : 1;
     state.writePlay(i * 2, newPlay(0, t, speed));
   }
 
@@ -384,7 +384,7 @@ export class Motion {
       const play = this.#play;
       state.readPlay(i * 2, play);
       this.#rerate(play, b, met);
-      const now = heaviest(program, state, b);
+      const now = b.heaviest(program, state);
       if (now !== state.heavy[i]) {
         // What this one would have met before is over.
         state.heavy[i] = now;
@@ -407,7 +407,7 @@ export class Motion {
 
   #rerate(play: Playhead, b: BlendProgram, { clip, data, cueTimes }: ClipProgram): void {
     if (!b.common) return;
-    const rate = Math.min(passRate(this.#run.program, this.#run.state, b), MAX_SPEED);
+    const rate = Math.min(b.passRate(this.#run.program, this.#run.state), MAX_SPEED);
     rebase(play, this.#run.t, rate, data.duration, clip.loop, cueTimes);
   }
 

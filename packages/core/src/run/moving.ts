@@ -5,7 +5,7 @@
 import { easeInPlace, HOLD, isStepped, LINEAR, MIX_COLOR, MIX_SWITCH } from '../anim/index.ts';
 import { clamp, SAME_DATE } from '../base/index.ts';
 import type { Program } from './program.ts';
-import { MOTOR_ROW, TWEEN_ROW } from './rows.ts';
+import { MOTOR_ROW, TWEEN_ROW } from './row-widths.ts';
 import type { RunState } from './state.ts';
 
 const NONE = 0;

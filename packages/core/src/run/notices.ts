@@ -1,6 +1,6 @@
 /**
- * What one noticing has found, zones and touches alike, told in one order: by the date at which it came about, of one date
- * leaves and ends first, then by collider in the document's order, then by thing in the tree's.
+ * What one look at a pose has found, overlaps and contacts alike, logged in one order: by the instant at which it came
+ * about, of one instant ends first, then by collider in the document's order, then by thing in the tree's.
  */
 import type { EventName } from '../model/index.ts';
 import type { Context } from './context.ts';
@@ -10,7 +10,7 @@ export interface Found {
   readonly event: EventName;
   /** Whether it is the beginning of something, not its end. */
   readonly begins: boolean;
-  /** Its date, seconds. */
+  /** Its instant, seconds. */
   readonly at: number;
   readonly collider: string;
   /** The collider's number in document order. */
@@ -18,8 +18,9 @@ export interface Found {
   /** Numbers of the collider's object, and of the thing. */
   readonly object: number;
   readonly thing: number;
-  /** Of a zone its number, for whoever asks what it has noticed; −1 for a blocker. */
-  readonly zone: number;
+  /** What conditions may have asked, by its name, and who keeps the record that tells of it. */
+  readonly topic?: string;
+  readonly logged?: (rec: number) => void;
 }
 
 export class Notices {
@@ -40,18 +41,15 @@ export class Notices {
     if (found.length === 0) return;
     this.#found = [];
     const run = this.#run;
-    const { program, state } = run;
+    const { asking, objects } = run.program;
     found.sort(
       (x, y) => x.at - y.at || Number(x.begins) - Number(y.begins) || x.order - y.order || x.thing - y.thing,
     );
-    for (const { zone } of found) run.agenda.markThose(program.asking.byCollider[zone]);
-    for (const { event, collider, object, thing, at, zone } of found) {
-      const ids = {
-        object: program.objects[object]?.id as string,
-        other: program.objects[thing]?.id as string,
-      };
+    for (const { topic } of found) if (topic !== undefined) run.agenda.markThose(asking.byTopic.get(topic));
+    for (const { event, collider, object, thing, at, logged } of found) {
+      const ids = { object: objects[object]?.id as string, other: objects[thing]?.id as string };
       const rec = run.raise({ kind: 'event', event, collider, ...ids, at }, cause);
-      if (zone >= 0) state.zoneRec[zone] = rec.id;
+      logged?.(rec.id);
       run.queueEvent(rec, cause, object, -1, thing);
     }
   }

@@ -1,7 +1,6 @@
 /** What one number on the screen is at any date: asked by what begins from it, not by the pose. */
 import { clamp } from '../base/index.ts';
 import { CH_OPACITY, CHANNELS } from '../model/index.ts';
-import { followed, isFollowed } from './followed.ts';
 import { belowLane, belowMany, fadeRuns } from './layers.ts';
 import { hasMotor, motorPart, putNow } from './moving.ts';
 import { HOLD, type LaneProgram, type Program } from './program.ts';
@@ -19,7 +18,7 @@ export function allOnScreen(program: Program, s: RunState, at: number, clock: Fl
 
 /** Whether anything sets the value at `at` at date `clock[0]`, at a place that is in `program.laneWriters`. */
 export function isWritten(program: Program, s: RunState, at: number, clock: Float64Array): boolean {
-  if (s.isPut(at) || isFollowed(program, s, at) || hasMotor(program, s, at)) return true;
+  if (s.isPut(at) || program.driver?.sets(s.parts, at) || hasMotor(program, s, at)) return true;
   for (const i of program.laneWriters.get(at) ?? []) {
     const lane = program.lanes[i] as LaneProgram;
     const slot = lane.slots.indexOf(at);
@@ -33,7 +32,8 @@ export function isWritten(program: Program, s: RunState, at: number, clock: Floa
 
 function beforeMotors(program: Program, s: RunState, at: number, clock: Float64Array): number {
   if (s.isPut(at)) return putNow(program, s, at, clock);
-  if (isFollowed(program, s, at)) return followed(program, s, at);
+  const { driver } = program;
+  if (driver?.sets(s.parts, at)) return driver.value(s.parts, at);
   return belowLane(program, s, at, program.lanes.length, clock);
 }
 
@@ -45,10 +45,11 @@ export function allOnScreenAt(
   clock: Float64Array,
   out: Float64Array,
 ): void {
+  const { driver } = program;
   belowMany(program, s, places, clock, out);
   for (const [at, place] of places) {
     if (s.isPut(at)) out[place] = putNow(program, s, at, clock);
-    else if (isFollowed(program, s, at)) out[place] = followed(program, s, at);
+    else if (driver?.sets(s.parts, at)) out[place] = driver.value(s.parts, at);
     out[place] = bounded(at, (out[place] as number) + motorPart(program, s, at, clock));
   }
 }

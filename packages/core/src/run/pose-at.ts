@@ -1,7 +1,6 @@
 /** Poses outside a run: the base, or a clip at a place, for the view while working and for pictures. */
 import { MIX_COLOR, sampleTrack, valueAt } from '../anim/index.ts';
 import { composeLocal, MAT, multiply, oklabToRgb, rgbToHex, transformPoint } from '../base/index.ts';
-import { toNumber } from '../logic/index.ts';
 import {
   CHANNELS,
   fitsSignal,
@@ -10,13 +9,8 @@ import {
   type PropertyValue,
   propertyInfo,
   type SignalValue,
-  textNumber,
   textOf,
-  type Vec3,
-  wordsOf,
 } from '../model/index.ts';
-import { worldMatrices } from '../world/index.ts';
-import { mapFollowed } from './followed.ts';
 import { boundAmounts } from './layers.ts';
 import type { ClipProgram, Program } from './program.ts';
 import { boundValue } from './spawned.ts';
@@ -34,7 +28,7 @@ export function poseClip(program: Program, clipId: string | null, place: number,
   c?.clip.tracks.forEach((_, i) => {
     poseTrack(program, c, i, place, out);
   });
-  if (c && program.follows.length > 0) poseFollowed(program, out);
+  if (c) program.driver?.poseAtRest(out, signalsIn(program, out));
   boundAmounts(out);
 }
 
@@ -58,45 +52,6 @@ function signalsIn(program: Program, values: Float64Array): SignalValue[] {
   }
   return out;
 }
-
-/** Writes what follows signals and distances. */
-function poseFollowed(program: Program, out: Float64Array): void {
-  const signals = signalsIn(program, out);
-  let worlds: Float64Array | null = null;
-  const pivotAt = (object: number): Vec3 => {
-    worlds ??= worldsOf(program, out);
-    const at = object * CHANNELS + 9;
-    transformPoint(
-      pivot,
-      0,
-      worlds,
-      object * MAT,
-      out[at] as number,
-      out[at + 1] as number,
-      out[at + 2] as number,
-    );
-    return [...pivot] as unknown as Vec3;
-  };
-  for (const f of program.follows) {
-    if (f.at < 0) continue;
-    const { source, from, to, clamp: stays } = f.follow;
-    let value: SignalValue = 0;
-    if ('signal' in source) value = signals[f.signal] ?? 0;
-    else if ('distance' in source && f.a >= 0 && f.b >= 0) {
-      const [a, b] = [pivotAt(f.a), pivotAt(f.b)];
-      value = Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]);
-    }
-    const mapped = from && to ? mapFollowed(toNumber(value), from, to, stays) : value;
-    out[f.at] = f.words ? textNumber(wordsOf(mapped)) : toNumber(mapped);
-  }
-}
-
-function worldsOf(program: Program, values: Float64Array): Float64Array {
-  const out = new Float64Array(program.objects.length * MAT);
-  worldMatrices(out, program.geometry.parent, values);
-  return out;
-}
-const pivot = new Float64Array(3);
 
 function poseTrack(program: Program, c: ClipProgram, i: number, place: number, out: Float64Array): void {
   const track = c.clip.tracks[i];

@@ -1,28 +1,25 @@
 /** A piece compiled for running, as `compile.ts` makes it: records as numbers and flat arrays; names and ids stay for the trace. */
 import type { ClipData, Tracks } from '../anim/index.ts';
-import type { Reads, Test } from '../logic/index.ts';
 import type {
-  Blocker,
   Clip,
-  Collider,
-  CueSheet,
-  Effect,
   EventName,
-  Follow,
   Lane,
   Piece,
   PlayFrom,
   Reaction,
   SceneObject,
-  SheetCue,
   Signal,
+  SignalValue,
   State,
   Transition,
 } from '../model/index.ts';
-import type { Geometry, ZoneShape } from '../world/index.ts';
-import type { Act } from './acts.ts';
+import type { Geometry } from '../world/index.ts';
+import type { Act } from './deeds.ts';
+import type { Reads, Test } from './facts.ts';
 import type { Fade } from './fade.ts';
 import type { Listeners } from './listening.ts';
+import type { Features, ProgramParts, StateParts } from './parts.ts';
+import type { RowMaker } from './rows.ts';
 import type { Spawns } from './spawn-program.ts';
 
 export const REST = 0;
@@ -41,26 +38,62 @@ export interface ClipProgram {
   readonly cueActions: readonly number[];
 }
 
-/** Several clips at once, by weights. */
+/** What blends ask of a state. */
+export interface BlendState {
+  readonly signals: Float64Array;
+  readonly plays: Float64Array;
+  readonly base: Float64Array;
+  readonly parts: StateParts;
+}
+
+/** Several clips at once, by weights; `row`: the play's, of which a lane has two. */
 export interface BlendProgram {
+  /** Numbers of its clips. */
   readonly clips: Int32Array;
-  /** Of a range the places of its clips on it, rising; null of a stack. */
-  readonly at: Float64Array | null;
-  /** The number signal of a range, and the follow that gives its number instead; −1 for none. */
-  readonly signal: number;
-  readonly follow: number;
-  /** Of a stack the amounts, and the number signals that give them instead, −1 for none. */
-  readonly amounts: Float64Array;
-  readonly amountSignals: Int32Array;
+  /** The signals by which it may weigh. */
+  readonly signals: readonly number[];
   /** All are gone through together: the play counts passes, one a whole. */
   readonly common: boolean;
-  /** By clip, the slot of each of its tracks. */
-  readonly slots: readonly Int32Array[];
   /** What is met of each clip; with a common phase as of one that lasts 1. */
   readonly met: readonly ClipProgram[];
-  /** Whether none of them loops, and the length of the longest. */
+  /** Whether none of them loops, and the length of the longest, seconds. */
   readonly once: boolean;
   readonly longest: number;
+  /** The place among its clips of the one that counts most; of equals the last. */
+  heaviest(program: Program, s: BlendState): number;
+  /** How many passes a second a common phase makes. */
+  passRate(program: Program, s: BlendState): number;
+  /** Where a clip stands in it, seconds; NaN where it does not count. */
+  placeOf(program: Program, s: BlendState, clip: number, row: number, clock: Float64Array): number;
+  /** Samples it into rows of the lane's slots, as weight × value and weight. `keyed`: 1 for each slot that some clip writes. */
+  sample(
+    program: Program,
+    s: BlendState,
+    lane: LaneProgram,
+    keyed: Uint8Array,
+    row: number,
+    clock: Float64Array,
+    outV: Float64Array,
+    outW: Float64Array,
+  ): void;
+}
+
+/** What gives a number instead of time, or of a signal. */
+export interface Driven {
+  /** NaN until it gives one. */
+  value(parts: StateParts): number;
+}
+
+/** What sets values above all lanes, and below what is put. */
+export interface Driver {
+  /** Writes all that it sets. */
+  pose(s: { readonly values: Float64Array; readonly parts: StateParts; setAlone(at: number): void }): void;
+  /** Whether it sets the value at `at`, to what, and by which record. */
+  sets(parts: StateParts, at: number): boolean;
+  value(parts: StateParts, at: number): number;
+  recordOf(at: number): string;
+  /** As `pose`, outside a run: what is told of without one, as it comes to rest. */
+  poseAtRest(values: Float64Array, signals: readonly SignalValue[]): void;
 }
 
 export interface StateProgram {
@@ -73,8 +106,8 @@ export interface StateProgram {
   readonly speed: number;
   readonly speedSignal: number;
   readonly from: PlayFrom;
-  /** Number of the follow that gives the place in the clip instead of time; −1 for none. */
-  readonly follow: number;
+  /** What gives the place in the clip instead of time. */
+  readonly driven: Driven | null;
   /** Slot of the lane that each track of the clip writes; −1 where its object is missing here. */
   readonly trackSlots: Int32Array;
   /** Index into the values of each track, likewise. */
@@ -96,7 +129,9 @@ export interface TransitionProgram {
   readonly source: number;
   /** Equal for transitions that listen to the same thing. */
   readonly onKey: string;
+  /** Whether all its conditions hold, and each. */
   readonly when: Test;
+  readonly tests: readonly Test[];
   readonly reads: Reads;
   /** Whether it goes without an event: it waits for none, or for a remembered pulse. */
   readonly eventless: boolean;
@@ -159,133 +194,9 @@ export interface ReactionProgram {
   readonly cooldown: number;
   readonly after: number;
   readonly limited: boolean;
-  /** Of a timer the first date and how long from one to the next, seconds, 0 where there is no next. */
-  readonly first: number;
-  readonly every: number;
-  readonly jitter: number;
   readonly object: number;
   readonly when: Test;
   readonly actions: number;
-  readonly jitterStream: number;
-}
-
-/** What notices things. */
-export interface ColliderProgram {
-  readonly collider: Exclude<Collider, Blocker>;
-  /** Its number among all colliders, in document order. */
-  readonly order: number;
-  readonly shape: ZoneShape;
-  /** Index into the values of its switch, where something writes that; −1: it is as its record says. */
-  readonly switchAt: number;
-  /** Its owner: the number of the object, and its place among `Meeting.nodes`. */
-  readonly object: number;
-  readonly owner: number;
-  /** By node its rank among the things with its tags, −1 for what it does not notice. Its owner may be among them. */
-  readonly rank: Int32Array;
-  /** Where its pairs with those begin in the state's row of pairs, and how many there are. */
-  readonly firstPair: number;
-  readonly count: number;
-}
-
-/** Who may meet whom. */
-export interface Meeting {
-  readonly colliders: readonly ColliderProgram[];
-  readonly index: ReadonlyMap<string, number>;
-  readonly pairs: number;
-  /** Owners, things, and all above either, in the order of the tree, by number; and of each the node above it, or −1. */
-  readonly nodes: Int32Array;
-  readonly above: Int32Array;
-  readonly nodeOf: ReadonlyMap<number, number>;
-  /** All that some zone may notice, by number. */
-  readonly things: readonly number[];
-  readonly lanes: readonly MeetingLane[];
-}
-
-/** A lane that writes places, turns, sizes or pivots of nodes. */
-export interface MeetingLane {
-  readonly lane: number;
-  /** Those values. */
-  readonly places: readonly number[];
-  /** By state where its clip makes one of them jump: seconds in the clip, null for the turn of a loop; null: nowhere. */
-  readonly jumps: readonly (readonly { readonly t: number | null; readonly at: number }[])[] | null;
-  /** The signals by which the lane counts, or its blends do. */
-  readonly weighedBy: readonly number[];
-}
-
-/** What follows, and what it goes after. */
-export interface FollowProgram {
-  readonly follow: Follow;
-  /** Index into the values of the property that follows; −1 where a clip does. */
-  readonly at: number;
-  /** Its value is words. */
-  readonly words: boolean;
-  /** Lane and clip whose place follows, or lane alone whose blend does; −1 for none. */
-  readonly lane: number;
-  readonly clip: number;
-  /** Numbers of what the source names: a signal, or objects; −1 for none, and for the pointer. */
-  readonly signal: number;
-  readonly a: number;
-  readonly b: number;
-  /** The part of the way that is made up in one tick, 0–1. */
-  readonly part: number;
-}
-
-/** What can be dragged while it runs: its own `drag`, or the axes along which something follows it. */
-export interface DragProgram {
-  readonly object: number;
-  /** Which of x, y and z it goes along. */
-  readonly axes: readonly number[];
-  /** Least and greatest way from its base, by axis: six numbers. */
-  readonly limits: readonly number[];
-  readonly moves: boolean;
-  readonly back: {
-    readonly seconds: number;
-    readonly curve: number;
-    /** Dropped into one of these zones it stays. */
-    readonly unless: readonly string[];
-  } | null;
-}
-
-/** An effect, and the curve by which a flash goes; −1 hold, −2 linear. */
-export interface EffectProgram {
-  readonly effect: Effect;
-  readonly curve: number;
-}
-
-export interface SheetProgram {
-  readonly sheet: CueSheet;
-  /** Its cues are those from `first` up to `end` of `Program.cues`, in the order of the tree. */
-  readonly first: number;
-  readonly end: number;
-}
-export interface CueProgram {
-  readonly cue: SheetCue;
-  readonly sheet: number;
-  /** Number of the cue that it is timed from, −1 for the sheet's start; whether from its end. */
-  readonly parent: number;
-  readonly after: boolean;
-  /** Number of its actions among `Program.lists`, and what of each takes time. */
-  readonly list: number;
-  readonly acts: readonly CueAct[];
-  readonly firstAct: number;
-  /** Seconds that it takes, as planned. */
-  readonly length: number;
-}
-/** What an action of a cue begins that takes time: rows of tweens, a caption, the lane of a direct play. */
-export interface CueAct {
-  readonly what: 'nothing' | 'tween' | 'caption' | 'play';
-  readonly rows: readonly number[];
-  readonly lane: number;
-  readonly seconds: number;
-}
-
-/** A blocker, and the number of its owner. */
-export interface BlockerProgram {
-  /** Its number among all colliders, in document order. */
-  readonly order: number;
-  readonly blocker: Blocker;
-  readonly switchAt: number;
-  readonly object: number;
 }
 
 export interface Program {
@@ -318,26 +229,10 @@ export interface Program {
   readonly tweenRows: ReadonlyMap<number, number>;
   readonly motorAts: readonly number[];
   readonly motorRows: ReadonlyMap<number, number>;
-  /** What follows, in the order of the document, and what can be dragged, with its number by object. */
-  readonly follows: readonly FollowProgram[];
-  readonly followIndex: ReadonlyMap<string, number>;
-  /** By place of the property, the last of those that set it. */
-  readonly followAt: ReadonlyMap<number, number>;
-  readonly drags: readonly DragProgram[];
-  readonly meeting: Meeting;
-  readonly effects: readonly EffectProgram[];
-  readonly effectIndex: ReadonlyMap<string, number>;
-  /** The answers of captions that ask, and their numbers by their ids, joined by commas. */
-  readonly answers: readonly (readonly { readonly id: string; readonly text: string }[])[];
-  readonly answersIndex: ReadonlyMap<string, number>;
-  readonly sheets: readonly SheetProgram[];
-  readonly sheetIndex: ReadonlyMap<string, number>;
-  readonly cues: readonly CueProgram[];
+  readonly driver: Driver | null;
   /** Number of the visitor's object; −1 where there is none. */
   readonly visitor: number;
-  readonly blockers: readonly BlockerProgram[];
   readonly spawns: Spawns;
-  readonly dragOf: ReadonlyMap<number, number>;
   /** The curves of tweens, in one pool; and the place of each by its name. */
   readonly curves: Float64Array;
   readonly curveAt: ReadonlyMap<string, number>;
@@ -354,6 +249,10 @@ export interface Program {
   /** Consumers of random streams; stream i takes four words from 4·i. */
   readonly streams: readonly string[];
   readonly streamIndex: ReadonlyMap<string, number>;
+  /** The features that it was compiled with, what they have of it, and their rows in a state of it. */
+  readonly features: Features;
+  readonly parts: ProgramParts;
+  readonly rowsOf: (make: RowMaker) => StateParts;
 }
 
 /**
@@ -396,8 +295,8 @@ export interface Asking {
   readonly byLane: readonly (readonly number[])[];
   /** Those that ask for what time alone may change. */
   readonly always: readonly number[];
-  /** Those that ask what a zone has noticed. */
-  readonly byCollider: readonly (readonly number[])[];
+  /** Those that ask what features tell of, by its name. */
+  readonly byTopic: ReadonlyMap<string, readonly number[]>;
   /** Those that ask for what the pointer is over or pressed on. */
   readonly pointer: readonly number[];
   /** Those that play a clip at the speed of a signal, or blend by it. */

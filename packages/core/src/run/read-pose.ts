@@ -1,14 +1,14 @@
 /** One number, colour or text of a run by name, as the command line and tests ask for it. */
 import { partOf } from '../model/index.ts';
+import { featuresOf } from './feature.ts';
 import { findObject } from './input.ts';
 import { propertyValue } from './pose-at.ts';
 import type { Run } from './run.ts';
-import { showReader } from './show-poses.ts';
 import { placeNamed } from './spawned.ts';
 
 /**
  * What tells it at any tick, or null where the text names nothing: `OBJECT.property` (`Chute/Flap.rotation.x`),
- * `INSTANCE.signal.ID`, `OBJECT.collider.ID`, what `showReader` knows, and the same of what is spawned
+ * `INSTANCE.signal.ID`, `OBJECT.collider.ID`, what features read, and the same of what is spawned
  * (`TEMPLATE#n/OBJECT.property`), which is null while that is not there.
  */
 export function poseReader(run: Run, text: string): (() => unknown) | null {
@@ -26,8 +26,10 @@ export function poseReader(run: Run, text: string): (() => unknown) | null {
 }
 
 function readerOf(run: Run, text: string): (() => unknown) | null {
-  const shows = showReader(run, text);
-  if (shows) return shows;
+  for (const f of featuresOf(run.program).list) {
+    const reader = f.read?.(run, text);
+    if (reader) return reader;
+  }
   const { piece, objectIndex, signalIndex, spawns, base } = run.program;
   for (let dot = text.indexOf('.'); dot >= 0; dot = text.indexOf('.', dot + 1)) {
     const object = findObject(piece, text.slice(0, dot));

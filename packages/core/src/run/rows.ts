@@ -1,26 +1,106 @@
-/** How many numbers the state has for a tween, a motor, a follow, and what can be dragged. */
+/**
+ * How a state is laid out: every row is asked for once, by its name and type, of a `RowMaker`. All rows lie in one buffer,
+ * so that a snapshot is a copy of that; lists, which grow, have buffers of their own and say how long they are in it.
+ */
+import { grown } from '../base/index.ts';
 
-/** Whether it is under way, date of its start, seconds, value that it comes from, goal, curve (−1 hold, −2 linear, else its place), which tweening of all it is of. */
-export const TWEEN_ROW = 7;
-/** What it is, date since which the rest holds, what was added by then, rate, acceleration, limit. */
-export const MOTOR_ROW = 6;
-/** Whether it has begun, where it stands, the source's number then. */
-export const FOLLOW_ROW = 3;
-/** Of what may meet another: its matrix in the world and the place of its pivot at the last noticing, whether it counted, whether it has jumped since, before this tick and in it. */
-export const NODE_ROW = 18;
-/** An effect that is under way: its number, what it is at (−1: the frame), date of its start, of a burst which it is and where it began (x, y, z), whether that is in the frame, of a flash whether it is shown. */
-export const SHOW_ROW = 9;
-/** A caption, or one that waits: the object, number of its words, seconds (−1: no end), number of its answers or −1, which it is of all, the record that asked for it, whether it stands, and the date since which. */
-export const CAPTION_ROW = 8;
-/** Of a cue sheet: whether it runs, which of its rounds this is, how many askings wait, the round that has ended and pauses, its start. */
-export const SHEET_ROW = 5;
-/** Of a cue of one: what has become of it, and its record. */
-export const CUE_ROW = 2;
-/** Of an action of a cue: the date at which it acted or −1, and what tells what it began from others. */
-export const CUE_ACT_ROW = 2;
-/** Of a body or a blocker in the last published pose: where its pivot, or the middle of its corners, was in the world; of a blocker whether it counted, of a body 1 + the number of its object. */
-export const STOOD_ROW = 4;
-/** Of a place where something may be spawned: whether something is, which of all of its template, since when, where its base is (x, y, z), and the number of the first due that can be of it. */
-export const SPAWN_ROW = 7;
-/** Way from base along x, y, z; where it stood when it was taken hold of, x, y, z; date since which it goes back, or −1. */
-export const DRAG_ROW = 7;
+/**
+ * Makes rows one after another in a buffer, each at a multiple of 8 bytes and full of `value`; without a buffer it only
+ * counts the bytes.
+ */
+export class RowMaker {
+  /** The buffer; empty where it only counts. */
+  readonly buffer: ArrayBuffer;
+  readonly #counts: boolean;
+  /** Bytes so far. */
+  size = 0;
+  readonly lists: RowList[] = [];
+
+  constructor(buffer: ArrayBuffer | null) {
+    this.#counts = buffer === null;
+    this.buffer = buffer ?? new ArrayBuffer(0);
+  }
+
+  floats(length: number, value = 0): Float64Array {
+    return this.#make(Float64Array, length).fill(value);
+  }
+  ints(length: number, value = 0): Int32Array {
+    return this.#make(Int32Array, length).fill(value);
+  }
+  words(length: number, value = 0): Uint32Array {
+    return this.#make(Uint32Array, length).fill(value);
+  }
+  bytes(length: number, value = 0): Uint8Array {
+    return this.#make(Uint8Array, length).fill(value);
+  }
+  /** A list of rows of `width` numbers each. */
+  list(width: number): RowList {
+    const made = new RowList(width, this.ints(1));
+    this.lists.push(made);
+    return made;
+  }
+
+  #make<T>(
+    of: { new (buffer: ArrayBuffer, at: number, length: number): T; new (length: number): T } & {
+      readonly BYTES_PER_ELEMENT: number;
+    },
+    length: number,
+  ): T {
+    const at = this.size;
+    this.size += Math.ceil((length * of.BYTES_PER_ELEMENT) / 8) * 8;
+    return this.#counts ? new of(0) : new of(this.buffer, at, length);
+  }
+}
+
+/** Rows of numbers that come and go. */
+export class RowList {
+  readonly width: number;
+  /** The rows one after another; what lies beyond `count` of them means nothing. */
+  data = new Float64Array(0);
+  readonly #count: Int32Array;
+
+  /** `count`: a row of one number in the state's buffer. */
+  constructor(width: number, count: Int32Array) {
+    this.width = width;
+    this.#count = count;
+  }
+
+  get count(): number {
+    return this.#count[0] as number;
+  }
+  /** Number k of row i. */
+  at(i: number, k: number): number {
+    return this.data[i * this.width + k] as number;
+  }
+
+  /** Adds a row at the end; returns its number. */
+  add(row: ArrayLike<number>): number {
+    const n = this.grow();
+    this.data.set(row, n * this.width);
+    return n;
+  }
+  /** Makes room for another row at the end, which the caller fills; returns its number. */
+  grow(): number {
+    const n = this.count;
+    if ((n + 1) * this.width > this.data.length) this.data = grown(this.data, (2 * n + 4) * this.width);
+    this.#count[0] = n + 1;
+    return n;
+  }
+  /** Takes row i out; those after it move up. */
+  drop(i: number): void {
+    const { width } = this;
+    const n = this.count;
+    this.data.copyWithin(i * width, (i + 1) * width, n * width);
+    this.#count[0] = n - 1;
+  }
+  /** Forgets the last row. */
+  shorten(): void {
+    this.#count[0] = this.count - 1;
+  }
+  /** Takes over the first `count` rows of `bytes`, which begin at `at` there; returns where they end. */
+  load(bytes: ArrayBuffer, at: number): number {
+    const end = at + this.count * this.width * 8;
+    this.data = new Float64Array(bytes.slice(at, end));
+    return end;
+  }
+}

@@ -7,39 +7,24 @@ import { SAME_DATE, TICKS_PER_SECOND } from '../base/index.ts';
 import { CH_SHOWN, CHANNELS, type SignalValue } from '../model/index.ts';
 import { Acting } from './acting.ts';
 import { Agenda, LeastFirst } from './agenda.ts';
-import { Blocking } from './blocking.ts';
 import { Choosing } from './choosing.ts';
-import { Context } from './context.ts';
+import { Context, listAsks, NOBODY, type Requester } from './context.ts';
 import { Crossings } from './crossings.ts';
-import { Dragging } from './dragging.ts';
-import { Following } from './following.ts';
+import { featuresOf } from './feature.ts';
 import type { Input } from './input.ts';
 import { poseValues } from './layers.ts';
 import { Motion } from './motion.ts';
 import { Notices } from './notices.ts';
-import { Noticing } from './noticing.ts';
+import type { RunParts } from './parts.ts';
 import { Pointer } from './pointer.ts';
 import type { Program } from './program.ts';
-import { Pushing } from './pushing.ts';
-import { SHEET_ROW } from './rows.ts';
+import type { RunBase } from './run-base.ts';
 import { Scene } from './scene.ts';
 import { Settling } from './settling.ts';
 import { isThere, trueName } from './spawned.ts';
-import {
-  type Carried,
-  DUE_TIMER,
-  type Due,
-  isKept,
-  MOMENT,
-  newState,
-  PHASE,
-  type RunState,
-  SHOWS,
-  TICK,
-} from './state.ts';
-import { Touching } from './touching.ts';
+import { Standing } from './standing.ts';
+import { type Carried, type Due, isKept, MOMENT, newState, PHASE, type RunState, TICK } from './state.ts';
 import { type Cause, NO_CAUSE, type TraceRecord } from './trace.ts';
-import { Walking } from './walking.ts';
 
 /** Dates that a tick serves. */
 const MAX_DATES = 4096;
@@ -61,11 +46,9 @@ export class Run {
   readonly #motion: Motion;
   readonly #acting: Acting;
   readonly #pointer: Pointer;
-  readonly #dragging: Dragging;
-  readonly #pushing: Pushing;
-  readonly #walking: Walking;
-  readonly #following: Following;
+  readonly #notices: Notices;
   readonly #settling: Settling;
+  readonly #base: RunBase;
   readonly scene: Scene;
   /** Something is under way that must not be entered again from within. */
   #locked = false;
@@ -73,42 +56,34 @@ export class Run {
   constructor(program: Program, options: RunOptions = {}) {
     const dateOf = (i: number) => Math.min(this.#crossings.nextCrossing(i), this.#choosing.nextMoment(i));
     const state = newState(program, options.seed ?? program.piece.seed);
-    this.#context = new Context(program, state, new Agenda(program.lanes.length, dateOf));
+    const features = featuresOf(program);
+    this.#context = new Context(program, state, new Agenda(program.lanes.length, dateOf), {
+      number: (name) => features.dueNumbers.get(name) as number,
+      placeOf: (of, what, index) => features.dueKind(what)?.place?.(of, index) ?? -1,
+    });
     this.#context.tracing = options.trace ?? true;
     this.#dateOf = dateOf;
     this.#choosing = new Choosing(this.#context);
     this.#motion = new Motion(this.#context);
     this.#crossings = new Crossings(this.#context, (i, cause) => this.#motion.playNext(i, cause));
     this.scene = new Scene(this.#context);
-    this.#acting = new Acting(this.#context, this.#motion, this.scene);
+    this.#acting = new Acting(this.#context, this.#motion);
     this.#context.actAll = (list, cause, inState) => this.#acting.actAll(list, cause, inState);
     this.#settling = new Settling(this.#context, this.#choosing, this.#motion, this.#acting);
-    const blocking = new Blocking(this.#context);
-    this.#dragging = new Dragging(this.#context, this.scene, blocking);
-    this.#following = new Following(this.#context, this.scene, this.#crossings, (i) =>
-      this.#motion.reweigh(i),
-    );
-    this.#pushing = new Pushing(this.#context, this.scene, blocking);
-    this.#walking = new Walking(this.#context, this.scene, blocking);
-    const notices = new Notices(this.#context);
-    const noticing = new Noticing(this.#context, notices);
-    const touching = new Touching(this.#context, blocking, notices);
-    this.#acting.spawning.leaves = (objects, cause) => {
-      noticing.leave(objects);
-      touching.leave(objects);
-      notices.tell(cause);
-      this.#dragging.leave(objects, cause);
+    this.#pointer = new Pointer(this.#context, this.#acting, this.scene);
+    this.#notices = new Notices(this.#context);
+    this.#base = {
+      ...{ context: this.#context, scene: this.scene, standing: new Standing(this.#context, this.scene) },
+      ...{ acting: this.#acting, pointer: this.#pointer, notices: this.#notices },
+      lanes: {
+        enterInitial: (lane, cause) => this.#motion.enterInitial(lane, cause),
+        reweigh: (lane) => this.#motion.reweigh(lane),
+        passed: (lane, from, to) => this.#crossings.passed(lane, from, to),
+      },
     };
-    this.#pointer = new Pointer(
-      this.#context,
-      this.#acting,
-      this.scene,
-      this.#dragging,
-      this.#walking,
-      noticing,
-      touching,
-      notices,
-    );
+    const { parts, phases } = features.run(this.#base);
+    this.#context.parts = parts;
+    this.#context.phases = phases;
   }
   readonly #dateOf: (lane: number) => number;
 
@@ -117,6 +92,10 @@ export class Run {
   }
   get state(): RunState {
     return this.#context.state;
+  }
+  /** What features do. */
+  get parts(): RunParts {
+    return this.#context.parts;
   }
   /** The tick last done; −1 before the first. */
   get tick(): number {
@@ -155,14 +134,14 @@ export class Run {
     const tick = ((state.one[TICK] as number) | 0) + 1;
     state.one[TICK] = tick;
     context.beginTick();
-    this.#walking.beginTick();
-    context.jumps.beginTick();
+    const { phases } = context;
+    for (const x of phases.beginTick) x.beginTick();
     if (tick === 0) this.#start();
     else this.#sweep(tick);
     context.setTick(tick);
     this.#processDate(this.#inputs);
-    this.#following.advance();
-    // Cues that a followed clip has passed.
+    for (const x of phases.advance) x.advance();
+    // Cues that a driven clip has passed.
     if (context.queue.length > 0) this.#processDate(null);
     const up = state.pulseUp;
     for (let i = 0; i < up.length; i++) {
@@ -172,14 +151,13 @@ export class Run {
     }
     poseValues(program, state, context.clock);
     this.scene.posed();
-    if ((state.one[SHOWS] as number) > 0) this.#acting.showing.endTick();
-    context.jumps.endTick();
-    this.#pushing.move();
-    this.#walking.move();
-    this.#dragging.move();
-    this.#pushing.endTick();
+    for (const x of phases.posed) x.posed();
+    for (const x of phases.move) x.move();
+    for (const x of phases.settle) x.settle();
     // What follows a drag does so with the number of this tick, which is there only now.
-    if (this.#following.advanceDrags()) {
+    let again = false;
+    for (const x of phases.follow) if (x.follow()) again = true;
+    if (again) {
       if (context.queue.length > 0) this.#processDate(null);
       poseValues(program, state, context.clock);
       this.scene.posed();
@@ -192,10 +170,7 @@ export class Run {
     const context = this.#context;
     context.setDate(0);
     context.queueEvent(context.raise({ kind: 'event', event: 'piece.start' }, NO_CAUSE), NO_CAUSE);
-    program.reactions.forEach((r, i) => {
-      if (r.reaction.on.event === 'timer' && this.#isThere(program.spawns.ofReaction[i]))
-        this.#acting.addTimer(i, 0);
-    });
+    for (const x of context.phases.start) x.start(null);
     for (let i = 0; i < program.firstDirect; i++)
       if (this.#isThere(program.spawns.ofLane[i])) this.#motion.enterInitial(i);
   }
@@ -214,8 +189,8 @@ export class Run {
     let at = (tick - 1) / TICKS_PER_SECOND;
     for (let n = 0; ; n++) {
       const lane = context.agenda.next;
-      this.#acting.spawning.dropStale();
-      let next = state.dueCount === 0 ? Number.POSITIVE_INFINITY : (state.dues[0] as number);
+      this.#context.dropStale();
+      let next = state.dueCount === 0 ? Number.POSITIVE_INFINITY : (state.dues.data[0] as number);
       let due = true;
       if (lane >= 0 && (context.agenda.dates[lane] as number) < next) {
         next = context.agenda.dates[lane] as number;
@@ -223,14 +198,11 @@ export class Run {
       }
       if (!(next < (end[0] as number))) return;
       if (n >= MAX_DATES || context.exhausted) {
-        context.tooMuch(
-          n >= MAX_DATES ? 'dates' : 'acts',
-          due ? this.#acting.requesterOf(state.dueAt(0)) : lane,
-        );
+        context.tooMuch(n >= MAX_DATES ? 'dates' : 'acts', due ? this.#requesterOf(state.dueAt(0)) : lane);
         this.#passOver(end[0] as number);
         return;
       }
-      if (n >= MAX_DATES / 2) context.countRequester(due ? this.#acting.requesterOf(state.dueAt(0)) : lane);
+      if (n >= MAX_DATES / 2) context.countRequester(due ? this.#requesterOf(state.dueAt(0)) : lane);
       if (next > at) at = next;
       context.setDate(at);
       this.#processDate(null);
@@ -243,12 +215,12 @@ export class Run {
     const { state } = this;
     const context = this.#context;
     const late: Due[] = [];
-    while (state.dueCount > 0 && (state.dues[0] as number) <= t) late.push(state.takeDue());
+    while (state.dueCount > 0 && (state.dues.data[0] as number) <= t) late.push(state.takeDue());
     late.sort((a, b) => a.seq - b.seq);
     const limit = new Float64Array([t]);
     context.setDate(t);
-    for (const d of late)
-      if (d.what === DUE_TIMER && !this.#acting.spawning.isStale(d)) this.#acting.addTimer(d.index, d.n + 1);
+    const features = featuresOf(this.program);
+    for (const d of late) if (!context.isStale(d)) features.dueKind(d.what)?.passOver?.(d, this.#base);
     const lanes: number[] = [];
     while (context.agenda.isDue(limit)) lanes.push(context.agenda.take());
     for (const i of lanes) {
@@ -267,17 +239,21 @@ export class Run {
     const { state } = this;
     const context = this.#context;
     context.beginDate();
-    if (inputs && this.program.spawns.parts.length > 0) this.#acting.setParts();
-    if (inputs) for (let k = 0; k < inputs.length; k++) this.#pointer.input(inputs[k] as Input);
+    const { phases } = context;
+    if (inputs) {
+      for (const x of phases.beforeInputs) x.beforeInputs();
+      for (let k = 0; k < inputs.length; k++) this.#input(inputs[k] as Input);
+    }
     this.#actDues();
-    if (inputs) this.#pointer.notice();
+    if (inputs) this.#notice();
     this.#settling.settle();
     for (;;) {
       this.#serveLanes();
       this.#settling.settle();
       const dues = this.#actDues();
       if (dues) this.#settling.settle();
-      const ended = this.#acting.sheets.serve();
+      let ended = false;
+      for (const x of phases.serve) if (x.serve()) ended = true;
       if (ended) this.#settling.settle();
       const limit = context.limit;
       if (!dues && !ended && !context.agenda.isDue(limit) && !this.#hasDue(limit)) return;
@@ -286,7 +262,7 @@ export class Run {
           'acts',
           context.agenda.isDue(limit) || state.dueCount === 0
             ? context.agenda.next
-            : this.#acting.requesterOf(state.dueAt(0)),
+            : this.#requesterOf(state.dueAt(0)),
         );
         const t = context.t;
         this.#passOver(t + SAME_DATE);
@@ -296,10 +272,38 @@ export class Run {
     }
   }
 
+  #input(input: Input): void {
+    for (const [field, act] of featuresOf(this.program).inputs)
+      if (field in input) {
+        act(input as never, this.#base);
+        return;
+      }
+  }
+
+  /** Things may have moved: under a pointer that stands still, into zones and out of them. */
+  #notice(): void {
+    const { phases } = this.#context;
+    this.#pointer.notice();
+    for (const x of phases.notice) x.notice();
+    this.#notices.tell(NO_CAUSE);
+    for (const x of phases.noticed) x.noticed();
+  }
+
+  /** Who has asked for what is due. */
+  #requesterOf({ what, index }: Due): Requester {
+    const list = featuresOf(this.program).dueKind(what)?.list?.(this.program, index);
+    return list === undefined ? NOBODY : listAsks(list);
+  }
+
+  #actDue(d: Due): void {
+    const cause: Cause = { rec: d.cause < 0 ? null : d.cause, depth: 0, other: -1 };
+    featuresOf(this.program).dueKind(d.what)?.act(d, cause, this.#base);
+  }
+
   #hasDue(limit: Float64Array): boolean {
     const { state } = this;
-    this.#acting.spawning.dropStale();
-    return state.dueCount > 0 && (state.dues[0] as number) <= (limit[0] as number);
+    this.#context.dropStale();
+    return state.dueCount > 0 && (state.dues.data[0] as number) <= (limit[0] as number);
   }
 
   readonly #ready = new LeastFirst();
@@ -363,12 +367,12 @@ export class Run {
       const due = now[n];
       if (!due) return n > 0;
       // What one before it has removed does nothing more.
-      if (this.#acting.spawning.isStale(due)) continue;
-      if (!context.mayAct(this.#acting.requesterOf(due))) {
+      if (context.isStale(due)) continue;
+      if (!context.mayAct(this.#requesterOf(due))) {
         for (const d of now.slice(n)) state.addDue(d);
         return n > 0;
       }
-      this.#acting.due(due);
+      this.#actDue(due);
     }
   }
 
@@ -387,33 +391,15 @@ export class Run {
     return trueName(program, state, id);
   }
 
-  /** The objects that a zone has noticed, by id, in the order of the tree. */
-  noticed(zone: string): string[] {
-    const { program, state } = this;
-    const collider = program.meeting.colliders[program.meeting.index.get(zone) ?? -1];
-    if (!collider) return [];
-    return program.meeting.things.flatMap((object) => {
-      const rank = collider.rank[program.meeting.nodeOf.get(object) as number] as number;
-      const id = program.objects[object]?.id as string;
-      return rank >= 0 && state.noticed[collider.firstPair + rank] === 1 ? [id] : [];
-    });
-  }
-
-  /** Seconds since a cue sheet began, by its id; undefined while it does not run. */
-  sheetTime(sheet: string): number | undefined {
-    const row = (this.program.sheetIndex.get(sheet) ?? -1) * SHEET_ROW;
-    const { sheets } = this.state;
-    return row < 0 || sheets[row] !== 1 ? undefined : this.time - (sheets[row + 4] as number);
-  }
-
   /** The value of a signal by its id; false for what is none, and for a pulse. */
   signalValue(id: string): SignalValue {
     return this.#context.signalValue(this.program.signalIndex.get(id) ?? -1);
   }
 
   /** Goes on, from the next tick on, with what an edit has made of the program and the state: see `editRun`. */
-  goOn(program: Program, { state, fresh, timers }: Carried): void {
+  goOn(program: Program, { state, fresh }: Carried): void {
     this.#alone(() => {
+      const old = this.program;
       const context = this.#context;
       context.setDate(this.time);
       // What the last tick ran into is over: what the edit enters is served in the next one.
@@ -422,11 +408,11 @@ export class Run {
       context.state = state;
       context.agenda = new Agenda(program.lanes.length, this.#dateOf);
       const cause: Cause = { rec: context.raise({ kind: 'edit' }, NO_CAUSE).id, depth: 0 };
-      const { ofReaction, ofLane } = program.spawns;
-      if (state.tick >= 0)
-        for (const i of timers) if (this.#isThere(ofReaction[i])) this.#acting.addTimerLate(i);
-      if (state.tick >= 0)
-        for (const i of fresh) if (this.#isThere(ofLane[i])) this.#motion.enterInitial(i, cause);
+      if (state.tick >= 0) {
+        for (const x of context.phases.edited) x.edited(old);
+        for (const i of fresh)
+          if (this.#isThere(program.spawns.ofLane[i])) this.#motion.enterInitial(i, cause);
+      }
       poseValues(program, state, context.clock);
       context.jumps.all();
       this.scene.changed();

@@ -3,11 +3,12 @@ import { SAME_DATE } from '../base/index.ts';
 import type { On } from '../model/index.ts';
 import type { Acting } from './acting.ts';
 import type { Choosing } from './choosing.ts';
-import { type Context, MAX_DEPTH, type QueuedEvent } from './context.ts';
+import { type Context, MAX_DEPTH } from './context.ts';
+import type { QueuedEvent } from './events.ts';
 import { isNoticed, isPointed, listenersTo, onMatches } from './listening.ts';
 import type { Motion } from './motion.ts';
 import type { ReactionProgram, TransitionProgram } from './program.ts';
-import { goesNoFurther, hearsTags, noticedMatches, pointerMatches } from './reach.ts';
+import { goesNoFurther, hearsTags, noticedMatches, pointerMatches } from './propagation.ts';
 import { isThere, numberOf, placeOf } from './spawned.ts';
 
 export class Settling {
@@ -60,7 +61,7 @@ export class Settling {
       }
     }
     const stop = this.#serveReactions(e);
-    this.#acting.sheets.hear(e);
+    for (const x of run.phases.hear) x.hear(e);
     this.#forget();
     for (const i of this.#lanesOn(e, stop)) this.#ask(i, e, stop);
     for (let k = 0; k < this.#lanes.length; k++) if (this.#mayStill(k)) this.#take(k, e.rec.id, e.depth);

@@ -1,9 +1,7 @@
 /** Any tick of a run, to be gone on from: its state as one row of bytes. */
 import { textNumber, textOf } from '../model/index.ts';
-import { CAPTION_ROW, SHOW_ROW } from './rows.ts';
 import type { Run } from './run.ts';
 import { settleBase } from './spawned.ts';
-import { CAPTIONS, DUE_ROW, DUES, SHOWS } from './state.ts';
 
 export interface Snapshot {
   /** The rows of the state, and after them its lists that grow. */
@@ -14,19 +12,9 @@ export interface Snapshot {
   readonly words: readonly string[];
 }
 
-/** The lists that grow, where it stands how long each is, and the width of their rows. */
-const LISTS = [
-  ['dues', DUES, DUE_ROW],
-  ['shows', SHOWS, SHOW_ROW],
-  ['captions', CAPTIONS, CAPTION_ROW],
-] as const;
-
 export function saveRun(run: Run): Snapshot {
   const { buffer, texts } = run.state;
-  const lists = LISTS.map(([row, count, width]) => {
-    const { [row]: list, one } = run.state;
-    return new Uint8Array(list.buffer, 0, (one[count] as number) * width * 8);
-  });
+  const lists = run.state.lists.map((l) => new Uint8Array(l.data.buffer, 0, l.count * l.width * 8));
   const bytes = new Uint8Array(lists.reduce((n, l) => n + l.length, buffer.byteLength));
   bytes.set(new Uint8Array(buffer));
   let at = buffer.byteLength;
@@ -55,11 +43,7 @@ export function loadRun<R extends Run>(run: R, { bytes, texts, words }: Snapshot
   const { state } = run;
   let at = state.buffer.byteLength;
   new Uint8Array(state.buffer).set(new Uint8Array(bytes, 0, at));
-  for (const [row, count, width] of LISTS) {
-    const end = at + (state.one[count] as number) * width * 8;
-    state[row] = new Float64Array(bytes.slice(at, end));
-    at = end;
-  }
+  for (const list of state.lists) at = list.load(bytes, at);
   for (let k = 0; k < run.program.spawns.places.length; k++) settleBase(run.program, state, k);
   for (const text of texts) state.texts.number(text);
   for (const text of words) textNumber(text);

@@ -23,10 +23,6 @@ export interface PlaceProgram {
   readonly pulses: Span;
   readonly signals: Span;
   readonly reactions: Span;
-  readonly follows: Span;
-  readonly sheets: Span;
-  readonly cues: Span;
-  readonly cueActs: Span;
   readonly streams: readonly number[];
 }
 export interface SpawnedTemplate {
@@ -50,12 +46,10 @@ export interface Spawns {
   readonly places: readonly PlaceProgram[];
   readonly templates: readonly SpawnedTemplate[];
   readonly index: ReadonlyMap<string, number>;
-  /** By object, reaction, lane, follow and sheet the place in which it lies, −1 for none; empty without places. */
+  /** By object, reaction and lane the place in which it lies, −1 for none; empty without places. */
   readonly ofObject: Int32Array;
   readonly ofReaction: Int32Array;
   readonly ofLane: Int32Array;
-  readonly ofFollow: Int32Array;
-  readonly ofSheet: Int32Array;
   /** By signal those that it gives. */
   readonly bound: readonly (readonly BoundProgram[])[];
   readonly parts: readonly PartProgram[];

@@ -2,7 +2,7 @@
 import { mapRange, toNumber } from '../logic/index.ts';
 import { CH_SHOWN, CHANNELS, type SignalValue } from '../model/index.ts';
 import type { Program } from './program.ts';
-import { SPAWN_ROW } from './rows.ts';
+import { SPAWN_ROW } from './row-widths.ts';
 import type { BoundProgram, PlaceProgram } from './spawn-program.ts';
 
 /** What of a run's state this is about. */
@@ -15,12 +15,8 @@ interface SpawnRows {
 export function isThere(state: SpawnRows, place: number): boolean {
   return state.spawned[place * SPAWN_ROW] === 1;
 }
-/** The id of the place in which a reaction, lane or sheet lies; undefined for one of the piece itself. */
-export function placeOf(
-  { spawns }: Program,
-  what: 'Reaction' | 'Lane' | 'Sheet',
-  number: number,
-): string | undefined {
+/** The id of the place in which a reaction or lane lies; undefined for one of the piece itself. */
+export function placeOf({ spawns }: Program, what: 'Reaction' | 'Lane', number: number): string | undefined {
   return spawns.places.length === 0 ? undefined : spawns.places[spawns[`of${what}`][number] ?? -1]?.id;
 }
 /** Which of all that were spawned of its template stands there. */

@@ -3,23 +3,12 @@
  * out from it (dates, marks, who waits) is not part of it. Values of choices and texts stand in it as numbers of strings.
  */
 import { EASE_ROW, PLAY_ROW, type Playhead, writeEasing } from '../anim/index.ts';
-import { grown, SAME_DATE, seedStream } from '../base/index.ts';
+import { SAME_DATE, seedStream } from '../base/index.ts';
 import { type FadeEasing, fitsSignal, initialValue, type Signal, type SignalValue } from '../model/index.ts';
+import type { StateParts } from './parts.ts';
 import type { Program } from './program.ts';
-import {
-  CAPTION_ROW,
-  CUE_ACT_ROW,
-  CUE_ROW,
-  DRAG_ROW,
-  FOLLOW_ROW,
-  MOTOR_ROW,
-  NODE_ROW,
-  SHEET_ROW,
-  SHOW_ROW,
-  SPAWN_ROW,
-  STOOD_ROW,
-  TWEEN_ROW,
-} from './rows.ts';
+import { MOTOR_ROW, SPAWN_ROW, TWEEN_ROW } from './row-widths.ts';
+import { type RowList, RowMaker } from './rows.ts';
 import { boundValue, settleBase } from './spawned.ts';
 
 /** Single numbers, by their place in `one`. */
@@ -43,67 +32,22 @@ export const POINTER_OVER = 14;
 export const POINTER_PRESSED = 15;
 /** How many values are put. */
 export const PUTS = 16;
-export const DUES = 17;
 /** Counts presses, so that a long one is told from the next. */
-export const PRESSES = 18;
+export const PRESSES = 17;
 /** Object and date of the last click that may be the first of two. */
-export const CLICKED = 19;
-export const CLICKED_T = 20;
-/** Which of the things that can be dragged the pointer holds, −1 for none; whether it has begun; where it was taken hold of. */
-export const HELD = 21;
-export const DRAGS = 22;
-export const HELD_X = 23;
-export const HELD_Y = 24;
-/** Tick of the last `drag.move`; which is to be told as dropped, −1 for none, the record that let it go, and the tick. */
-export const DRAG_TICK = 25;
-export const DROPPED = 26;
-export const DROPPED_REC = 27;
-export const DROPPED_TICK = 28;
+export const CLICKED = 18;
+export const CLICKED_T = 19;
 /** How many direct plays there are, and the number of the one begun last. */
-export const DIRECTS = 29;
-export const BEGUN = 30;
-/** How many effects are under way, how many captions stand or wait, and how many there have been. */
-export const SHOWS = 31;
-export const CAPTIONS = 32;
-export const CAPTIONED = 33;
-/** How many cue sheets run. */
-export const SHEETS = 34;
-/** How many times something was tweened. */
-export const TWEENED = 35;
-/** Which of the visitor's keys are held, as bits; whether the pointer holds it and where it was taken hold of; its speed. */
-export const WALK_KEYS = 36;
-export const WALK_HELD = 37;
-export const WALK_X = 38;
-export const WALK_Y = 39;
-export const WALKED = 40;
+export const DIRECTS = 20;
+export const BEGUN = 21;
 /** Whether there has been a pointer: what follows one is 0 until then. */
-export const POINTER_KNOWN = 41;
-/** How far the pointer had gone, px on the screen, when it let go of what is to be told as dropped. */
-export const DROPPED_DX = 42;
-export const DROPPED_DY = 43;
-const ONES = 44;
+export const POINTER_KNOWN = 22;
+const ONES = 23;
 /** So many askings of a direct play wait at most until it ends. */
 export const MOST_ASKED = 64;
 
 /** A due in its row: date, order of making, what, index, action, number (of a timer its firings before, of what is delayed 1 + the thing of the event), record that led to it (or −1). */
 export const DUE_ROW = 7;
-export const DUE_TIMER = 0;
-export const DUE_REACTION = 1;
-export const DUE_ACTION = 2;
-/** A press that is long if it still lasts; `index` is its number. */
-export const DUE_LONG = 3;
-
-/** A caption's time is over; `index` is its number. */
-export const DUE_CAPTION = 4;
-
-/** A cue of a sheet, an action of one, a sheet's next round (`n`: the round that they belong to); a date to look at. */
-export const DUE_CUE = 5;
-export const DUE_CUE_ACT = 6;
-export const DUE_SHEET = 7;
-export const DUE_LOOK = 8;
-/** What was spawned goes; `index`: its place, `n`: which it is. */
-export const DUE_SPAWN = 9;
-
 export interface Due {
   t: number;
   seq: number;
@@ -116,107 +60,8 @@ export interface Due {
   cause: number;
 }
 
-/** The rows of a program's state, one after another: how many numbers each holds, and of which sort. */
-function rowsOf(p: Program) {
-  const last = p.lanes.at(-1);
-  const n = {
-    values: p.base.length,
-    signals: p.signals.length,
-    lanes: p.lanes.length,
-    slots: last ? last.firstSlot + last.slots.length : 0,
-    sources: last ? last.firstSource + last.states.length + 1 : 0,
-    pulses: last ? last.firstPulse + last.pulses.length : 0,
-    reactions: p.reactions.length,
-    random: p.streams.length * 4,
-    tweens: p.tweenAts.length,
-    motors: p.motorAts.length,
-    follows: p.follows.length,
-    drags: p.drags.length,
-    nodes: p.meeting.nodes.length,
-    pairs: p.meeting.pairs,
-    zones: p.meeting.colliders.length,
-    jumpers: p.meeting.lanes.length,
-    directs: p.lanes.length - p.firstDirect,
-    effects: p.effects.length,
-    sheets: p.sheets.length,
-    cues: p.cues.length,
-    cueActs: p.cues.reduce((sum, c) => sum + c.acts.length, 0),
-    blockers: p.blockers.length,
-    places: p.spawns.places.length,
-    templates: p.spawns.templates.length,
-  };
-  return [
-    [ONES, Float64Array],
-    [n.values, Float64Array],
-    [n.values, Float64Array],
-    [n.values, Int32Array],
-    [n.values, Int32Array],
-    [n.signals, Float64Array],
-    [n.signals, Float64Array],
-    [n.signals, Float64Array],
-    [n.signals, Uint8Array],
-    [n.signals, Float64Array],
-    [n.random, Uint32Array],
-    [n.reactions, Float64Array],
-    [n.reactions, Uint8Array],
-    [n.lanes, Int32Array],
-    [n.lanes, Int32Array],
-    [n.lanes, Float64Array],
-    [n.lanes, Float64Array],
-    [n.lanes, Int32Array],
-    [n.lanes, Float64Array],
-    [n.lanes, Uint8Array],
-    [n.lanes * 2 * PLAY_ROW, Float64Array],
-    [n.lanes, Int32Array],
-    [n.lanes, Float64Array],
-    [n.lanes, Float64Array],
-    [n.lanes, Float64Array],
-    [n.lanes, Float64Array],
-    [n.lanes * EASE_ROW, Float64Array],
-    [n.lanes, Int32Array],
-    [n.lanes, Uint8Array],
-    [n.lanes, Int32Array],
-    [n.slots, Float64Array],
-    [n.slots, Float64Array],
-    [n.slots, Float64Array],
-    [n.slots, Float64Array],
-    [n.slots, Float64Array],
-    [n.slots, Uint8Array],
-    [n.slots, Float64Array],
-    [n.slots, Float64Array],
-    [n.tweens * TWEEN_ROW, Float64Array],
-    [n.motors * MOTOR_ROW, Float64Array],
-    [n.follows * FOLLOW_ROW, Float64Array],
-    [n.drags * DRAG_ROW, Float64Array],
-    [n.nodes * NODE_ROW, Float64Array],
-    [n.pairs, Uint8Array],
-    [n.zones, Float64Array],
-    [n.zones, Uint8Array],
-    [n.jumpers * 2, Float64Array],
-    [n.sources, Int32Array],
-    [n.pulses, Int32Array],
-    [n.directs, Int32Array],
-    [n.directs, Float64Array],
-    [n.directs, Int32Array],
-    [n.directs * MOST_ASKED, Uint8Array],
-    [n.effects, Float64Array],
-    [n.sheets * SHEET_ROW, Float64Array],
-    [n.cues * CUE_ROW, Float64Array],
-    [n.cueActs * CUE_ACT_ROW, Float64Array],
-    [2 * n.blockers, Int32Array],
-    [2 * n.blockers, Uint8Array],
-    [n.blockers === 0 ? 0 : (n.blockers + 2) * STOOD_ROW, Float64Array],
-    [n.places * SPAWN_ROW, Float64Array],
-    [n.templates, Float64Array],
-  ] as const;
-}
-
-type Sizes = ReturnType<typeof rowsOf>;
-type RowsOf<S extends readonly unknown[]> = {
-  -readonly [K in keyof S]: S[K] extends readonly [unknown, { readonly prototype: infer T }] ? T : never;
-};
-
 export class RunState {
+  /** All rows, one after another. */
   readonly buffer: ArrayBuffer;
   readonly one: Float64Array;
   /** The values of all properties, as they are on the screen. */
@@ -280,18 +125,6 @@ export class RunState {
   /** Rows of tweens and of motors: see `moving.ts`. */
   readonly tweens: Float64Array;
   readonly motors: Float64Array;
-  /** Rows of follows and of what can be dragged: see `following.ts` and `dragging.ts`. */
-  readonly follows: Float64Array;
-  readonly drags: Float64Array;
-  /** Rows of what may meet another, and per pair of a zone and a thing whether it is in it: see `noticing.ts`. */
-  readonly nodes: Float64Array;
-  readonly noticed: Uint8Array;
-  /** Record of the last that a zone noticed, −1 for none. */
-  readonly zoneRec: Float64Array;
-  /** Whether a zone was switched on at the last noticing. */
-  readonly zoneOn: Uint8Array;
-  /** By lane of `meeting.lanes` the entry of its state at the end of the last tick, and the place in its clip. */
-  readonly stood: Float64Array;
   /** Per source of odds the transition drawn last, −1 for none. */
   readonly lastDrawn: Int32Array;
   /** Per pulse that a lane reads the occurrence that it has used. */
@@ -304,18 +137,6 @@ export class RunState {
   readonly begun: Float64Array;
   readonly asked: Int32Array;
   readonly askings: Uint8Array;
-  /** How many bursts of each effect there have been. */
-  readonly bursts: Float64Array;
-  /** Rows of cue sheets, of their cues, and of the actions of these: see `sheets.ts`. */
-  readonly sheets: Float64Array;
-  readonly cues: Float64Array;
-  readonly cueActs: Float64Array;
-  /** Per blocker, what touches it: the number of the visitor's object, and of the dragged one, plus 1; 0 for none. */
-  readonly touched: Int32Array;
-  /** Likewise whether it is crushed: 1, and 2 once that is told. */
-  readonly crushed: Uint8Array;
-  /** Rows of blockers, and of what they push, in the last published pose: see `pushing.ts`. */
-  readonly stoodAt: Float64Array;
   /** Rows of the places of what is spawned: see `spawning.ts`; and how many of each template there have been. */
   readonly spawned: Float64Array;
   readonly spawnCounts: Float64Array;
@@ -333,100 +154,83 @@ export class RunState {
   motorCount = 0;
   moversChanged = true;
 
-  /** What is due, as a heap by date and order of making; it grows, so it has a buffer of its own while it runs. */
-  dues: Float64Array;
-  /** Effects that are under way, in the order of their beginning, and captions, in that of asking: see `rows.ts`. */
-  shows: Float64Array;
-  captions: Float64Array;
+  /** What is due, as a heap by date and order of making. */
+  readonly dues: RowList;
+  /** The rows of features, by their names. */
+  readonly parts: StateParts;
+  /** All that grows: `dues`, and lists of features. */
+  readonly lists: readonly RowList[];
   /** Strings that choices and texts hold, by number; those that the piece names come first. */
   readonly texts: Texts;
 
-  constructor(program: Program, texts: Texts) {
-    const sizes: Sizes = rowsOf(program);
-    const bytesOf = ([length, of]: Sizes[number]) => Math.ceil((length * of.BYTES_PER_ELEMENT) / 8) * 8;
-    this.buffer = new ArrayBuffer(sizes.reduce((n, row) => n + bytesOf(row), 0));
+  /** `make`: makes the rows, or only counts their bytes. */
+  constructor(program: Program, texts: Texts, make: RowMaker) {
+    const last = program.lanes.at(-1);
+    const slots = last ? last.firstSlot + last.slots.length : 0;
+    const values = program.base.length;
+    const signals = program.signals.length;
+    const reactions = program.reactions.length;
+    const lanes = program.lanes.length;
+    const directs = lanes - program.firstDirect;
+    this.buffer = make.buffer;
     this.texts = texts;
-    let at = 0;
-    const rows = sizes.map((row) => {
-      const [length, of] = row;
-      const made = new of(this.buffer, at, length);
-      at += bytesOf(row);
-      return made;
-    });
-    // In the order of `rowsOf`, one by one: an object that is filled in a loop is a slow one.
-    [
-      this.one,
-      this.values,
-      this.putV,
-      this.putAt,
-      this.putList,
-      this.signals,
-      this.signalRec,
-      this.pulseSerial,
-      this.pulseUp,
-      this.pulseUntil,
-      this.random,
-      this.cooldownUntil,
-      this.spent,
-      this.active,
-      this.entry,
-      this.entered,
-      this.entryRec,
-      this.entryDepth,
-      this.entryPhase,
-      this.finished,
-      this.plays,
-      this.hereClip,
-      this.here,
-      this.turnT,
-      this.fadeStart,
-      this.fadeLength,
-      this.fadeEase,
-      this.fadeState,
-      this.mustFinish,
-      this.heavy,
-      this.heldV,
-      this.heldW,
-      this.fromV,
-      this.fromW,
-      this.overV,
-      this.overSet,
-      this.startV,
-      this.fadeStartV,
-      this.tweens,
-      this.motors,
-      this.follows,
-      this.drags,
-      this.nodes,
-      this.noticed,
-      this.zoneRec,
-      this.zoneOn,
-      this.stood,
-      this.lastDrawn,
-      this.pulseUsed,
-      this.directList,
-      this.begun,
-      this.asked,
-      this.askings,
-      this.bursts,
-      this.sheets,
-      this.cues,
-      this.cueActs,
-      this.touched,
-      this.crushed,
-      this.stoodAt,
-      this.spawned,
-      this.spawnCounts,
-    ] = rows as unknown as RowsOf<Sizes>;
+    this.one = make.floats(ONES);
+    this.values = make.floats(values);
+    this.putV = make.floats(values);
+    this.putAt = make.ints(values);
+    this.putList = make.ints(values);
+    this.signals = make.floats(signals);
+    this.signalRec = make.floats(signals);
+    this.pulseSerial = make.floats(signals);
+    this.pulseUp = make.bytes(signals);
+    this.pulseUntil = make.floats(signals);
+    this.random = make.words(program.streams.length * 4);
+    this.cooldownUntil = make.floats(reactions);
+    this.spent = make.bytes(reactions);
+    this.active = make.ints(lanes);
+    this.entry = make.ints(lanes);
+    this.entered = make.floats(lanes);
+    this.entryRec = make.floats(lanes);
+    this.entryDepth = make.ints(lanes);
+    this.entryPhase = make.floats(lanes);
+    this.finished = make.bytes(lanes);
+    this.plays = make.floats(lanes * 2 * PLAY_ROW);
+    this.hereClip = make.ints(lanes);
+    this.here = make.floats(lanes);
+    this.turnT = make.floats(lanes);
+    this.fadeStart = make.floats(lanes);
+    this.fadeLength = make.floats(lanes);
+    this.fadeEase = make.floats(lanes * EASE_ROW);
+    this.fadeState = make.ints(lanes);
+    this.mustFinish = make.bytes(lanes);
+    this.heavy = make.ints(lanes);
+    this.heldV = make.floats(slots);
+    this.heldW = make.floats(slots);
+    this.fromV = make.floats(slots);
+    this.fromW = make.floats(slots);
+    this.overV = make.floats(slots);
+    this.overSet = make.bytes(slots);
+    this.startV = make.floats(slots);
+    this.fadeStartV = make.floats(slots);
+    this.tweens = make.floats(program.tweenAts.length * TWEEN_ROW);
+    this.motors = make.floats(program.motorAts.length * MOTOR_ROW);
+    this.lastDrawn = make.ints(last ? last.firstSource + last.states.length + 1 : 0);
+    this.pulseUsed = make.ints(last ? last.firstPulse + last.pulses.length : 0);
+    this.directList = make.ints(directs);
+    this.begun = make.floats(directs);
+    this.asked = make.ints(directs);
+    this.askings = make.bytes(directs * MOST_ASKED);
+    this.spawned = make.floats(program.spawns.places.length * SPAWN_ROW);
+    this.spawnCounts = make.floats(program.spawns.templates.length);
+    this.dues = make.list(DUE_ROW);
+    this.parts = program.rowsOf(make);
+    this.lists = make.lists;
     this.base = program.spawns.places.length > 0 ? program.base.slice() : program.base;
-    this.laid = new Int32Array(program.lanes.length);
-    this.alone = new Int32Array(this.values.length);
-    this.#isAlone = new Uint8Array(this.values.length);
+    this.laid = new Int32Array(lanes);
+    this.alone = new Int32Array(values);
+    this.#isAlone = new Uint8Array(values);
     this.tweensOn = new Int32Array(program.tweenAts.length);
     this.motorsOn = new Int32Array(program.motorAts.length);
-    this.dues = new Float64Array(8 * DUE_ROW);
-    this.shows = new Float64Array(0);
-    this.captions = new Float64Array(0);
   }
 
   get tick(): number {
@@ -566,33 +370,6 @@ export class RunState {
     return state;
   }
 
-  // Effects and captions.
-
-  addShow(row: readonly number[]): void {
-    const n = this.one[SHOWS] as number;
-    if ((n + 1) * SHOW_ROW > this.shows.length) this.shows = grown(this.shows, (2 * n + 4) * SHOW_ROW);
-    this.shows.set(row, n * SHOW_ROW);
-    this.one[SHOWS] = n + 1;
-  }
-  dropShow(i: number): void {
-    const n = this.one[SHOWS] as number;
-    this.shows.copyWithin(i * SHOW_ROW, (i + 1) * SHOW_ROW, n * SHOW_ROW);
-    this.one[SHOWS] = n - 1;
-  }
-
-  addCaption(row: readonly number[]): void {
-    const n = this.one[CAPTIONS] as number;
-    if ((n + 1) * CAPTION_ROW > this.captions.length)
-      this.captions = grown(this.captions, (2 * n + 4) * CAPTION_ROW);
-    this.captions.set(row, n * CAPTION_ROW);
-    this.one[CAPTIONS] = n + 1;
-  }
-  dropCaption(i: number): void {
-    const n = this.one[CAPTIONS] as number;
-    this.captions.copyWithin(i * CAPTION_ROW, (i + 1) * CAPTION_ROW, n * CAPTION_ROW);
-    this.one[CAPTIONS] = n - 1;
-  }
-
   // Signals.
 
   signalValue(def: Signal, i: number): SignalValue {
@@ -608,9 +385,7 @@ export class RunState {
   // Dues: a heap whose least is the one of the earliest date, of those at one date the one made first.
 
   addDue(d: Due): void {
-    const n = this.one[DUES] as number;
-    if ((n + 1) * DUE_ROW > this.dues.length) this.dues = grown(this.dues, this.dues.length * 2 + DUE_ROW);
-    this.one[DUES] = n + 1;
+    const n = this.dues.grow();
     // Those above that come later go down, and it takes the place that this leaves.
     let i = n;
     while (i > 0) {
@@ -625,9 +400,8 @@ export class RunState {
   /** Takes the next due out. */
   takeDue(): Due {
     const due = this.dueAt(0);
-    const { dues } = this;
-    const n = (this.one[DUES] as number) - 1;
-    this.one[DUES] = n;
+    this.dues.shorten();
+    const { data: dues, count: n } = this.dues;
     const [t, seq] = [dues[n * DUE_ROW] as number, dues[n * DUE_ROW + 1] as number];
     let i = 0;
     for (;;) {
@@ -644,11 +418,11 @@ export class RunState {
   }
 
   get dueCount(): number {
-    return this.one[DUES] as number;
+    return this.dues.count;
   }
 
   dueAt(i: number): Due {
-    const { dues } = this;
+    const dues = this.dues.data;
     const at = i * DUE_ROW;
     return {
       t: dues[at] as number,
@@ -662,7 +436,7 @@ export class RunState {
   }
 
   #writeDue(i: number, d: Due): void {
-    const { dues } = this;
+    const dues = this.dues.data;
     const at = i * DUE_ROW;
     dues[at] = d.t;
     dues[at + 1] = d.seq;
@@ -676,12 +450,13 @@ export class RunState {
   /** Whether a due of this date and number comes before the one in row `i`. */
   #isBefore(t: number, seq: number, i: number): boolean {
     const at = i * DUE_ROW;
-    const other = this.dues[at] as number;
-    return t < other || (t === other && seq < (this.dues[at + 1] as number));
+    const dues = this.dues.data;
+    const other = dues[at] as number;
+    return t < other || (t === other && seq < (dues[at + 1] as number));
   }
 
   #moveDue(to: number, from: number): void {
-    const { dues } = this;
+    const dues = this.dues.data;
     for (let k = 0; k < DUE_ROW; k++) dues[to * DUE_ROW + k] = dues[from * DUE_ROW + k] as number;
   }
 }
@@ -702,8 +477,6 @@ export interface Carried {
   readonly state: RunState;
   /** The lanes of the new program that have no state to go on from and enter their initial one. */
   readonly fresh: readonly number[];
-  /** The reactions that have become timers. */
-  readonly timers: readonly number[];
 }
 
 /** Strings by number, each once. */
@@ -737,7 +510,11 @@ function textsIn(program: Program): string[] {
 }
 
 export function newState(program: Program, seed: number): RunState {
-  const s = new RunState(program, new Texts(textsIn(program)));
+  const texts = new Texts(textsIn(program));
+  const counted = new RowMaker(null);
+  new RunState(program, texts, counted);
+  const buffer = new ArrayBuffer(counted.size);
+  const s = new RunState(program, texts, new RowMaker(buffer));
   const { one } = s;
   one[TICK] = -1;
   one[SEED] = seed;
@@ -751,9 +528,6 @@ export function newState(program: Program, seed: number): RunState {
   one[POINTER_OVER] = -1;
   one[POINTER_PRESSED] = -1;
   one[CLICKED] = -1;
-  one[HELD] = -1;
-  one[DROPPED] = -1;
-  for (let k = 0; k < program.drags.length; k++) s.drags[k * DRAG_ROW + 6] = -1;
   program.spawns.places.forEach((_, k) => {
     settleBase(program, s, k);
   });
@@ -770,7 +544,6 @@ export function newState(program: Program, seed: number): RunState {
     }
   });
   s.signalRec.fill(-1);
-  s.zoneRec.fill(-1);
   program.streams.forEach((consumer, i) => {
     seedStream(s.random, i * 4, seed, consumer);
   });

@@ -1,6 +1,5 @@
 /** Who sets a property: what the layers of `layers.ts` come to for one of them. */
 import { CHANNELS, propertyInfo } from '../model/index.ts';
-import { isFollowed } from './followed.ts';
 import { directsOf, laneAmount, laneGives } from './layers.ts';
 import { hasMotor } from './moving.ts';
 import type { LaneProgram } from './program.ts';
@@ -49,8 +48,8 @@ export function writersOf(run: Run, object: number, property: string): Writer[] 
         weight,
       });
   }
-  const follow = isFollowed(program, s, at) ? program.follows[program.followAt.get(at) ?? -1] : undefined;
-  if (follow) out.push({ by: 'follow', follow: follow.follow.id, weight: 1 });
+  const { driver } = program;
+  if (driver?.sets(s.parts, at)) out.push({ by: 'follow', follow: driver.recordOf(at), weight: 1 });
   if (s.isPut(at)) out.push({ by: 'put', weight: 1 });
   if (hasMotor(program, s, at)) out.push({ by: 'motor', weight: 1 });
   return out;

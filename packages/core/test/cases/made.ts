@@ -22,7 +22,7 @@ import {
   Run,
   saveRun,
   type TraceRecord,
-} from '../../src/run/index.ts';
+} from '../../src/runtime/index.ts';
 
 type Key = readonly [t: number, value: unknown, easing?: unknown];
 type Way = readonly [from: string, to: string, more?: object];

@@ -221,7 +221,7 @@ function MissedInDepth({ zone }: { zone: Collider }) {
 /** What is in the zone while it runs. */
 function Noticed({ zone }: { zone: Collider }) {
   const s = useSession();
-  const things = useRun((run) => run.noticed(s.inRun(zone.id)).join());
+  const things = useRun((run) => run.parts.zones?.thingsIn(s.inRun(zone.id)).join() ?? '');
   if (things === undefined) return null;
   const names = things === '' ? [] : things.split(',').map((id) => nameOf(s.store, id));
   return (

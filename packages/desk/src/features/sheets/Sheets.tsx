@@ -452,7 +452,7 @@ function CueRow(props: {
 /** Where the sheet is: as it runs, or where it is to be tried from. */
 function Playhead({ sheet, at, x }: { sheet: string; at: number; x: (t: number) => number }) {
   const s = useSession();
-  const now = useRun((run) => run.sheetTime(s.inRun(sheet)) ?? -1);
+  const now = useRun((run) => run.parts.sheets?.timeOf(s.inRun(sheet)) ?? -1);
   const t = now === undefined || now < 0 ? at : now;
   const running = useUi((u) => u.running);
   return (

@@ -79,7 +79,8 @@ function Showing({ id, posed, screen, seen, width, height, skip, frame }: Props 
     const paint = (now: number) => {
       const { posed: p, screen: at, seen: frameSize, skip: left } = latest.current;
       const { program } = p;
-      const effect = program.effects[program.effectIndex.get(id) ?? -1];
+      const compiled = program.parts.effects;
+      const effect = compiled?.effects[compiled.index.get(id) ?? -1];
       if (!effect) return;
       const length = lengthOf(effect.effect);
       const t = still ? length * 0.3 : ((now - from) / 1000) % (length + PAUSE);

@@ -66,7 +66,7 @@ const LiveZone = memo(function LiveZone(props: { zone: Collider; owner: string; 
     if (i === undefined) return '';
     const pivot = new Float64Array(3);
     run.scene.pivot(i, false, pivot);
-    const things = run.noticed(s.inRun(zone.id)).map((id) => nameOf(s.store, id));
+    const things = (run.parts.zones?.thingsIn(s.inRun(zone.id)) ?? []).map((id) => nameOf(s.store, id));
     return JSON.stringify([[...run.scene.matrix(i)], [...pivot], things.join(', ')]);
   });
   if (!now) return null;

@@ -1,0 +1,21 @@
+/** Blockers: what stops and pushes the visitor and what is dragged. */
+import type { Feature } from '../../run/feature.ts';
+import { tracking } from '../../run/meeting/tracking.ts';
+import { carryBlockers } from './carry.ts';
+import { compileBlockers } from './program.ts';
+import { blockerRows } from './rows.ts';
+import { runBlockers } from './run.ts';
+
+export const blockers: Feature = {
+  name: 'blockers',
+  claims: {
+    events: ['touch.begin', 'touch.end', 'touch.crush'],
+    tables: ['colliders'],
+    roles: ['blocker'],
+  },
+  with: [tracking],
+  compile: compileBlockers,
+  rows: blockerRows,
+  run: runBlockers,
+  carry: carryBlockers,
+};

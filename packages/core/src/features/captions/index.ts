@@ -1,0 +1,70 @@
+/** Captions: what things say, and how they are answered. */
+
+import { compileValue } from '../../logic/index.ts';
+import { CAPTION_SECONDS, wordsOf } from '../../model/index.ts';
+import type { ActionTable, Feature, InputTable, LastingTable } from '../../run/feature.ts';
+import { thing } from '../../run/things.ts';
+import { carryCaptions } from './carry.ts';
+import { CompilingCaptions } from './program.ts';
+import { readCaption } from './read.ts';
+import { type CaptionRows, captionRows } from './rows.ts';
+import { Captions } from './run.ts';
+
+const actions: ActionTable<'caption'> = {
+  caption: (a, names, stream) => {
+    const [the, words] = [thing(names, a.object), compileValue(a.text, names, stream)];
+    const how = {
+      seconds: a.seconds === null ? -1 : (a.seconds ?? CAPTION_SECONDS),
+      answers: a.answers ? (names.parts.captions?.number(a.answers) ?? -1) : -1,
+      again: a.again ?? 'restart',
+    };
+    return (d, cause) => d.parts.captions?.say(the(cause), wordsOf(words(d)), how, cause);
+  },
+};
+
+const lasting: LastingTable<'caption'> = {
+  caption: () => ({
+    seconds: 0,
+    goesOn: (_, state, _t, _began, token) => {
+      const { list } = state.parts.captions as CaptionRows;
+      for (let k = 0; k < list.count; k++) if (list.at(k, 4) === token) return true;
+      return false;
+    },
+  }),
+};
+
+const inputs: InputTable<'say' | 'answer'> = {
+  say: ({ say: { object, text } }, { context }) => {
+    const [id, at] = context.find(object);
+    const missed = at < 0 ? { missed: true } : {};
+    const cause = context.recordInput({ input: 'say', object: id, text, ...missed });
+    const how = { seconds: CAPTION_SECONDS, answers: -1, again: 'restart' } as const;
+    if (at >= 0) context.parts.captions?.say(at, text, how, cause);
+  },
+  answer: ({ answer: { object, answer } }, { context }) => {
+    const [id, at] = context.find(object);
+    const given = context.parts.captions?.answerOf(at, answer) ?? null;
+    const missed = given === null ? { missed: true } : {};
+    const cause = context.recordInput({ input: 'answer', object: id, answer: given ?? answer, ...missed });
+    if (given !== null) context.parts.captions?.answer(at, given, cause);
+  },
+};
+
+export const captions: Feature = {
+  name: 'captions',
+  claims: { events: ['caption.answer', 'caption.gone'] },
+  actions,
+  lasting,
+  inputs,
+  dues: {
+    'end of a caption': {
+      act: (due, cause, { context }) => context.parts.captions?.over(due.index, cause),
+      carry: (_, due) => due,
+    },
+  },
+  compile: () => new CompilingCaptions(),
+  read: readCaption,
+  rows: captionRows,
+  run: (base) => new Captions(base),
+  carry: carryCaptions,
+};

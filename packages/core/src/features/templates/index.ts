@@ -1,0 +1,51 @@
+/** Templates: what is spawned and removed, and signals of instances that lie in properties. */
+import { compileValue } from '../../logic/index.ts';
+import type { ActionTable, Feature } from '../../run/feature.ts';
+import { nobody, possible, thing } from '../../run/things.ts';
+import { Spawning } from './run.ts';
+
+const actions: ActionTable<'spawn' | 'remove'> = {
+  spawn: (a, names, stream) => {
+    const template = names.parts.templates?.number(a.template) ?? -1;
+    const the = a.object === undefined ? nobody : thing(names, a.object);
+    for (const object of a.object === undefined ? [] : possible(names, a.object)) names.stands(object);
+    const parent = a.parent === undefined || a.parent === null ? -1 : names.object(a.parent);
+    const given = Object.entries(a.signals ?? {}).map(
+      ([id, v]) => [id, compileValue(v, names, stream)] as const,
+    );
+    const offset = a.offset ?? [0, 0, 0];
+    const isLost = (a.parent ?? null) !== null && parent < 0;
+    if (template < 0 || isLost) return () => {};
+    return (d, cause) => {
+      const at = the(cause);
+      if (a.object !== undefined && at < 0) return;
+      const values = given.map(([id, v]) => [id, v(d)] as const);
+      d.parts.templates?.spawn(template, parent, at, offset, values, a.seconds ?? 0, cause);
+    };
+  },
+  remove: (a, names) => {
+    const the = thing(names, a.object);
+    return (d, cause) => d.parts.templates?.remove(the(cause), cause);
+  },
+};
+
+export const templates: Feature = {
+  name: 'templates',
+  claims: { tables: ['templates'], events: ['spawn.start', 'spawn.end'] },
+  actions,
+  dues: {
+    'end of what was spawned': {
+      act: (due, _, { context }) => context.parts.templates?.due(due),
+      place: (_, index) => index,
+      carry: ({ old, next }, due) => {
+        const index = next.spawns.index.get(old.spawns.places[due.index]?.id ?? '');
+        return index === undefined ? undefined : { ...due, index };
+      },
+    },
+  },
+  compile: ({ expansion }) => {
+    const spawned = [...new Set(expansion.places.map((p) => p.template))];
+    return { number: (id: string) => spawned.indexOf(id) };
+  },
+  run: (base) => new Spawning(base),
+};

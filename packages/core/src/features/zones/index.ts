@@ -1,0 +1,23 @@
+/** Zones: what comes into them or near, and leaves. */
+import type { Feature } from '../../run/feature.ts';
+import { tracking } from '../../run/meeting/tracking.ts';
+import { carryZones } from './carry.ts';
+import { facts } from './facts.ts';
+import { CompilingZones } from './program.ts';
+import { zoneRows } from './rows.ts';
+import { Zones } from './run.ts';
+
+export const zones: Feature = {
+  name: 'zones',
+  claims: {
+    events: ['zone.enter', 'zone.leave', 'near.enter', 'near.leave'],
+    tables: ['colliders'],
+    roles: ['zone', 'near'],
+  },
+  with: [tracking],
+  facts,
+  compile: (c) => new CompilingZones(c),
+  rows: zoneRows,
+  run: (base) => new Zones(base),
+  carry: carryZones,
+};

@@ -1,0 +1,166 @@
+/**
+ * What a feature adds to the runtime. The spine, all that lies in `run`, knows none of them by name: a program has a set of
+ * features, and each phase asks them in the order of that set. A feature lies in a folder of its own in `features` and
+ * imports the spine, never another feature; what two of them need is in the spine.
+ */
+import type { Action, ClipPlay, Condition, Play, State } from '../model/index.ts';
+import type { Carrying } from './carrying.ts';
+import { Claimed, type Claims, NotInThisBuild } from './claims.ts';
+import type { Compiling } from './compiling.ts';
+import type { Act } from './deeds.ts';
+import type { Reads, Test } from './facts.ts';
+import type { Input } from './input.ts';
+import type { Lasting } from './lasting.ts';
+import type { Names } from './names.ts';
+import type { Features, RunParts, StateParts } from './parts.ts';
+import { type PhaseLists, type Phases, phaseLists } from './phases.ts';
+import type { BlendProgram, ClipProgram, Driven, Program } from './program.ts';
+import type { RowMaker } from './rows.ts';
+import type { RunBase } from './run-base.ts';
+import type { Due, RunState } from './state.ts';
+import type { Cause } from './trace.ts';
+
+/** How actions of some kinds are compiled: a forgotten kind is an error. `stream`: number of the random stream of whoever acts. */
+export type ActionTable<K extends Action['do']> = {
+  readonly [D in K]: (a: Extract<Action, { do: D }>, names: Names, stream: number) => Act;
+};
+export type LastingTable<K extends Action['do']> = {
+  readonly [D in K]: (a: Extract<Action, { do: D }>, compiling: Compiling) => Lasting | null;
+};
+type LastingOf = (a: never, compiling: Compiling) => Lasting | null;
+type CompileAction = (a: never, names: Names, stream: number) => Act;
+
+/** How some facts are compiled, and what must change for them to be asked again: a forgotten one is an error. */
+export type FactTable<K extends string> = {
+  readonly [F in K]: {
+    test(c: Extract<Condition, { fact: F }>, names: Names): Test;
+    reads(c: Extract<Condition, { fact: F }>, names: Names, out: Reads): void;
+  };
+};
+interface CompileFact {
+  test(c: never, names: Names): Test;
+  reads(c: never, names: Names, out: Reads): void;
+}
+
+/** What some inputs do, by the field that tells each from the others. */
+export type InputTable<K extends string> = {
+  readonly [F in K]: (input: Extract<Input, Record<F, unknown>>, run: RunBase) => void;
+};
+type ActInput = (input: never, run: RunBase) => void;
+
+/** Something that is scheduled for an instant. */
+export interface DueKind {
+  act(due: Due, cause: Cause, run: RunBase): void;
+  /** What is done where it is not served, since a tick was asked for too much. */
+  passOver?(due: Due, run: RunBase): void;
+  /** The list of actions that asked for it; −1, or absent, for none. */
+  list?(program: Program, index: number): number;
+  /** The place of what is spawned that asked for it; −1, or absent, for the piece itself. */
+  place?(program: Program, index: number): number;
+  /** The same in the program after an edit; undefined when what it is of is gone. */
+  carry(carrying: Carrying, due: Due): Due | undefined;
+}
+
+/** A run of which numbers are read by name. */
+export interface Readable {
+  readonly program: Program;
+  readonly state: RunState;
+}
+
+export interface Feature {
+  readonly name: string;
+  /** What of a piece is its own, besides its kinds of actions and facts. */
+  readonly claims?: Claims;
+  /** What it shares with other features, which it brings along. */
+  readonly with?: readonly Feature[];
+  readonly actions?: { readonly [kind: string]: CompileAction };
+  /** Of those that begin something that takes time. */
+  readonly lasting?: { readonly [kind: string]: LastingOf };
+  readonly facts?: { readonly [kind: string]: CompileFact };
+  readonly inputs?: { readonly [field: string]: ActInput };
+  readonly dues?: { readonly [name: string]: DueKind };
+  /** How a state that plays several clips at once is compiled. `slots`: by clip, those of its tracks. */
+  blend?(
+    play: Exclude<Play, string | ClipPlay>,
+    driven: Driven | null,
+    names: Names,
+    clips: readonly ClipProgram[],
+    slots: readonly Int32Array[],
+  ): BlendProgram;
+  /** A `CompilingPart`, and what its own actions need besides. */
+  compile?(compiling: Compiling): object;
+  /** Its rows of a state. Asked twice, first to count. */
+  rows?(program: Program, make: RowMaker): unknown;
+  /** `Phases`, and what its own actions and inputs ask for. */
+  run?(base: RunBase): object;
+  /** What tells a number of it by a name, now and later; null for what is no such name. */
+  read?(run: Readable, text: string): (() => unknown) | null;
+  /** Takes its rows over to the program after an edit. */
+  carry?(carrying: Carrying): void;
+}
+
+/** Features in the order in which they are asked. */
+export class FeatureSet implements Features {
+  readonly list: readonly Feature[];
+  readonly names: readonly string[];
+  readonly claimed: Claimed;
+  readonly actions: ReadonlyMap<string, CompileAction>;
+  readonly lasting: ReadonlyMap<string, LastingOf>;
+  readonly facts: ReadonlyMap<string, CompileFact>;
+  readonly inputs: ReadonlyMap<string, ActInput>;
+  /** Kinds of dues by number, and their numbers by name. */
+  readonly dues: readonly DueKind[];
+  readonly dueNumbers: ReadonlyMap<string, number>;
+
+  /** `features`: without the spine's own, which stands before them. */
+  constructor(spine: Feature, features: readonly Feature[]) {
+    const all = (f: Feature): Feature[] => [...(f.with ?? []).flatMap(all), f];
+    this.list = [...new Set([spine, ...features].flatMap(all))];
+    this.names = this.list.map((f) => f.name);
+    const gathered = <T>(of: (f: Feature) => { readonly [name: string]: T } | undefined) =>
+      new Map(this.list.flatMap((f) => Object.entries(of(f) ?? {})));
+    this.claimed = new Claimed(this.list.flatMap((f) => f.claims ?? []));
+    this.actions = gathered((f) => f.actions);
+    this.lasting = gathered((f) => f.lasting);
+    this.facts = gathered((f) => f.facts);
+    this.inputs = gathered((f) => f.inputs);
+    const dues = [...gathered((f) => f.dues)];
+    this.dues = dues.map(([, kind]) => kind);
+    this.dueNumbers = new Map(dues.map(([name], i) => [name, i]));
+  }
+
+  /** What a state plays that plays several clips at once; throws `NotInThisBuild` where no feature does that. */
+  blend(
+    { id, play }: State,
+    ...rest: Parameters<NonNullable<Feature['blend']>> extends [unknown, ...infer R] ? R : never
+  ): BlendProgram {
+    const by = this.list.find((f) => f.blend);
+    if (!by?.blend) throw new NotInThisBuild('several clips at once', id);
+    return by.blend(play as Exclude<Play, string | ClipPlay>, ...rest);
+  }
+
+  dueKind(what: number): DueKind | undefined {
+    return this.dues[what];
+  }
+
+  rowsOf(program: Program, make: RowMaker): StateParts {
+    return Object.fromEntries(
+      this.list.flatMap((f) => (f.rows ? [[f.name, f.rows(program, make)]] : [])),
+    ) as StateParts;
+  }
+
+  /** What each does while a piece runs, and the same by phase. */
+  run(base: RunBase): { readonly parts: RunParts; readonly phases: PhaseLists } {
+    const made = this.list.flatMap((f): [string, Phases][] =>
+      f.run ? [[f.name, f.run(base) as Phases]] : [],
+    );
+    return {
+      parts: Object.fromEntries(made) as RunParts,
+      phases: phaseLists(made.map(([, phases]) => phases)),
+    };
+  }
+}
+
+export function featuresOf(program: Program): FeatureSet {
+  return program.features as FeatureSet;
+}

@@ -5,10 +5,8 @@ import { drawWeighted } from '../logic/index.ts';
 import type { Context } from './context.ts';
 import type { QueuedEvent } from './events.ts';
 import type { Test } from './facts.ts';
-import { isNoticed, isPointed, onMatches } from './listening.ts';
 import { metIn } from './met.ts';
 import type { StateProgram, TransitionProgram } from './program.ts';
-import { hearsTags, noticedMatches, pointerMatches } from './propagation.ts';
 import { RunFacts } from './run-facts.ts';
 import { placeOf } from './spawned.ts';
 import { MOMENT, PHASE } from './state.ts';
@@ -79,19 +77,23 @@ export class Choosing {
   /** Whether lane i's transition listens to this event. */
   #means(i: number, way: TransitionProgram, e: QueuedEvent, stop: number): boolean {
     const { on } = way.transition;
-    if (on === null) return false;
-    const lane = this.#run.lane(i);
-    if (isNoticed(on.event)) return noticedMatches(this.#run.program, on, lane.object, e.rec, e.other);
-    if (isPointed(on.event)) return pointerMatches(this.#run.program, on, lane.object, e.rec, e.object, stop);
-    // A state is done: of this lane without a name, its present entry.
-    const own = on.event === 'state.done' && on.state === undefined && e.rec.lane === lane.lane.id;
-    if (own && this.#run.state.entry[i] !== e.entry) return false;
-    const object = this.#run.program.objects[lane.object]?.id;
-    return (
-      onMatches(on, e.rec, { lane: lane.lane.id, object, place: placeOf(this.#run.program, 'Lane', i) }) &&
-      hearsTags(this.#run.program, e.rec, lane.object)
-    );
+    const { program, state } = this.#run;
+    if (on === null || on.event !== e.rec.event) return false;
+    const { lane, object } = this.#run.lane(i);
+    const listener = this.#listener;
+    listener.object = object;
+    listener.lane = lane.id;
+    listener.entry = state.entry[i];
+    listener.place = placeOf(program, 'Lane', i);
+    listener.stop = stop;
+    return program.hearing.get(on.event)?.means(program, on, e, listener) === true;
   }
+  /** Used again from event to event. */
+  readonly #listener = {
+    ...{ object: -1, lane: '', stop: -1 },
+    entry: undefined as number | undefined,
+    place: undefined as string | undefined,
+  };
 
   #draw(
     i: number,

@@ -2,11 +2,10 @@
  * What of a piece a build can run. Each feature claims its own: kinds of actions, events and facts, tables, roles of
  * colliders, fields. A piece with something that nobody claims is refused, with a sentence, before anything of it runs.
  */
-import type { EventName, On, Piece, TableName } from '../model/index.ts';
+import type { On, Piece, TableName } from '../model/index.ts';
 
 export interface Claims {
   readonly tables?: readonly TableName[];
-  readonly events?: readonly EventName[];
   /** Of colliders. */
   readonly roles?: readonly string[];
   /** Of objects, and of the piece itself. */
@@ -26,15 +25,16 @@ export class NotInThisBuild extends Error {
 
 export class Claimed {
   readonly #tables: ReadonlySet<string>;
-  readonly #events: ReadonlySet<string>;
+  readonly #events: ReadonlyMap<string, unknown>;
   readonly #roles: ReadonlySet<string>;
   readonly #fields: ReadonlySet<string>;
 
-  constructor(all: readonly Claims[]) {
+  /** `events`: those that anybody raises, by name. */
+  constructor(all: readonly Claims[], events: ReadonlyMap<string, unknown>) {
     const gathered = (of: (c: Claims) => readonly string[] | undefined) =>
       new Set(all.flatMap((c) => of(c) ?? []));
     this.#tables = gathered((c) => c.tables);
-    this.#events = gathered((c) => c.events);
+    this.#events = events;
     this.#roles = gathered((c) => c.roles);
     this.#fields = gathered((c) => c.fields);
   }

@@ -43,10 +43,11 @@ import { allOf, compileTests, readsOf } from './conditions.ts';
 import type { Act } from './deeds.ts';
 import { compileFade } from './fade.ts';
 import { type Feature, FeatureSet } from './feature.ts';
+import type { Owner } from './hearing.ts';
 import { findObject } from './input.ts';
 import { askingOf, laneWritersOf, plainPlays } from './lane-tables.ts';
 import type { Lasting } from './lasting.ts';
-import { type Listeners, ListenerTable, subjectOf } from './listening.ts';
+import { type Listeners, ListenerTable } from './listening.ts';
 import type { CompilingParts, ProgramParts } from './parts.ts';
 import { PLACE_CHANNELS } from './places.ts';
 import {
@@ -331,7 +332,8 @@ class Compiler implements Compiling {
       amounts: written.filter((at) => at % CHANNELS === CH_OPACITY),
       reactions,
       reactionIndex,
-      reactionsOn: reactionsByEvent(reactions),
+      hearing: this.#features.events,
+      reactionsOn: this.#reactionsOn(reactions),
       lanesOn: this.#lanesOn.table,
       asking: askingOf(lanes, this.#signals.length),
       lists: this.#lists,
@@ -402,8 +404,7 @@ class Compiler implements Compiling {
     const ways = lane.transitions.map((t, i) => this.#transition(t, i, stateIndex, pulses));
     for (const { transition, eventless } of ways) {
       const { on } = transition;
-      if (on && !eventless)
-        this.#lanesOn.add(on.event, subjectOf(on, { object: objectId, lane: lane.id }), number);
+      if (on && !eventless) this.#listen(this.#lanesOn, on, { object: objectId, lane: lane.id }, number);
     }
     const slots = new SlotTable();
     // All states are bound first: only then it is known how many slots the lane has.
@@ -596,6 +597,20 @@ class Compiler implements Compiling {
     return this.#children.get(`${parent}/${name}`) ?? -1;
   }
 
+  #listen(table: ListenerTable, on: On, owner: Owner, listener: number): void {
+    table.add(on.event, this.#features.events.get(on.event)?.subject(on, owner) ?? '', listener);
+  }
+
+  #reactionsOn(reactions: readonly ReactionProgram[]): Listeners {
+    const table = new ListenerTable();
+    reactions.forEach(({ reaction: { id, object, on, limit } }, i) => {
+      const owner = { object, reaction: id };
+      this.#listen(table, on, owner, i);
+      if (typeof limit === 'object') this.#listen(table, limit.onceUntil, owner, i);
+    });
+    return table.table;
+  }
+
   #reaction(r: Reaction): ReactionProgram {
     return {
       reaction: r,
@@ -617,16 +632,6 @@ function placesOf(parent: Int32Array, objects: ReadonlySet<number>): number[] {
 
 function numbered(records: readonly { readonly id: string }[]): Map<string, number> {
   return new Map(records.map((r, i) => [r.id, i]));
-}
-
-function reactionsByEvent(reactions: readonly ReactionProgram[]): Listeners {
-  const table = new ListenerTable();
-  reactions.forEach(({ reaction: r }, i) => {
-    const own = { object: r.object, reaction: r.id };
-    table.add(r.on.event, subjectOf(r.on, own), i);
-    if (typeof r.limit === 'object') table.add(r.limit.onceUntil.event, subjectOf(r.limit.onceUntil, own), i);
-  });
-  return table.table;
 }
 
 const NO_CUES = new Float64Array(0);

@@ -3,12 +3,13 @@
  * features, and each phase asks them in the order of that set. A feature lies in a folder of its own in `features` and
  * imports the spine, never another feature; what two of them need is in the spine.
  */
-import type { Action, ClipPlay, Condition, Play, State } from '../model/index.ts';
+import type { Action, ClipPlay, Condition, EventName, Play, State } from '../model/index.ts';
 import type { Carrying } from './carrying.ts';
 import { Claimed, type Claims, NotInThisBuild } from './claims.ts';
 import type { Compiling } from './compiling.ts';
 import type { Act } from './deeds.ts';
 import type { Reads, Test } from './facts.ts';
+import type { Hearing } from './hearing.ts';
 import type { Input } from './input.ts';
 import type { Lasting } from './lasting.ts';
 import type { Names } from './names.ts';
@@ -69,7 +70,9 @@ export interface Readable {
 
 export interface Feature {
   readonly name: string;
-  /** What of a piece is its own, besides its kinds of actions and facts. */
+  /** The events that it raises, and how they are heard. */
+  readonly events?: { readonly [name in EventName]?: Hearing };
+  /** What of a piece is its own, besides its kinds of actions, events and facts. */
   readonly claims?: Claims;
   /** What it shares with other features, which it brings along. */
   readonly with?: readonly Feature[];
@@ -105,6 +108,7 @@ export class FeatureSet implements Features {
   readonly names: readonly string[];
   readonly claimed: Claimed;
   readonly actions: ReadonlyMap<string, CompileAction>;
+  readonly events: ReadonlyMap<string, Hearing>;
   readonly lasting: ReadonlyMap<string, LastingOf>;
   readonly facts: ReadonlyMap<string, CompileFact>;
   readonly inputs: ReadonlyMap<string, ActInput>;
@@ -119,8 +123,12 @@ export class FeatureSet implements Features {
     this.names = this.list.map((f) => f.name);
     const gathered = <T>(of: (f: Feature) => { readonly [name: string]: T } | undefined) =>
       new Map(this.list.flatMap((f) => Object.entries(of(f) ?? {})));
-    this.claimed = new Claimed(this.list.flatMap((f) => f.claims ?? []));
     this.actions = gathered((f) => f.actions);
+    this.events = gathered((f) => f.events);
+    this.claimed = new Claimed(
+      this.list.flatMap((f) => f.claims ?? []),
+      this.events,
+    );
     this.lasting = gathered((f) => f.lasting);
     this.facts = gathered((f) => f.facts);
     this.inputs = gathered((f) => f.inputs);

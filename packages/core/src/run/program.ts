@@ -17,6 +17,7 @@ import type { Geometry } from '../world/index.ts';
 import type { Act } from './deeds.ts';
 import type { Reads, Test } from './facts.ts';
 import type { Fade } from './fade.ts';
+import type { Hearing } from './hearing.ts';
 import type { Listeners } from './listening.ts';
 import type { Features, ProgramParts, StateParts } from './parts.ts';
 import type { RowMaker } from './rows.ts';
@@ -241,6 +242,8 @@ export interface Program {
   readonly amounts: Int32Array;
   readonly reactions: readonly ReactionProgram[];
   readonly reactionIndex: ReadonlyMap<string, number>;
+  /** How events are heard, by their names. */
+  readonly hearing: ReadonlyMap<string, Hearing>;
   readonly reactionsOn: Listeners;
   readonly lanesOn: Listeners;
   readonly asking: Asking;

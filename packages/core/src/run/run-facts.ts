@@ -4,8 +4,8 @@ import type { SignalValue } from '../model/index.ts';
 import type { Facts } from './facts.ts';
 import { playPlace } from './layers.ts';
 import { type LaneProgram, PLAY, type Program } from './program.ts';
-import { isPressed, isWithin } from './propagation.ts';
 import { isUp, POINTER_OVER, POINTER_PRESSED, type RunState } from './state.ts';
+import { isPressed, isWithin } from './tree.ts';
 
 export class RunFacts implements Facts {
   readonly #run: { readonly program: Program; readonly state: RunState; readonly clock: Float64Array };

@@ -5,10 +5,9 @@ import type { Acting } from './acting.ts';
 import type { Choosing } from './choosing.ts';
 import { type Context, MAX_DEPTH } from './context.ts';
 import type { QueuedEvent } from './events.ts';
-import { isNoticed, isPointed, listenersTo, onMatches } from './listening.ts';
+import { listenersTo } from './listening.ts';
 import type { Motion } from './motion.ts';
 import type { ReactionProgram, TransitionProgram } from './program.ts';
-import { goesNoFurther, hearsTags, noticedMatches, pointerMatches } from './propagation.ts';
 import { isThere, numberOf, placeOf } from './spawned.ts';
 
 export class Settling {
@@ -124,13 +123,15 @@ export class Settling {
   #lanesOn(e: QueuedEvent, stop: number): readonly number[] {
     const { program } = this.#run;
     const { event } = e.rec;
-    if (!event || !isPointed(event)) return listenersTo(program.lanesOn, e.rec);
+    const hearing = event && program.hearing.get(event);
+    if (!hearing) return [];
+    if (!hearing.atPoint) return listenersTo(program.lanesOn, hearing, e.rec);
     const byObject = program.lanesOn.get(event);
     if (!byObject) return [];
     const out = new Set<number>();
     for (let o = e.object; o >= 0; o = program.geometry.parent[o] as number) {
       for (const i of byObject.get(program.objects[o]?.id ?? '') ?? []) out.add(i);
-      if (o === stop || goesNoFurther(event)) break;
+      if (o === stop || hearing.atPoint === 'there') break;
     }
     for (const zone of e.rec.colliders ?? []) for (const i of byObject.get(zone) ?? []) out.add(i);
     return [...out].sort((a, b) => a - b);
@@ -142,7 +143,9 @@ export class Settling {
     const { program } = this.#run;
     let stop = -1;
     const { event } = e.rec;
-    if (event && isPointed(event)) {
+    const hearing = event && program.hearing.get(event);
+    if (!hearing) return stop;
+    if (hearing.atPoint) {
       const byObject = program.reactionsOn.get(event);
       // Innermost object first, then its parents.
       for (let o = byObject ? e.object : -1; o >= 0 && stop < 0; o = program.geometry.parent[o] as number) {
@@ -151,12 +154,14 @@ export class Settling {
           passing.push(i);
           if ((program.reactions[i] as ReactionProgram).reaction.stop) stop = o;
         }
-        if (goesNoFurther(event)) break;
+        if (hearing.atPoint === 'there') break;
       }
       // What is dropped is heard by the zones that it is dropped into, too.
       for (const zone of e.rec.colliders ?? [])
         for (const i of byObject?.get(zone) ?? []) if (this.#passes(i, e)) passing.push(i);
-    } else for (const i of listenersTo(program.reactionsOn, e.rec)) if (this.#passes(i, e)) passing.push(i);
+    } else
+      for (const i of listenersTo(program.reactionsOn, hearing, e.rec))
+        if (this.#passes(i, e)) passing.push(i);
     if (passing.length === 0) return stop;
     const who = passing.map((i) => this.#whose(i));
     // One before it may have removed what it is of, and another may stand there now.
@@ -177,7 +182,7 @@ export class Settling {
 
   #passes(i: number, e: QueuedEvent): boolean {
     const { state, program, t } = this.#run;
-    const { reaction, event, cooldown, when } = program.reactions[i] as ReactionProgram;
+    const { reaction, cooldown, when } = program.reactions[i] as ReactionProgram;
     const place = program.spawns.ofReaction[i] ?? -1;
     if (place >= 0 && !isThere(state, place)) return false;
     if (state.spent[i] === 1) {
@@ -185,23 +190,21 @@ export class Settling {
       if (typeof limit === 'object' && this.#means(i, limit.onceUntil, e)) state.spent[i] = 0;
       return false;
     }
-    // Timers are heard by the reaction alone whose own they are.
-    if ((event !== 'timer' || e.rec.event !== 'timer') && !this.#means(i, reaction.on, e)) return false;
+    if (!this.#means(i, reaction.on, e)) return false;
     if (cooldown > 0 && t <= (state.cooldownUntil[i] as number) + SAME_DATE) return false;
     return this.#choosing.holds(when, -1);
   }
 
   #means(i: number, on: On, e: QueuedEvent): boolean {
+    if (on.event !== e.rec.event) return false;
     const { program } = this.#run;
-    const { reaction, object } = program.reactions[i] as ReactionProgram;
-    if (isNoticed(on.event)) return noticedMatches(program, on, object, e.rec, e.other);
-    if (isPointed(on.event)) return pointerMatches(program, on, object, e.rec, e.object, -1);
-    return (
-      onMatches(on, e.rec, {
-        reaction: reaction.id,
-        object: reaction.object,
-        place: placeOf(program, 'Reaction', i),
-      }) && hearsTags(program, e.rec, object)
-    );
+    const { id, object } = program.reactions[i] as ReactionProgram;
+    const listener = this.#listener;
+    listener.object = object;
+    listener.reaction = id;
+    listener.place = placeOf(program, 'Reaction', i);
+    return program.hearing.get(on.event)?.means(program, on, e, listener) === true;
   }
+  /** Used again from event to event. */
+  readonly #listener = { object: -1, reaction: '', stop: -1, place: undefined as string | undefined };
 }

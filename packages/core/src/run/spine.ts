@@ -1,11 +1,12 @@
 /** What the spine itself does of each kind: it stands first among the features. */
 import { compileValue, toNumber } from '../logic/index.ts';
-import { propertyInfo } from '../model/index.ts';
+import { type EventName, propertyInfo } from '../model/index.ts';
 import type { Claims } from './claims.ts';
 import { facts } from './conditions.ts';
 import type { Act } from './deeds.ts';
 import { compileFade } from './fade.ts';
 import type { ActionTable, DueKind, Feature, InputTable, LastingTable } from './feature.ts';
+import { AT_POINT, COMES_AND_GOES, type Hearing, NAMED, OF_LANE, STATE_DONE } from './hearing.ts';
 import { idOf } from './input.ts';
 import type { Names } from './names.ts';
 import type { Program } from './program.ts';
@@ -186,12 +187,19 @@ const dues: Record<string, DueKind> = {
 
 const claims: Claims = {
   tables: ['objects', 'tags', 'clips', 'signals', 'messages', 'machines', 'reactions', 'assets'],
-  events: [
-    ...(['piece.start', 'key.down', 'key.up', 'signal.change', 'pulse', 'message'] as const),
-    ...(['pointer.press', 'pointer.release', 'pointer.click', 'pointer.double', 'pointer.long'] as const),
-    ...(['pointer.enter', 'pointer.leave', 'lane.done', 'state.enter', 'state.leave', 'state.done'] as const),
-    ...(['clip.start', 'clip.done', 'clip.loop', 'clip.stopped', 'cue'] as const),
-  ],
 };
 
-export const spine: Feature = { name: 'spine', claims, actions, lasting, facts, inputs, dues };
+/** All of one kind. */
+const each = <const E extends EventName>(hearing: Hearing, ...names: readonly E[]) =>
+  Object.fromEntries(names.map((name) => [name, hearing])) as { readonly [K in E]: Hearing };
+
+const events = {
+  ...each(NAMED, 'piece.start', 'key.down', 'key.up', 'signal.change', 'pulse', 'message'),
+  ...each(NAMED, 'clip.start', 'clip.done', 'clip.loop', 'clip.stopped', 'cue'),
+  ...each(AT_POINT, 'pointer.press', 'pointer.release', 'pointer.click', 'pointer.double', 'pointer.long'),
+  ...each(COMES_AND_GOES, 'pointer.enter', 'pointer.leave'),
+  ...each(OF_LANE, 'state.enter', 'state.leave', 'lane.done'),
+  'state.done': STATE_DONE,
+};
+
+export const spine: Feature = { name: 'spine', claims, events, actions, lasting, facts, inputs, dues };

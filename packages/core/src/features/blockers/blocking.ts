@@ -7,8 +7,8 @@ import { type Blocker, CHANNELS } from '../../model/index.ts';
 import type { Context } from '../../run/context.ts';
 import { PLACE_CHANNELS } from '../../run/places.ts';
 import type { Program } from '../../run/program.ts';
-import { isShownNow, isWithin } from '../../run/propagation.ts';
 import type { RunState } from '../../run/state.ts';
+import { isShownNow, isWithin } from '../../run/tree.ts';
 import { convexHull, distanceTo, grownBy, slide } from '../../world/index.ts';
 import type { BlockerProgram } from './program.ts';
 

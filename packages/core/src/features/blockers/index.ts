@@ -1,5 +1,6 @@
 /** Blockers: what stops and pushes the visitor and what is dragged. */
 import type { Feature } from '../../run/feature.ts';
+import { OF_COLLIDER } from '../../run/hearing.ts';
 import { tracking } from '../../run/meeting/tracking.ts';
 import { carryBlockers } from './carry.ts';
 import { compileBlockers } from './program.ts';
@@ -9,9 +10,13 @@ import { runBlockers } from './run.ts';
 export const blockers: Feature = {
   name: 'blockers',
   claims: {
-    events: ['touch.begin', 'touch.end', 'touch.crush'],
     tables: ['colliders'],
     roles: ['blocker'],
+  },
+  events: {
+    'touch.begin': OF_COLLIDER,
+    'touch.end': OF_COLLIDER,
+    'touch.crush': OF_COLLIDER,
   },
   with: [tracking],
   compile: compileBlockers,

@@ -3,12 +3,24 @@
 import { compileValue } from '../../logic/index.ts';
 import { CAPTION_SECONDS, wordsOf } from '../../model/index.ts';
 import type { ActionTable, Feature, InputTable, LastingTable } from '../../run/feature.ts';
+import type { Hearing } from '../../run/hearing.ts';
 import { thing } from '../../run/things.ts';
 import { carryCaptions } from './carry.ts';
 import { CompilingCaptions } from './program.ts';
 import { readCaption } from './read.ts';
 import { type CaptionRows, captionRows } from './rows.ts';
 import { Captions } from './run.ts';
+
+/** Of a caption: without a name, of the one that the listener's own object has. */
+const OF_CAPTION: Hearing = {
+  subject: (on, owner) => on.answer ?? on.object ?? owner.object,
+  subjects: (r) => [r.answer, r.object],
+  means: ({ objects }, on, { rec }, { object }) => {
+    if (on.answer !== undefined && on.answer !== rec.answer) return false;
+    const own = object === null || on.answer !== undefined ? rec.object : objects[object]?.id;
+    return (on.object ?? own) === rec.object;
+  },
+};
 
 const actions: ActionTable<'caption'> = {
   caption: (a, names, stream) => {
@@ -52,7 +64,7 @@ const inputs: InputTable<'say' | 'answer'> = {
 
 export const captions: Feature = {
   name: 'captions',
-  claims: { events: ['caption.answer', 'caption.gone'] },
+  events: { 'caption.answer': OF_CAPTION, 'caption.gone': OF_CAPTION },
   actions,
   lasting,
   inputs,

@@ -1,6 +1,7 @@
 /** Dragging: things that the person takes hold of and pulls. */
 import type { Carrying } from '../../run/carrying.ts';
 import type { Feature } from '../../run/feature.ts';
+import { AT_POINT } from '../../run/hearing.ts';
 import { compileDragging } from './program.ts';
 import { DRAG_ROW, DRAGS, DROPPED, type DraggingRows, draggingRows, HELD } from './rows.ts';
 import { Dragging } from './run.ts';
@@ -20,7 +21,8 @@ function carryDragging({ old, next, before, state, objectOf }: Carrying): void {
 
 export const dragging: Feature = {
   name: 'dragging',
-  claims: { events: ['drag.start', 'drag.move', 'drag.drop'], fields: ['drag'] },
+  claims: { fields: ['drag'] },
+  events: { 'drag.start': AT_POINT, 'drag.move': AT_POINT, 'drag.drop': AT_POINT },
   compile: compileDragging,
   rows: draggingRows,
   run: (base) => new Dragging(base),

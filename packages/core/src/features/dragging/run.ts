@@ -8,12 +8,12 @@ import { CHANNELS } from '../../model/index.ts';
 import type { Context } from '../../run/context.ts';
 import { beginTween, hold } from '../../run/moving.ts';
 import type { Phases } from '../../run/phases.ts';
-import { isShownNow } from '../../run/propagation.ts';
 import type { RunBase } from '../../run/run-base.ts';
 import type { Scene } from '../../run/scene.ts';
 import type { PlaceProgram, Span } from '../../run/spawn-program.ts';
 import { POINTER_X, POINTER_Y } from '../../run/state.ts';
 import type { Cause } from '../../run/trace.ts';
+import { isShownNow } from '../../run/tree.ts';
 import type { DraggingProgram, DragProgram } from './program.ts';
 import {
   BACK_SINCE,

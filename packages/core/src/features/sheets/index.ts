@@ -1,5 +1,6 @@
 /** Cue sheets: scripted scenes. */
 import type { ActionTable, DueKind, Feature, InputTable } from '../../run/feature.ts';
+import { NAMED } from '../../run/hearing.ts';
 import { idOf } from '../../run/input.ts';
 import type { Program } from '../../run/program.ts';
 import { carrySheets, cueAfter } from './carry.ts';
@@ -65,7 +66,8 @@ const dues: Record<string, DueKind> = {
 
 export const sheets: Feature = {
   name: 'sheets',
-  claims: { tables: ['cueSheets'], events: ['sheet.start', 'sheet.done'] },
+  claims: { tables: ['cueSheets'] },
+  events: { 'sheet.start': NAMED, 'sheet.done': NAMED },
   actions,
   inputs,
   dues,

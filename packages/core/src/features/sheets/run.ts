@@ -2,9 +2,7 @@
 import { SAME_DATE, snapDate } from '../../base/index.ts';
 import { type Context, listAsks } from '../../run/context.ts';
 import type { QueuedEvent } from '../../run/events.ts';
-import { onMatches } from '../../run/listening.ts';
 import type { Phases } from '../../run/phases.ts';
-import { isNoticedOf, isPointedAt } from '../../run/propagation.ts';
 import type { RunBase } from '../../run/run-base.ts';
 import type { PlaceProgram } from '../../run/spawn-program.ts';
 import type { Due } from '../../run/state.ts';
@@ -149,17 +147,12 @@ export class Sheets implements Phases {
   }
 
   #means(c: number, e: QueuedEvent): boolean {
-    const on = this.#cue(c).cue.wait;
+    const { cue, sheet } = this.#cue(c);
     const { program } = this.#run;
+    const on = cue.wait;
     if (!on || on.event !== e.rec.event) return false;
-    const pointed = isPointedAt(program, on, e.rec, e.object) ?? isNoticedOf(program, on, e.rec, e.other);
-    return (
-      pointed ??
-      onMatches(on, e.rec, {
-        object: on.object ?? e.rec.object,
-        place: program.spawns.places[this.#sheet(this.#cue(c).sheet).place]?.id,
-      })
-    );
+    const place = program.spawns.places[this.#sheet(sheet).place]?.id;
+    return program.hearing.get(on.event)?.means(program, on, e, { object: null, place, stop: -1 }) === true;
   }
 
   #start(c: number, cause: Cause): void {

@@ -1,8 +1,17 @@
 /** Templates: what is spawned and removed, and signals of instances that lie in properties. */
 import { compileValue } from '../../logic/index.ts';
 import type { ActionTable, Feature } from '../../run/feature.ts';
+import { type Hearing, isOfNamed } from '../../run/hearing.ts';
 import { nobody, possible, thing } from '../../run/things.ts';
 import { Spawning } from './run.ts';
+
+/** Of what is spawned, or goes: what was spawned hears, without a name, itself alone. */
+const OF_SPAWNED: Hearing = {
+  subject: (on) => on.object ?? on.template ?? '',
+  subjects: (r) => [r.template, r.object],
+  means: (_, on, { rec }, { place }) =>
+    (on.object !== undefined || place === undefined || rec.object === place) && isOfNamed(on, rec),
+};
 
 const actions: ActionTable<'spawn' | 'remove'> = {
   spawn: (a, names, stream) => {
@@ -31,7 +40,8 @@ const actions: ActionTable<'spawn' | 'remove'> = {
 
 export const templates: Feature = {
   name: 'templates',
-  claims: { tables: ['templates'], events: ['spawn.start', 'spawn.end'] },
+  claims: { tables: ['templates'] },
+  events: { 'spawn.start': OF_SPAWNED, 'spawn.end': OF_SPAWNED },
   actions,
   dues: {
     'end of what was spawned': {

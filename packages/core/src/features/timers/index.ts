@@ -1,11 +1,19 @@
 /** Timers of reactions. */
 import type { Feature } from '../../run/feature.ts';
+import type { Hearing } from '../../run/hearing.ts';
 import { compileTimers } from './program.ts';
 import { Timers } from './run.ts';
 
+/** A timer is heard by the reaction alone whose own it is: there may be thousands at once. */
+const OWN: Hearing = {
+  subject: (_, owner) => owner.reaction ?? '',
+  subjects: (r) => [r.reaction],
+  means: (_, _on, { rec }, { reaction }) => rec.reaction === reaction,
+};
+
 export const timers: Feature = {
   name: 'timers',
-  claims: { events: ['timer'] },
+  events: { timer: OWN },
   dues: {
     timer: {
       act: (due, _, { context }) => context.parts.timers?.fire(due),

@@ -7,10 +7,10 @@ import { CHANNELS, isSameKey, type Visitor } from '../../model/index.ts';
 import type { Context } from '../../run/context.ts';
 import { hold } from '../../run/moving.ts';
 import type { Phases } from '../../run/phases.ts';
-import { isShownNow, isWithin } from '../../run/propagation.ts';
 import type { RunBase } from '../../run/run-base.ts';
 import type { Scene } from '../../run/scene.ts';
 import { AZIMUTH, ELEVATION, POINTER_X, POINTER_Y } from '../../run/state.ts';
+import { isShownNow, isWithin } from '../../run/tree.ts';
 import { viewMatrix } from '../../world/index.ts';
 import { HELD, HELD_X, HELD_Y, KEYS, SPEED, type VisitorRow } from './rows.ts';
 

@@ -1,5 +1,6 @@
 /** Zones: what comes into them or near, and leaves. */
 import type { Feature } from '../../run/feature.ts';
+import { OF_COLLIDER } from '../../run/hearing.ts';
 import { tracking } from '../../run/meeting/tracking.ts';
 import { carryZones } from './carry.ts';
 import { facts } from './facts.ts';
@@ -10,9 +11,14 @@ import { Zones } from './run.ts';
 export const zones: Feature = {
   name: 'zones',
   claims: {
-    events: ['zone.enter', 'zone.leave', 'near.enter', 'near.leave'],
     tables: ['colliders'],
     roles: ['zone', 'near'],
+  },
+  events: {
+    'zone.enter': OF_COLLIDER,
+    'zone.leave': OF_COLLIDER,
+    'near.enter': OF_COLLIDER,
+    'near.leave': OF_COLLIDER,
   },
   with: [tracking],
   facts,

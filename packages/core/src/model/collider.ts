@@ -1,73 +1,10 @@
 /**
- * Colliders. Zones: where an object notices others; blockers: where it stops them. A zone is a place of its own shape, near a distance from its object's pivot;
- * both belong to the object in whose `colliders` they are named.
+ * Colliders. Zones: where an object notices others; blockers: where it stops them. A zone is a place of its own shape, near
+ * a distance from its object's pivot; both belong to the object in whose `colliders` they are named.
  */
-import {
-  kinds,
-  list,
-  maybe,
-  number,
-  type Of,
-  oneOf,
-  own,
-  preset,
-  record,
-  ref,
-  toggle,
-  tuple,
-} from '../grammar/index.ts';
-import { length, name, vec3 } from './common.ts';
+import { blockerForm } from '../features/blockers/forms.ts';
+import { nearForm, zoneForm } from '../features/zones/forms.ts';
+import { kinds, type Of } from '../grammar/index.ts';
 
-const extent = number({ min: 0, max: 1e6, low: 'must not be negative', high: 'is too large' });
-
-const common = {
-  id: own('colliders'),
-  name,
-  /** It notices the things that have one of these tags. */
-  tags: preset(list(ref('tags'), { max: 64 }), []),
-  /** Whether it notices the visitor, too. */
-  visitor: preset(toggle, true),
-  on: preset(toggle, true),
-};
-
-/** The place that a zone or a blocker takes; in its object's space, px; a size, depth or radius below 1 counts as 1. */
-const shaped = <const R extends string>(role: R) =>
-  record(
-    {
-      ...common,
-      role: oneOf([role]),
-      shape: oneOf(['box', 'ball', 'outline']),
-      at: preset(vec3, [0, 0, 0]),
-      size: maybe(tuple(extent, extent, extent)),
-      radius: maybe(extent),
-      /** Corners of an outline, which reaches half of `depth` to each side of its plane. */
-      points: maybe(
-        list(tuple(length, length), { min: 3, max: 500, few: 'must hold at least three points' }),
-      ),
-      depth: maybe(extent),
-      /** Endless along its own z. */
-      through: preset(toggle, false),
-    },
-    {
-      holds: (z) =>
-        (z.size !== undefined) === (z.shape === 'box') &&
-        (z.radius !== undefined) === (z.shape === 'ball') &&
-        (z.points !== undefined) === (z.shape === 'outline'),
-      says: 'must have "size" for a box, "radius" for a ball, "points" for an outline, and no other of them',
-    },
-  );
-const zoneForm = shaped('zone');
-/** Stops the visitor and what is dragged; with tags only what has one of them. */
-const blockerForm = shaped('blocker');
-const nearForm = record({
-  ...common,
-  role: oneOf(['near']),
-  /** Px at which a thing becomes near, and beyond which it no longer is: at least `enter`. */
-  enter: extent,
-  leave: extent,
-});
-export type Zone = Of<typeof zoneForm>;
-export type Near = Of<typeof nearForm>;
-export type Blocker = Of<typeof blockerForm>;
 export const colliderForm = kinds('role', zoneForm, blockerForm, nearForm);
 export type Collider = Of<typeof colliderForm>;

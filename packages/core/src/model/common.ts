@@ -1,6 +1,6 @@
 /** Forms that several records share. Vectors are px or degrees per axis, as the field's name says. */
 import { number, type Of, text, tuple } from '../grammar/index.ts';
-import { FARTHEST } from './objects.ts';
+import { FARTHEST } from './limits.ts';
 
 export const name = text({
   min: 1,

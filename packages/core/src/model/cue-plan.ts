@@ -1,28 +1,30 @@
 /** When the cues of a sheet come, as far as that can be told before it runs. */
+
+import { lengths as captions } from '../features/captions/lengths.ts';
+import type { CueSheet, SheetCue } from '../features/sheets/record.ts';
+import { lengths as tweens } from '../features/tweens/lengths.ts';
 import type { Action } from './action.ts';
 import type { Clip } from './clip.ts';
-import type { CueSheet, SheetCue } from './cue-sheet.ts';
+import type { LengthTable } from './length-table.ts';
 
-/** How long a caption stays that says nothing else. */
-export const CAPTION_SECONDS = 3;
+const ofSpine: LengthTable<'play'> = {
+  play: (a, clipOf) => {
+    const clip = clipOf(a.clip);
+    const speed = typeof a.speed === 'object' ? 1 : Math.abs(a.speed ?? 1);
+    if (clip?.loop !== 'once' || speed === 0) return 0;
+    return clip.duration / speed;
+  },
+};
+
+const LENGTHS: { readonly [kind: string]: (a: never, clipOf: (id: string) => Clip | undefined) => number } = {
+  ...ofSpine,
+  ...tweens,
+  ...captions,
+};
 
 /** Seconds that an action takes once it acts; infinite where only the person knows. */
 export function lengthOfAction(a: Action, clipOf: (id: string) => Clip | undefined): number {
-  switch (a.do) {
-    case 'tween':
-    case 'face':
-      return a.seconds;
-    case 'caption':
-      return a.seconds === null ? Number.POSITIVE_INFINITY : (a.seconds ?? CAPTION_SECONDS);
-    case 'play': {
-      const clip = clipOf(a.clip);
-      const speed = typeof a.speed === 'object' ? 1 : Math.abs(a.speed ?? 1);
-      if (clip?.loop !== 'once' || speed === 0) return 0;
-      return clip.duration / speed;
-    }
-    default:
-      return 0;
-  }
+  return LENGTHS[a.do]?.(a as never, clipOf) ?? 0;
 }
 
 /** Seconds from a cue's start to its end. */

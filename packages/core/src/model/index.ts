@@ -1,12 +1,20 @@
+export type { Blocker } from '../features/blockers/forms.ts';
+export { CAPTION_SECONDS } from '../features/captions/lengths.ts';
+export type { Drag } from '../features/dragging/forms.ts';
+export { type Burst, type Effect, effectForm, type Flash, type Shake } from '../features/effects/forms.ts';
+export type { Follow } from '../features/follows/forms.ts';
+export type { CueSheet, SheetCue } from '../features/sheets/record.ts';
+export type { Sound } from '../features/sounds/forms.ts';
+export type { TemplateHead } from '../features/templates/forms.ts';
+export { VISITOR_KEYS, type Visitor } from '../features/visitor/forms.ts';
+export type { Near, Zone } from '../features/zones/forms.ts';
 export {
   ACTIONS,
   type Action,
   actionForm,
-  type Crossfade,
   type Deed,
-  type Value,
-  valueForm,
 } from './action.ts';
+export { ANCHORS } from './anchors.ts';
 export {
   type Alpha,
   type Asset,
@@ -25,7 +33,7 @@ export {
   type SoundType,
 } from './asset.ts';
 export type { Clip, ClipCue, Key, Track } from './clip.ts';
-export type { Blocker, Collider, Near, Zone } from './collider.ts';
+export type { Collider } from './collider.ts';
 export type { Said, Vec3 } from './common.ts';
 export { COMPARISONS, type Comparison } from './comparisons.ts';
 export { CONTENTS, type ContentName, isContent } from './contents.ts';
@@ -41,8 +49,7 @@ export {
   type OutsideReference,
   withIds,
 } from './copy.ts';
-export { CAPTION_SECONDS, cuesIn, lengthOfAction, lengthOfCue, type PlannedCue, planOf } from './cue-plan.ts';
-export type { CueSheet, SheetCue } from './cue-sheet.ts';
+export { cuesIn, lengthOfAction, lengthOfCue, type PlannedCue, planOf } from './cue-plan.ts';
 export {
   type Bezier,
   defaultEasing,
@@ -54,7 +61,6 @@ export {
   type TweenEasing,
 } from './easing.ts';
 export { FAMILIES, STEP_POSITIONS, WAYS } from './easing-names.ts';
-export { type Burst, type Effect, effectForm, type Flash, type Shake } from './effect.ts';
 export {
   type Condition,
   conditionOf,
@@ -77,7 +83,6 @@ export {
   type Place,
   partOf,
 } from './expand.ts';
-export type { Follow } from './follow.ts';
 export { type Heard, heardBy, hearsKey, isSameKey } from './hears.ts';
 export {
   entryText,
@@ -107,7 +112,7 @@ export {
 export { baseLook, drawn, editDrawing, withLook, withWholeLook } from './look.ts';
 export type { Lane, Machine, NotBefore, State, Transition } from './machine.ts';
 export { namer, uniqueName } from './names.ts';
-export { ANCHORS, compareSiblings, fillColor, treeOrder } from './objects.ts';
+export { compareSiblings, fillColor, treeOrder } from './objects.ts';
 export { orderBetween } from './order.ts';
 export { diff, type Patch, patched, reversed } from './patch.ts';
 export {
@@ -120,12 +125,10 @@ export {
   pieceForm,
   RECORDS,
   type RecordOf,
-  type Sound,
   TABLES,
   type TableName,
   type Tag,
   type Template,
-  type TemplateHead,
 } from './piece.ts';
 export type { ClipPlay, Play, PlayFrom, Speed } from './play.ts';
 export { clipsPlayed, onePlay } from './plays.ts';
@@ -160,7 +163,6 @@ export {
   type Anchor,
   type Base,
   baseForm,
-  type Drag,
   defaultBase,
   FACES_OF,
   type FaceName,
@@ -188,5 +190,5 @@ export type {
 export { canBegin, fitsSignal, initialValue } from './signal-values.ts';
 export { Editor, PieceStore, type StoreListener } from './store.ts';
 export { type FontName, layoutText, type TextLayout } from './text-layout.ts';
-export { VISITOR_KEYS, type Visitor } from './visitor.ts';
+export { type Crossfade, type Value, valueForm } from './value.ts';
 export { writePiece } from './write.ts';

@@ -15,10 +15,12 @@ import {
   toggle,
   union,
 } from '../grammar/index.ts';
-import { actionsForm, crossfadeForm } from './action.ts';
+import { actionsForm } from './action.ts';
+import { bySignal } from './by-signal.ts';
 import { name, seconds } from './common.ts';
 import { conditionForm, onForm } from './event.ts';
-import { bySignal, playForm } from './play.ts';
+import { playForm } from './play.ts';
+import { crossfadeForm } from './value.ts';
 
 const stateForm = record({
   id: own('states'),

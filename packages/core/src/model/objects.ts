@@ -1,22 +1,8 @@
 /** What is asked of objects, apart from their forms: whoever only runs a piece needs this, and not those. */
 import { clamp } from '../base/math.ts';
 import type { Vec3 } from './common.ts';
+import { FARTHEST } from './limits.ts';
 import type { Base, Fill, SceneObject } from './scene-object.ts';
-
-export const ANCHORS = [
-  'top left',
-  'top',
-  'top right',
-  'left',
-  'middle',
-  'right',
-  'bottom left',
-  'bottom',
-  'bottom right',
-] as const;
-
-/** Lengths and places: far beyond any frame, but finite in every product the core makes. */
-export const FARTHEST = 1e7;
 
 /** Places, turns, scales and pivots that a file can hold: what sums and inverses lead beyond is brought back. */
 export function withinBounds<T extends { readonly base: Base }>(o: T): T {

@@ -1,4 +1,10 @@
 /** The piece: one document, records in flat maps by id. */
+import { type Effect, effectForm } from '../features/effects/forms.ts';
+import { type Follow, followForm } from '../features/follows/forms.ts';
+import { type CueSheet, cueSheetForm } from '../features/sheets/record.ts';
+import { type Sound, soundForm } from '../features/sounds/forms.ts';
+import { type TemplateHead, templateHead, templateHeadForm } from '../features/templates/forms.ts';
+import { visitorForm } from '../features/visitor/forms.ts';
 import {
   type Fields,
   type Form,
@@ -10,7 +16,6 @@ import {
   own,
   preset,
   record,
-  ref,
   table,
   text,
   toggle,
@@ -21,37 +26,16 @@ import { type Clip, clipForm } from './clip.ts';
 import { type Collider, colliderForm } from './collider.ts';
 import { color, name } from './common.ts';
 
-import { type CueSheet, cueSheetForm } from './cue-sheet.ts';
-import { type Effect, effectForm } from './effect.ts';
-import { type Follow, followForm } from './follow.ts';
 import { type Machine, machineForm } from './machine.ts';
 import { type Reaction, reactionForm } from './reaction.ts';
 import { gradientForm, sceneObjectForm } from './scene-object.ts';
 import { type Message, messageForm, type Signal, signalForm } from './signal.ts';
-import { visitorForm } from './visitor.ts';
 
 /** The version that this code writes; `migrate.ts` brings older files up to it. */
 export const FORMAT_VERSION = 1;
 
 const tagForm = record({ id: own('tags'), name });
-/** Made by the player from the name of a synth, or played from a file that was brought in. */
-const templateHead = {
-  id: own('templates'),
-  name,
-  /** How many of it may have been spawned and be there at once: the oldest goes for a new one. */
-  max: preset(number({ whole: 'must be a whole number', min: 1, max: 1000 }), 64),
-};
-const templateHeadForm = record(templateHead);
-export type TemplateHead = Of<typeof templateHeadForm>;
-const soundForm = record(
-  { id: own('sounds'), name, synth: maybe(text({ max: 60 })), asset: maybe(ref('assets', 'sound')) },
-  {
-    holds: (x) => (x.synth === undefined) !== (x.asset === undefined),
-    says: 'must have either "synth" or "asset"',
-  },
-);
 export type Tag = Of<typeof tagForm>;
-export type Sound = Of<typeof soundForm>;
 
 /** The form of each table's records, in the order in which files list the tables. */
 export const RECORDS = {

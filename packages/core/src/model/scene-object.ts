@@ -1,4 +1,5 @@
 /** Anything placed in a piece. `base` is what it is when nothing animates it. */
+import { dragForm } from '../features/dragging/forms.ts';
 import {
   elseBecomes,
   type Fields,
@@ -23,9 +24,9 @@ import {
   tuple,
   union,
 } from '../grammar/index.ts';
-import { amount, color, length, name, seconds, vec3 } from './common.ts';
-import { tweenEasingForm } from './easing.ts';
-import { ANCHORS, FARTHEST } from './objects.ts';
+import { ANCHORS } from './anchors.ts';
+import { amount, color, length, name, vec3 } from './common.ts';
+import { FARTHEST } from './limits.ts';
 
 const extent = number({ min: 0, max: 1e6, low: 'must not be negative', high: 'is too large' });
 const point = tuple(length, length);
@@ -108,28 +109,6 @@ const maskForm = union(
   record({ alpha: threshold }),
 );
 export type Mask = Of<typeof maskForm>;
-
-const limits = maybe(tuple(length, length));
-/** Taken hold of and pulled while it runs, along axes of its parent. */
-const dragForm = record({
-  along: oneOf(['x', 'y', 'z', 'xy', 'xz', 'yz']),
-  /** How far it goes from its base, px, least and greatest. */
-  limits: maybe(record({ x: limits, y: limits, z: limits })),
-  /** False: it stays, and only the way is counted, for what follows it. */
-  moves: preset(toggle, true),
-  /** It goes back to its base when it is let go, unless it is dropped into one of these zones. */
-  back: preset(
-    orNull(
-      record({
-        seconds,
-        easing: preset(tweenEasingForm, 'linear'),
-        unless: maybe(list(ref('colliders'), { max: 64 })),
-      }),
-    ),
-    null,
-  ),
-});
-export type Drag = Of<typeof dragForm>;
 
 const common = {
   id: own('objects'),

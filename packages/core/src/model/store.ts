@@ -3,6 +3,7 @@
  * records it touches, not the size of the table. Records are plain data and never changed in place.
  */
 
+import type { TemplateHead } from '../features/templates/forms.ts';
 import { CONTENTS, isContent } from './contents.ts';
 import { withinBounds } from './objects.ts';
 import { patched, reversed } from './patch.ts';
@@ -15,7 +16,6 @@ import {
   TABLES,
   type TableName,
   type Template,
-  type TemplateHead,
 } from './piece.ts';
 import { keyOf, type RecordChange, type RecordsDiff, Update, type UpdateChange } from './record-diff.ts';
 import type { SceneObject } from './scene-object.ts';

@@ -12,8 +12,8 @@ import {
   toggle,
   tuple,
   union,
-} from '../grammar/index.ts';
-import { seconds } from './common.ts';
+} from '../../grammar/index.ts';
+import { seconds } from '../../model/common.ts';
 
 const range = tuple(number(), number());
 const end = union(oneOf(['pointer', 'visitor']), ref('objects'));

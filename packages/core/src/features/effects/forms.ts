@@ -6,6 +6,7 @@ import {
   elseBecomes,
   kinds,
   list,
+  maybe,
   number,
   type Of,
   oneOf,
@@ -16,9 +17,10 @@ import {
   type TupleForm,
   tuple,
   union,
-} from '../grammar/index.ts';
-import { amount, color, length, name, seconds, vec3 } from './common.ts';
-import { tweenEasingForm } from './easing.ts';
+} from '../../grammar/index.ts';
+import { kind, thing } from '../../model/action-kind.ts';
+import { amount, color, length, name, seconds, vec3 } from '../../model/common.ts';
+import { tweenEasingForm } from '../../model/easing.ts';
 
 const extent = number({ min: 0, max: 10000, low: 'must not be negative', high: 'must be at most 10000' });
 const turn = number({ min: -36000, max: 36000 });
@@ -95,3 +97,10 @@ export type Flash = Of<typeof flashForm>;
 export type Shake = Of<typeof shakeForm>;
 export const effectForm = kinds('kind', burstForm, flashForm, shakeForm);
 export type Effect = Of<typeof effectForm>;
+
+export const actions = {
+  burst: kind('set off a burst', '{effect} at {object}', { effect: ref('effects', 'burst'), object: thing }),
+  /** Without an object the whole frame. */
+  flash: kind('flash', 'flash {effect}', { effect: ref('effects', 'flash'), object: maybe(thing) }),
+  shake: kind('shake', 'shake {effect}', { effect: ref('effects', 'shake'), object: maybe(thing) }),
+} as const;

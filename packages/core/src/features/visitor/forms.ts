@@ -1,5 +1,17 @@
 /** The visitor: the person as a figure of the piece, walked by keyboard keys or by dragging. */
-import { list, number, type Of, oneOf, preset, record, ref, text, toggle, union } from '../grammar/index.ts';
+import {
+  list,
+  number,
+  type Of,
+  oneOf,
+  preset,
+  record,
+  ref,
+  text,
+  toggle,
+  union,
+} from '../../grammar/index.ts';
+import { comparesOnce, counts, fact } from '../../model/fact-kind.ts';
 
 const speed = number({ min: 0, max: 100000, low: 'must not be negative', high: 'must be at most 100000' });
 /** `KeyboardEvent.key`s, letters in lower case. */
@@ -24,3 +36,8 @@ export const visitorForm = record({
   facing: preset(oneOf(['none', 'mirror', 'turn']), 'none'),
 });
 export type Visitor = Of<typeof visitorForm>;
+
+export const facts = {
+  /** How fast the visitor walks, px a second. */
+  speed: fact('walks so fast', 'the visitor walks {how}', counts, comparesOnce),
+} as const;

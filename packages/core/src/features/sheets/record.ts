@@ -10,10 +10,10 @@ import {
   preset,
   record,
   union,
-} from '../grammar/index.ts';
-import { type Action, actionsForm } from './action.ts';
-import { name, seconds } from './common.ts';
-import { type On, onForm } from './event.ts';
+} from '../../grammar/index.ts';
+import { type Action, actionsForm } from '../../model/action.ts';
+import { name, seconds } from '../../model/common.ts';
+import { type On, onForm } from '../../model/event.ts';
 
 export interface SheetCue {
   id: string;

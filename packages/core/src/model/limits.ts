@@ -1,0 +1,2 @@
+/** Lengths and places: far beyond any frame, but finite in every product the core makes. */
+export const FARTHEST = 1e7;

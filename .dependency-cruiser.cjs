@@ -7,7 +7,7 @@ const coreLayers = {
   base: ['base'],
   grammar: ['grammar'],
   // The forms of features are read by whoever knows the piece as a whole.
-  model: ['base', 'grammar', 'model', 'features/[^/]+/(forms|record|lengths)\\.ts$'],
+  model: ['base', 'grammar', 'model', 'features/[^/]+/(schema|record|lengths)\\.ts$'],
   anim: ['base', 'model', 'anim'],
   logic: ['base', 'model', 'logic'],
   world: ['base', 'model', 'world'],
@@ -60,10 +60,10 @@ module.exports = {
       name: 'core-forms-below-runs',
       severity: 'error',
       comment: 'the forms of a feature are data: nothing that runs comes along with them',
-      from: { path: `${core}/features/[^/]+/(forms|record|lengths)\\.ts$` },
+      from: { path: `${core}/features/[^/]+/(schema|record|lengths)\\.ts$` },
       to: {
         path: `${core}/`,
-        pathNot: [`${core}/(base|grammar|model)/`, `${core}/features/[^/]+/forms\\.ts$`],
+        pathNot: [`${core}/(base|grammar|model)/`, `${core}/features/[^/]+/schema\\.ts$`],
       },
     },
     {

@@ -236,7 +236,7 @@ function withoutZones(p: Piece): Piece {
     chains: [f.a, f.b].map(above),
   }));
   const world = new Float64Array(program.objects.length * 12);
-  const ways = program.lanes.map((lane, i) => lane.states[state.active[i] as number]?.ways ?? []);
+  const ways = program.lanes.map((lane, i) => lane.states[state.active[i] as number]?.routes ?? []);
   const out = new Float64Array(3);
   const known = values.slice();
   const changed = new Int32Array(written.length);

@@ -9,7 +9,13 @@ import {
   PieceStore,
   type SceneObject,
 } from '@apple-tick/core/model';
-import { compile, compileAgain, type EffectProgram, FaceBuilder, type Show } from '@apple-tick/core/run';
+import {
+  type ActiveEffect,
+  compile,
+  compileAgain,
+  type EffectProgram,
+  FaceBuilder,
+} from '@apple-tick/core/run';
 import type { FaceList } from '@apple-tick/core/world';
 import { paintFaces } from '@apple-tick/painter';
 import { Effects, Player } from '@apple-tick/player';
@@ -147,7 +153,15 @@ function particles(): number {
   const frame = () => {
     age = (age + 1 / 60) % 4;
     const effect = ofBurst.parts.effects?.effects[0] as EffectProgram;
-    const show: Show = { effect, n: 0, object: -1, age, origin: [0, 0, 0], onTop: false, shown: true };
+    const show: ActiveEffect = {
+      effect,
+      n: 0,
+      object: -1,
+      age,
+      origin: [0, 0, 0],
+      onTop: false,
+      shown: true,
+    };
     effects.build(ofBurst, [show], 1, null, view);
     effects.paint(ctx, at, p.frame, () => undefined);
   };

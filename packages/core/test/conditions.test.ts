@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { toZod } from '../src/check/index.ts';
 import { visitor } from '../src/features/visitor/index.ts';
 import { zones } from '../src/features/zones/index.ts';
-import { conditionForm } from '../src/model/event.ts';
+import { conditionSchema } from '../src/model/event.ts';
 import type { Condition, SignalValue } from '../src/model/index.ts';
 import { withFeatures } from '../src/run/compile.ts';
 import { allOf, compileTests } from '../src/run/conditions.ts';
@@ -65,7 +65,7 @@ describe('conditions', () => {
       [{ signal: 'si_nan', below: 0 }, false],
     ];
     for (const [c, holds] of cases)
-      expect(conditionHolds(toZod(conditionForm).parse(c), facts), JSON.stringify(c)).toBe(holds);
+      expect(conditionHolds(toZod(conditionSchema).parse(c), facts), JSON.stringify(c)).toBe(holds);
   });
 
   it('facts can be asked for and against', () => {
@@ -91,9 +91,9 @@ describe('conditions', () => {
       [{ fact: 'inside', collider: 'co_gone', is: false }, true],
     ];
     for (const [c, holds] of cases)
-      expect(conditionHolds(toZod(conditionForm).parse(c), facts), JSON.stringify(c)).toBe(holds);
-    expect(toZod(conditionForm).safeParse({ fact: 'count', ...zone }).success).toBe(false);
-    expect(toZod(conditionForm).safeParse({ fact: 'count', ...zone, is: 1, above: 0 }).success).toBe(false);
+      expect(conditionHolds(toZod(conditionSchema).parse(c), facts), JSON.stringify(c)).toBe(holds);
+    expect(toZod(conditionSchema).safeParse({ fact: 'count', ...zone }).success).toBe(false);
+    expect(toZod(conditionSchema).safeParse({ fact: 'count', ...zone, is: 1, above: 0 }).success).toBe(false);
   });
 
   it('all must hold; none asked hold', () => {
@@ -110,7 +110,7 @@ describe('conditions', () => {
   });
 
   it('a condition that compares in two ways, or in none, is refused', () => {
-    expect(toZod(conditionForm).safeParse({ signal: 'si_n', above: 1, below: 5 }).success).toBe(false);
-    expect(toZod(conditionForm).safeParse({ signal: 'si_n' }).success).toBe(false);
+    expect(toZod(conditionSchema).safeParse({ signal: 'si_n', above: 1, below: 5 }).success).toBe(false);
+    expect(toZod(conditionSchema).safeParse({ signal: 'si_n' }).success).toBe(false);
   });
 });

@@ -1,4 +1,4 @@
-/** Effects and captions: what is set off, how it looks at any date, who waits, and what is told. */
+/** Effects and captions: what is set off, how it looks at any instant, who waits, and what is told. */
 import { describe, expect, it } from 'vitest';
 import { checkIntegrity, readInput, readPiece } from '../src/check/index.ts';
 import { type Action, type Effect, emptyPiece, type On, type Piece, writePiece } from '../src/model/index.ts';
@@ -100,7 +100,7 @@ describe('bursts', () => {
     }
     c.to(c.run.tick + 45);
     expect(Array.from({ length: 12 }, (_, i) => c.read(`Sparks#0/${i}.x`))).toEqual(Array(12).fill(null));
-    expect(c.run.state.parts.effects?.shows.count).toBe(0);
+    expect(c.run.state.parts.effects?.active.count).toBe(0);
   });
 
   it('with drag they come to rest as their equation of motion says, stepped finely', () => {
@@ -165,7 +165,7 @@ describe('bursts', () => {
     c.to(40);
     const told = c.records.find((r) => r.kind === 'burst') as TraceRecord;
     expect(told.t).toBeCloseTo(began + 0.333, 9);
-    const show = c.run.state.parts.effects?.shows.data.subarray(4, 7) ?? [];
+    const show = c.run.state.parts.effects?.active.data.subarray(4, 7) ?? [];
     expect(show[0]).toBeCloseTo(-50 + 100 * 0.333, 9);
   });
 });
@@ -210,7 +210,7 @@ describe('flashes and shakes', () => {
     expect(c.read('frame.shake.y')).toBeCloseTo(one, 9);
     c.to(c.run.tick + 24);
     expect(c.read('frame.shake.x')).toBe(0);
-    expect(c.run.state.parts.effects?.shows.count).toBe(0);
+    expect(c.run.state.parts.effects?.active.count).toBe(0);
   });
 
   it('an effect of another kind is refused with a sentence and its place', () => {

@@ -71,7 +71,7 @@ it('the spine alone runs a piece of states, signals and clicks', () => {
 });
 
 it('no two features claim one kind of action, fact, input or due', () => {
-  for (const of of ['actions', 'facts', 'inputs', 'dues'] as const) {
+  for (const of of ['actions', 'facts', 'inputs', 'scheduled'] as const) {
     const names = withFeatures(ALL).list.flatMap((f) => Object.keys(f[of] ?? {}));
     expect(new Set(names).size, of).toBe(names.length);
   }

@@ -1,9 +1,8 @@
-/** What is worked out from forms, shown on planted kinds of actions and facts, and against naive readings. */
+/** What is worked out from schemas, shown on planted kinds of actions and facts, and against naive readings. */
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
 import { readPiece, toZod } from '../src/check/index.ts';
 import {
-  type Form,
   GONE,
   list,
   maybe,
@@ -11,28 +10,29 @@ import {
   number,
   ref,
   replaceIds,
+  type Schema,
   visitIds,
   visitProperties,
   withoutIds,
 } from '../src/grammar/index.ts';
 import {
   ACTIONS,
-  actionForm,
+  actionSchema,
   conditionOf,
   FACTS,
   type Piece,
   PieceStore,
-  pieceForm,
+  pieceSchema,
   RECORDS,
   TABLES,
   type TableName,
-  valueForm,
+  valueSchema,
   visitOwnIds,
   visitReferences,
 } from '../src/model/index.ts';
 
-const none = { lost: {}, after: {} };
-const ids = (form: Form, value: unknown) => {
+const none = { onDelete: {}, after: {} };
+const ids = (form: Schema, value: unknown) => {
   const out: string[] = [];
   visitIds(form, value, { ref: (kind, id, path) => out.push(`${kind} ${id} ${path}`) });
   return out;
@@ -46,10 +46,10 @@ describe('an action that is only a descriptor', () => {
       object: ref('objects'),
       lanes: list(ref('lanes'), { max: 3 }),
       seconds: number({ min: 0, low: 'must not be negative' }),
-      strength: maybe(valueForm),
+      strength: maybe(valueSchema),
     },
   };
-  const form = list(actionForm({ ...ACTIONS, wave }));
+  const form = list(actionSchema({ ...ACTIONS, wave }));
   const good = [
     {
       do: 'wave',
@@ -101,7 +101,7 @@ describe('an action that is only a descriptor', () => {
       good[1],
     ]);
     expect(withoutIds(form, good, new Set(['ob_b']), none)).toBe(good);
-    expect(withoutIds({ ...form, needed: true } as Form, [good[1]], new Set(['si_b']), none)).toBe(GONE);
+    expect(withoutIds({ ...form, needed: true } as Schema, [good[1]], new Set(['si_b']), none)).toBe(GONE);
   });
 });
 
@@ -160,7 +160,7 @@ it('replacing all ids by others and back gives the piece again', () => {
   const there = new Map([...all].map((id) => [id, `${id}_x`]));
   const back = new Map([...there].map(([a, b]) => [b, a]));
   for (const [table, record] of recordsOf(piece)) {
-    const form = RECORDS[table] as Form;
+    const form = RECORDS[table] as Schema;
     const other = replaceIds(form, record, there);
     expect(idsIn(other).every((id) => id.endsWith('_x'))).toBe(true);
     expect(replaceIds(form, other, back)).toEqual(record);
@@ -170,7 +170,7 @@ it('replacing all ids by others and back gives the piece again', () => {
 it('properties are found wherever they are named', () => {
   const piece = readDemo();
   const named: string[] = [];
-  visitProperties(pieceForm, piece, (name) => void named.push(name));
+  visitProperties(pieceSchema, piece, (name) => void named.push(name));
   const tracks = Object.values(piece.clips).flatMap((c) => c.tracks.map((t) => t.property));
   for (const t of tracks) expect(named).toContain(t);
   expect(namesAnything(number())).toBe(false);

@@ -45,7 +45,7 @@ describe('meshes as faces', () => {
   it('whatever is merged, area and normals are those of the triangles', () => {
     const random = seeded(4);
     for (let round = 0; round < 60; round++) {
-      // A field of heights, mostly level, so that patches of all forms come about.
+      // A field of heights, mostly level, so that patches of all schemas come about.
       const n = 5;
       const points: V[] = [];
       for (let i = 0; i <= n; i++) for (let j = 0; j <= n; j++) points.push([i, j, random() < 0.2 ? 1 : 0]);

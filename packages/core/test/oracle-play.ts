@@ -72,7 +72,7 @@ function rawAt(p: Play, t: number): number {
   const raw = p.speed === 0 ? p.raw0 : p.raw0 + p.speed * (t - p.t0);
   return p.clip.loop === 'once' ? Math.min(p.clip.duration, Math.max(0, raw)) : raw;
 }
-/** The place within one pass; dates 1e-9 apart are one, and the end of a pass is where the next one starts. */
+/** The place within one pass; instants 1e-9 apart are one, and the end of a pass is where the next one starts. */
 export function placeOf(p: Play, t: number): number {
   const d = p.clip.duration;
   if (d === 0) return 0;

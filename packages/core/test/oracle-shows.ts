@@ -168,7 +168,7 @@ export class ShowsNow {
     for (const [round, cue] of heard)
       if (this.stands(round) && round.cues.get(cue) === 'listens') this.start(round, cue);
   }
-  /** Whether a cue, or a sheet, has come to its end at this date. */
+  /** Whether a cue, or a sheet, has come to its end at this instant. */
   look(): boolean {
     let any = false;
     for (const id of Object.keys(this.host.piece.cueSheets)) {

@@ -33,7 +33,7 @@ export class ZonesNow {
   private readonly inside = new Set<string>();
   private before: Pose | null = null;
   private last: Pose | null = null;
-  /** What has jumped: before this tick since the last noticing, and in it. */
+  /** What has jumped: before this tick since the last look, and in it. */
   private jumped = new Set<string>();
   private jumps = new Set<string>();
   private atDate: Pose | null = null;

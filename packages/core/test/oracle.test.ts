@@ -2,7 +2,7 @@
 import { expect, it } from 'vitest';
 import { checkIntegrity } from '../src/check/index.ts';
 import { type Lane, lookNumber, type Piece, type Reaction } from '../src/model/index.ts';
-import { placeName } from '../src/run/spawned.ts';
+import { placeName } from '../src/run/presence.ts';
 import {
   compile,
   editRun,

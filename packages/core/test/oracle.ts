@@ -1,6 +1,6 @@
 /**
  * A plain, slow interpreter of a piece, written from the contract alone (the design's semantics), to hold the engine
- * against. It enumerates what a play will meet, keeps what fades as functions, and looks at everything at every date.
+ * against. It enumerates what a play will meet, keeps what fades as functions, and looks at everything at every instant.
  * Without pictures: objects are only rows of numbers, so pointer events and masks are not in it, nor storms; the visitor
  * walks along x, in front.
  */
@@ -188,7 +188,7 @@ export class Oracle {
   private readonly streams = new Map<string, Stream>();
   private readonly signals = new Map<string, SignalValue>();
   private readonly serial = new Map<string, number>();
-  /** The pulses that are up, with the date until which they are remembered. */
+  /** The pulses that are up, with the instant until which they are remembered. */
   private readonly up = new Map<string, number>();
   private lanes: LaneNow[] = [];
   /** Direct plays in the order of their beginning, the last on top. */
@@ -511,7 +511,7 @@ export class Oracle {
     this.serveDate(t, inputs);
     if (this.zones.any) this.zones.dateEnds(this.places(t));
   }
-  /** Where the objects are, and how they are turned, at date t. */
+  /** Where the objects are, and how they are turned, at instant t. */
   private places(t: number): Pose {
     const place = (id: string): Place => ({
       x: this.screen(`${id}/position.x`, t),
@@ -1090,7 +1090,7 @@ export class Oracle {
     );
   }
 
-  /** Serves the cues and ends of a lane's clip that lie at this date. */
+  /** Serves the cues and ends of a lane's clip that lie at this instant. */
   private meet(l: LaneNow): void {
     const { entry } = l;
     const id = this.metPlay(l)?.clip.id;

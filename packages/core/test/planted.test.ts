@@ -5,18 +5,18 @@
  */
 import { describe, expect, it } from 'vitest';
 import { defaultBase, emptyPiece, type Piece } from '../src/model/index.ts';
-import type { Carrying } from '../src/run/carrying.ts';
 import { compilePieceAgain } from '../src/run/compile-again.ts';
-import type { Deeds } from '../src/run/deeds.ts';
 import type { Facts, Reads } from '../src/run/facts.ts';
 import type { Feature } from '../src/run/feature.ts';
 import type { Hearing } from '../src/run/hearing.ts';
+import type { Migration } from '../src/run/migration.ts';
 import type { Names } from '../src/run/names.ts';
 import type { Phases } from '../src/run/phases.ts';
+import type { PlaceProgram } from '../src/run/place-program.ts';
 import type { Program } from '../src/run/program.ts';
 import type { RowMaker } from '../src/run/rows.ts';
+import type { RunActions } from '../src/run/run-actions.ts';
 import type { RunBase } from '../src/run/run-base.ts';
-import type { PlaceProgram } from '../src/run/spawn-program.ts';
 import type { RunState } from '../src/run/state.ts';
 import type { Cause, TraceFields } from '../src/run/trace.ts';
 import {
@@ -51,9 +51,9 @@ class Glowing implements Phases {
     const rows = rowsOf(context.state);
     rows[object] = context.t + seconds;
     context.raise({ kind: 'action', action: 'glow', object: id }, cause);
-    const what = context.dueNumber('end of a glow');
-    const due = { t: rows[object] as number, what, index: object, action: 0, n: 0, cause: cause.rec ?? -1 };
-    context.addDue(due);
+    const what = context.scheduledNumber('end of a glow');
+    const item = { t: rows[object] as number, what, index: object, action: 0, n: 0, cause: cause.rec ?? -1 };
+    context.addScheduled(item);
     return object + 1;
   }
   end(object: number, cause: Cause): void {
@@ -84,7 +84,7 @@ const glow = {
   actions: {
     glow: (a: GlowAction, names: Names) => {
       const object = names.object(a.object);
-      return (d: Deeds, cause: Cause) => partOf(d.parts).begin(object, a.seconds, cause);
+      return (d: RunActions, cause: Cause) => partOf(d.parts).begin(object, a.seconds, cause);
     },
   },
   lasting: {
@@ -112,18 +112,18 @@ const glow = {
       partOf(context.parts).begin(at, 0.25, cause);
     },
   },
-  dues: {
+  scheduled: {
     'end of a glow': {
-      act: (due: { index: number }, cause: Cause, { context }: RunBase) =>
-        partOf(context.parts).end(due.index, cause),
+      run: (item: { index: number }, cause: Cause, { context }: RunBase) =>
+        partOf(context.parts).end(item.index, cause),
       place: ({ spawns }: Program, object: number) => spawns.ofObject[object] ?? -1,
-      carry: ({ objectOf }: Carrying, due: { index: number }) =>
-        objectOf(due.index) < 0 ? undefined : { ...due, index: objectOf(due.index) },
+      migrate: ({ objectOf }: Migration, item: { index: number }) =>
+        objectOf(item.index) < 0 ? undefined : { ...item, index: objectOf(item.index) },
     },
   },
   rows: ({ objects }: Program, make: RowMaker): GlowRows => make.floats(objects.length),
   run: (base: RunBase) => new Glowing(base),
-  carry: ({ before, state, objectOf }: Carrying) => {
+  migrate: ({ before, state, objectOf }: Migration) => {
     rowsOf(before).forEach((until, object) => {
       if (objectOf(object) >= 0) rowsOf(state)[objectOf(object)] = until;
     });

@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import {
   crossingPosition,
-  dateOf,
   fold,
+  instantOf,
   newPlay,
   type Playhead,
   playPosition,
@@ -112,7 +112,7 @@ describe('playhead', () => {
       const p = { ...newPlay(speed < 0 ? d : 0, random() * 100, speed) };
       for (let turn = 1; turn <= 4; turn++) {
         const raw = crossingPosition(p, d, 'loop', noCues);
-        const place = fold(playPosition(p, dateOf(p, raw), d, 'loop'), d, 'loop', p.way);
+        const place = fold(playPosition(p, instantOf(p, raw), d, 'loop'), d, 'loop', p.direction);
         expect(place, `round ${round}`).toBe(speed < 0 ? d : 0);
         p.mark = raw;
         p.incl = true;
@@ -153,7 +153,7 @@ it('of many cues of a loop the next is found as by asking each of them', () => {
     p.mark = (places[Math.floor(next() * 3)] as number) + (next() < 0.3 ? (next() - 0.5) * 4e-6 : 0);
     p.incl = next() < 0.5;
     const each = [...cues].map((c) => crossingPosition(p, d, 'loop', Float64Array.of(c)));
-    const least = p.way > 0 ? Math.min(...each) : Math.max(...each);
+    const least = p.direction > 0 ? Math.min(...each) : Math.max(...each);
     expect(crossingPosition(p, d, 'loop', cues)).toBe(least);
   }
 });

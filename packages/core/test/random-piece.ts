@@ -503,7 +503,7 @@ export class Maker {
   private some(most: number, least = 0): number {
     return least + Math.floor(this.random() * (most - least + 1));
   }
-  /** Often on the grid of ticks, where dates meet; else anywhere. */
+  /** Often on the grid of ticks, where instants meet; else anywhere. */
   private seconds(most: number): number {
     if (this.chance(0.4)) return this.some(Math.round(most * 10)) / 10;
     return this.chance(0.5)

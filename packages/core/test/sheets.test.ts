@@ -45,7 +45,7 @@ function pieceOf(cues: SheetCue[], more: Partial<CueSheet> = {}): Piece {
 }
 
 class Scene extends Case {
-  /** Cues and sheets as they came: the date in ticks, rounded to thousandths. */
+  /** Cues and sheets as they came: the instant in ticks, rounded to thousandths. */
   get told(): string[] {
     return this.records.flatMap((r) => {
       if (!r.sheet) return [];

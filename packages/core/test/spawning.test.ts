@@ -198,6 +198,6 @@ describe('spawning', () => {
     c.ticks(20);
     expect(size()).toBe(before);
     expect(c.run.state.spawnCounts[0]).toBe(2001);
-    expect(c.run.state.dueCount).toBe(0);
+    expect(c.run.state.scheduledCount).toBe(0);
   });
 });

@@ -1,4 +1,4 @@
-/** Zones and near: what comes in and leaves, swept at exact dates; the facts that ask; what is dropped into one. */
+/** Zones and near: what comes in and leaves, swept at exact instants; the facts that ask; what is dropped into one. */
 import { describe, expect, it } from 'vitest';
 import { invert, transformPoint } from '../src/base/index.ts';
 import { checkIntegrity, readPieceJson } from '../src/check/index.ts';
@@ -83,7 +83,7 @@ function piece(
 const key = (t: number, value: number, easing: Key['easing'] = 'linear'): Key => ({ t, value, easing });
 
 const meets = (r: TraceRecord) => /^(zone|near)\./.test(r.event ?? '');
-/** Events with their exact dates, of so many ticks. */
+/** Events with their exact instants, of so many ticks. */
 function met(run: Run, ticks: number, inputs: (tick: number) => Input[] = () => []): [string, number][] {
   const out: [string, number][] = [];
   for (let i = 0; i < ticks; i++) {
@@ -189,7 +189,7 @@ describe('noticing', () => {
   });
 
   it('what jumps is only looked at where it arrives: a put, a cut, a hold key, the turn of a loop', () => {
-    // Across the zone at one date, from one side to the other: nothing is met.
+    // Across the zone at one instant, from one side to the other: nothing is met.
     const over = started(piece(box(), [key(0, -200), key(1, -200)]));
     expect(met(over, 20, (t) => (t === 5 ? [put('ob_apple', 'position.x', 200)] : []))).toEqual([]);
     const into = started(piece(box(), [key(0, -200), key(1, -200)]));

@@ -1,6 +1,13 @@
 /** Bursts, flashes and shakes over a frame that is painted. */
 import { CH_OPACITY, CH_SHOWN, CHANNELS, type Piece } from '@apple-tick/core/model';
-import { type Angle, allBut, FaceBuilder, type Program, type Show, Shown } from '@apple-tick/core/run';
+import {
+  type ActiveEffect,
+  type Angle,
+  allBut,
+  EffectFrame,
+  FaceBuilder,
+  type Program,
+} from '@apple-tick/core/run';
 import type { FaceList } from '@apple-tick/core/world';
 import {
   type Pictures,
@@ -15,17 +22,17 @@ import {
 const STAMP = 96;
 
 export class Effects {
-  readonly #shown = new Shown();
+  readonly #shown = new EffectFrame();
   readonly #point = new Float64Array(3);
   readonly #stamper = new FaceBuilder();
   readonly #rows: { shift: Float64Array; x: number; y: number }[] = [];
   #program: Program | null = null;
   #angle: Angle = { azimuth: 0, elevation: 0 };
 
-  /** Works out what is to be seen of these effects. `laid`: a builder that has laid out the pose that is painted. */
+  /** Works out what is to be seen of these effects. `laid`: a builder in which the pose that is painted lies. */
   build(
     program: Program,
-    shows: readonly Show[],
+    shows: readonly ActiveEffect[],
     seed: number,
     laid: FaceBuilder | null,
     angle: Angle,

@@ -5,10 +5,10 @@
 import { heardBy, hearsKey, type Piece, type SceneObject, type Sound } from '@apple-tick/core/model';
 import {
   type Angle,
+  activeEffects,
   FaceBuilder,
   type Program,
   seedOf,
-  showsOf,
   type TraceRecord,
 } from '@apple-tick/core/run';
 import type { Pictures } from '@apple-tick/painter';
@@ -216,7 +216,7 @@ export class Runtime {
     player.fit(at.seen);
     const { program, state } = player.run;
     const faces = this.#builder.build(program, state.values, at, program.guides, at.seen);
-    this.#effects.build(program, showsOf(program, state), seedOf(state), this.#builder, at);
+    this.#effects.build(program, activeEffects(program, state), seedOf(state), this.#builder, at);
     const { pictures } = this.#options;
     const ground = program.piece.frame.background;
     paintFrame(ctx, {

@@ -19,7 +19,7 @@ import {
 } from './easing.ts';
 
 export const KEY = 5;
-/** A position this little before a key counts as at the key: dates are only good to that. */
+/** A position this little before a key counts as at the key: instants are only good to that. */
 const AT_KEY = 1e-9;
 
 /** How a track's values mix; the numbers stand in `mode`. What mixes as a switch changes at once. */

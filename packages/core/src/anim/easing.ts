@@ -141,7 +141,7 @@ export function evaluateCurve(pool: Float64Array, at: number, x: number): number
 const progress = new Float64Array(1);
 
 /**
- * Whether a curve goes in steps. A step is there from 1e-9 s before its date on, so whoever knows how many seconds the
+ * Whether a curve goes in steps. A step is there from 1e-9 s before its instant on, so whoever knows how many seconds the
  * segment lasts adds that to the progress first.
  */
 export function isStepped(pool: Float64Array, at: number): boolean {
@@ -171,10 +171,10 @@ export function easeInPlace(pool: Float64Array, at: number, io: Float64Array): v
 /** The families in their usual closed forms: the way in; the way out is that turned round, and in-out both at half size. */
 function easeByFamily(pool: Float64Array, at: number, io: Float64Array): void {
   const family = pool[at + 1] as number;
-  const way = pool[at + 2] as number;
+  const direction = pool[at + 2] as number;
   const x = io[0] as number;
-  const out = way === 1 || (way === 2 && x >= 0.5);
-  const half = way === 2 ? 2 : 1;
+  const out = direction === 1 || (direction === 2 && x >= 0.5);
+  const half = direction === 2 ? 2 : 1;
   const t = (out ? 1 - x : x) * half;
   let y = t;
   if (family === 0) y = 1 - cosDeg(90 * t);
@@ -182,7 +182,7 @@ function easeByFamily(pool: Float64Array, at: number, io: Float64Array): void {
   else if (family === 6) y = 1 - Math.sqrt(Math.max(0, 1 - t * t));
   else if (family === 7) {
     // How far it draws back: a tenth of the way; in-out a little more, as is usual.
-    const c = way === 2 ? 1.70158 * 1.525 : 1.70158;
+    const c = direction === 2 ? 1.70158 * 1.525 : 1.70158;
     y = t * t * ((c + 1) * t - c);
   } else for (let k = 0; k < family; k++) y *= t;
   io[0] = out ? 1 - y / half : y / half;

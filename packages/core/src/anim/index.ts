@@ -28,15 +28,15 @@ export {
 } from './easing.ts';
 export {
   crossingPosition,
-  dateOf,
   fold,
+  instantOf,
   MAX_SPEED,
   meets,
   newPlay,
   PLAY_ROW,
   type Playhead,
   passesInto,
-  percentDate,
+  percentInstant,
   placeInto,
   playPosition,
   rebase,

@@ -2,20 +2,20 @@
  * Where a playing clip stands, in closed form: raw = p0 + speed · (t − t0). `raw` is unbounded: loops go on
  * counting, `fold` brings it back into the clip. Nothing is accumulated per tick, so long plays do not drift.
  *
- * Place and date are one thing seen from two sides, and all that turns one into the other is here: dates less than
- * 1e-9 s apart are one date, so places that the play passes within that time are one place. A place at the seam of two
+ * Place and instant are one thing seen from two sides, and all that turns one into the other is here: instants less than
+ * 1e-9 s apart are one instant, so places that the play passes within that time are one place. A place at the seam of two
  * passes belongs to the pass that the play goes into: 0 on the way forwards, the end on the way backwards.
  */
-import { SAME_DATE, snapDate } from '../base/index.ts';
+import { SAME_INSTANT, snapInstant } from '../base/index.ts';
 import type { Clip, PlayFrom } from '../model/index.ts';
 
 export interface Playhead {
-  /** Raw position at date `t0`, seconds of the clip. */
+  /** Raw position at instant `t0`, seconds of the clip. */
   p0: number;
   t0: number;
   speed: number;
   /** 1 or −1: the way the play goes; of a paused one the way it went last (forwards when it never moved). */
-  way: number;
+  direction: number;
   /** Raw position up to which cues and ends have been served; `incl`: those exactly there too. */
   mark: number;
   incl: boolean;
@@ -29,19 +29,19 @@ type Loop = Clip['loop'];
 export const MAX_SPEED = 1000;
 
 export function newPlay(p0: number, t0: number, speed: number): Playhead {
-  return { p0, t0, speed, way: speed < 0 ? -1 : 1, mark: p0, incl: false, ended: false };
+  return { p0, t0, speed, direction: speed < 0 ? -1 : 1, mark: p0, incl: false, ended: false };
 }
 
-/** How far apart two places are at most that are passed at one date, at raw positions of about `raw`. */
+/** How far apart two places are at most that are passed at one instant, at raw positions of about `raw`. */
 function slack(p: Playhead, raw: number, duration: number): number {
-  return Math.max(SAME_DATE * Math.abs(p.speed), 1e-12 * (Math.abs(raw) + duration));
+  return Math.max(SAME_INSTANT * Math.abs(p.speed), 1e-12 * (Math.abs(raw) + duration));
 }
 
 /** A play in a row of numbers: p0, t0, speed, way, mark, incl, ended. */
 export const PLAY_ROW = 7;
 
 /**
- * The raw position of the play in row `rows[at…]` at date `now[0]`, in a clip of `lengths[c]` seconds, written to
+ * The raw position of the play in row `rows[at…]` at instant `now[0]`, in a clip of `lengths[c]` seconds, written to
  * `out[0]`. A once-clip stays within its length; the ends of passes are met exactly. Numbers that are passed in arrays
  * cost no memory, and this is asked for each play in each tick.
  */
@@ -60,14 +60,20 @@ function positionInto(
   const raw = speed === 0 ? p0 : p0 + speed * ((now[0] as number) - (rows[at + 1] as number));
   const end = Math.round(raw / duration) * duration;
   // As `slack` has it.
-  const near = Math.max(SAME_DATE * Math.abs(speed), 1e-12 * (Math.abs(raw) + duration));
+  const near = Math.max(SAME_INSTANT * Math.abs(speed), 1e-12 * (Math.abs(raw) + duration));
   let place = Math.abs(raw - end) <= near ? end : raw;
   if (loop === 'once') place = place < 0 ? 0 : Math.min(place, duration);
   out[0] = duration === 0 ? 0 : place;
 }
 
 /** Replaces a raw position in `io[0]`, gone through in direction `way`, by the place within one pass. */
-function foldInPlace(io: Float64Array, lengths: Float64Array, c: number, loop: Loop, way: number): void {
+function foldInPlace(
+  io: Float64Array,
+  lengths: Float64Array,
+  c: number,
+  loop: Loop,
+  direction: number,
+): void {
   const raw = io[0] as number;
   const duration = lengths[c] as number;
   if (duration === 0) io[0] = 0;
@@ -76,7 +82,7 @@ function foldInPlace(io: Float64Array, lengths: Float64Array, c: number, loop: L
     const end = Math.round(raw / duration);
     const atEnd = Math.abs(raw - end * duration) <= 1e-12 * (Math.abs(raw) + duration);
     if (loop === 'loop') {
-      if (atEnd) io[0] = way < 0 ? duration : 0;
+      if (atEnd) io[0] = direction < 0 ? duration : 0;
       else io[0] = raw - Math.floor(raw / duration) * duration;
     } else if (atEnd) io[0] = end % 2 === 0 ? 0 : duration;
     else {
@@ -86,7 +92,7 @@ function foldInPlace(io: Float64Array, lengths: Float64Array, c: number, loop: L
   }
 }
 
-/** The place within the clip at which the play in row `rows[at…]` stands at date `now[0]`, written to `out[0]`. */
+/** The place within the clip at which the play in row `rows[at…]` stands at instant `now[0]`, written to `out[0]`. */
 export function placeInto(
   rows: Float64Array,
   at: number,
@@ -122,31 +128,31 @@ export function passesInto(
 }
 
 const row = new Float64Array(PLAY_ROW);
-const date = new Float64Array(1);
+const instant = new Float64Array(1);
 const length = new Float64Array(1);
 const result = new Float64Array(1);
 
-/** The raw position at date t. A once-clip stays within its length; the ends of passes are met exactly. */
+/** The raw position at instant t. A once-clip stays within its length; the ends of passes are met exactly. */
 export function playPosition(p: Playhead, t: number, duration: number, loop: Loop): number {
   row[0] = p.p0;
   row[1] = p.t0;
   row[2] = p.speed;
-  date[0] = t;
+  instant[0] = t;
   length[0] = duration;
-  positionInto(row, 0, date, length, 0, loop, result);
+  positionInto(row, 0, instant, length, 0, loop, result);
   return result[0] as number;
 }
 
 /** The place within one pass of a raw position that is gone through in direction `way`. */
-export function fold(raw: number, duration: number, loop: Loop, way: number): number {
+export function fold(raw: number, duration: number, loop: Loop, direction: number): number {
   result[0] = raw;
   length[0] = duration;
-  foldInPlace(result, length, 0, loop, way < 0 ? -1 : 1);
+  foldInPlace(result, length, 0, loop, direction < 0 ? -1 : 1);
   return result[0] as number;
 }
 
 /**
- * The raw position at date t, exactly that of the cue or end that has just been served or is due at this date: what goes
+ * The raw position at instant t, exactly that of the cue or end that has just been served or is scheduled for this instant: what goes
  * on from here must not meet by rounding what was met, nor pass over what was not.
  */
 export function standAt(p: Playhead, t: number, duration: number, loop: Loop, cues: Float64Array): number {
@@ -157,21 +163,21 @@ export function standAt(p: Playhead, t: number, duration: number, loop: Loop, cu
   return Math.abs(next - raw) <= near ? next : raw;
 }
 
-/** The date at which the play is at a raw position that lies ahead of it. */
-export function dateOf(p: Playhead, raw: number): number {
-  return raw === p.p0 ? p.t0 : snapDate(p.t0 + (raw - p.p0) / p.speed);
+/** The instant at which the play is at a raw position that lies ahead of it. */
+export function instantOf(p: Playhead, raw: number): number {
+  return raw === p.p0 ? p.t0 : snapInstant(p.t0 + (raw - p.p0) / p.speed);
 }
 
 /**
- * The date at which `percent` of the clip have been gone through along the direction of play, from where the play was
+ * The instant at which `percent` of the clip have been gone through along the direction of play, from where the play was
  * last begun or changed its speed; −∞ when they lie behind it then, ∞ when they are never reached.
  */
-export function percentDate(p: Playhead, percent: number, duration: number, loop: Loop): number {
+export function percentInstant(p: Playhead, percent: number, duration: number, loop: Loop): number {
   const along = (duration * percent) / 100;
-  const toGo = p.way < 0 ? p.p0 - (duration - along) : along - p.p0;
+  const toGo = p.direction < 0 ? p.p0 - (duration - along) : along - p.p0;
   if (toGo <= 1e-12) return Number.NEGATIVE_INFINITY;
   if (p.speed === 0 || (loop === 'once' && percent > 100)) return Number.POSITIVE_INFINITY;
-  return snapDate(p.t0 + toGo / Math.abs(p.speed));
+  return snapInstant(p.t0 + toGo / Math.abs(p.speed));
 }
 
 /** The raw position at which a play begins. `here` is where the lane left the clip, or null. */
@@ -184,7 +190,7 @@ export function startPosition(from: PlayFrom, speed: number, duration: number, h
   return speed < 0 ? duration - along : along;
 }
 
-/** Goes on with another speed from where the play stands at date t, without a jump. */
+/** Goes on with another speed from where the play stands at instant t, without a jump. */
 export function rebase(
   p: Playhead,
   t: number,
@@ -194,18 +200,18 @@ export function rebase(
   cues: Float64Array,
 ): void {
   const raw = standAt(p, t, duration, loop, cues);
-  const way = speed === 0 ? p.way : Math.sign(speed);
-  if (way !== p.way) {
+  const direction = speed === 0 ? p.direction : Math.sign(speed);
+  if (direction !== p.direction) {
     // What was served here stays served; all else lies ahead again.
     p.incl = p.incl && p.mark === raw;
     p.mark = raw;
     // Turned round at its end it runs back and will be done again; a pose is done once.
-    if (duration > 0 && !(way > 0 ? raw >= duration : raw <= 0)) p.ended = false;
+    if (duration > 0 && !(direction > 0 ? raw >= duration : raw <= 0)) p.ended = false;
   }
   p.p0 = raw;
   p.t0 = t;
   p.speed = speed;
-  p.way = way;
+  p.direction = direction;
 }
 
 /** Passes over all that lies up to date t, unserved: the play stands where it would stand then. */
@@ -213,7 +219,7 @@ export function skipTo(p: Playhead, t: number, duration: number, loop: Loop): vo
   if (p.speed === 0 && duration > 0) return;
   p.mark = playPosition(p, t, duration, loop);
   p.incl = true;
-  if (duration === 0 || (loop === 'once' && p.mark === (p.way > 0 ? duration : 0))) p.ended = true;
+  if (duration === 0 || (loop === 'once' && p.mark === (p.direction > 0 ? duration : 0))) p.ended = true;
 }
 
 /**
@@ -222,7 +228,7 @@ export function skipTo(p: Playhead, t: number, duration: number, loop: Loop): vo
  */
 export function crossingPosition(p: Playhead, duration: number, loop: Loop, cues: Float64Array): number {
   if (p.speed === 0 || p.ended) return Number.NaN;
-  const forward = p.way > 0;
+  const forward = p.direction > 0;
   if (loop === 'once' || duration === 0) return nextInPass(p, duration, forward, cues);
   let best = nextEnd(p, duration, forward);
   if (loop === 'loop' && cues.length > FEW) return nextOfMany(p, duration, forward, cues, best);
@@ -236,7 +242,7 @@ export function crossingPosition(p: Playhead, duration: number, loop: Loop, cues
   return best;
 }
 
-/** Whether a cue at place `c` is met together with one at `place`: they are passed at one date, c not before it. */
+/** Whether a cue at place `c` is met together with one at `place`: they are passed at one instant, c not before it. */
 export function meets(p: Playhead, c: number, place: number, duration: number, forwards: boolean): boolean {
   const ahead = forwards ? c - place : place - c;
   const tiny = 1e-12 * (Math.abs(p.mark) + duration);

@@ -1,8 +1,8 @@
 export { extentOf, grown } from './arrays.ts';
 export { hexToOklab, linearToRgb, oklabToRgb, rgbToHex, shadeRgb } from './color.ts';
-export { SAME_DATE, snapDate, TICKS_PER_SECOND, tickAtOrAfter, tickTime } from './dates.ts';
 export { RunHash } from './hash.ts';
 export { type IdKind, newId } from './ids.ts';
+export { SAME_INSTANT, snapInstant, TICKS_PER_SECOND, tickAtOrAfter, tickTime } from './instants.ts';
 export {
   composeLocal,
   decompose,

@@ -1,4 +1,4 @@
-/** A kept history, read back. It is our own, but it may be cut or spoilt, or of a form that was written before. */
+/** A kept history, read back. It is our own, but it may be cut or spoilt, or of a schema that was written before. */
 import {
   diff,
   type HistoryEntry,

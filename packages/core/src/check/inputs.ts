@@ -1,10 +1,10 @@
 /** Inputs from outside, as lists of plain data: the same in a browser, a file and a test. */
 import {
-  type Form,
   maybe,
   number,
   orNull,
   record,
+  type Schema,
   table,
   text,
   toggle,
@@ -18,7 +18,7 @@ const at = number({ min: 0, max: 86400 });
 const name = text({ min: 1, max: 1000 });
 const value = union(number(), toggle, text());
 
-const inputForm = union(
+const inputSchema = union(
   ...['click', 'press', 'release', 'enter', 'leave', 'pulse', 'send', 'sound'].map((what) =>
     record({ at, [what]: name }),
   ),
@@ -40,10 +40,10 @@ const inputForm = union(
   record({ at, key: name, down: toggle }),
   record({ at, set: table(value, 'any') }),
   record({ at, put: record({ object: name, property: name, value }) }),
-) as Form<Input>;
+) as Schema<Input>;
 
 /** The input that this is; null when it is none that this version knows. */
 export function readInput(entry: unknown): Input | null {
-  const read = toZod(inputForm).safeParse(entry);
+  const read = toZod(inputSchema).safeParse(entry);
   return read.success ? read.data : null;
 }

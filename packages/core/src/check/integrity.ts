@@ -1,6 +1,6 @@
 /** What types cannot say: references that lead somewhere, a tree without cycles, names that are unique. */
 import type { Problem } from '../base/result.ts';
-import { type Form, visitProperties } from '../grammar/index.ts';
+import { type Schema, visitProperties } from '../grammar/index.ts';
 import {
   type AnyRecord,
   type Asset,
@@ -27,7 +27,7 @@ import {
   type SheetCue,
   type Signal,
   type SignalValue,
-  sceneObjectForm,
+  sceneObjectSchema,
   TABLES,
   type TableName,
   type Template,
@@ -112,7 +112,7 @@ function checkScope(scope: Scope, tables: readonly TableName[], add: Add): void 
           checkRole(known.record('colliders', id, home), eventAt(record, path), `${at}${path}`, add);
         else if (only !== undefined) checkOnly(known, kind, id, home, only, `${at}${path}`, add);
       });
-      visitProperties(RECORDS[table] as Form, record, (name, path) =>
+      visitProperties(RECORDS[table] as Schema, record, (name, path) =>
         checkProperty(scope, name, holderAt(record, path), `${at}${path}`, add),
       );
     }
@@ -166,13 +166,13 @@ function checkTemplates(piece: Piece, add: Add): void {
   }
   const measured = new Map<string, Measure>();
   const told = new Set<string>();
-  const tell = (outer: string, holds: boolean) => {
+  const tell = (outer: string, predicate: boolean) => {
     if (told.has(outer)) return;
     told.add(outer);
     add(
       'nesting',
       `templates.${outer}`,
-      holds
+      predicate
         ? `The template "${templates[outer]?.name}" holds itself.`
         : `Templates lie in one another at most ${MAX_NESTING} deep.`,
     );
@@ -261,7 +261,7 @@ function checkOnly(
 /** What is wrong with a look of this object, in words, or null. */
 function lookProblem(o: SceneObject, look: Look): string | null {
   const { looks: _, ...bare } = withWholeLook(o, look);
-  const read = toZod(sceneObjectForm).safeParse(bare);
+  const read = toZod(sceneObjectSchema).safeParse(bare);
   if (read.success) return null;
   const issue = read.error.issues[0];
   return issue ? `${issue.path.join('.')} ${issue.message}`.trim() : 'it is not sound';

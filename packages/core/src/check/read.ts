@@ -2,7 +2,7 @@
 import { createScanner, type ParseErrorCode, printParseErrorCode, visit } from 'jsonc-parser';
 import type { z } from 'zod';
 import { failed, type Problem, type Result } from '../base/result.ts';
-import { FORMAT_VERSION, type Piece, pieceForm } from '../model/index.ts';
+import { FORMAT_VERSION, type Piece, pieceSchema } from '../model/index.ts';
 import { checkIntegrity } from './integrity.ts';
 import { findLater } from './later.ts';
 import { migrate } from './migrate.ts';
@@ -47,7 +47,7 @@ export function readPieceJson(json: unknown): Result<Piece> {
       message: `The file was made by a newer Apple Tick (version ${version}; this one reads up to ${FORMAT_VERSION}).`,
     });
   migrate(file);
-  const parsed = toZod(pieceForm).safeParse(file);
+  const parsed = toZod(pieceSchema).safeParse(file);
   if (!parsed.success) return failed(...refusal(file, parsed.error.issues));
   const problems = checkIntegrity(parsed.data);
   return problems.length > 0 ? failed(...problems.slice(0, MAX_PROBLEMS)) : { ok: true, value: parsed.data };

@@ -3,10 +3,10 @@
  * told. Files from outside are read by `read.ts`, which takes all or nothing.
  */
 import type { z } from 'zod';
-import type { Form } from '../grammar/index.ts';
+import type { Schema } from '../grammar/index.ts';
 import {
   type AnyRecord,
-  baseForm,
+  baseSchema,
   CONTENTS,
   Editor,
   emptyPiece,
@@ -59,12 +59,12 @@ export function salvagePiece(text: string, id: string): Salvaged | null {
   return { piece: mended(piece, left), left };
 }
 
-/** Each record by its own schema; what has the wrong form is left out. */
+/** Each record by its own schema; what has the wrong schema is left out. */
 function withoutBroken(json: Json, id: string, left: string[]): Piece {
   const piece = emptyPiece(id, 'Untitled piece') as Piece & Json;
-  for (const [field, form] of Object.entries(HEAD) as [string, Form][]) {
+  for (const [field, schema] of Object.entries(HEAD) as [string, Schema][]) {
     // What is not there stands as in a new piece.
-    const read = json[field] === undefined ? null : accepted(form, json[field]);
+    const read = json[field] === undefined ? null : accepted(schema, json[field]);
     if (read !== null) (piece as Json)[field] = read.value;
     else if (json[field] !== undefined) left.push(`${field}: it is broken, and stands as in a new piece.`);
   }
@@ -88,7 +88,7 @@ function withoutBroken(json: Json, id: string, left: string[]): Piece {
   return piece;
 }
 
-/** The records of a table that have the right form; `at`: where the table is, for who is told of the others. */
+/** The records of a table that have the right shape; `at`: where the table is, for who is told of the others. */
 function soundIn(table: TableName, records: unknown, at: string, left: string[]): Record<string, AnyRecord> {
   const out: Record<string, AnyRecord> = {};
   if (!isGroup(records)) {
@@ -104,18 +104,18 @@ function soundIn(table: TableName, records: unknown, at: string, left: string[])
 }
 
 /**
- * Whether a record has the form that its table's records have; a number or a text in it may be too large. Of one that
+ * Whether a record has the schema that its table's records have; a number or a text in it may be too large. Of one that
  * was sound before `patch` only what that may have spoilt is looked at: not 20,000 points for each nudge of a path.
  */
 export function isSoundRecord(table: TableName, record: AnyRecord, patch: Patch | null): boolean {
   if (table === 'objects' && patch?.every((c) => c.p[0] === 'base'))
-    return accepted(baseForm, (record as SceneObject).base) !== null;
+    return accepted(baseSchema, (record as SceneObject).base) !== null;
   return accepted(RECORDS[table], record) !== null;
 }
 
-/** The value when it has the right form, in defaults filled; also when only a number or a text in it is too large. */
-function accepted(form: Form, raw: unknown): { value: unknown } | null {
-  const r = toZod(form).safeParse(raw);
+/** The value when it has the right schema, in defaults filled; also when only a number or a text in it is too large. */
+function accepted(schema: Schema, raw: unknown): { value: unknown } | null {
+  const r = toZod(schema).safeParse(raw);
   if (r.success) return { value: r.data };
   return r.error.issues.every(isHarmless) ? { value: raw } : null;
 }
@@ -126,8 +126,8 @@ function isHarmless(issue: z.core.$ZodIssue): boolean {
   return TOO_MUCH.has(issue.code);
 }
 
-function firstProblem(form: Form, raw: unknown): string {
-  const r = toZod(form).safeParse(raw);
+function firstProblem(schema: Schema, raw: unknown): string {
+  const r = toZod(schema).safeParse(raw);
   if (r.success) return 'It is kept under another id.';
   const p = schemaProblems(r.error.issues)[0];
   return p ? `${p.path === '' ? '' : `${p.path}: `}${p.message}` : 'It is broken.';

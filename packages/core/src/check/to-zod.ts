@@ -1,29 +1,29 @@
-/** Validators from forms. Only what reads foreign data comes here; the rest of the program knows forms alone. */
+/** Validators from schemas. Only what reads foreign data comes here; the rest of the program knows schemas alone. */
 import { z } from 'zod';
 import {
-  type AnyForm,
+  type AnySchema,
   copyOf,
-  type Form,
-  type ListForm,
-  type NumberForm,
-  type OneOfForm,
-  type RecordForm,
+  type ListSchema,
+  type NumberSchema,
+  type OneOfSchema,
+  type RecordSchema,
   type Rule,
-  type TextForm,
-  type UnionForm,
+  type Schema,
+  type TextSchema,
+  type UnionSchema,
 } from '../grammar/index.ts';
 
 // Under the desk's content policy there is no `unsafe-eval`; without this Zod would probe for it.
 z.config({ jitless: true });
 
-const made = new WeakMap<Form, z.ZodType>();
+const made = new WeakMap<Schema, z.ZodType>();
 
-/** The validator of a form; the same again for the same form. */
-export function toZod<T>(form: Form<T>): z.ZodType<T> {
-  let zod = made.get(form);
+/** The validator of a schema; the same again for the same schema. */
+export function toZod<T>(schema: Schema<T>): z.ZodType<T> {
+  let zod = made.get(schema);
   if (!zod) {
-    zod = make(form as AnyForm);
-    made.set(form, zod);
+    zod = make(schema as AnySchema);
+    made.set(schema, zod);
   }
   return zod as z.ZodType<T>;
 }
@@ -34,7 +34,7 @@ const id = z.string().regex(ID, 'must be an id such as "ob_x7k2"');
 const PATH = /^[a-z]{2}_[A-Za-z0-9_-]{1,60}(?:\/[a-z]{2}_[A-Za-z0-9_-]{1,60}){0,8}$/;
 const path = z.string().regex(PATH, 'must be an id such as "ob_x7k2"');
 
-function make(f: AnyForm): z.ZodType {
+function make(f: AnySchema): z.ZodType {
   switch (f.is) {
     case 'number':
       return ruled(numberOf(f), f.rules);
@@ -68,10 +68,10 @@ function make(f: AnyForm): z.ZodType {
 }
 
 function ruled<T>(zod: z.ZodType, rules: readonly Rule<T>[] | undefined): z.ZodType {
-  return (rules ?? []).reduce((z, r) => z.refine((x) => r.holds(x as T), r.says), zod);
+  return (rules ?? []).reduce((z, r) => z.refine((x) => r.predicate(x as T), r.says), zod);
 }
 
-function numberOf(f: NumberForm): z.ZodType {
+function numberOf(f: NumberSchema): z.ZodType {
   let n = z.number();
   if (f.whole !== undefined) n = f.whole === true ? n.int() : n.int(f.whole);
   if (f.min !== undefined) n = n.min(f.min, f.low);
@@ -80,7 +80,7 @@ function numberOf(f: NumberForm): z.ZodType {
   return n;
 }
 
-function textOf(f: TextForm): z.ZodType {
+function textOf(f: TextSchema): z.ZodType {
   let t = z.string();
   if (f.min !== undefined) t = t.min(f.min, f.short);
   if (f.max !== undefined) t = t.max(f.max, f.long);
@@ -88,7 +88,7 @@ function textOf(f: TextForm): z.ZodType {
   return t;
 }
 
-function oneOf(f: OneOfForm): z.ZodType {
+function oneOf(f: OneOfSchema): z.ZodType {
   const { values } = f;
   const [only] = values;
   if (values.length === 1) return only === null ? z.null(f.says) : z.literal(only as string, f.says);
@@ -97,14 +97,14 @@ function oneOf(f: OneOfForm): z.ZodType {
     : z.literal(values as string[], f.says);
 }
 
-function listOf(f: ListForm): z.ZodType {
+function listOf(f: ListSchema): z.ZodType {
   let l = z.array(toZod(f.of));
   if (f.min !== undefined) l = l.min(f.min, f.few);
   if (f.max !== undefined) l = l.max(f.max, f.many);
   return l;
 }
 
-function recordOf(f: RecordForm): z.ZodType {
+function recordOf(f: RecordSchema): z.ZodType {
   return z.strictObject(
     Object.fromEntries(Object.entries(f.fields).map(([k, x]) => [k, fieldOf(x)])) as Record<
       string,
@@ -113,16 +113,16 @@ function recordOf(f: RecordForm): z.ZodType {
   );
 }
 
-function fieldOf(f: Form): z.ZodType {
+function fieldOf(f: Schema): z.ZodType {
   let zod = toZod(f);
-  if (f.preset !== undefined) zod = zod.default(() => copyOf(f.preset));
+  if (f.default !== undefined) zod = zod.default(() => copyOf(f.default));
   return f.optional ? zod.optional() : zod;
 }
 
-function unionOf(f: UnionForm): z.ZodType {
+function unionOf(f: UnionSchema): z.ZodType {
   const each = f.of.map(toZod);
   if (f.tag !== undefined) return z.discriminatedUnion(f.tag, each as never);
-  const [first, second] = f.of as readonly AnyForm[];
+  const [first, second] = f.of as readonly AnySchema[];
   // What may be empty is said of what it is otherwise.
   if (
     each.length === 2 &&

@@ -1,12 +1,12 @@
-export * from './forms.ts';
+export * from './schema.ts';
 export {
   branchOf,
   copyOf,
+  defaultsOf,
   GONE,
   type GoneRules,
   type IdVisitor,
   namesAnything,
-  presetsOf,
   replaceIds,
   visitIds,
   visitProperties,

@@ -1,23 +1,23 @@
-/** Over data by its form: what it names, the ids it has, copies with other ids, and what is left when something is gone. */
+/** Over data by its schema: what it names, the ids it has, copies with other ids, and what is left when something is gone. */
 import type {
-  AnyForm,
-  Form,
-  ListForm,
-  OneOfForm,
-  RecordForm,
+  AnySchema,
+  ListSchema,
+  OneOfSchema,
+  RecordSchema,
   RefKind,
-  TextForm,
-  TupleForm,
-  UnionForm,
-} from './forms.ts';
+  Schema,
+  TextSchema,
+  TupleSchema,
+  UnionSchema,
+} from './schema.ts';
 
 /** Visits the names of properties in a sound value. */
 export function visitProperties(
-  form: Form,
+  schema: Schema,
   value: unknown,
   visit: (name: string, path: string) => void,
 ): void {
-  walk(form, value, '', (f, x, path) => {
+  walk(schema, value, '', (f, x, path) => {
     if (f.is === 'property') visit(x as string, path);
   });
 }
@@ -28,37 +28,39 @@ export interface IdVisitor {
   readonly own?: (kind: RefKind, id: string, path: string) => void;
 }
 
-const naming = new WeakMap<Form, boolean>();
+const naming = new WeakMap<Schema, boolean>();
 
-/** Whether anything of this form can name something or have an id; most of a piece's numbers cannot. */
-export function namesAnything(form: Form): boolean {
-  const known = naming.get(form);
+/** Whether anything of this schema can name something or have an id; most of a piece's numbers cannot. */
+export function namesAnything(schema: Schema): boolean {
+  const known = naming.get(schema);
   if (known !== undefined) return known;
-  // A form within itself is asked about while it is being asked: what it adds is told by the rest.
-  naming.set(form, false);
-  const f = form as AnyForm;
+  // A schema within itself is asked about while it is being asked: what it adds is told by the rest.
+  naming.set(schema, false);
+  const f = schema as AnySchema;
   let any = f.is === 'own' || f.is === 'ref' || f.is === 'property';
   if (f.is === 'list' || f.is === 'table') any = namesAnything(f.of);
   else if (f.is === 'lazy') any = namesAnything(f.of());
   else if (f.is === 'tuple' || f.is === 'union') any = f.of.some(namesAnything);
   else if (f.is === 'record') any = Object.values(f.fields).some(namesAnything);
-  naming.set(form, any);
+  naming.set(schema, any);
   return any;
 }
 
 /** The branch of a union that a sound value has. */
-export function branchOf(form: UnionForm, value: unknown): Form | undefined {
-  const { tag } = form;
+export function branchOf(schema: UnionSchema, value: unknown): Schema | undefined {
+  const { tag } = schema;
   if (tag !== undefined) {
     const is = (value as Record<string, unknown>)[tag];
-    return form.of.find((f) => ((f as RecordForm).fields[tag] as OneOfForm).values.includes(is as string));
+    return schema.of.find((f) =>
+      ((f as RecordSchema).fields[tag] as OneOfSchema).values.includes(is as string),
+    );
   }
-  return form.of.find((f) => fits(f, value));
+  return schema.of.find((f) => fits(f, value));
 }
 
-/** Whether a sound value of one of several forms is of this one; its inside is not looked at. */
-function fits(form: Form, value: unknown): boolean {
-  const f = form as AnyForm;
+/** Whether a sound value of one of several schemas is of this one; its inside is not looked at. */
+function fits(schema: Schema, value: unknown): boolean {
+  const f = schema as AnySchema;
   switch (f.is) {
     case 'number':
       return typeof value === 'number';
@@ -80,7 +82,7 @@ function fits(form: Form, value: unknown): boolean {
       if (typeof value !== 'object' || value === null || Array.isArray(value)) return false;
       const has = (k: string) => (value as Record<string, unknown>)[k] !== undefined;
       return (
-        Object.entries(f.fields).every(([k, x]) => x.optional || x.preset !== undefined || has(k)) &&
+        Object.entries(f.fields).every(([k, x]) => x.optional || x.default !== undefined || has(k)) &&
         Object.keys(value).every((k) => Object.hasOwn(f.fields, k))
       );
     }
@@ -95,13 +97,13 @@ function fits(form: Form, value: unknown): boolean {
   }
 }
 
-function fitsText(f: TextForm, value: string): boolean {
+function fitsText(f: TextSchema, value: string): boolean {
   return f.like === undefined || new RegExp(f.like[0]).test(value);
 }
 
-/** Visits all that a sound value of this form names, and the ids of its own, in the order of the form. */
-export function visitIds(form: Form, value: unknown, visit: IdVisitor): void {
-  walk(form, value, '', (f, x, path) => {
+/** Visits all that a sound value of this schema names, and the ids of its own, in the order of the schema. */
+export function visitIds(schema: Schema, value: unknown, visit: IdVisitor): void {
+  walk(schema, value, '', (f, x, path) => {
     if (f.is === 'own') visit.own?.(f.kind, x as string, path);
     else if (f.is === 'ref') visit.ref?.(f.to, x as string, path, f.only);
   });
@@ -109,18 +111,18 @@ export function visitIds(form: Form, value: unknown, visit: IdVisitor): void {
 
 /** Comes by all parts of a value that name something, or have a name of their own. */
 function walk(
-  form: Form,
+  schema: Schema,
   value: unknown,
   path: string,
-  visit: (form: AnyForm, value: unknown, path: string) => void,
+  visit: (schema: AnySchema, value: unknown, path: string) => void,
 ): void {
-  if (value === undefined || value === null || !namesAnything(form)) return;
-  const f = form as AnyForm;
+  if (value === undefined || value === null || !namesAnything(schema)) return;
+  const f = schema as AnySchema;
   switch (f.is) {
     case 'list':
     case 'tuple':
       (value as unknown[]).forEach((x, i) => {
-        walk(f.is === 'list' ? f.of : (f.of[i] as Form), x, `${path}[${i}]`, visit);
+        walk(f.is === 'list' ? f.of : (f.of[i] as Schema), x, `${path}[${i}]`, visit);
       });
       return;
     case 'table':
@@ -144,11 +146,15 @@ function walk(
 }
 
 /** Changes what a value holds: the same value again where nothing in it changes. */
-function mapped(form: Form, value: unknown, change: (form: Form, value: unknown) => unknown): unknown {
-  const f = form as AnyForm;
+function mapped(
+  schema: Schema,
+  value: unknown,
+  change: (schema: Schema, value: unknown) => unknown,
+): unknown {
+  const f = schema as AnySchema;
   if (f.is === 'list' || f.is === 'tuple') {
     const from = value as unknown[];
-    const to = from.map((x, i) => change(f.is === 'list' ? f.of : ((f as TupleForm).of[i] as Form), x));
+    const to = from.map((x, i) => change(f.is === 'list' ? f.of : ((f as TupleSchema).of[i] as Schema), x));
     return to.every((x, i) => x === from[i]) ? value : to;
   }
   if (f.is === 'table' || f.is === 'record') {
@@ -165,10 +171,10 @@ function mapped(form: Form, value: unknown, change: (form: Form, value: unknown)
 }
 
 /** The value with ids replaced wherever they stand for something; words that people wrote are left as they are. */
-export function replaceIds<T>(form: Form<T>, value: T, ids: ReadonlyMap<string, string>): T {
-  const replace = (of: Form, x: unknown): unknown => {
+export function replaceIds<T>(schema: Schema<T>, value: T, ids: ReadonlyMap<string, string>): T {
+  const replace = (of: Schema, x: unknown): unknown => {
     if (x === undefined || x === null || !namesAnything(of)) return x;
-    const f = of as AnyForm;
+    const f = of as AnySchema;
     if (f.is === 'own' || f.is === 'ref') return ids.get(x as string) ?? x;
     if (f.is === 'lazy') return replace(f.of(), x);
     if (f.is === 'union') {
@@ -180,15 +186,15 @@ export function replaceIds<T>(form: Form<T>, value: T, ids: ReadonlyMap<string, 
     const keys = Object.keys(to);
     return keys.some((k) => ids.has(k)) ? Object.fromEntries(keys.map((k) => [ids.get(k) ?? k, to[k]])) : to;
   };
-  return replace(form, value) as T;
+  return replace(schema, value) as T;
 }
 
 /** Stands for a value of which nothing sensible is left. */
 export const GONE = Symbol('gone');
 
-/** What rules about gone things, that forms name, do: they need to know what the fields mean. */
+/** What rules about gone things, that schemas name, do: they need to know what the fields mean. */
 export interface GoneRules {
-  readonly lost: Readonly<Record<string, (record: Record<string, unknown>) => unknown>>;
+  readonly onDelete: Readonly<Record<string, (record: Record<string, unknown>) => unknown>>;
   readonly after: Readonly<Record<string, (record: Record<string, unknown>) => Record<string, unknown>>>;
 }
 
@@ -201,10 +207,15 @@ function isGone(id: string, gone: ReadonlySet<string>): boolean {
  * What is left of a value when the things of these ids are gone: what names one of them goes with it, up to the nearest
  * list, or to a field that says what it becomes then. The same value again when it names none of them.
  */
-export function withoutIds(form: Form, value: unknown, gone: ReadonlySet<string>, rules: GoneRules): unknown {
-  const clean = (of: Form, x: unknown): unknown => {
+export function withoutIds(
+  schema: Schema,
+  value: unknown,
+  gone: ReadonlySet<string>,
+  rules: GoneRules,
+): unknown {
+  const clean = (of: Schema, x: unknown): unknown => {
     if (x === undefined || x === null || !namesAnything(of)) return x;
-    const f = of as AnyForm;
+    const f = of as AnySchema;
     switch (f.is) {
       case 'own':
       case 'ref':
@@ -231,31 +242,31 @@ export function withoutIds(form: Form, value: unknown, gone: ReadonlySet<string>
         return mapped(of, x, clean);
     }
   };
-  const cleanList = (f: ListForm, x: unknown[]): unknown => {
+  const cleanList = (f: ListSchema, x: unknown[]): unknown => {
     const to = mapped(f, x, clean) as unknown[];
     if (to === x) return x;
     const left = to.filter((e) => e !== GONE);
     return left.length === 0 && f.needed ? GONE : left;
   };
-  const cleanRecord = (f: RecordForm, x: Record<string, unknown>): unknown => {
+  const cleanRecord = (f: RecordSchema, x: Record<string, unknown>): unknown => {
     let to = mapped(f, x, clean) as Record<string, unknown>;
     if (to === x) return x;
     const late: [field: string, rule: string][] = [];
     for (const [k, v] of Object.entries(to)) {
       if (v !== GONE) continue;
-      const lost = f.fields[k]?.lost;
-      if (!lost) return GONE;
-      if ('becomes' in lost && lost.becomes === undefined) {
+      const onDelete = f.fields[k]?.onDelete;
+      if (!onDelete) return GONE;
+      if ('becomes' in onDelete && onDelete.becomes === undefined) {
         const { [k]: _, ...rest } = to;
         to = rest;
-      } else if ('becomes' in lost) to = { ...to, [k]: lost.becomes };
-      else late.push([k, lost.rule]);
+      } else if ('becomes' in onDelete) to = { ...to, [k]: onDelete.becomes };
+      else late.push([k, onDelete.rule]);
     }
     // These look at the rest of the record, so the rest comes first.
-    for (const [k, rule] of late) to = { ...to, [k]: rules.lost[rule]?.(to) };
+    for (const [k, rule] of late) to = { ...to, [k]: rules.onDelete[rule]?.(to) };
     return f.after ? (rules.after[f.after]?.(to) ?? to) : to;
   };
-  return clean(form, value);
+  return clean(schema, value);
 }
 
 /** A copy of plain data. */
@@ -263,9 +274,9 @@ export function copyOf<T>(x: T): T {
   return JSON.parse(JSON.stringify(x)) as T;
 }
 
-/** A record's presets, as they stand when nothing is written. */
-export function presetsOf<T>(form: RecordForm<T>): T {
+/** A record's defaults, as they stand when nothing is written. */
+export function defaultsOf<T>(schema: RecordSchema<T>): T {
   const out: Record<string, unknown> = {};
-  for (const [k, f] of Object.entries(form.fields)) if (f.preset !== undefined) out[k] = copyOf(f.preset);
+  for (const [k, f] of Object.entries(schema.fields)) if (f.default !== undefined) out[k] = copyOf(f.default);
   return out as T;
 }

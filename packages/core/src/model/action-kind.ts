@@ -1,5 +1,5 @@
 /** What the descriptor of a kind of action is made with. */
-import { type Fields, type Form, oneOf, type Rule, ref, union } from '../grammar/index.ts';
+import { type Fields, oneOf, type Rule, ref, type Schema, union } from '../grammar/index.ts';
 import type { Said } from './common.ts';
 
 /** A rule on an action, or on a part of one, whatever kind it is of. */
@@ -23,4 +23,4 @@ export const kind = <const F extends Fields>(
 });
 
 /** An object, or the thing of the event: what a zone has noticed, or what was dropped into it. */
-export const thing = union(oneOf(['other']), ref('objects')) as Form<string>;
+export const thing = union(oneOf(['other']), ref('objects')) as Schema<string>;

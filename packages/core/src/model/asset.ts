@@ -27,20 +27,20 @@ export const MAX_TRIANGLES = 4000;
 
 /** How opaque a picture is, coarsely: the same in Node and browser, without decoding it. */
 const cells = number({ whole: true, min: 1, max: MAX_CELLS });
-const alphaForm = record(
+const alphaSchema = record(
   {
     columns: cells,
     rows: cells,
     /** One hexadecimal digit a cell, 0 clear and f opaque, row by row from the top. */
     cells: text({ like: ['^[0-9a-f]*$', 'must be hexadecimal digits'] }),
   },
-  { holds: (a) => a.cells.length === a.columns * a.rows, says: 'must have one digit for each cell' },
+  { predicate: (a) => a.cells.length === a.columns * a.rows, says: 'must have one digit for each cell' },
 );
-export type Alpha = Of<typeof alphaForm>;
+export type Alpha = Of<typeof alphaSchema>;
 
 const coordinate = number({ min: -1e6, max: 1e6, low: 'is too far away', high: 'is too far away' });
 const common = { id: own('assets'), name };
-const meshForm = record(
+const meshSchema = record(
   {
     ...common,
     kind: oneOf(['mesh']),
@@ -54,14 +54,14 @@ const meshForm = record(
       many: `must hold at most ${MAX_TRIANGLES} triangles`,
     }),
   },
-  { holds: (m) => m.points.length % 3 === 0, says: 'must have three numbers for each corner' },
+  { predicate: (m) => m.points.length % 3 === 0, says: 'must have three numbers for each corner' },
   {
-    holds: (m) => m.triangles.length % 3 === 0 && m.triangles.every((t) => t * 3 < m.points.length),
+    predicate: (m) => m.triangles.length % 3 === 0 && m.triangles.every((t) => t * 3 < m.points.length),
     says: 'must have triangles of three of its corners',
   },
 );
 
-export const assetForm = kinds(
+export const assetSchema = kinds(
   'kind',
   record({
     ...common,
@@ -71,7 +71,7 @@ export const assetForm = kinds(
     height: side,
     hash,
     /** Absent when the picture is opaque all over. */
-    alpha: maybe(alphaForm),
+    alpha: maybe(alphaSchema),
   }),
   record({
     ...common,
@@ -81,9 +81,9 @@ export const assetForm = kinds(
     seconds: number({ min: 0, max: 3600, high: 'is too long' }),
     hash,
   }),
-  meshForm,
+  meshSchema,
 );
-export type Asset = Of<typeof assetForm>;
+export type Asset = Of<typeof assetSchema>;
 export type PictureAsset = Extract<Asset, { kind: 'image' }>;
 export type SoundAsset = Extract<Asset, { kind: 'sound' }>;
 export type MeshAsset = Extract<Asset, { kind: 'mesh' }>;

@@ -1,24 +1,24 @@
 /** Animation data: a clip has tracks, one per object and property; a track has keys in order of time. */
 import {
-  type Form,
   list,
   maybe,
-  type NumberForm,
+  type NumberSchema,
   number,
   type Of,
   oneOf,
   own,
-  preset,
   property,
   record,
   ref,
+  type Schema,
   text,
   toggle,
   union,
+  withDefault,
 } from '../grammar/index.ts';
-import { actionsForm } from './action.ts';
+import { actionsSchema } from './action.ts';
 import { name, seconds } from './common.ts';
-import { easingForm } from './easing.ts';
+import { easingSchema } from './easing.ts';
 
 const keyValue = union(
   number({ min: -1e7, max: 1e7, low: 'is too small', high: 'is too large' }),
@@ -26,34 +26,34 @@ const keyValue = union(
   text({ max: 5000 }),
 );
 
-const keyForm = record({ t: seconds, value: keyValue, easing: easingForm });
-export type Key = Of<typeof keyForm>;
+const keySchema = record({ t: seconds, value: keyValue, easing: easingSchema });
+export type Key = Of<typeof keySchema>;
 
-/** A key of the property `look` names a look: `referencesOf` knows that. */
-const trackForm = record({
+/** A key of the property `look` names a look: `visitReferences` knows that. */
+const trackSchema = record({
   object: ref('objects'),
   property,
   /** An offset track adds to the value that the object has when the play begins, and what it gained stays. */
   mode: oneOf(['absolute', 'offset']),
   /** Of a turn: from key to key the shorter way round, however many turns the numbers are apart. */
   shortest: maybe(toggle),
-  keys: list(keyForm, { min: 1, max: 100000, few: 'must hold at least one key' }),
+  keys: list(keySchema, { min: 1, max: 100000, few: 'must hold at least one key' }),
 });
-export type Track = Of<typeof trackForm>;
+export type Track = Of<typeof trackSchema>;
 
-const clipCueForm = record({
+const clipCueSchema = record({
   id: own('cues'),
   t: seconds,
-  when: preset(oneOf(['forwards', 'backwards', 'both']), 'forwards'),
-  actions: actionsForm,
+  when: withDefault(oneOf(['forwards', 'backwards', 'both']), 'forwards'),
+  actions: actionsSchema,
 });
-export type ClipCue = Of<typeof clipCueForm>;
+export type ClipCue = Of<typeof clipCueSchema>;
 
-const duration: Form<number> = {
+const duration: Schema<number> = {
   ...seconds,
-  rules: [{ holds: (d: number) => d === 0 || d >= 0.001, says: 'must be 0 or at least 0.001 seconds' }],
-} as NumberForm;
-export const clipForm = record({
+  rules: [{ predicate: (d: number) => d === 0 || d >= 0.001, says: 'must be 0 or at least 0.001 seconds' }],
+} as NumberSchema;
+export const clipSchema = record({
   id: own('clips'),
   name,
   /** The object at whose subtree the clip is made. */
@@ -61,7 +61,7 @@ export const clipForm = record({
   /** Seconds; 0 is a pose, otherwise at least 0.001. */
   duration,
   loop: oneOf(['once', 'loop', 'there-and-back']),
-  tracks: list(trackForm, { max: 20000 }),
-  cues: preset(list(clipCueForm, { max: 1000 }), []),
+  tracks: list(trackSchema, { max: 20000 }),
+  cues: withDefault(list(clipCueSchema, { max: 1000 }), []),
 });
-export type Clip = Of<typeof clipForm>;
+export type Clip = Of<typeof clipSchema>;

@@ -1,5 +1,16 @@
-/** What the forms of colliders are made with. */
-import { list, maybe, number, oneOf, own, preset, record, ref, toggle, tuple } from '../grammar/index.ts';
+/** What the schemas of colliders are made with. */
+import {
+  list,
+  maybe,
+  number,
+  oneOf,
+  own,
+  record,
+  ref,
+  toggle,
+  tuple,
+  withDefault,
+} from '../grammar/index.ts';
 import { length, name, vec3 } from './common.ts';
 
 export const extent = number({ min: 0, max: 1e6, low: 'must not be negative', high: 'is too large' });
@@ -8,10 +19,10 @@ export const common = {
   id: own('colliders'),
   name,
   /** It notices the things that have one of these tags. */
-  tags: preset(list(ref('tags'), { max: 64 }), []),
+  tags: withDefault(list(ref('tags'), { max: 64 }), []),
   /** Whether it notices the visitor, too. */
-  visitor: preset(toggle, true),
-  on: preset(toggle, true),
+  visitor: withDefault(toggle, true),
+  on: withDefault(toggle, true),
 };
 
 /** The place that a zone or a blocker takes; in its object's space, px; a size, depth or radius below 1 counts as 1. */
@@ -21,7 +32,7 @@ export const shaped = <const R extends string>(role: R) =>
       ...common,
       role: oneOf([role]),
       shape: oneOf(['box', 'ball', 'outline']),
-      at: preset(vec3, [0, 0, 0]),
+      at: withDefault(vec3, [0, 0, 0]),
       size: maybe(tuple(extent, extent, extent)),
       radius: maybe(extent),
       /** Corners of an outline, which reaches half of `depth` to each side of its plane. */
@@ -30,10 +41,10 @@ export const shaped = <const R extends string>(role: R) =>
       ),
       depth: maybe(extent),
       /** Endless along its own z. */
-      through: preset(toggle, false),
+      through: withDefault(toggle, false),
     },
     {
-      holds: (z) =>
+      predicate: (z) =>
         (z.size !== undefined) === (z.shape === 'box') &&
         (z.radius !== undefined) === (z.shape === 'ball') &&
         (z.points !== undefined) === (z.shape === 'outline'),

@@ -1,4 +1,4 @@
-/** Forms that several records share. Vectors are px or degrees per axis, as the field's name says. */
+/** Schemas that several records share. Vectors are px or degrees per axis, as the field's name says. */
 import { number, type Of, text, tuple } from '../grammar/index.ts';
 import { FARTHEST } from './limits.ts';
 

@@ -1,4 +1,4 @@
-/** The tables that a template has of its own: apart from the forms, for who only runs a piece. */
+/** The tables that a template has of its own: apart from the schemas, for who only runs a piece. */
 export const CONTENTS = [
   'objects',
   'clips',

@@ -1,6 +1,6 @@
 /** Copies of subtrees: new ids throughout, references inside the copy pointing into the copy. */
 import type { IdKind } from '../base/index.ts';
-import { type Form, replaceIds } from '../grammar/index.ts';
+import { replaceIds, type Schema } from '../grammar/index.ts';
 import { CONTENTS } from './contents.ts';
 import { namer, uniqueName } from './names.ts';
 import { orderBetween } from './order.ts';
@@ -158,7 +158,7 @@ export function insertExcerpt(
   }
   const own = new Set(ids.values());
   const outside = new Map<string, OutsideReference>();
-  const notice = (kind: string, id: string) => {
+  const detect = (kind: string, id: string) => {
     const shared = kind === 'templates' || (SHARED as readonly string[]).includes(kind);
     if (!shared && !own.has(id)) outside.set(id, { kind, id });
   };
@@ -168,7 +168,7 @@ export function insertExcerpt(
       const taken = new Set(store.all(t).map((o) => o.name));
       // What an effect draws may be in the copy, or be left behind.
       const copy = t === 'effects' ? withIds(t, r as RecordOf<'effects'>, ids) : r;
-      if (t === 'effects') visitReferences(t, copy as never, notice);
+      if (t === 'effects') visitReferences(t, copy as never, detect);
       e.add(t, { ...copy, name: uniqueName(r.name, taken) } as never);
     }
   const names = namer(store.all('templates').map((t) => t.name));
@@ -178,7 +178,7 @@ export function insertExcerpt(
     for (const t of CONTENTS)
       for (const r of Object.values(contents[t])) {
         const inner = withIds(t, r as never, ids);
-        visitReferences(t as TableName, inner as never, notice);
+        visitReferences(t as TableName, inner as never, detect);
         e.add(t, inner as never, undefined, copy);
       }
   }
@@ -188,14 +188,14 @@ export function insertExcerpt(
     if (onto !== null && roots.has(id)) continue;
     const copy = withIds('objects', o, ids);
     // A mask may lie outside the copy; the roots get another parent.
-    visitReferences('objects', roots.has(id) ? { ...copy, parent: null } : copy, notice);
+    visitReferences('objects', roots.has(id) ? { ...copy, parent: null } : copy, detect);
     const under = typeof parent === 'function' ? parent(o) : parent;
     e.add('objects', roots.has(id) ? { ...copy, parent: under, ...places.next(under, o.name) } : copy);
   }
   for (const t of OWNED)
     for (const r of Object.values(x.records[t])) {
       const copy = withIds(t, r as never, ids);
-      visitReferences(t as TableName, copy as never, notice);
+      visitReferences(t as TableName, copy as never, detect);
       e.add(t, copy as never);
     }
   const known = knownIds(store);
@@ -243,7 +243,7 @@ export function withIds<T extends TableName, R extends Partial<RecordOf<T>>>(
   record: R,
   ids: ReadonlyMap<string, string>,
 ): R {
-  const copy = replaceIds(RECORDS[table] as Form, record, ids) as R;
+  const copy = replaceIds(RECORDS[table] as Schema, record, ids) as R;
   const tracks = (copy as Partial<RecordOf<'clips'>>).tracks;
   if (table !== 'clips' || !tracks) return copy;
   const value = (x: unknown) => ids.get(String(x)) ?? x;

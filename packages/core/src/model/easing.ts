@@ -1,5 +1,5 @@
 /** Easing of a segment, kept on the key at its left. Curves, steps and stops are those of CSS Easing. */
-import { list, number, type Of, oneOf, preset, record, tuple, union } from '../grammar/index.ts';
+import { list, number, type Of, oneOf, record, tuple, union, withDefault } from '../grammar/index.ts';
 import { amount } from './common.ts';
 import { FAMILIES, STEP_POSITIONS, WAYS } from './easing-names.ts';
 
@@ -9,11 +9,11 @@ const bezier = record({ bezier: tuple(amount, handle, amount, handle) });
 const steps = {
   ...record({
     steps: number({ min: 1, max: 1000, whole: true }),
-    position: preset(oneOf(STEP_POSITIONS), 'jump-end'),
+    position: withDefault(oneOf(STEP_POSITIONS), 'jump-end'),
   }),
   rules: [
     {
-      holds: (e: { steps: number; position: string }) => e.position !== 'jump-none' || e.steps > 1,
+      predicate: (e: { steps: number; position: string }) => e.position !== 'jump-none' || e.steps > 1,
       says: 'needs at least 2 steps when it jumps at neither end',
     },
   ],
@@ -31,15 +31,15 @@ const stops = record({ linear: list(union(handle, tuple(handle, handle)), { min:
 const curves = [bezier, steps, family, elastic, spring, bounce] as const;
 
 /** Of a crossfade: all that needs no neighbours, and no list. */
-export const fadeEasingForm = union(oneOf(['linear', 'hold']), ...curves);
-export type FadeEasing = Of<typeof fadeEasingForm>;
+export const fadeEasingSchema = union(oneOf(['linear', 'hold']), ...curves);
+export type FadeEasing = Of<typeof fadeEasingSchema>;
 
 /** Of a tween: all that needs no neighbours. */
-export const tweenEasingForm = union(oneOf(['linear', 'hold']), ...curves, stops);
-export type TweenEasing = Of<typeof tweenEasingForm>;
+export const tweenEasingSchema = union(oneOf(['linear', 'hold']), ...curves, stops);
+export type TweenEasing = Of<typeof tweenEasingSchema>;
 
-export const easingForm = union(oneOf(['linear', 'hold', 'auto']), ...curves, stops);
-export type Easing = Of<typeof easingForm>;
+export const easingSchema = union(oneOf(['linear', 'hold', 'auto']), ...curves, stops);
+export type Easing = Of<typeof easingSchema>;
 export type Bezier = readonly [x1: number, y1: number, x2: number, y2: number];
 
 /**

@@ -1,15 +1,14 @@
 /** What is listened for (`on`) and what must hold (`when`): one descriptor for each kind of event, and of fact. */
-import * as blockers from '../features/blockers/forms.ts';
-import * as captions from '../features/captions/forms.ts';
-import * as dragging from '../features/dragging/forms.ts';
-import * as sheets from '../features/sheets/forms.ts';
-import * as templates from '../features/templates/forms.ts';
-import * as timers from '../features/timers/forms.ts';
-import * as visitor from '../features/visitor/forms.ts';
-import * as zones from '../features/zones/forms.ts';
+import * as blockers from '../features/blockers/schema.ts';
+import * as captions from '../features/captions/schema.ts';
+import * as dragging from '../features/dragging/schema.ts';
+import * as sheets from '../features/sheets/schema.ts';
+import * as templates from '../features/templates/schema.ts';
+import * as timers from '../features/timers/schema.ts';
+import * as visitor from '../features/visitor/schema.ts';
+import * as zones from '../features/zones/schema.ts';
 import {
   type Fields,
-  type Form,
   maybe,
   number,
   type Of,
@@ -17,6 +16,7 @@ import {
   oneOf,
   record,
   ref,
+  type Schema,
   text,
   toggle,
   union,
@@ -87,15 +87,15 @@ export const EVENTS = {
 export type EventName = keyof typeof EVENTS;
 export const EVENT_NAMES = Object.keys(EVENTS) as EventName[];
 
-export const onForm = record({
+export const onSchema = record({
   event: oneOf(EVENT_NAMES, 'is not an event that this version knows'),
   ...onFields,
 });
-export type On = Of<typeof onForm>;
+export type On = Of<typeof onSchema>;
 
 const operand = union(number(), toggle, text({ max: 10000 }), record({ signal: ref('signals') }));
 
-const signalConditionForm = record(
+const signalConditionSchema = record(
   {
     signal: ref('signals'),
     is: maybe(operand),
@@ -107,7 +107,7 @@ const signalConditionForm = record(
   },
   comparesOnce,
 );
-export type SignalCondition = Of<typeof signalConditionForm>;
+export type SignalCondition = Of<typeof signalConditionSchema>;
 
 /** `{not}` stands for "not " where the fact is asked against. */
 export const FACTS = {
@@ -125,16 +125,16 @@ export const FACTS = {
 } as const satisfies Record<string, FactKind>;
 export type Fact = keyof typeof FACTS;
 
-/** The form of a condition on signals or these facts. */
-export function conditionOf(facts: Readonly<Record<string, FactKind>>): Form {
+/** The schema of a condition on signals or these facts. */
+export function conditionOf(facts: Readonly<Record<string, FactKind>>): Schema {
   const each = Object.entries(facts).map(([k, f]) =>
     record({ fact: oneOf([k]), is: maybe(toggle), ...f.fields }, ...(f.rule ? [f.rule] : [])),
   );
-  return union(signalConditionForm, ...each);
+  return union(signalConditionSchema, ...each);
 }
 type Asked<F extends Fields> = 'is' extends keyof F ? unknown : { is?: boolean | undefined };
 export type FactCondition = {
   [K in Fact]: { fact: K } & Asked<(typeof FACTS)[K]['fields']> & OfFields<(typeof FACTS)[K]['fields']>;
 }[Fact];
 export type Condition = SignalCondition | FactCondition;
-export const conditionForm = conditionOf(FACTS) as Form<Condition>;
+export const conditionSchema = conditionOf(FACTS) as Schema<Condition>;

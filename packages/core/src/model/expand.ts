@@ -329,7 +329,7 @@ function copiesOf(template: Template, prefix: string): Record<ContentName, reado
 
 /**
  * Plain data with other words wherever a text as a whole is one that `renamed` changes; the same again where none is. Who
- * runs a piece does not carry its forms: that a text is an id, and no words, is told by there being a thing of that id.
+ * runs a piece does not carry its schemas: that a text is an id, and no words, is told by there being a thing of that id.
  */
 function withNames(x: unknown, renamed: (text: string) => string): unknown {
   if (typeof x === 'string') return renamed(x);

@@ -4,7 +4,7 @@ import type { Said } from './common.ts';
 import { COMPARISONS, type Comparison } from './comparisons.ts';
 
 export const comparesOnce = {
-  holds: (c: { readonly [K in Comparison]?: unknown }) =>
+  predicate: (c: { readonly [K in Comparison]?: unknown }) =>
     COMPARISONS.filter((k) => c[k] !== undefined).length === 1,
   says: 'must compare in exactly one way (is, not, atLeast, atMost, above or below)',
 };

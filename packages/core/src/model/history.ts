@@ -10,7 +10,7 @@ export interface HistoryEntry {
   readonly diff: RecordsDiff;
 }
 
-/** Whether a record has the form that its table's records have; of one that was sound before `patch`, quickly. */
+/** Whether a record has the schema that its table's records have; of one that was sound before `patch`, quickly. */
 export type SoundCheck = (table: TableName, record: AnyRecord, patch: Patch | null) => boolean;
 
 export interface HistoryState {

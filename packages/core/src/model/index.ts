@@ -1,17 +1,17 @@
-export type { Blocker } from '../features/blockers/forms.ts';
+export type { Blocker } from '../features/blockers/schema.ts';
 export { CAPTION_SECONDS } from '../features/captions/lengths.ts';
-export type { Drag } from '../features/dragging/forms.ts';
-export { type Burst, type Effect, effectForm, type Flash, type Shake } from '../features/effects/forms.ts';
-export type { Follow } from '../features/follows/forms.ts';
+export type { Drag } from '../features/dragging/schema.ts';
+export { type Burst, type Effect, effectSchema, type Flash, type Shake } from '../features/effects/schema.ts';
+export type { Follow } from '../features/follows/schema.ts';
 export type { CueSheet, SheetCue } from '../features/sheets/record.ts';
-export type { Sound } from '../features/sounds/forms.ts';
-export type { TemplateHead } from '../features/templates/forms.ts';
-export { VISITOR_KEYS, type Visitor } from '../features/visitor/forms.ts';
-export type { Near, Zone } from '../features/zones/forms.ts';
+export type { Sound } from '../features/sounds/schema.ts';
+export type { TemplateHead } from '../features/templates/schema.ts';
+export { VISITOR_KEYS, type Visitor } from '../features/visitor/schema.ts';
+export type { Near, Zone } from '../features/zones/schema.ts';
 export {
   ACTIONS,
   type Action,
-  actionForm,
+  actionSchema,
   type Deed,
 } from './action.ts';
 export { ANCHORS } from './anchors.ts';
@@ -122,7 +122,7 @@ export {
   HEAD,
   type Piece,
   type PieceHead,
-  pieceForm,
+  pieceSchema,
   RECORDS,
   type RecordOf,
   TABLES,
@@ -162,7 +162,7 @@ export { clipOnto, partsAt, partsOfClip } from './same-shape.ts';
 export {
   type Anchor,
   type Base,
-  baseForm,
+  baseSchema,
   defaultBase,
   FACES_OF,
   type FaceName,
@@ -178,7 +178,7 @@ export {
   type Overlay,
   type SceneObject,
   type Stroke,
-  sceneObjectForm,
+  sceneObjectSchema,
 } from './scene-object.ts';
 export { boundsOf, isSolid, polygonNodes, resized, sizeOf, subpathsOf } from './shape.ts';
 export type {
@@ -190,5 +190,5 @@ export type {
 export { canBegin, fitsSignal, initialValue } from './signal-values.ts';
 export { Editor, PieceStore, type StoreListener } from './store.ts';
 export { type FontName, layoutText, type TextLayout } from './text-layout.ts';
-export { type Crossfade, type Value, valueForm } from './value.ts';
+export { type Crossfade, type Value, valueSchema } from './value.ts';
 export { writePiece } from './write.ts';

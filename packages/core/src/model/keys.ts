@@ -75,13 +75,13 @@ export function changeKeys(
       duration = Math.max(duration, k.t);
     }
     changed.sort((a, b) => a.t - b.t);
-    return { ...track, keys: laidOver(others, changed) };
+    return { ...track, keys: posedOver(others, changed) };
   });
   return { clip: { ...clip, tracks, duration }, keys };
 }
 
 /** Both lists, each in order of time, as one; of two at one time the one of `over` stays. */
-function laidOver(under: readonly Key[], over: readonly Key[]): Key[] {
+function posedOver(under: readonly Key[], over: readonly Key[]): Key[] {
   const keys: Key[] = [];
   let i = 0;
   for (const k of over) {

@@ -1,7 +1,6 @@
 /** State machines: a machine on an object has lanes that run side by side; a lane has states and transitions. */
 import {
   elseBecomes,
-  type Form,
   list,
   maybe,
   number,
@@ -9,59 +8,60 @@ import {
   oneOf,
   orNull,
   own,
-  preset,
   record,
   ref,
+  type Schema,
   toggle,
   union,
+  withDefault,
 } from '../grammar/index.ts';
-import { actionsForm } from './action.ts';
+import { actionsSchema } from './action.ts';
 import { bySignal } from './by-signal.ts';
 import { name, seconds } from './common.ts';
-import { conditionForm, onForm } from './event.ts';
-import { playForm } from './play.ts';
-import { crossfadeForm } from './value.ts';
+import { conditionSchema, onSchema } from './event.ts';
+import { playSchema } from './play.ts';
+import { crossfadeSchema } from './value.ts';
 
-const stateForm = record({
+const stateSchema = record({
   id: own('states'),
   name,
-  play: elseBecomes(playForm, 'rest'),
-  onEntry: maybe(actionsForm),
-  onExit: maybe(actionsForm),
+  play: elseBecomes(playSchema, 'rest'),
+  onEntry: maybe(actionsSchema),
+  onExit: maybe(actionsSchema),
   final: maybe(toggle),
 });
-export type State = Of<typeof stateForm>;
+export type State = Of<typeof stateSchema>;
 
-const notBeforeForm = union(
+const notBeforeSchema = union(
   record({ seconds }),
   record({ percent: number({ min: 0, max: 100000 }) }),
   oneOf(['loopEnd']),
 );
-export type NotBefore = Of<typeof notBeforeForm>;
+export type NotBefore = Of<typeof notBeforeSchema>;
 
 const odds = number({ min: 0, max: 1e6, low: 'must not be negative' });
-const transitionForm = {
+const transitionSchema = {
   ...record({
     id: own('transitions'),
     /** A state of the lane, or `*`: from anywhere. */
-    from: union(oneOf(['*']), ref('states')) as Form<string>,
+    from: union(oneOf(['*']), ref('states')) as Schema<string>,
     to: ref('states'),
-    on: preset(orNull(onForm), null),
-    when: preset(list(conditionForm, { max: 50 }), []),
-    notBefore: preset(orNull(notBeforeForm), null),
-    crossfade: preset(crossfadeForm, { seconds: 0 }),
-    odds: preset(orNull(odds), null),
-    enabled: preset(toggle, true),
+    on: withDefault(orNull(onSchema), null),
+    when: withDefault(list(conditionSchema, { max: 50 }), []),
+    notBefore: withDefault(orNull(notBeforeSchema), null),
+    crossfade: withDefault(crossfadeSchema, { seconds: 0 }),
+    odds: withDefault(orNull(odds), null),
+    enabled: withDefault(toggle, true),
     /** False until its maker gave it an event, a condition, a not-before or odds; unset ones never go. */
-    set: preset(toggle, true),
-    reenter: preset(toggle, false),
-    mayRepeat: preset(toggle, true),
+    set: withDefault(toggle, true),
+    reenter: withDefault(toggle, false),
+    mayRepeat: withDefault(toggle, true),
   }),
   after: 'transition is set' as const,
 };
-export type Transition = Of<typeof transitionForm>;
+export type Transition = Of<typeof transitionSchema>;
 
-const laneForm = record({
+const laneSchema = record({
   id: own('lanes'),
   name,
   initial: {
@@ -77,19 +77,19 @@ const laneForm = record({
     ),
     lost: { rule: 'first state' as const },
   },
-  unkeyed: preset(oneOf(['base', 'keep']), 'base'),
-  amount: elseBecomes(preset(union(number({ min: 0, max: 1 }), bySignal), 1), 1),
-  blend: preset(oneOf(['replace', 'add']), 'replace'),
-  states: list(stateForm, { min: 1, max: 500, few: 'must hold at least one state', needed: true }),
-  transitions: list(transitionForm, { max: 5000 }),
+  unkeyed: withDefault(oneOf(['base', 'keep']), 'base'),
+  amount: elseBecomes(withDefault(union(number({ min: 0, max: 1 }), bySignal), 1), 1),
+  blend: withDefault(oneOf(['replace', 'add']), 'replace'),
+  states: list(stateSchema, { min: 1, max: 500, few: 'must hold at least one state', needed: true }),
+  transitions: list(transitionSchema, { max: 5000 }),
 });
-export type Lane = Of<typeof laneForm>;
+export type Lane = Of<typeof laneSchema>;
 
-export const machineForm = record({
+export const machineSchema = record({
   id: own('machines'),
   name,
   /** The object it drives: its clips are played at this object's subtree. */
   object: ref('objects'),
-  lanes: list(laneForm, { max: 100 }),
+  lanes: list(laneSchema, { max: 100 }),
 });
-export type Machine = Of<typeof machineForm>;
+export type Machine = Of<typeof machineSchema>;

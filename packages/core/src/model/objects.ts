@@ -1,4 +1,4 @@
-/** What is asked of objects, apart from their forms: whoever only runs a piece needs this, and not those. */
+/** What is asked of objects, apart from their schemas: whoever only runs a piece needs this, and not those. */
 import { clamp } from '../base/math.ts';
 import type { Vec3 } from './common.ts';
 import { FARTHEST } from './limits.ts';

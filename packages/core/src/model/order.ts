@@ -6,7 +6,7 @@ export function orderBetween(before: string | null, after: string | null): strin
   try {
     return generateKeyBetween(before, after);
   } catch {
-    // Keys from a file need not have the form that the package makes; equal neighbours leave no room between.
+    // Keys from a file need not look as the package makes them; equal neighbours leave no room between.
     return `${before ?? 'a0'}V`;
   }
 }

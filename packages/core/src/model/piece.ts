@@ -1,59 +1,59 @@
 /** The piece: one document, records in flat maps by id. */
-import { type Effect, effectForm } from '../features/effects/forms.ts';
-import { type Follow, followForm } from '../features/follows/forms.ts';
-import { type CueSheet, cueSheetForm } from '../features/sheets/record.ts';
-import { type Sound, soundForm } from '../features/sounds/forms.ts';
-import { type TemplateHead, templateHead, templateHeadForm } from '../features/templates/forms.ts';
-import { visitorForm } from '../features/visitor/forms.ts';
+import { type Effect, effectSchema } from '../features/effects/schema.ts';
+import { type Follow, followSchema } from '../features/follows/schema.ts';
+import { type CueSheet, cueSheetSchema } from '../features/sheets/record.ts';
+import { type Sound, soundSchema } from '../features/sounds/schema.ts';
+import { type TemplateHead, templateHead, templateHeadSchema } from '../features/templates/schema.ts';
+import { visitorSchema } from '../features/visitor/schema.ts';
 import {
   type Fields,
-  type Form,
   maybe,
   number,
   type Of,
   oneOf,
   orNull,
   own,
-  preset,
   record,
+  type Schema,
   table,
   text,
   toggle,
   union,
+  withDefault,
 } from '../grammar/index.ts';
-import { type Asset, assetForm } from './asset.ts';
-import { type Clip, clipForm } from './clip.ts';
-import { type Collider, colliderForm } from './collider.ts';
+import { type Asset, assetSchema } from './asset.ts';
+import { type Clip, clipSchema } from './clip.ts';
+import { type Collider, colliderSchema } from './collider.ts';
 import { color, name } from './common.ts';
 
-import { type Machine, machineForm } from './machine.ts';
-import { type Reaction, reactionForm } from './reaction.ts';
-import { gradientForm, sceneObjectForm } from './scene-object.ts';
-import { type Message, messageForm, type Signal, signalForm } from './signal.ts';
+import { type Machine, machineSchema } from './machine.ts';
+import { type Reaction, reactionSchema } from './reaction.ts';
+import { gradientSchema, sceneObjectSchema } from './scene-object.ts';
+import { type Message, messageSchema, type Signal, signalSchema } from './signal.ts';
 
 /** The version that this code writes; `migrate.ts` brings older files up to it. */
 export const FORMAT_VERSION = 1;
 
-const tagForm = record({ id: own('tags'), name });
-export type Tag = Of<typeof tagForm>;
+const tagSchema = record({ id: own('tags'), name });
+export type Tag = Of<typeof tagSchema>;
 
-/** The form of each table's records, in the order in which files list the tables. */
+/** The schema of each table's records, in the order in which files list the tables. */
 export const RECORDS = {
-  objects: sceneObjectForm,
-  tags: tagForm as Form<Tag>,
-  clips: clipForm as Form<Clip>,
-  signals: signalForm as Form<Signal>,
-  messages: messageForm as Form<Message>,
-  machines: machineForm as Form<Machine>,
-  reactions: reactionForm as Form<Reaction>,
-  follows: followForm as Form<Follow>,
-  sounds: soundForm as Form<Sound>,
-  colliders: colliderForm as Form<Collider>,
-  effects: effectForm as Form<Effect>,
-  cueSheets: cueSheetForm as Form<CueSheet>,
+  objects: sceneObjectSchema,
+  tags: tagSchema as Schema<Tag>,
+  clips: clipSchema as Schema<Clip>,
+  signals: signalSchema as Schema<Signal>,
+  messages: messageSchema as Schema<Message>,
+  machines: machineSchema as Schema<Machine>,
+  reactions: reactionSchema as Schema<Reaction>,
+  follows: followSchema as Schema<Follow>,
+  sounds: soundSchema as Schema<Sound>,
+  colliders: colliderSchema as Schema<Collider>,
+  effects: effectSchema as Schema<Effect>,
+  cueSheets: cueSheetSchema as Schema<CueSheet>,
   /** Without what is in it: see `Template`. */
-  templates: templateHeadForm as Form<TemplateHead>,
-  assets: assetForm as Form<Asset>,
+  templates: templateHeadSchema as Schema<TemplateHead>,
+  assets: assetSchema as Schema<Asset>,
 } as const;
 export type TableName = keyof typeof RECORDS;
 export const TABLES = Object.keys(RECORDS) as readonly TableName[];
@@ -69,15 +69,15 @@ export const HEAD = {
     width: side,
     height: side,
     /** A colour, or a gradient in px of the frame round its middle, y up. */
-    background: union(color, gradientForm),
-    fit: preset(oneOf(['contain', 'cover', 'widen']), 'contain'),
+    background: union(color, gradientSchema),
+    fit: withDefault(oneOf(['contain', 'cover', 'widen']), 'contain'),
   }),
   /** The angle the piece is seen from, degrees; 0/0 looks along −Z. */
-  view: preset(angles, { azimuth: 0, elevation: 0 }),
+  view: withDefault(angles, { azimuth: 0, elevation: 0 }),
   /** Frame numbers a second, for reading times only: a tick is always 1/60 s. */
-  fps: preset(number({ min: 1, max: 240 }), 60),
-  seed: preset(number({ whole: 'must be a whole number', min: 0, max: 4294967295 }), 1),
-  light: preset(
+  fps: withDefault(number({ min: 1, max: 240 }), 60),
+  seed: withDefault(number({ whole: 'must be a whole number', min: 0, max: 4294967295 }), 1),
+  light: withDefault(
     record({
       ...angles.fields,
       /** Whether solids have soft shadows where they stand; absent: they have. */
@@ -85,44 +85,44 @@ export const HEAD = {
     }),
     { azimuth: -40, elevation: 55 },
   ),
-  visitor: preset(orNull(visitorForm), null),
+  visitor: withDefault(orNull(visitorSchema), null),
 } as const satisfies Fields;
 
 /** A subtree with all that it does, placed many times by instances. Its ids are used nowhere else in the piece. */
-const templateForm = record({
+const templateSchema = record({
   ...templateHead,
   objects: table(RECORDS.objects),
-  clips: preset(table(RECORDS.clips), {}),
-  signals: preset(table(RECORDS.signals), {}),
-  machines: preset(table(RECORDS.machines), {}),
-  reactions: preset(table(RECORDS.reactions), {}),
-  follows: preset(table(RECORDS.follows), {}),
-  colliders: preset(table(RECORDS.colliders), {}),
-  cueSheets: preset(table(RECORDS.cueSheets), {}),
+  clips: withDefault(table(RECORDS.clips), {}),
+  signals: withDefault(table(RECORDS.signals), {}),
+  machines: withDefault(table(RECORDS.machines), {}),
+  reactions: withDefault(table(RECORDS.reactions), {}),
+  follows: withDefault(table(RECORDS.follows), {}),
+  colliders: withDefault(table(RECORDS.colliders), {}),
+  cueSheets: withDefault(table(RECORDS.cueSheets), {}),
 });
-export type Template = Of<typeof templateForm>;
+export type Template = Of<typeof templateSchema>;
 
-export const pieceForm = record({
+export const pieceSchema = record({
   format: oneOf(['apple-tick']),
   version: oneOf([FORMAT_VERSION]),
   id: text({ min: 1, max: 80 }),
   ...HEAD,
   objects: table(RECORDS.objects),
-  tags: preset(table(RECORDS.tags), {}),
-  clips: preset(table(RECORDS.clips), {}),
-  signals: preset(table(RECORDS.signals), {}),
-  messages: preset(table(RECORDS.messages), {}),
-  machines: preset(table(RECORDS.machines), {}),
-  reactions: preset(table(RECORDS.reactions), {}),
-  follows: preset(table(RECORDS.follows), {}),
-  sounds: preset(table(RECORDS.sounds), {}),
-  colliders: preset(table(RECORDS.colliders), {}),
-  effects: preset(table(RECORDS.effects), {}),
-  cueSheets: preset(table(RECORDS.cueSheets), {}),
-  templates: preset(table(templateForm), {}),
-  assets: preset(table(RECORDS.assets), {}),
+  tags: withDefault(table(RECORDS.tags), {}),
+  clips: withDefault(table(RECORDS.clips), {}),
+  signals: withDefault(table(RECORDS.signals), {}),
+  messages: withDefault(table(RECORDS.messages), {}),
+  machines: withDefault(table(RECORDS.machines), {}),
+  reactions: withDefault(table(RECORDS.reactions), {}),
+  follows: withDefault(table(RECORDS.follows), {}),
+  sounds: withDefault(table(RECORDS.sounds), {}),
+  colliders: withDefault(table(RECORDS.colliders), {}),
+  effects: withDefault(table(RECORDS.effects), {}),
+  cueSheets: withDefault(table(RECORDS.cueSheets), {}),
+  templates: withDefault(table(templateSchema), {}),
+  assets: withDefault(table(RECORDS.assets), {}),
 });
-export type Piece = Of<typeof pieceForm>;
+export type Piece = Of<typeof pieceSchema>;
 /** A record as the store has it: of a template its head alone. */
 export type RecordOf<T extends TableName> = T extends 'templates' ? TemplateHead : Piece[T][string];
 export type AnyRecord = RecordOf<TableName>;

@@ -1,24 +1,24 @@
 /** How a clip is played: by a state, or by an action. */
-import { rangePlayForm, stackPlayForm } from '../features/blends/forms.ts';
-import { elseBecomes, number, type Of, oneOf, preset, record, ref, union } from '../grammar/index.ts';
+import { rangePlaySchema, stackPlaySchema } from '../features/blends/schema.ts';
+import { elseBecomes, number, type Of, oneOf, record, ref, union, withDefault } from '../grammar/index.ts';
 import { bySignal } from './by-signal.ts';
 import { seconds } from './common.ts';
 
 const percent = number({ min: 0, max: 100000 });
-export const fromForm = union(oneOf(['start', 'here']), record({ seconds }), record({ percent }));
-export type PlayFrom = Of<typeof fromForm>;
+export const fromSchema = union(oneOf(['start', 'here']), record({ seconds }), record({ percent }));
+export type PlayFrom = Of<typeof fromSchema>;
 
 /** Factor on time; negative plays backwards, 0 pauses; or a number signal. */
-export const speedForm = union(number({ min: -1000, max: 1000 }), bySignal);
-export type Speed = Of<typeof speedForm>;
+export const speedSchema = union(number({ min: -1000, max: 1000 }), bySignal);
+export type Speed = Of<typeof speedSchema>;
 
 /** What a state can play, besides resting and holding. */
-export const clipPlayForm = record({
+export const clipPlaySchema = record({
   clip: ref('clips'),
-  speed: elseBecomes(preset(speedForm, 1), 1),
-  from: preset(fromForm, 'start'),
+  speed: elseBecomes(withDefault(speedSchema, 1), 1),
+  from: withDefault(fromSchema, 'start'),
 });
-export type ClipPlay = Of<typeof clipPlayForm>;
+export type ClipPlay = Of<typeof clipPlaySchema>;
 
-export const playForm = union(oneOf(['rest', 'hold']), clipPlayForm, rangePlayForm, stackPlayForm);
-export type Play = Of<typeof playForm>;
+export const playSchema = union(oneOf(['rest', 'hold']), clipPlaySchema, rangePlaySchema, stackPlaySchema);
+export type Play = Of<typeof playSchema>;

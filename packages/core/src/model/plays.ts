@@ -1,4 +1,4 @@
-/** What a state's play comes to; without the forms, so that what runs a piece need not carry them. */
+/** What a state's play comes to; without the schemas, so that what runs a piece need not carry them. */
 import type { ClipPlay, Play } from './play.ts';
 
 /** What plays one clip alone; null for what rests, holds or blends. */

@@ -6,31 +6,31 @@ import {
   type Of,
   oneOf,
   own,
-  preset,
   record,
   ref,
   toggle,
   union,
+  withDefault,
 } from '../grammar/index.ts';
-import { actionsForm } from './action.ts';
+import { actionsSchema } from './action.ts';
 import { seconds } from './common.ts';
-import { conditionForm, onForm } from './event.ts';
+import { conditionSchema, onSchema } from './event.ts';
 
-export const reactionForm = record({
+export const reactionSchema = record({
   id: own('reactions'),
   object: ref('objects'),
-  on: onForm,
-  when: preset(list(conditionForm, { max: 50 }), []),
+  on: onSchema,
+  when: withDefault(list(conditionSchema, { max: 50 }), []),
   /** Delays all its actions, seconds. */
-  after: preset(seconds, 0),
+  after: withDefault(seconds, 0),
   /** Seconds after an event during which it hears no other; the end belongs to it. */
-  cooldown: preset(seconds, 0),
+  cooldown: withDefault(seconds, 0),
   limit: elseBecomes(
-    preset(union(oneOf(['always', 'once']), record({ onceUntil: onForm })), 'always'),
+    withDefault(union(oneOf(['always', 'once']), record({ onceUntil: onSchema })), 'always'),
     'once',
   ),
   /** The event goes no further up the tree. */
   stop: maybe(toggle),
-  actions: { ...actionsForm, needed: true },
+  actions: { ...actionsSchema, needed: true },
 });
-export type Reaction = Of<typeof reactionForm>;
+export type Reaction = Of<typeof reactionSchema>;

@@ -1,5 +1,5 @@
 /**
- * What a record names, and the ids of its own, worked out from its form: integrity asks whether each is there, deletion
+ * What a record names, and the ids of its own, worked out from its schema: integrity asks whether each is there, deletion
  * asks who still points at something.
  */
 import { type RefKind, visitIds } from '../grammar/index.ts';
@@ -14,7 +14,7 @@ export function visitReferences<T extends TableName>(table: T, record: RecordOf<
   if (table === 'clips') visitLookKeys(record as RecordOf<'clips'>, visit);
 }
 
-/** What the keys of the property `look` name: no form can say that a value depends on its track's property. */
+/** What the keys of the property `look` name: no schema can say that a value depends on its track's property. */
 function visitLookKeys(clip: RecordOf<'clips'>, visit: RefVisitor): void {
   clip.tracks.forEach((t, i) => {
     if (t.property !== 'look') return;

@@ -126,7 +126,7 @@ function without<T extends TableName>(
 }
 
 const RULES: GoneRules = {
-  lost: { 'first state': (lane) => (lane as Lane).states[0]?.id },
+  onDelete: { 'first state': (lane) => (lane as Lane).states[0]?.id },
   // A transition that lost its only reason stays, but as one not yet set.
   after: { 'transition is set': (t) => ({ ...t, set: (t as Transition).set && isSet(t as Transition) }) },
 };

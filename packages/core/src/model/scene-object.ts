@@ -1,9 +1,9 @@
 /** Anything placed in a piece. `base` is what it is when nothing animates it. */
-import { dragForm } from '../features/dragging/forms.ts';
+import { dragSchema } from '../features/dragging/schema.ts';
 import {
+  defaultsOf,
   elseBecomes,
   type Fields,
-  type Form,
   kinds,
   lazy,
   list,
@@ -14,15 +14,15 @@ import {
   oneOf,
   orNull,
   own,
-  preset,
-  presetsOf,
   record,
   ref,
+  type Schema,
   table,
   text,
   toggle,
   tuple,
   union,
+  withDefault,
 } from '../grammar/index.ts';
 import { ANCHORS } from './anchors.ts';
 import { amount, color, length, name, vec3 } from './common.ts';
@@ -37,7 +37,7 @@ const gradientStops = list(record({ at: amount, color, opacity: maybe(amount) })
   few: 'must hold at least two stops',
 });
 /** Places are px in the object's own space, y up. */
-export const gradientForm = kinds(
+export const gradientSchema = kinds(
   'gradient',
   record({ gradient: oneOf(['linear']), from: point, to: point, stops: gradientStops }),
   record({
@@ -49,46 +49,46 @@ export const gradientForm = kinds(
     stops: gradientStops,
   }),
 );
-export type Gradient = Of<typeof gradientForm>;
-const fillForm = union(color, oneOf(['none']), gradientForm);
-export type Fill = Of<typeof fillForm>;
+export type Gradient = Of<typeof gradientSchema>;
+const fillSchema = union(color, oneOf(['none']), gradientSchema);
+export type Fill = Of<typeof fillSchema>;
 
-const strokeForm = record({
+const strokeSchema = record({
   color,
   /** Px at 100 %, half to each side of the outline. */
   width: number({ min: 0.01, max: 1000, low: 'is too thin', high: 'is too thick' }),
-  cap: preset(oneOf(['butt', 'round', 'square']), 'butt'),
-  join: preset(oneOf(['miter', 'round', 'bevel']), 'miter'),
+  cap: withDefault(oneOf(['butt', 'round', 'square']), 'butt'),
+  join: withDefault(oneOf(['miter', 'round', 'bevel']), 'miter'),
   opacity: maybe(amount),
 });
-export type Stroke = Of<typeof strokeForm>;
+export type Stroke = Of<typeof strokeSchema>;
 
 export type Anchor = (typeof ANCHORS)[number];
 const ofOwn = number({ min: -1000, max: 1000 });
-const overlayForm = record({
+const overlaySchema = record({
   anchor: oneOf(ANCHORS),
   /** Px from the anchor, x right and y up. */
-  offset: preset(point, [0, 0]),
+  offset: withDefault(point, [0, 0]),
   /** Per cent of the object's own width and height, besides. */
-  ofOwn: preset(tuple(ofOwn, ofOwn), [0, 0]),
+  ofOwn: withDefault(tuple(ofOwn, ofOwn), [0, 0]),
 });
-export type Overlay = Of<typeof overlayForm>;
+export type Overlay = Of<typeof overlaySchema>;
 
-export const baseForm = record({
+export const baseSchema = record({
   /** Where the object's origin is, px, in its parent's space. */
-  position: preset(vec3, [0, 0, 0]),
+  position: withDefault(vec3, [0, 0, 0]),
   /** Degrees about x, y, z; applied in the order Rx · Ry · Rz. */
-  rotation: preset(vec3, [0, 0, 0]),
-  scale: preset(vec3, [1, 1, 1]),
+  rotation: withDefault(vec3, [0, 0, 0]),
+  scale: withDefault(vec3, [1, 1, 1]),
   /** The point it turns and scales about, px, in its own space. */
-  pivot: preset(vec3, [0, 0, 0]),
-  opacity: preset(amount, 1),
-  shown: preset(toggle, true),
-  fill: preset(fillForm, '#c9c2ae'),
+  pivot: withDefault(vec3, [0, 0, 0]),
+  opacity: withDefault(amount, 1),
+  shown: withDefault(toggle, true),
+  fill: withDefault(fillSchema, '#c9c2ae'),
   /** The id of the look that it has; '' or absent for its own drawing. */
-  look: maybe(elseBecomes(union(oneOf(['']), ref('looks')) as Form<string>, '')),
+  look: maybe(elseBecomes(union(oneOf(['']), ref('looks')) as Schema<string>, '')),
 });
-export type Base = Of<typeof baseForm>;
+export type Base = Of<typeof baseSchema>;
 
 const threshold = number({
   min: 0.01,
@@ -100,15 +100,15 @@ const threshold = number({
  * It and what lies below it show only inside (or outside) the projected outline of another object, of pictures where
  * they are as opaque as `alpha` when that is given; or, with `alpha` alone, where a picture itself is so opaque.
  */
-const maskForm = union(
+const maskSchema = union(
   record({
     by: ref('objects'),
-    side: preset(oneOf(['inside', 'outside']), 'inside'),
+    side: withDefault(oneOf(['inside', 'outside']), 'inside'),
     alpha: maybe(threshold),
   }),
   record({ alpha: threshold }),
 );
-export type Mask = Of<typeof maskForm>;
+export type Mask = Of<typeof maskSchema>;
 
 const common = {
   id: own('objects'),
@@ -116,11 +116,11 @@ const common = {
   parent: orNull(ref('objects')),
   /** Fractional index among its siblings, compared by code units; ties by id. */
   order: text({ min: 1, max: 200, short: 'must not be empty' }),
-  base: baseForm,
-  stroke: maybe(orNull(strokeForm)),
-  tags: preset(list(ref('tags'), { max: 64 }), []),
+  base: baseSchema,
+  stroke: maybe(orNull(strokeSchema)),
+  tags: withDefault(list(ref('tags'), { max: 64 }), []),
   /** Words shown to the person who points at it. */
-  hint: preset(text({ max: 200 }), ''),
+  hint: withDefault(text({ max: 200 }), ''),
   /** Where it can be clicked instead of where it is drawn, px in its own space; works unseen too. */
   hitShape: maybe(
     orNull(record({ kind: oneOf(['rect', 'ellipse']), size: tuple(extent, extent), at: maybe(point) })),
@@ -130,43 +130,43 @@ const common = {
   /** Cannot be taken hold of on the view. */
   locked: maybe(toggle),
   /** Fixed to the frame, whatever its size and the view. */
-  overlay: maybe(orNull(overlayForm)),
+  overlay: maybe(orNull(overlaySchema)),
   /** Several drawings of it, swapped in place; each says only what differs. */
-  looks: maybe(lazy((): Form<Look[]> => list(lookForm, { max: 200 }))),
-  mask: maybe(elseBecomes(orNull(maskForm), null)),
-  drag: maybe(orNull(dragForm)),
+  looks: maybe(lazy((): Schema<Look[]> => list(lookSchema, { max: 200 }))),
+  mask: maybe(elseBecomes(orNull(maskSchema), null)),
+  drag: maybe(orNull(dragSchema)),
   /** Its zones, each of which belongs to it alone. */
   colliders: maybe(list(ref('colliders'), { max: 64 })),
 };
 const range = tuple(number(), number());
 /** What an instance gives a signal of its template: a constant, or another signal, perhaps mapped from one range to another. */
-export const givenForm = union(
+export const givenSchema = union(
   number(),
   toggle,
   text({ max: 10000 }),
   record({ signal: ref('signals'), from: maybe(range), to: maybe(range) }),
 );
-export type Given = Of<typeof givenForm>;
+export type Given = Of<typeof givenSchema>;
 const flatSize = tuple(extent, extent);
 const solidSize = tuple(extent, extent, extent);
 
 /** A point of a path with the handles before and after it, relative to the point. */
-const nodeForm = record({ at: point, in: maybe(point), out: maybe(point) });
-const subpathForm = record({
+const nodeSchema = record({ at: point, in: maybe(point), out: maybe(point) });
+const subpathSchema = record({
   closed: toggle,
-  nodes: list(nodeForm, { min: 1, max: 20000, few: 'must hold at least one point' }),
+  nodes: list(nodeSchema, { min: 1, max: 20000, few: 'must hold at least one point' }),
 });
 /** Points of a path in all, and of a prism, each of whose points makes a wall. */
 export const MAX_POINTS = 20_000;
 export const MAX_WALLS = 2_000;
 const upTo = (most: number, what: string) =>
-  list(subpathForm, {
+  list(subpathSchema, {
     min: 1,
     max: 2000,
     few: 'must hold at least one subpath',
     rules: [
       {
-        holds: (all) => all.reduce((n, x) => n + x.nodes.length, 0) <= most,
+        predicate: (all) => all.reduce((n, x) => n + x.nodes.length, 0) <= most,
         says: `must hold at most ${most} points in all: ${what}`,
       },
     ],
@@ -178,14 +178,14 @@ const radius = number({ min: 0, max: FARTHEST, high: 'is too large' });
 const cutSide = (min: number) => number({ min, max: FARTHEST, high: 'is too large' });
 const cut = tuple(cutSide(0), cutSide(0), cutSide(1), cutSide(1));
 const picture = ref('assets', 'image');
-const pictureForm = record({ asset: picture, cut: maybe(cut), pixel: maybe(toggle) });
-export type FacePicture = Of<typeof pictureForm>;
+const pictureSchema = record({ asset: picture, cut: maybe(cut), pixel: maybe(toggle) });
+export type FacePicture = Of<typeof pictureSchema>;
 export const BOX_FACES = ['front', 'back', 'left', 'right', 'top', 'bottom'] as const;
 export type FaceName = (typeof BOX_FACES)[number];
 /** Pictures on the faces of a solid, each stretched over its whole face. */
 const onFaces = <const N extends readonly FaceName[]>(names: N) =>
   maybe(
-    record(Object.fromEntries(names.map((n) => [n, maybe(pictureForm)])) as Fields) as unknown as Form<{
+    record(Object.fromEntries(names.map((n) => [n, maybe(pictureSchema)])) as Fields) as unknown as Schema<{
       [K in N[number]]?: FacePicture | undefined;
     }>,
   );
@@ -208,20 +208,20 @@ const corners = list(point, { min: 3, max: 5000, few: 'must hold at least three 
 /** One descriptor for each kind of object: what it has besides what all objects have. */
 export const OBJECT_KINDS = {
   group: {},
-  rect: { size: flatSize, radius: preset(radius, 0) },
+  rect: { size: flatSize, radius: withDefault(radius, 0) },
   ellipse: { size: flatSize },
   /** `points`: its corners, px; or a regular one by `size` and `sides`. `star` makes it one: the inner corners' distance from the middle, as a part of the outer ones'. */
   polygon: { points: maybe(corners), size: maybe(flatSize), sides: maybe(sides), star: maybe(star) },
-  path: { subpaths, rule: preset(rule, 'nonzero') },
+  path: { subpaths, rule: withDefault(rule, 'nonzero') },
   /** A picture, or a part of it: `cut` is x, y, width, height in its own px, y down; `pixel`: its px are seen as squares instead of being smoothed. */
-  image: { size: flatSize, asset: picture, cut: maybe(cut), pixel: preset(toggle, false) },
+  image: { size: flatSize, asset: picture, cut: maybe(cut), pixel: withDefault(toggle, false) },
   /** Words in a bundled font; `size` is the font's, px. Its own box is what is hit. */
   text: {
     text: words,
-    font: preset(font, 'sans'),
-    size: preset(fontSize, 32),
-    weight: preset(weight, 400),
-    align: preset(align, 'left'),
+    font: withDefault(font, 'sans'),
+    size: withDefault(fontSize, 32),
+    weight: withDefault(weight, 400),
+    align: withDefault(align, 'left'),
   },
   box: { size: solidSize, pictures: onFaces(FACES_OF.box) },
   /** Round about the y axis: width and depth are its diameters, height its length. */
@@ -230,20 +230,20 @@ export const OBJECT_KINDS = {
   /** Closed outlines pushed along z, half of `depth` to each side. */
   prism: {
     subpaths: upTo(MAX_WALLS, 'each makes a wall'),
-    rule: preset(rule, 'nonzero'),
+    rule: withDefault(rule, 'nonzero'),
     depth: extent,
     pictures: onFaces(FACES_OF.prism),
   },
   /** One use of a template: its own place, and values of its own for the template's signals, or other signals that give them. */
-  instance: { template: ref('templates'), signals: preset(table(givenForm), {}) },
+  instance: { template: ref('templates'), signals: withDefault(table(givenSchema), {}) },
   /** A solid brought in: the mesh of its asset, stretched to `size` round its middle, flat-shaded. */
   mesh: { size: solidSize, asset: ref('assets', 'mesh') },
 } as const satisfies Record<string, Fields>;
 export type ObjectKind = keyof typeof OBJECT_KINDS;
 
-const RULES: Partial<Record<ObjectKind, { holds: (o: never) => boolean; says: string }>> = {
+const RULES: Partial<Record<ObjectKind, { predicate: (o: never) => boolean; says: string }>> = {
   polygon: {
-    holds: (p: { points?: unknown; size?: unknown; sides?: unknown }) =>
+    predicate: (p: { points?: unknown; size?: unknown; sides?: unknown }) =>
       (p.points === undefined) === (p.size !== undefined && p.sides !== undefined),
     says: 'must have either "points", or "size" and "sides"',
   },
@@ -253,7 +253,7 @@ type Common = OfFields<typeof common>;
 export type SceneObject = {
   [K in ObjectKind]: Common & { kind: K } & OfFields<(typeof OBJECT_KINDS)[K]>;
 }[ObjectKind];
-export const sceneObjectForm = kinds(
+export const sceneObjectSchema = kinds(
   'kind',
   ...(Object.keys(OBJECT_KINDS) as ObjectKind[]).map((kind) => {
     const own = RULES[kind];
@@ -262,7 +262,7 @@ export const sceneObjectForm = kinds(
       ...(own ? [own as never] : []),
     );
   }),
-) as unknown as Form<SceneObject>;
+) as unknown as Schema<SceneObject>;
 
 /** What a look may change; together with its object it must make a sound object of its kind. */
 const lookFields = {
@@ -285,13 +285,13 @@ const lookFields = {
   rule: maybe(rule),
   depth: maybe(extent),
   pictures: onFaces(BOX_FACES),
-  fill: maybe(fillForm),
-  stroke: maybe(orNull(strokeForm)),
+  fill: maybe(fillSchema),
+  stroke: maybe(orNull(strokeSchema)),
 };
 export type Look = OfFields<typeof lookFields>;
-const lookForm: Form<Look> = record(lookFields);
+const lookSchema: Schema<Look> = record(lookFields);
 export type KindOf<K extends ObjectKind> = Extract<SceneObject, { kind: K }>;
 
 export function defaultBase(): Base {
-  return presetsOf(baseForm);
+  return defaultsOf(baseSchema);
 }

@@ -85,7 +85,7 @@ export function isSolid(o: SceneObject): boolean {
 
 /**
  * The object with another size along one axis (0 x, 1 y, 2 z); its own origin stays the middle of what grows. A text
- * keeps its form: its font grows.
+ * keeps its proportions: its font grows.
  */
 export function resized(o: SceneObject, axis: number, to: number): SceneObject {
   if (o.kind === 'group' || o.kind === 'instance') return o;

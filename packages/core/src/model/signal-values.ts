@@ -1,4 +1,4 @@
-/** What is asked of signals' values, apart from their forms. */
+/** What is asked of signals' values, apart from their schemas. */
 import type { Signal, SignalValue } from './signal.ts';
 
 /** What the signal holds before anything sets it. */

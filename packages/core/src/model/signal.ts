@@ -7,16 +7,16 @@ import {
   type Of,
   oneOf,
   own,
-  preset,
   record,
   text,
   toggle,
+  withDefault,
 } from '../grammar/index.ts';
 import { name, note, seconds } from './common.ts';
 
-const common = { id: own('signals'), name, shared: preset(toggle, false), note: preset(note, '') };
+const common = { id: own('signals'), name, shared: withDefault(toggle, false), note: withDefault(note, '') };
 
-export const signalForm = kinds(
+export const signalSchema = kinds(
   'type',
   record({ ...common, type: oneOf(['switch']), initial: toggle }),
   record({
@@ -43,9 +43,9 @@ export const signalForm = kinds(
   }),
   record({ ...common, type: oneOf(['text']), initial: text({ max: 10000 }) }),
 );
-export type Signal = Of<typeof signalForm>;
+export type Signal = Of<typeof signalSchema>;
 export type SignalType = Signal['type'];
 export type SignalValue = boolean | number | string;
 
-export const messageForm = record({ id: own('messages'), name, note: preset(note, '') });
-export type Message = Of<typeof messageForm>;
+export const messageSchema = record({ id: own('messages'), name, note: withDefault(note, '') });
+export type Message = Of<typeof messageSchema>;

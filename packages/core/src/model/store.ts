@@ -3,7 +3,7 @@
  * records it touches, not the size of the table. Records are plain data and never changed in place.
  */
 
-import type { TemplateHead } from '../features/templates/forms.ts';
+import type { TemplateHead } from '../features/templates/schema.ts';
 import { CONTENTS, isContent } from './contents.ts';
 import { withinBounds } from './objects.ts';
 import { patched, reversed } from './patch.ts';

@@ -1,6 +1,5 @@
 /** Values of actions, and crossfades. */
 import {
-  type Form,
   lazy,
   list,
   maybe,
@@ -8,13 +7,14 @@ import {
   type Of,
   record,
   ref,
+  type Schema,
   text,
   toggle,
   tuple,
   union,
 } from '../grammar/index.ts';
 import { seconds } from './common.ts';
-import { fadeEasingForm } from './easing.ts';
+import { fadeEasingSchema } from './easing.ts';
 
 /** A constant, a signal (perhaps mapped from one range to another), an arithmetic, or a random pick. */
 export type Value =
@@ -27,8 +27,8 @@ export type Value =
   | { product: Value[] }
   | { pick: Value[] };
 const range = tuple(number(), number());
-export const valueForm: Form<Value> = lazy(() => values);
-const several = (max: number) => list(valueForm, { min: 1, max });
+export const valueSchema: Schema<Value> = lazy(() => values);
+const several = (max: number) => list(valueSchema, { min: 1, max });
 const values = union(
   number(),
   toggle,
@@ -38,11 +38,11 @@ const values = union(
   record({ difference: several(20) }),
   record({ product: several(20) }),
   record({ pick: several(100) }),
-) as Form<Value>;
+) as Schema<Value>;
 
-const fades = { easing: maybe(fadeEasingForm), mustFinish: maybe(toggle) };
-export const crossfadeForm = union(
+const fades = { easing: maybe(fadeEasingSchema), mustFinish: maybe(toggle) };
+export const crossfadeSchema = union(
   record({ seconds, ...fades }),
   record({ percent: number({ min: 0, max: 100000 }), ...fades }),
 );
-export type Crossfade = Of<typeof crossfadeForm>;
+export type Crossfade = Of<typeof crossfadeSchema>;

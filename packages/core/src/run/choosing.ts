@@ -1,14 +1,14 @@
 /** Which transition a lane takes, and when waiting alone could let it go. */
-import { newPlay, percentDate } from '../anim/index.ts';
-import { SAME_DATE, snapDate } from '../base/index.ts';
+import { newPlay, percentInstant } from '../anim/index.ts';
+import { SAME_INSTANT, snapInstant } from '../base/index.ts';
 import { drawWeighted } from '../logic/index.ts';
 import type { Context } from './context.ts';
 import type { QueuedEvent } from './events.ts';
 import type { Test } from './facts.ts';
 import { metIn } from './met.ts';
+import { placeOf } from './presence.ts';
 import type { StateProgram, TransitionProgram } from './program.ts';
 import { RunFacts } from './run-facts.ts';
-import { placeOf } from './spawned.ts';
 import { MOMENT, PHASE } from './state.ts';
 
 export class Choosing {
@@ -31,12 +31,12 @@ export class Choosing {
   choose(i: number, e: QueuedEvent | null, stop: number): TransitionProgram | null {
     if (e === null && this.#run.program.plain.eventless[this.#rowOf(i)] !== 1) return null;
     const s = this.#run.activeState(i);
-    if (!s || s.ways.length === 0 || this.#run.state.finished[i] === 1 || !this.#mayLeave(i, e !== null))
+    if (!s || s.routes.length === 0 || this.#run.state.finished[i] === 1 || !this.#mayLeave(i, e !== null))
       return null;
-    for (const way of s.ways) {
-      if (!this.#ready(i, s, way, e, stop)) continue;
-      if (way.transition.odds === null) return way;
-      return this.#draw(i, s, way, e, stop);
+    for (const route of s.routes) {
+      if (!this.#ready(i, s, route, e, stop)) continue;
+      if (route.transition.odds === null) return route;
+      return this.#draw(i, s, route, e, stop);
     }
     return null;
   }
@@ -46,7 +46,7 @@ export class Choosing {
     return (this.#run.program.plain.firstState[i] as number) + (this.#run.state.active[i] as number);
   }
 
-  /** Date up to which the moments of lane i's present entry were served; −∞ when none were since it. */
+  /** Instant up to which the moments of lane i's present entry were served; −∞ when none were since it. */
   #servedUpTo(i: number): number {
     const { one, entryPhase } = this.#run.state;
     return (one[PHASE] as number) > (entryPhase[i] as number)
@@ -58,25 +58,25 @@ export class Choosing {
     const s = this.#run.state;
     if (s.mustFinish[i] === 0 || (s.fadeLength[i] as number) <= 0) return true;
     const end = (s.fadeStart[i] as number) + (s.fadeLength[i] as number);
-    return (byEvent ? this.#run.t : this.#servedUpTo(i)) >= end - SAME_DATE;
+    return (byEvent ? this.#run.t : this.#servedUpTo(i)) >= end - SAME_INSTANT;
   }
 
-  #ready(i: number, s: StateProgram, way: TransitionProgram, e: QueuedEvent | null, stop: number): boolean {
-    const t = way.transition;
+  #ready(i: number, s: StateProgram, route: TransitionProgram, e: QueuedEvent | null, stop: number): boolean {
+    const t = route.transition;
     if (!t.enabled || !t.set || t.odds === 0) return false;
-    if ((e === null) !== way.eventless) return false;
+    if ((e === null) !== route.eventless) return false;
     this.#facts.asking = i;
-    if (way.pulse >= 0 && !this.#facts.signal(way.pulse)) return false;
-    if (way.source === 0 && way.target === this.#run.state.active[i] && !t.reenter) {
+    if (route.pulse >= 0 && !this.#facts.signal(route.pulse)) return false;
+    if (route.source === 0 && route.target === this.#run.state.active[i] && !t.reenter) {
       if (t.odds === null || t.on === null || !t.mayRepeat) return false;
     }
-    if (e && !this.#means(i, way, e, stop)) return false;
-    return this.#notBeforeReached(i, s, way, e !== null) && this.holds(way.when, i);
+    if (e && !this.#means(i, route, e, stop)) return false;
+    return this.#notBeforeReached(i, s, route, e !== null) && this.holds(route.when, i);
   }
 
   /** Whether lane i's transition listens to this event. */
-  #means(i: number, way: TransitionProgram, e: QueuedEvent, stop: number): boolean {
-    const { on } = way.transition;
+  #means(i: number, route: TransitionProgram, e: QueuedEvent, stop: number): boolean {
+    const { on } = route.transition;
     const { program, state } = this.#run;
     if (on === null || on.event !== e.rec.event) return false;
     const { lane, object } = this.#run.lane(i);
@@ -104,7 +104,7 @@ export class Choosing {
   ): TransitionProgram {
     const { state } = this.#run;
     const lane = this.#run.lane(i);
-    let ready = s.ways.filter(
+    let ready = s.routes.filter(
       (w) =>
         w.source === first.source &&
         w.onKey === first.onKey &&
@@ -119,14 +119,14 @@ export class Choosing {
       state.random,
       lane.stream * 4,
     );
-    const way = ready[Math.max(0, drawn)] as TransitionProgram;
-    state.lastDrawn[at] = way.number;
-    return way;
+    const route = ready[Math.max(0, drawn)] as TransitionProgram;
+    state.lastDrawn[at] = route.number;
+    return route;
   }
 
-  /** An event finds a moment reached at once; an eventless transition only after the ends and cues of that date. */
-  #notBeforeReached(i: number, s: StateProgram, way: TransitionProgram, byEvent: boolean): boolean {
-    const nb = way.transition.notBefore;
+  /** An event finds a moment reached at once; an eventless transition only after the ends and cues of that instant. */
+  #notBeforeReached(i: number, s: StateProgram, route: TransitionProgram, byEvent: boolean): boolean {
+    const nb = route.transition.notBefore;
     if (nb === null) return true;
     const { state, t, program } = this.#run;
     if (nb === 'loopEnd') {
@@ -134,24 +134,24 @@ export class Choosing {
       if (!c) return true;
       if (c.clip.loop === 'once' || c.data.duration === 0) return state.hasEnded(i * 2);
       return (
-        Math.abs((state.turnT[i] as number) - t) < SAME_DATE &&
-        (byEvent || this.#servedUpTo(i) >= t - SAME_DATE)
+        Math.abs((state.turnT[i] as number) - t) < SAME_INSTANT &&
+        (byEvent || this.#servedUpTo(i) >= t - SAME_INSTANT)
       );
     }
-    return this.#momentDate(i, s, way) <= (byEvent ? t : this.#servedUpTo(i)) + SAME_DATE;
+    return this.#momentInstant(i, s, route) <= (byEvent ? t : this.#servedUpTo(i)) + SAME_INSTANT;
   }
 
-  /** The date at which a `notBefore` of seconds or per cent is reached; infinite when it never is. */
-  #momentDate(i: number, s: StateProgram, way: TransitionProgram): number {
-    const nb = way.transition.notBefore;
+  /** The instant at which a `notBefore` of seconds or per cent is reached; infinite when it never is. */
+  #momentInstant(i: number, s: StateProgram, route: TransitionProgram): number {
+    const nb = route.transition.notBefore;
     if (nb === null || nb === 'loopEnd') return Number.NEGATIVE_INFINITY;
     const entered = this.#run.state.entered[i] as number;
-    if ('seconds' in nb) return snapDate(entered + nb.seconds);
+    if ('seconds' in nb) return snapInstant(entered + nb.seconds);
     const c = metIn(this.#run.program, this.#run.state, i, s);
     if (!c) return entered;
     if (c.data.duration === 0) return entered;
     this.#run.state.readPlay(i * 2, this.#play);
-    return Math.max(entered, percentDate(this.#play, nb.percent, c.data.duration, c.clip.loop));
+    return Math.max(entered, percentInstant(this.#play, nb.percent, c.data.duration, c.clip.loop));
   }
 
   /** The next moment at which waiting alone could let lane i go; infinite when there is none. */
@@ -161,27 +161,27 @@ export class Choosing {
     if (program.plain.waits[this.#rowOf(i)] !== 1 && state.mustFinish[i] === 0) return best;
     const s = this.#run.activeState(i);
     if (!s || state.finished[i] === 1) return best;
-    const served = this.#servedUpTo(i) + SAME_DATE;
-    for (const way of s.ways) {
-      if (way.transition.notBefore === null) continue;
-      const t = this.#momentDate(i, s, way);
+    const served = this.#servedUpTo(i) + SAME_INSTANT;
+    for (const route of s.routes) {
+      if (route.transition.notBefore === null) continue;
+      const t = this.#momentInstant(i, s, route);
       if (t > served && t < best) best = t;
     }
     if (state.mustFinish[i] === 1 && (state.fadeLength[i] as number) > 0) {
-      const t = snapDate((state.fadeStart[i] as number) + (state.fadeLength[i] as number));
+      const t = snapInstant((state.fadeStart[i] as number) + (state.fadeLength[i] as number));
       if (t > served && t < best) best = t;
     }
     return best;
   }
 
   /** The record that made the last missing part of an eventless transition true. */
-  eventlessCause(i: number, way: TransitionProgram): number | null {
+  eventlessCause(i: number, route: TransitionProgram): number | null {
     const { state } = this.#run;
     let rec = state.entryRec[i] as number;
-    if (way.pulse >= 0) rec = Math.max(rec, state.signalRec[way.pulse] as number);
-    for (const signal of way.reads.signals) rec = Math.max(rec, state.signalRec[signal] as number);
-    for (const { lastRecord } of way.reads.topics) rec = Math.max(rec, lastRecord(state));
-    for (const lane of way.reads.lanes) rec = Math.max(rec, state.entryRec[lane] as number);
+    if (route.pulse >= 0) rec = Math.max(rec, state.signalRec[route.pulse] as number);
+    for (const signal of route.reads.signals) rec = Math.max(rec, state.signalRec[signal] as number);
+    for (const { lastRecord } of route.reads.topics) rec = Math.max(rec, lastRecord(state));
+    for (const lane of route.reads.lanes) rec = Math.max(rec, state.entryRec[lane] as number);
     return rec < 0 ? null : rec;
   }
 }

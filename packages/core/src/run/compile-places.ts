@@ -1,7 +1,7 @@
 /** Where templates can be spawned, which signals others give, and parts that are written as properties: by number. */
 import { CHANNELS, type Expansion, type PropertyInfo, propertyInfo } from '../model/index.ts';
+import type { BoundProgram, PartProgram, PlaceProgram, Span, Spawns } from './place-program.ts';
 import type { LaneProgram } from './program.ts';
-import type { BoundProgram, PartProgram, PlaceProgram, Span, Spawns } from './spawn-program.ts';
 
 interface Compiled {
   readonly objectIndex: ReadonlyMap<string, number>;

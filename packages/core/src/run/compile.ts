@@ -40,7 +40,6 @@ import { NotInThisBuild } from './claims.ts';
 import { compilePlaces } from './compile-places.ts';
 import type { Compiled, Compiling, CompilingPart } from './compiling.ts';
 import { allOf, compileTests, readsOf } from './conditions.ts';
-import type { Act } from './deeds.ts';
 import { compileFade } from './fade.ts';
 import { type Feature, FeatureSet } from './feature.ts';
 import type { Owner } from './hearing.ts';
@@ -64,6 +63,7 @@ import {
   type StateProgram,
   type TransitionProgram,
 } from './program.ts';
+import type { CompiledAction } from './run-actions.ts';
 import { keyedSlots, NO_SLOTS, SlotTable } from './slots.ts';
 import { spine } from './spine.ts';
 
@@ -114,7 +114,7 @@ class Compiler implements Compiling {
   readonly #streamIndex = new Map<string, number>();
   readonly #lists = {
     ...{ keys: [] as string[], first: [0], delayed: [] as boolean[], place: [] as number[] },
-    ...{ acts: [] as Act[], after: [] as number[], goes: [] as boolean[] },
+    ...{ compiled: [] as CompiledAction[], after: [] as number[], goes: [] as boolean[] },
   };
   readonly #listIndex = new Map<string, number>();
   readonly #lanesOn = new ListenerTable();
@@ -204,7 +204,7 @@ class Compiler implements Compiling {
     return easing === 'linear' ? LINEAR : this.#pool.offset(JSON.stringify(easing), curveOf(easing));
   }
 
-  /** The objects whose pivots are asked for at a date. */
+  /** The objects whose pivots are asked for at an instant. */
   readonly #standing = new Set<number>();
   stands(object: number): void {
     this.#standing.add(object);
@@ -365,11 +365,11 @@ class Compiler implements Compiling {
     for (const a of actions) {
       const compile = this.#features.actions.get(a.do);
       if (!compile) throw new NotInThisBuild(`the action "${a.do}"`, key);
-      lists.acts.push(compile(a as never, this, stream));
+      lists.compiled.push(compile(a as never, this, stream));
       lists.after.push(a.after ?? 0);
       lists.goes.push(a.do === 'go');
     }
-    lists.first.push(lists.acts.length);
+    lists.first.push(lists.compiled.length);
     lists.delayed.push(actions.some((a) => (a.after ?? 0) > 0));
     lists.place.push(this.placeOf(key));
     return n;
@@ -401,8 +401,8 @@ class Compiler implements Compiling {
     const object = this.object(objectId);
     const stateIndex = this.#stateIndex[number] as ReadonlyMap<string, number>;
     const pulses: number[] = [];
-    const ways = lane.transitions.map((t, i) => this.#transition(t, i, stateIndex, pulses));
-    for (const { transition, eventless } of ways) {
+    const routes = lane.transitions.map((t, i) => this.#transition(t, i, stateIndex, pulses));
+    for (const { transition, eventless } of routes) {
       const { on } = transition;
       if (on && !eventless) this.#listen(this.#lanesOn, on, { object: objectId, lane: lane.id }, number);
     }
@@ -440,7 +440,7 @@ class Compiler implements Compiling {
         keyed: keyedSlots(trackSlots, slots),
         entryActions: state.onEntry?.length ? this.list(`${state.id}/entry`, state.id, state.onEntry) : -1,
         exitActions: state.onExit?.length ? this.list(`${state.id}/exit`, state.id, state.onExit) : -1,
-        ways: [...ways.filter((w) => w.source === i + 1), ...ways.filter((w) => w.source === 0)],
+        routes: [...routes.filter((w) => w.source === i + 1), ...routes.filter((w) => w.source === 0)],
       };
     });
     const [firstSlot, firstSource, firstPulse] = [this.#slotCount, this.#sourceCount, this.#pulseCount];
@@ -473,7 +473,7 @@ class Compiler implements Compiling {
     {
       clip,
       object,
-      states: ways,
+      states: routes,
     }: { clip: string; object: string; states: { speed: Speed; from: PlayFrom }[] },
     clips: readonly ClipProgram[],
   ): LaneProgram {
@@ -484,13 +484,13 @@ class Compiler implements Compiling {
     const trackSlots = this.#bind((clips[number] as ClipProgram).clip, at, slots);
     const trackValues = trackSlots.map((slot) => slots.values[slot] ?? -1);
     const none: State = { id, name: '', play: 'rest' };
-    const idle = { driven: null, blend: null, entryActions: -1, exitActions: -1, ways: [] };
+    const idle = { driven: null, blend: null, entryActions: -1, exitActions: -1, routes: [] };
     const states: StateProgram[] = [
       {
         ...{ ...idle, state: none, kind: REST, clip: -1, speed: 1, speedSignal: -1, from: 'start' },
         ...{ trackSlots: NO_SLOTS, trackValues: NO_SLOTS, keyed: keyedSlots(NO_SLOTS, slots) },
       },
-      ...ways.map(
+      ...routes.map(
         ({ speed, from }): StateProgram => ({
           ...idle,
           state: { id: `${id}/${JSON.stringify([speed, from])}`, name: '', play: { clip, speed, from } },

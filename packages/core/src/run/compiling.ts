@@ -3,8 +3,8 @@ import type { Action, Clip, Expansion, On, Piece, SceneObject } from '../model/i
 import type { Geometry } from '../world/index.ts';
 import type { Lasting } from './lasting.ts';
 import type { Names } from './names.ts';
+import type { Spawns } from './place-program.ts';
 import type { ClipProgram, Driven, Driver, LaneProgram } from './program.ts';
-import type { Spawns } from './spawn-program.ts';
 
 /** Before lanes, reactions and actions are compiled. */
 export interface Compiling extends Names {

@@ -1,66 +1,66 @@
 /**
- * What all parts of a run share: the program, the state, the date being served, the trace, the events that wait, and how
+ * What all parts of a run share: the program, the state, the instant being served, the trace, the events that wait, and how
  * much a tick may do. The parts know this; few of them know each other.
  */
-import { SAME_DATE, TICKS_PER_SECOND, tickTime } from '../base/index.ts';
+import { SAME_INSTANT, TICKS_PER_SECOND, tickTime } from '../base/index.ts';
 import type { SignalValue } from '../model/index.ts';
-import type { Agenda } from './agenda.ts';
 import type { QueuedEvent } from './events.ts';
 import { findObject } from './input.ts';
 import type { RunParts } from './parts.ts';
 import { type PhaseLists, phaseLists } from './phases.ts';
+import { firstScheduledOf, isObjectThere, isThere, placeName, trueName } from './presence.ts';
 import type { LaneProgram, Program, StateProgram } from './program.ts';
-import { firstDueOf, isObjectThere, isThere, placeName, trueName } from './spawned.ts';
-import { type Due, NEXT_REC, NEXT_SEQ, type RunState } from './state.ts';
+import type { Schedule } from './schedule.ts';
+import { NEXT_REC, NEXT_SEQ, type RunState, type Scheduled } from './state.ts';
 import { type Cause, NO_CAUSE, type TraceFields, type TraceRecord } from './trace.ts';
 
 /** Causes that follow one another at one instant, and events there. */
 export const MAX_DEPTH = 64;
 const MAX_EVENTS = 4096;
-/** Events that a tick serves in all, so that 4,096 dates of 4,096 events cannot come. */
+/** Events that a tick serves in all, so that 4,096 instants of 4,096 events cannot come. */
 const MAX_TICK_EVENTS = 65536;
-/** Events that wait at one date: a list of a thousand messages, each heard by itself, must not fill the memory. */
+/** Events that wait at one instant: a list of a thousand messages, each heard by itself, must not fill the memory. */
 const MAX_QUEUE = 65536;
 /**
- * What a tick serves: so many acts, and so many more a lane; so many records an act; so many spawns. An act is a reaction,
- * an action, a cue, a due, a transition, an effect or caption that begins, an end, a spawn, a removal: what has no end at
+ * What a tick serves: so many steps, and so many more a lane; so many records a step; so many spawns. A step is a reaction,
+ * an action, a cue, a scheduled item, a transition, an effect or caption that begins, an end, a spawn, a removal: what has no end at
  * one instant has one.
  */
-const MAX_TICK_ACTS = 65536;
-const ACTS_PER_LANE = 16;
-const RECORDS_PER_ACT = 4;
+const MAX_TICK_STEPS = 65536;
+const STEPS_PER_LANE = 16;
+const RECORDS_PER_STEP = 4;
 const MAX_TICK_SPAWNS = 256;
 /** Acts from which on it is counted who asks, as a part of all that a tick serves. */
 const COUNTED_FROM = 0.5;
 
-/** Who asks for acts: a lane by its number, a list of actions by −1 less its number; `NOBODY` where it is neither. */
+/** Who asks for steps: a lane by its number, a list of actions by −1 less its number; `NOBODY` where it is neither. */
 export type Requester = number;
 export const NOBODY: Requester = Number.NaN;
 export const listAsks = (list: number): Requester => (list < 0 ? NOBODY : -1 - list);
 
 /** Who is told of what changes at once, before it does: it compares when the instant is over. */
-export interface Discontinuities {
+export interface DiscontinuityListener {
   /** The value at `at` is about to be changed by something other than time; lane i is about to be led elsewhere. */
   touch(at: number): void;
   touchLane(i: number): void;
   /** A signal is about to change: lanes may count, or blend, by it. */
   touchSignal(signal: number): void;
-  endDate(): void;
+  endInstant(): void;
   /** All that is in a run is anew, after an edit. */
   all(): void;
 }
-const NOBODY_ASKS: Discontinuities = {
+const NOBODY_ASKS: DiscontinuityListener = {
   touch: () => {},
   touchLane: () => {},
   touchSignal: () => {},
-  endDate: () => {},
+  endInstant: () => {},
   all: () => {},
 };
 
 /** What features do for one another; each begins as it is without the feature that does it. */
 export interface Services {
   /** How far an object was dragged from its base along an axis (0, 1, 2), px. */
-  wayDragged: (object: number, axis: number) => number;
+  dragDistance: (object: number, axis: number) => number;
   /** Whether the press that is under way has become a drag; which object moves by it, −1 for none; along which axes, `xz`. */
   isDragging: () => boolean;
   dragged: () => number;
@@ -69,11 +69,11 @@ export interface Services {
   zonesOf: (object: number) => readonly string[];
   /** Whether anything stops what moves; and how far an object comes that would go by `way` in the world, px, written to `way`. */
   blocks: () => boolean;
-  stop: (object: number, way: Float64Array, along: string) => void;
+  stop: (object: number, displacement: Float64Array, along: string) => void;
 }
 
-/** What is known of the kinds of dues. */
-export interface DueTable {
+/** What is known of the kinds of scheduled items. */
+export interface ScheduledTable {
   number(name: string): number;
   /** The place of what is spawned that asked for one; −1 for the piece itself. */
   placeOf(program: Program, what: number, index: number): number;
@@ -85,23 +85,23 @@ const isOfPlace = (x: unknown): x is string => typeof x === 'string' && x.includ
 export class Context {
   program: Program;
   state: RunState;
-  agenda: Agenda;
+  schedule: Schedule;
   /** Whether records are kept for `takeTrace`. */
   tracing = true;
   /** What acts when a list of actions is to: set once, by the run that puts the parts together. */
-  actAll: (list: number, cause: Cause, inState: boolean) => void = () => {};
+  runActions: (list: number, cause: Cause, inState: boolean) => void = () => {};
   /** Whoever changes what is on the screen tells it first. */
-  jumps: Discontinuities = NOBODY_ASKS;
+  discontinuities: DiscontinuityListener = NOBODY_ASKS;
   readonly services: Services = {
-    ...{ wayDragged: () => 0, isDragging: () => false, dragged: () => -1, draggedAlong: () => '' },
+    ...{ dragDistance: () => 0, isDragging: () => false, dragged: () => -1, draggedAlong: () => '' },
     ...{ zonesOf: () => [], blocks: () => false, stop: () => {} },
   };
   /** What features do, and the same by phase: set once, by the run that puts the parts together. */
   parts: RunParts = {};
   phases: PhaseLists = NO_PHASES;
-  readonly #dues: DueTable;
+  readonly #scheduled: ScheduledTable;
 
-  /** The date being served, and the same with what counts as one date with it; in rows, which cost no memory. */
+  /** The instant being served, and the same with what counts as one instant with it; in rows, which cost no memory. */
   readonly clock = new Float64Array(1);
   readonly limit = new Float64Array(1);
 
@@ -109,9 +109,9 @@ export class Context {
   readonly queue: QueuedEvent[] = [];
   head = 0;
   stormed = false;
-  /** The date of a storm of this tick: what led to it does not go on there. */
+  /** The instant of a storm of this tick: what led to it does not go on there. */
   #stormT = Number.NaN;
-  /** Events served at this date, and in this tick; acts and spawns in this tick, and the record before its first. */
+  /** Events served at this instant, and in this tick; steps and spawns in this tick, and the record before its first. */
   #served = 0;
   #servedInTick = 0;
   #acts = 0;
@@ -120,8 +120,8 @@ export class Context {
   #firstRec = 0;
   /** Who asked, and how often, once a good part of what a tick serves is used up. */
   readonly #asked = new Map<Requester, number>();
-  /** Whether it is told that this tick was asked for more than it serves. */
-  #toldTooMuch = false;
+  /** Whether it is logged that this tick was asked for more than it serves. */
+  #loggedTooMuch = false;
   /** The record with which what stood in a place went, of this tick; and the last of them. */
   readonly #goneAt = new Map<number, number>();
   #lastGone = -1;
@@ -129,24 +129,24 @@ export class Context {
   /** Records of this tick, for naming the ring of a storm. */
   readonly recent: TraceRecord[] = [];
 
-  constructor(program: Program, state: RunState, agenda: Agenda, dues: DueTable) {
-    this.#dues = dues;
+  constructor(program: Program, state: RunState, schedule: Schedule, scheduled: ScheduledTable) {
+    this.#scheduled = scheduled;
     this.program = program;
     this.state = state;
-    this.agenda = agenda;
+    this.schedule = schedule;
   }
 
   get t(): number {
     return this.clock[0] as number;
   }
-  setDate(t: number): void {
+  setInstant(t: number): void {
     this.clock[0] = t;
-    this.limit[0] = t + SAME_DATE;
+    this.limit[0] = t + SAME_INSTANT;
   }
-  /** The date of a tick; a whole number is passed, which costs no memory. */
+  /** The instant of a tick; a whole number is passed, which costs no memory. */
   setTick(tick: number): void {
     this.clock[0] = tick / TICKS_PER_SECOND;
-    this.limit[0] = (this.clock[0] as number) + SAME_DATE;
+    this.limit[0] = (this.clock[0] as number) + SAME_INSTANT;
   }
   /** Time of the tick last done. */
   get time(): number {
@@ -176,27 +176,27 @@ export class Context {
     this.#acts = 0;
     this.#spawns = 0;
     this.#firstRec = this.state.one[NEXT_REC] as number;
-    this.#toldTooMuch = false;
+    this.#loggedTooMuch = false;
     if (this.#asked.size > 0) this.#asked.clear();
     if (this.#goneAt.size > 0) this.#goneAt.clear();
     this.#lastGone = -1;
     this.recent.length = 0;
   }
-  beginDate(): void {
+  beginInstant(): void {
     this.#served = 0;
   }
 
   /** Acts that a tick serves. */
   get #most(): number {
-    return MAX_TICK_ACTS + ACTS_PER_LANE * this.program.lanes.length;
+    return MAX_TICK_STEPS + STEPS_PER_LANE * this.program.lanes.length;
   }
   get exhausted(): boolean {
     const records = (this.state.one[NEXT_REC] as number) - this.#firstRec;
-    return this.#acts > this.#most || records > RECORDS_PER_ACT * this.#most;
+    return this.#acts > this.#most || records > RECORDS_PER_STEP * this.#most;
   }
 
-  /** Counts an act of this tick; false, and told once, when it has had all that a tick serves. */
-  mayAct(who: Requester = NOBODY): boolean {
+  /** Counts a step of this tick; false, and logged once, when it has had all that a tick serves. */
+  mayGoAhead(who: Requester = NOBODY): boolean {
     this.#acts++;
     if (!Number.isNaN(who)) this.#asking = who;
     if (this.#acts > COUNTED_FROM * this.#most) this.countRequester(this.#asking);
@@ -205,9 +205,9 @@ export class Context {
     return false;
   }
 
-  /** Counts a spawn by who has asked last; false, and told once, when this tick has had all that it serves. */
+  /** Counts a spawn by who has asked last; false, and logged once, when this tick has had all that it serves. */
   maySpawn(): boolean {
-    if (!this.mayAct()) return false;
+    if (!this.mayGoAhead()) return false;
     if (++this.#spawns <= MAX_TICK_SPAWNS) return true;
     this.tooMuch('spawns', this.#asking);
     return false;
@@ -220,10 +220,10 @@ export class Context {
 
   /** The tick is asked for more than it serves: one record, naming who asked most, and what set each other off. */
   tooMuch(why: 'dates' | 'acts' | 'spawns', asking: Requester): void {
-    if (this.#toldTooMuch) return;
-    this.#toldTooMuch = true;
+    if (this.#loggedTooMuch) return;
+    this.#loggedTooMuch = true;
     // What is not asked any more is asked in the next tick.
-    if (why === 'acts') this.agenda.markAll();
+    if (why === 'acts') this.schedule.markAll();
     let most = asking;
     for (const [who, n] of this.#asked)
       if (!Number.isNaN(who) && (Number.isNaN(most) || n > (this.#asked.get(most) ?? 0))) most = who;
@@ -249,10 +249,10 @@ export class Context {
       return false;
     }
     if (cause.depth > 0 && this.#stormT === this.t) return false;
-    return this.mayAct(who);
+    return this.mayGoAhead(who);
   }
 
-  /** Writes a record of the trace at the present date. */
+  /** Writes a record of the trace at the present instant. */
   raise(fields: TraceFields, cause: Cause): TraceRecord {
     const { one } = this.state;
     const id = one[NEXT_REC] as number;
@@ -292,51 +292,51 @@ export class Context {
     return [id, program.objectIndex.get(id) ?? -1];
   }
 
-  /** The number of a kind of due, by its name. */
-  dueNumber(name: string): number {
-    return this.#dues.number(name);
+  /** The number of a kind of scheduled item, by its name. */
+  scheduledNumber(name: string): number {
+    return this.#scheduled.number(name);
   }
 
-  /** Whether what is due was asked for by what has gone since. */
-  isStale({ what, index, seq }: Pick<Due, 'what' | 'index' | 'seq'>): boolean {
+  /** Whether what is scheduled was asked for by what has gone since. */
+  isStale({ what, index, seq }: Pick<Scheduled, 'what' | 'index' | 'seq'>): boolean {
     const { program, state } = this;
     if (program.spawns.places.length === 0) return false;
-    const place = this.#dues.placeOf(program, what, index);
-    return place >= 0 && (!isThere(state, place) || seq < firstDueOf(state, place));
+    const place = this.#scheduled.placeOf(program, what, index);
+    return place >= 0 && (!isThere(state, place) || seq < firstScheduledOf(state, place));
   }
 
-  /** Drops what is due next while it was asked for by what has gone. */
+  /** Drops what is scheduled next while it was asked for by what has gone. */
   dropStale(): void {
     const { program, state } = this;
     if (program.spawns.places.length === 0) return;
-    while (state.dueCount > 0 && this.isStale(state.dueAt(0))) state.takeDue();
+    while (state.scheduledCount > 0 && this.isStale(state.scheduledAt(0))) state.takeScheduled();
   }
 
   /**
    * What was asked for by what has gone is dropped when its turn comes; where much of such waits, all of it at once, so that
    * what waits does not grow with all that ever came.
    */
-  dropStaleDues(): void {
+  dropAllStale(): void {
     const { state } = this;
-    if (state.dueCount <= 64 || state.dueCount <= 2 * this.#kept) return;
-    const left: Due[] = [];
-    for (let i = 0; i < state.dueCount; i++) {
-      const d = state.dueAt(i);
+    if (state.scheduledCount <= 64 || state.scheduledCount <= 2 * this.#kept) return;
+    const left: Scheduled[] = [];
+    for (let i = 0; i < state.scheduledCount; i++) {
+      const d = state.scheduledAt(i);
       if (!this.isStale(d)) left.push(d);
     }
-    while (state.dueCount > 0) state.takeDue();
-    for (const d of left) state.addDue(d);
+    while (state.scheduledCount > 0) state.takeScheduled();
+    for (const d of left) state.addScheduled(d);
     this.#kept = left.length;
   }
-  /** How many dues were left when they were last gone through. */
+  /** How many scheduled items were left when they were last gone through. */
   #kept = 0;
 
-  /** What is to happen at a date; of two at one date the one laid first. */
-  addDue({ t, what, index, action, n, cause }: Omit<Due, 'seq'>): void {
+  /** What is to happen at an instant; of two at one instant the one scheduled first. */
+  addScheduled({ t, what, index, action, n, cause }: Omit<Scheduled, 'seq'>): void {
     const { one } = this.state;
     const seq = one[NEXT_SEQ] as number;
     one[NEXT_SEQ] = seq + 1;
-    this.state.addDue({ t, seq, what, index, action, n, cause });
+    this.state.addScheduled({ t, seq, what, index, action, n, cause });
   }
 
   /** Queues the event of a record; `cause` is what led to it. */
@@ -369,7 +369,7 @@ export class Context {
     };
     const rec = Object.fromEntries(Object.entries(e.rec).map(([name, x]) => [name, unnamed(x)]));
     let { object } = e;
-    // What was told of it goes on to what it lay in, which may be gone, too.
+    // What was logged of it goes on to what it lay in, which may be gone, too.
     for (let k = ofObject[object] ?? -1; object >= 0 && isGone(k); k = ofObject[object] ?? -1)
       object = program.geometry.parent[places[k]?.root ?? -1] ?? -1;
     return { ...e, rec: rec as unknown as TraceRecord, object };
@@ -409,7 +409,7 @@ export class Context {
     this.queue.length = 0;
     this.head = 0;
     // What was not asked any more is asked in the next tick.
-    this.agenda.markAll();
+    this.schedule.markAll();
   }
 
   #storm(last: TraceRecord): void {

@@ -1,6 +1,6 @@
-/** The clip that a lane plays: the dates of its cues and ends, and what they raise. */
-import { crossingPosition, dateOf, fold, meets, newPlay, skipTo } from '../anim/index.ts';
-import { SAME_DATE } from '../base/index.ts';
+/** The clip that a lane plays: the instants of its cues and ends, and what they raise. */
+import { crossingPosition, fold, instantOf, meets, newPlay, skipTo } from '../anim/index.ts';
+import { SAME_INSTANT } from '../base/index.ts';
 import type { Clip } from '../model/index.ts';
 import type { Context } from './context.ts';
 import { metIn } from './met.ts';
@@ -21,7 +21,7 @@ export class Crossings {
     this.#onEnd = onEnd;
   }
 
-  /** The date of the next cue or end in lane i's play; infinite when there is none. */
+  /** The instant of the next cue or end in lane i's play; infinite when there is none. */
   nextCrossing(i: number): number {
     const { state, program } = this.#run;
     const { plain } = program;
@@ -61,25 +61,25 @@ export class Crossings {
     // A pose is done at once, whatever its speed.
     if (duration === 0) return play.ended ? Number.POSITIVE_INFINITY : (state.entered[i] as number);
     const raw = crossingPosition(play, duration, loop, cueTimes);
-    return Number.isNaN(raw) ? Number.POSITIVE_INFINITY : dateOf(play, raw);
+    return Number.isNaN(raw) ? Number.POSITIVE_INFINITY : instantOf(play, raw);
   }
 
-  /** The date at which all clips of a blend have ended, if none of them loops. */
+  /** The instant at which all clips of a blend have ended, if none of them loops. */
   #blendEnd(i: number, b: BlendProgram): number {
     const { state } = this.#run;
     if (!b.once || state.hasEnded(i * 2)) return Number.POSITIVE_INFINITY;
     if (b.longest === 0) return state.entered[i] as number;
     state.readPlay(i * 2, this.#play);
     const end = b.common ? 1 : b.longest;
-    return this.#play.speed === 0 ? Number.POSITIVE_INFINITY : dateOf(this.#play, end);
+    return this.#play.speed === 0 ? Number.POSITIVE_INFINITY : instantOf(this.#play, end);
   }
 
-  /** Serves the cues and ends of lane i that lie at the present date. */
+  /** Serves the cues and ends of lane i that lie at the present instant. */
   serve(i: number): void {
     const { state, limit } = this.#run;
     const entry = state.entry[i];
     while (this.nextCrossing(i) <= (limit[0] as number) && state.entry[i] === entry) {
-      if (!this.#run.mayAct(i)) return;
+      if (!this.#run.mayGoAhead(i)) return;
       this.#serveCrossing(i);
     }
   }
@@ -114,7 +114,7 @@ export class Crossings {
     const entry = state.entry[i] as number;
     const entryRec = state.entryRec[i] as number;
     // What the entry at this very instant brings belongs to its chain of causes; later ones begin with the moment.
-    const atEntry = Math.abs(run.t - (state.entered[i] as number)) < SAME_DATE;
+    const atEntry = Math.abs(run.t - (state.entered[i] as number)) < SAME_INSTANT;
     const depth = atEntry ? (state.entryDepth[i] as number) + 1 : 0;
     const cause: Cause = { rec: entryRec < 0 ? null : entryRec, depth };
     if (blended && this.#blendEnd(i, blended.blend as BlendProgram) < this.#nextMet(i, blended)) {
@@ -123,7 +123,7 @@ export class Crossings {
       this.#stateDone(i, cause);
       return;
     }
-    const forward = p.way > 0;
+    const forward = p.direction > 0;
     const raw = d === 0 ? 0 : crossingPosition(p, d, loop, cueTimes);
     const starts = raw === p.mark && !p.incl;
     // A play that is turned round at the very place whose cue it has met does not meet it again.
@@ -141,7 +141,7 @@ export class Crossings {
       if (state.entry[i] !== entry || !(d === 0 || (forward ? raw >= d : raw <= 0))) return;
       // A cue at the end may have turned the play round: it has come to its end, and runs back from there.
       state.readPlay(row, p);
-      p.ended = !blended && (d === 0 || p.way > 0 === forward);
+      p.ended = !blended && (d === 0 || p.direction > 0 === forward);
       state.writePlay(row, p);
       const clipDone = run.raise({ kind: 'done', event: 'clip.done', ...where }, cause);
       run.queueEvent(clipDone, cause);
@@ -155,10 +155,10 @@ export class Crossings {
     if (!turns) {
       // On the odd passes of there-and-back the clip is gone through from its end.
       const back = thereAndBack && Math.floor(raw / d) % 2 !== 0;
-      this.#cuesAt(i, c, fold(raw, d, loop, p.way), forward !== back, false, cause);
+      this.#cuesAt(i, c, fold(raw, d, loop, p.direction), forward !== back, false, cause);
       return;
     }
-    const end = thereAndBack ? fold(raw, d, loop, p.way) : forward ? d : 0;
+    const end = thereAndBack ? fold(raw, d, loop, p.direction) : forward ? d : 0;
     const start = thereAndBack ? end : forward ? 0 : d;
     if (!starts) {
       this.#cuesAt(i, c, end, forward, thereAndBack, cause);
@@ -167,7 +167,7 @@ export class Crossings {
       run.queueEvent(run.raise({ kind: 'event', event: 'clip.loop', ...where }, cause), cause);
       // Turned round by a cue there, it does not go into the next pass.
       state.readPlay(row, p);
-      if (thereAndBack || p.way > 0 !== forward) return;
+      if (thereAndBack || p.direction > 0 !== forward) return;
     }
     this.#cuesAt(i, c, start, thereAndBack ? start === 0 : forward, false, cause);
   }
@@ -199,13 +199,13 @@ export class Crossings {
 
   #cue(i: number, c: ClipProgram, n: number, cause: Cause): void {
     const run = this.#run;
-    if (!run.mayAct(i)) return;
+    if (!run.mayGoAhead(i)) return;
     const lane = run.lane(i);
     const cue = c.clip.cues[n]?.id as string;
     const where = lane.direct ?? { clip: c.clip.id, lane: lane.lane.id };
     const rec = run.raise({ kind: 'cue', event: 'cue', cue, ...where }, cause);
     run.queueEvent(rec, cause);
-    run.actAll(c.cueActions[n] as number, { rec: rec.id, depth: cause.depth }, false);
+    run.runActions(c.cueActions[n] as number, { rec: rec.id, depth: cause.depth }, false);
   }
 
   #cuesAt(

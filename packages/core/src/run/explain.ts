@@ -1,6 +1,6 @@
 /** Why a transition does not go: each of its parts, and whether it holds now. */
-import { newPlay, percentDate } from '../anim/index.ts';
-import { SAME_DATE } from '../base/index.ts';
+import { newPlay, percentInstant } from '../anim/index.ts';
+import { SAME_INSTANT } from '../base/index.ts';
 import type { Transition } from '../model/index.ts';
 import { fadeRuns } from './layers.ts';
 import { metIn } from './met.ts';
@@ -40,10 +40,10 @@ export function explain(run: Run, transition: string): Part[] {
   ];
   const facts = new RunFacts({ program, state, clock });
   facts.asking = i;
-  const way = lane.states.flatMap((x) => x.ways).find((w) => w.transition.id === t.id);
-  const pulse = way?.pulse ?? -1;
+  const route = lane.states.flatMap((x) => x.routes).find((w) => w.transition.id === t.id);
+  const pulse = route?.pulse ?? -1;
   if (t.on) out.push({ of: 'event', holds: pulse >= 0 && facts.signal(pulse) === true });
-  way?.tests.forEach((test, at) => {
+  route?.tests.forEach((test, at) => {
     out.push({ of: 'condition', at, holds: test(facts) });
   });
   if (t.notBefore !== null && isFrom) out.push(reached(run, i, t));
@@ -56,11 +56,11 @@ function reached(run: Run, i: number, { notBefore }: Transition): Part {
   const entered = state.entered[i] as number;
   const active = (program.lanes[i] as LaneProgram).states[state.active[i] as number];
   const clip = metIn(program, state, i, active);
-  const at = (date: number): Part => {
-    const left = Math.max(entered, date) - time;
+  const at = (instant: number): Part => {
+    const left = Math.max(entered, instant) - time;
     return {
       of: 'notBefore',
-      holds: left <= SAME_DATE,
+      holds: left <= SAME_INSTANT,
       left: Number.isFinite(left) ? Math.max(0, left) : null,
     };
   };
@@ -71,5 +71,5 @@ function reached(run: Run, i: number, { notBefore }: Transition): Part {
   if (notBefore === 'loopEnd') return { of: 'notBefore', holds: state.hasEnded(i * 2), left: null };
   const play = newPlay(0, 0, 0);
   state.readPlay(i * 2, play);
-  return at(percentDate(play, notBefore.percent, clip.data.duration, clip.clip.loop));
+  return at(percentInstant(play, notBefore.percent, clip.data.duration, clip.clip.loop));
 }

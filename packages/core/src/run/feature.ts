@@ -4,32 +4,32 @@
  * imports the spine, never another feature; what two of them need is in the spine.
  */
 import type { Action, ClipPlay, Condition, EventName, Play, State } from '../model/index.ts';
-import type { Carrying } from './carrying.ts';
 import { Claimed, type Claims, NotInThisBuild } from './claims.ts';
 import type { Compiling } from './compiling.ts';
-import type { Act } from './deeds.ts';
 import type { Reads, Test } from './facts.ts';
 import type { Hearing } from './hearing.ts';
 import type { Input } from './input.ts';
 import type { Lasting } from './lasting.ts';
+import type { Migration } from './migration.ts';
 import type { Names } from './names.ts';
 import type { Features, RunParts, StateParts } from './parts.ts';
 import { type PhaseLists, type Phases, phaseLists } from './phases.ts';
 import type { BlendProgram, ClipProgram, Driven, Program } from './program.ts';
 import type { RowMaker } from './rows.ts';
+import type { CompiledAction } from './run-actions.ts';
 import type { RunBase } from './run-base.ts';
-import type { Due, RunState } from './state.ts';
+import type { RunState, Scheduled } from './state.ts';
 import type { Cause } from './trace.ts';
 
 /** How actions of some kinds are compiled: a forgotten kind is an error. `stream`: number of the random stream of whoever acts. */
 export type ActionTable<K extends Action['do']> = {
-  readonly [D in K]: (a: Extract<Action, { do: D }>, names: Names, stream: number) => Act;
+  readonly [D in K]: (a: Extract<Action, { do: D }>, names: Names, stream: number) => CompiledAction;
 };
 export type LastingTable<K extends Action['do']> = {
   readonly [D in K]: (a: Extract<Action, { do: D }>, compiling: Compiling) => Lasting | null;
 };
 type LastingOf = (a: never, compiling: Compiling) => Lasting | null;
-type CompileAction = (a: never, names: Names, stream: number) => Act;
+type CompileAction = (a: never, names: Names, stream: number) => CompiledAction;
 
 /** How some facts are compiled, and what must change for them to be asked again: a forgotten one is an error. */
 export type FactTable<K extends string> = {
@@ -47,19 +47,19 @@ interface CompileFact {
 export type InputTable<K extends string> = {
   readonly [F in K]: (input: Extract<Input, Record<F, unknown>>, run: RunBase) => void;
 };
-type ActInput = (input: never, run: RunBase) => void;
+type RunInput = (input: never, run: RunBase) => void;
 
 /** Something that is scheduled for an instant. */
-export interface DueKind {
-  act(due: Due, cause: Cause, run: RunBase): void;
+export interface ScheduledKind {
+  run(item: Scheduled, cause: Cause, run: RunBase): void;
   /** What is done where it is not served, since a tick was asked for too much. */
-  passOver?(due: Due, run: RunBase): void;
+  passOver?(item: Scheduled, run: RunBase): void;
   /** The list of actions that asked for it; −1, or absent, for none. */
   list?(program: Program, index: number): number;
   /** The place of what is spawned that asked for it; −1, or absent, for the piece itself. */
   place?(program: Program, index: number): number;
   /** The same in the program after an edit; undefined when what it is of is gone. */
-  carry(carrying: Carrying, due: Due): Due | undefined;
+  migrate(migration: Migration, item: Scheduled): Scheduled | undefined;
 }
 
 /** A run of which numbers are read by name. */
@@ -80,8 +80,8 @@ export interface Feature {
   /** Of those that begin something that takes time. */
   readonly lasting?: { readonly [kind: string]: LastingOf };
   readonly facts?: { readonly [kind: string]: CompileFact };
-  readonly inputs?: { readonly [field: string]: ActInput };
-  readonly dues?: { readonly [name: string]: DueKind };
+  readonly inputs?: { readonly [field: string]: RunInput };
+  readonly scheduled?: { readonly [name: string]: ScheduledKind };
   /** How a state that plays several clips at once is compiled. `slots`: by clip, those of its tracks. */
   blend?(
     play: Exclude<Play, string | ClipPlay>,
@@ -99,7 +99,7 @@ export interface Feature {
   /** What tells a number of it by a name, now and later; null for what is no such name. */
   read?(run: Readable, text: string): (() => unknown) | null;
   /** Takes its rows over to the program after an edit. */
-  carry?(carrying: Carrying): void;
+  migrate?(migration: Migration): void;
 }
 
 /** Features in the order in which they are asked. */
@@ -111,10 +111,10 @@ export class FeatureSet implements Features {
   readonly events: ReadonlyMap<string, Hearing>;
   readonly lasting: ReadonlyMap<string, LastingOf>;
   readonly facts: ReadonlyMap<string, CompileFact>;
-  readonly inputs: ReadonlyMap<string, ActInput>;
-  /** Kinds of dues by number, and their numbers by name. */
-  readonly dues: readonly DueKind[];
-  readonly dueNumbers: ReadonlyMap<string, number>;
+  readonly inputs: ReadonlyMap<string, RunInput>;
+  /** Kinds of scheduled items by number, and their numbers by name. */
+  readonly scheduled: readonly ScheduledKind[];
+  readonly scheduledNumbers: ReadonlyMap<string, number>;
 
   /** `features`: without the spine's own, which stands before them. */
   constructor(spine: Feature, features: readonly Feature[]) {
@@ -132,9 +132,9 @@ export class FeatureSet implements Features {
     this.lasting = gathered((f) => f.lasting);
     this.facts = gathered((f) => f.facts);
     this.inputs = gathered((f) => f.inputs);
-    const dues = [...gathered((f) => f.dues)];
-    this.dues = dues.map(([, kind]) => kind);
-    this.dueNumbers = new Map(dues.map(([name], i) => [name, i]));
+    const scheduled = [...gathered((f) => f.scheduled)];
+    this.scheduled = scheduled.map(([, kind]) => kind);
+    this.scheduledNumbers = new Map(scheduled.map(([name], i) => [name, i]));
   }
 
   /** What a state plays that plays several clips at once; throws `NotInThisBuild` where no feature does that. */
@@ -147,8 +147,8 @@ export class FeatureSet implements Features {
     return by.blend(play as Exclude<Play, string | ClipPlay>, ...rest);
   }
 
-  dueKind(what: number): DueKind | undefined {
-    return this.dues[what];
+  scheduledKind(what: number): ScheduledKind | undefined {
+    return this.scheduled[what];
   }
 
   rowsOf(program: Program, make: RowMaker): StateParts {

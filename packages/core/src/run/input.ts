@@ -1,7 +1,7 @@
 /** Inputs from outside, as lists of plain data: the same in a browser, a file and a test. */
 import { type Piece, type SceneObject, type SignalValue, treeOrder } from '../model/index.ts';
 
-/** One input, without its date: the forms are those of `inputForm` in `check`, which reads them. */
+/** One input, without its instant: the schemas are those of `inputSchema` in `check`, which reads them. */
 export type InputKind =
   | { click: string }
   | { press: string }

@@ -29,8 +29,8 @@ export function plainPlays(lanes: readonly LaneProgram[], clips: readonly ClipPr
     clip: Int32Array.from(states, (s) => s.clip),
     firstTrack,
     value,
-    waits: Uint8Array.from(states, (s) => (s.ways.some((w) => w.transition.notBefore !== null) ? 1 : 0)),
-    eventless: Uint8Array.from(states, (s) => (s.ways.some((w) => w.eventless) ? 1 : 0)),
+    waits: Uint8Array.from(states, (s) => (s.routes.some((w) => w.transition.notBefore !== null) ? 1 : 0)),
+    eventless: Uint8Array.from(states, (s) => (s.routes.some((w) => w.eventless) ? 1 : 0)),
     tracks: joinTracks(clips.map((c) => c.data)),
     firstOf: firstTracks(clips),
     loop: clips.map((c) => c.clip.loop),
@@ -93,7 +93,7 @@ export function askingOf(lanes: readonly LaneProgram[], signals: number): Asking
     for (const s of lane.states) {
       if (s.speedSignal >= 0) add(speedOf[s.speedSignal], i);
       if (s.blend) for (const signal of s.blend.signals) add(speedOf[signal], i);
-      for (const { eventless, pulse, reads } of s.ways) {
+      for (const { eventless, pulse, reads } of s.routes) {
         if (!eventless) continue;
         if (pulse >= 0) add(bySignal[pulse], i);
         for (const signal of reads.signals) add(bySignal[signal], i);

@@ -20,10 +20,10 @@ import {
   sampleAt,
   valueAt,
 } from '../anim/index.ts';
-import { SAME_DATE } from '../base/index.ts';
+import { SAME_INSTANT } from '../base/index.ts';
 import { CH_OPACITY, CHANNELS, type Clip } from '../model/index.ts';
 import { amountBy } from './amount.ts';
-import { listMovers, poseMotors, poseTweens } from './moving.ts';
+import { listMovers, poseMotors, poseTweens } from './movers.ts';
 import { BLEND, HOLD, type LaneProgram, PLAY, type Program, REST, type StateProgram } from './program.ts';
 import { DIRECTS, PUTS, type RunState } from './state.ts';
 
@@ -34,10 +34,10 @@ const passes = new Float64Array(1);
 const progress = new Float64Array(1);
 const curve = new Float64Array(CURVE);
 
-/** Whether a crossfade is under way in lane i at date `clock[0]`; at its end (dates 1e-9 apart are one) it is over. */
+/** Whether a crossfade is under way in lane i at instant `clock[0]`; at its end (instants 1e-9 apart are one) it is over. */
 export function fadeRuns(s: RunState, i: number, clock: Float64Array): boolean {
   const length = s.fadeLength[i] as number;
-  return length > 0 && (clock[0] as number) < (s.fadeStart[i] as number) + length - SAME_DATE;
+  return length > 0 && (clock[0] as number) < (s.fadeStart[i] as number) + length - SAME_INSTANT;
 }
 
 /** Writes the progress of the lane's running crossfade, eased, to `progress[0]`. */
@@ -45,14 +45,14 @@ function fadeProgress(s: RunState, i: number, clock: Float64Array): void {
   const kind = s.fadeEase[i * EASE_ROW] as number;
   const eased = kind !== EASE_HOLD && kind !== LINEAR;
   if (eased) compileCurve(curve, 0, s.fadeEase, i * EASE_ROW);
-  const lead = eased && isStepped(curve, 0) ? SAME_DATE : 0;
+  const lead = eased && isStepped(curve, 0) ? SAME_INSTANT : 0;
   const x = ((clock[0] as number) - (s.fadeStart[i] as number) + lead) / (s.fadeLength[i] as number);
   progress[0] = x <= 0 || kind === EASE_HOLD ? 0 : x;
   if (x <= 0 || !eased) return;
   easeInPlace(curve, 0, progress);
 }
 
-/** Writes the place within its clip at which a play stands at date `clock[0]` to `out[0]`. */
+/** Writes the place within its clip at which a play stands at instant `clock[0]` to `out[0]`. */
 function placeOfPlay(
   program: Program,
   s: RunState,
@@ -148,7 +148,7 @@ function room(n: number): void {
   laneW = new Float64Array(n * 2);
 }
 
-/** Writes what lane i gives at date `clock[0]` into `outV`, `outW` (one number per slot each). */
+/** Writes what lane i gives at instant `clock[0]` into `outV`, `outW` (one number per slot each). */
 export function laneGives(
   program: Program,
   s: RunState,
@@ -210,16 +210,16 @@ export function laneAmount(program: Program, s: RunState, lane: LaneProgram): nu
   return amountBy(program, s, i);
 }
 
-/** All values at date `clock[0]`; costs no memory. */
+/** All values at instant `clock[0]`; costs no memory. */
 export function poseValues(program: Program, s: RunState, clock: Float64Array): void {
-  const { values, base, laid } = s;
+  const { values, base, posedIn } = s;
   const { amounts } = program;
   const { slots, firstSlot } = program.plain;
-  // What nothing laid in the pose before is as its base.
+  // What no lane wrote in the pose before is as its base.
   const before = s.posed;
   s.posed = before + 1;
-  for (let i = 0; i < laid.length; i++) {
-    if (laid[i] !== before) continue;
+  for (let i = 0; i < posedIn.length; i++) {
+    if (posedIn[i] !== before) continue;
     const end = firstSlot[i + 1] as number;
     for (let k = firstSlot[i] as number; k < end; k++) {
       const at = slots[k] as number;
@@ -270,7 +270,7 @@ function layPlain(program: Program, s: RunState, i: number, clock: Float64Array)
   if (kind === REST) return true;
   if (kind !== PLAY) return false;
   const clip = plain.clip[state] as number;
-  s.laid[i] = s.posed;
+  s.posedIn[i] = s.posed;
   placeOfPlay(program, s, i * 2, clip, clock, place);
   const first = plain.firstTrack[state] as number;
   const track = (plain.firstOf[clip] as number) - first;
@@ -286,7 +286,7 @@ function layPlain(program: Program, s: RunState, i: number, clock: Float64Array)
 function layLane(program: Program, s: RunState, i: number, clock: Float64Array): void {
   const lane = program.lanes[i] as LaneProgram;
   if (!ready(program, s, i, clock)) return;
-  s.laid[i] = s.posed;
+  s.posedIn[i] = s.posed;
   for (let k = 0; k < lane.slots.length; k++) laySlot(s.base, lane, k, s.values, lane.slots[k] as number);
 }
 
@@ -320,7 +320,7 @@ function laySlot(base: Float64Array, lane: LaneProgram, k: number, values: Float
 }
 
 /**
- * The number that stands at `at`, one that is asked for by itself, at date `clock[0]`: what the base and the lanes before
+ * The number that stands at `at`, one that is asked for by itself, at instant `clock[0]`: what the base and the lanes before
  * `end` come to. Costs as much as the lanes that write it, and is asked when a play with offsets begins or is left.
  */
 export function belowLane(

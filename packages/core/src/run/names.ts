@@ -27,7 +27,7 @@ export interface Names {
   directState(lane: number, speed: Speed, from: PlayFrom): number;
   /** The visitor's object; −1 where there is none. */
   readonly visitor: number;
-  /** The pivot of an object is asked for at a date. */
+  /** The pivot of an object is asked for at an instant. */
   stands(object: number): void;
   /** The place of a tween's curve; −1 for hold, −2 for linear. */
   curve(easing: TweenEasing): number;

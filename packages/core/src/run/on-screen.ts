@@ -1,22 +1,22 @@
-/** What one number on the screen is at any date: asked by what begins from it, not by the pose. */
+/** What one number on the screen is at any instant: asked by what begins from it, not by the pose. */
 import { clamp } from '../base/index.ts';
 import { CH_OPACITY, CHANNELS } from '../model/index.ts';
 import { belowLane, belowMany, fadeRuns } from './layers.ts';
-import { hasMotor, motorPart, putNow } from './moving.ts';
+import { hasMotor, motorPart, putNow } from './movers.ts';
 import { HOLD, type LaneProgram, type Program } from './program.ts';
 import type { RunState } from './state.ts';
 
-/** The number on the screen at date `clock[0]` but for motors, at a place that is in `program.laneWriters`. */
+/** The number on the screen at instant `clock[0]` but for motors, at a place that is in `program.laneWriters`. */
 export function onScreen(program: Program, s: RunState, at: number, clock: Float64Array): number {
   return bounded(at, beforeMotors(program, s, at, clock));
 }
 
-/** The number on the screen at date `clock[0]`, motors and all. */
+/** The number on the screen at instant `clock[0]`, motors and all. */
 export function allOnScreen(program: Program, s: RunState, at: number, clock: Float64Array): number {
   return bounded(at, beforeMotors(program, s, at, clock) + motorPart(program, s, at, clock));
 }
 
-/** Whether anything sets the value at `at` at date `clock[0]`, at a place that is in `program.laneWriters`. */
+/** Whether anything sets the value at `at` at instant `clock[0]`, at a place that is in `program.laneWriters`. */
 export function isWritten(program: Program, s: RunState, at: number, clock: Float64Array): boolean {
   if (s.isPut(at) || program.driver?.sets(s.parts, at) || hasMotor(program, s, at)) return true;
   for (const i of program.laneWriters.get(at) ?? []) {

@@ -3,8 +3,8 @@
  * them). In each the features are asked in the order of their set.
  */
 import type { QueuedEvent } from './events.ts';
+import type { PlaceProgram, Span } from './place-program.ts';
 import type { Program } from './program.ts';
-import type { PlaceProgram, Span } from './spawn-program.ts';
 import type { Cause } from './trace.ts';
 
 export interface Phases {
@@ -21,8 +21,8 @@ export interface Phases {
   /** The pointer has come up, which record `rec` tells: true where that is no click. */
   released?(rec: number | null): boolean;
   /** After the inputs: what the newest pose has brought about; then, when all of that is logged, what follows from it. */
-  notice?(): void;
-  noticed?(): void;
+  detect?(): void;
+  detected?(): void;
   /** An event is served: after reactions have heard it, before lanes do. */
   hear?(e: QueuedEvent): void;
   /** An instant ends: true when something has come to its end there. */
@@ -51,7 +51,7 @@ export interface Phases {
 
 const NAMES = [
   ...(['beginTick', 'beforeInputs', 'key', 'press', 'moved', 'release', 'released'] as const),
-  ...(['notice', 'noticed', 'hear', 'serve', 'advance', 'posed', 'move', 'settle', 'follow'] as const),
+  ...(['detect', 'detected', 'hear', 'serve', 'advance', 'posed', 'move', 'settle', 'follow'] as const),
   ...(['start', 'edited', 'leave', 'left', 'setBack'] as const),
 ] as const satisfies readonly (keyof Phases)[];
 

@@ -1,7 +1,7 @@
 /** The pointer: what it is over, presses and clicks. */
-import { SAME_DATE } from '../base/index.ts';
+import { SAME_INSTANT } from '../base/index.ts';
 import type { EventName } from '../model/index.ts';
-import type { Acting } from './acting.ts';
+import type { ActionRunner } from './action-runner.ts';
 import { aimAt } from './aim.ts';
 import type { Context } from './context.ts';
 import type { Scene } from './scene.ts';
@@ -24,16 +24,16 @@ type PointerEvent = Extract<EventName, `pointer.${string}`>;
 /** Seconds within which the second click makes two of them one double click. */
 const DOUBLE = 0.4;
 
-export type PointerDeed = 'click' | 'press' | 'release' | 'enter' | 'leave';
+export type PointerAction = 'click' | 'press' | 'release' | 'enter' | 'leave';
 
 export class Pointer {
   readonly #run: Context;
-  readonly #acting: Acting;
+  readonly #runner: ActionRunner;
   readonly #scene: Scene;
 
-  constructor(run: Context, acting: Acting, scene: Scene) {
+  constructor(run: Context, runner: ActionRunner, scene: Scene) {
     this.#run = run;
-    this.#acting = acting;
+    this.#runner = runner;
     this.#scene = scene;
   }
 
@@ -47,7 +47,7 @@ export class Pointer {
   }
 
   /** It does something at an object, by its name or id. */
-  byName(what: PointerDeed, name: string): void {
+  byName(what: PointerAction, name: string): void {
     const run = this.#run;
     const { one } = run.state;
     const [id, object] = run.find(name);
@@ -82,9 +82,9 @@ export class Pointer {
     const { one } = run.state;
     one[POINTER_PRESSED] = hit;
     one[PRESSES] = (one[PRESSES] as number) + 1;
-    run.agenda.markThose(run.program.asking.pointer);
+    run.schedule.markThose(run.program.asking.pointer);
     const rec = this.#event('pointer.press', hit, cause);
-    if (rec !== null) this.#acting.waitForLong(one[PRESSES], { rec, depth: 0 });
+    if (rec !== null) this.#runner.waitForLong(one[PRESSES], { rec, depth: 0 });
   }
 
   #release(hit: number, cause: Cause): void {
@@ -92,7 +92,7 @@ export class Pointer {
     for (const x of this.#run.phases.release) x.release();
     const pressed = one[POINTER_PRESSED] as number;
     one[POINTER_PRESSED] = -1;
-    this.#run.agenda.markThose(this.#run.program.asking.pointer);
+    this.#run.schedule.markThose(this.#run.program.asking.pointer);
     const rec = this.#event('pointer.release', hit, cause);
     let isClick = true;
     for (const x of this.#run.phases.released) if (x.released(rec ?? cause.rec)) isClick = false;
@@ -104,7 +104,7 @@ export class Pointer {
     const { one } = state;
     this.#event('pointer.click', object, cause);
     const since = t - (one[CLICKED_T] as number);
-    const isSecond = object >= 0 && one[CLICKED] === object && since <= DOUBLE + SAME_DATE;
+    const isSecond = object >= 0 && one[CLICKED] === object && since <= DOUBLE + SAME_INSTANT;
     if (isSecond) this.#event('pointer.double', object, cause);
     one[CLICKED] = isSecond ? -1 : object;
     one[CLICKED_T] = t;
@@ -143,7 +143,7 @@ export class Pointer {
   }
 
   /** Things may have moved under a pointer that stands still. */
-  notice(): void {
+  detect(): void {
     if (this.#run.state.one[POINTER_PRESENT] === 1) this.#hover(NO_CAUSE);
   }
 
@@ -166,6 +166,6 @@ export class Pointer {
     for (let o = over; o !== shared && o >= 0; o = parent[o] as number) entered.unshift(o);
     for (const o of entered) this.#event('pointer.enter', o, cause);
     one[POINTER_OVER] = over;
-    this.#run.agenda.markThose(this.#run.program.asking.pointer);
+    this.#run.schedule.markThose(this.#run.program.asking.pointer);
   }
 }

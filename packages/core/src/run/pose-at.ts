@@ -12,8 +12,8 @@ import {
   textOf,
 } from '../model/index.ts';
 import { boundAmounts } from './layers.ts';
+import { boundValue } from './presence.ts';
 import type { ClipProgram, Program } from './program.ts';
-import { boundValue } from './spawned.ts';
 
 const sampled = new Float64Array(3);
 
@@ -67,7 +67,7 @@ function poseTrack(program: Program, c: ClipProgram, i: number, place: number, o
   for (let k = 0; k < n; k++) out[at + k] = sampled[k] as number;
 }
 
-/** A property's value out of a row of values, in the form in which files write it. */
+/** A property's value out of a row of values, as files write it. */
 export function propertyValue(values: Float64Array, object: number, property: string): PropertyValue | null {
   const info = propertyInfo(property);
   if (!info || object < 0) return null;

@@ -14,14 +14,14 @@ import type {
   Transition,
 } from '../model/index.ts';
 import type { Geometry } from '../world/index.ts';
-import type { Act } from './deeds.ts';
 import type { Reads, Test } from './facts.ts';
 import type { Fade } from './fade.ts';
 import type { Hearing } from './hearing.ts';
 import type { Listeners } from './listening.ts';
 import type { Features, ProgramParts, StateParts } from './parts.ts';
+import type { Spawns } from './place-program.ts';
 import type { RowMaker } from './rows.ts';
-import type { Spawns } from './spawn-program.ts';
+import type { CompiledAction } from './run-actions.ts';
 
 export const REST = 0;
 export const HOLD = 1;
@@ -118,7 +118,7 @@ export interface StateProgram {
   readonly entryActions: number;
   readonly exitActions: number;
   /** The transitions that may lead out, in the order in which they are asked. */
-  readonly ways: readonly TransitionProgram[];
+  readonly routes: readonly TransitionProgram[];
 }
 
 export interface TransitionProgram {
@@ -180,7 +180,7 @@ export interface ActionLists {
   /** By list whether any of its actions comes later, and where what is spawned lies that acts so, −1 for the piece itself. */
   readonly delayed: readonly boolean[];
   readonly place: readonly number[];
-  readonly acts: readonly Act[];
+  readonly compiled: readonly CompiledAction[];
   /** By action its delay, seconds, and whether it is a `go`, which in onEntry and onExit counts one deeper. */
   readonly after: readonly number[];
   readonly goes: readonly boolean[];

@@ -3,8 +3,8 @@ import { partOf } from '../model/index.ts';
 import { featuresOf } from './feature.ts';
 import { findObject } from './input.ts';
 import { propertyValue } from './pose-at.ts';
+import { placeNamed } from './presence.ts';
 import type { Run } from './run.ts';
-import { placeNamed } from './spawned.ts';
 
 /**
  * What tells it at any tick, or null where the text names nothing: `OBJECT.property` (`Chute/Flap.rotation.x`),

@@ -1,8 +1,8 @@
 /** What features work with while a piece runs. */
 
-import type { Acting } from './acting.ts';
+import type { ActionRunner } from './action-runner.ts';
 import type { Context } from './context.ts';
-import type { Notices } from './notices.ts';
+import type { Detections } from './detections.ts';
 import type { Pointer } from './pointer.ts';
 import type { Scene } from './scene.ts';
 import type { Standing } from './standing.ts';
@@ -12,9 +12,9 @@ export interface RunBase {
   readonly context: Context;
   readonly scene: Scene;
   readonly standing: Standing;
-  readonly notices: Notices;
+  readonly detections: Detections;
   readonly pointer: Pointer;
-  readonly acting: Acting;
+  readonly runner: ActionRunner;
   readonly lanes: {
     enterInitial(lane: number, cause: Cause): void;
     /** The number by which a lane blends may have changed. */

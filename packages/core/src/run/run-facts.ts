@@ -1,5 +1,5 @@
 /** What conditions ask of a run, as it stands. */
-import { SAME_DATE } from '../base/index.ts';
+import { SAME_INSTANT } from '../base/index.ts';
 import type { SignalValue } from '../model/index.ts';
 import type { Facts } from './facts.ts';
 import { playPlace } from './layers.ts';
@@ -44,9 +44,10 @@ export class RunFacts implements Facts {
       const lane = program.lanes[i] as LaneProgram;
       const s = lane.states[state.active[i] as number];
       if (!s || (object >= 0 && lane.object !== object)) continue;
-      if (s.blend && s.blend.placeOf(program, state, clip, i * 2, clock) >= seconds - SAME_DATE) return true;
+      if (s.blend && s.blend.placeOf(program, state, clip, i * 2, clock) >= seconds - SAME_INSTANT)
+        return true;
       if (s.kind !== PLAY || s.clip !== clip) continue;
-      if (playPlace(program, state, i * 2, clip, clock) >= seconds - SAME_DATE) return true;
+      if (playPlace(program, state, i * 2, clip, clock) >= seconds - SAME_INSTANT) return true;
     }
     return false;
   }

@@ -1,33 +1,42 @@
 /**
- * A running piece. `step` is one tick: sweep the dates since the last one, then inputs, dues and settling at now,
+ * A running piece. `step` is one tick: sweep the instants since the last one, then inputs, scheduled items and settling at now,
  * then the pose. It knows no clock: its caller asks for ticks. Reading order: step → processDate → settling → choosing →
- * motion; what the parts share is in context, when what is to be done in agenda.
+ * motion; what the parts share is in context, when what is to be done in the schedule.
  */
-import { SAME_DATE, TICKS_PER_SECOND } from '../base/index.ts';
+import { SAME_INSTANT, TICKS_PER_SECOND } from '../base/index.ts';
 import { CH_SHOWN, CHANNELS, type SignalValue } from '../model/index.ts';
-import { Acting } from './acting.ts';
-import { Agenda, LeastFirst } from './agenda.ts';
+import { ActionRunner } from './action-runner.ts';
 import { Choosing } from './choosing.ts';
 import { Context, listAsks, NOBODY, type Requester } from './context.ts';
 import { Crossings } from './crossings.ts';
+import { Detections } from './detections.ts';
 import { featuresOf } from './feature.ts';
 import type { Input } from './input.ts';
+import { LaneMoves } from './lane-moves.ts';
 import { poseValues } from './layers.ts';
-import { Motion } from './motion.ts';
-import { Notices } from './notices.ts';
 import type { RunParts } from './parts.ts';
 import { Pointer } from './pointer.ts';
+import { isThere, trueName } from './presence.ts';
 import type { Program } from './program.ts';
 import type { RunBase } from './run-base.ts';
 import { Scene } from './scene.ts';
+import { LeastFirst, Schedule } from './schedule.ts';
 import { Settling } from './settling.ts';
-import { isThere, trueName } from './spawned.ts';
 import { Standing } from './standing.ts';
-import { type Carried, type Due, isKept, MOMENT, newState, PHASE, type RunState, TICK } from './state.ts';
+import {
+  isKept,
+  type MigratedState,
+  MOMENT,
+  newState,
+  PHASE,
+  type RunState,
+  type Scheduled,
+  TICK,
+} from './state.ts';
 import { type Cause, NO_CAUSE, type TraceRecord } from './trace.ts';
 
-/** Dates that a tick serves. */
-const MAX_DATES = 4096;
+/** Instants that a tick serves. */
+const MAX_INSTANTS = 4096;
 
 export interface RunOptions {
   readonly seed?: number;
@@ -43,10 +52,10 @@ export class Run {
   readonly #context: Context;
   readonly #choosing: Choosing;
   readonly #crossings: Crossings;
-  readonly #motion: Motion;
-  readonly #acting: Acting;
+  readonly #laneMoves: LaneMoves;
+  readonly #runner: ActionRunner;
   readonly #pointer: Pointer;
-  readonly #notices: Notices;
+  readonly #detections: Detections;
   readonly #settling: Settling;
   readonly #base: RunBase;
   readonly scene: Scene;
@@ -54,30 +63,30 @@ export class Run {
   #locked = false;
 
   constructor(program: Program, options: RunOptions = {}) {
-    const dateOf = (i: number) => Math.min(this.#crossings.nextCrossing(i), this.#choosing.nextMoment(i));
+    const instantOf = (i: number) => Math.min(this.#crossings.nextCrossing(i), this.#choosing.nextMoment(i));
     const state = newState(program, options.seed ?? program.piece.seed);
     const features = featuresOf(program);
-    this.#context = new Context(program, state, new Agenda(program.lanes.length, dateOf), {
-      number: (name) => features.dueNumbers.get(name) as number,
-      placeOf: (of, what, index) => features.dueKind(what)?.place?.(of, index) ?? -1,
+    this.#context = new Context(program, state, new Schedule(program.lanes.length, instantOf), {
+      number: (name) => features.scheduledNumbers.get(name) as number,
+      placeOf: (of, what, index) => features.scheduledKind(what)?.place?.(of, index) ?? -1,
     });
     this.#context.tracing = options.trace ?? true;
-    this.#dateOf = dateOf;
+    this.#instantOf = instantOf;
     this.#choosing = new Choosing(this.#context);
-    this.#motion = new Motion(this.#context);
-    this.#crossings = new Crossings(this.#context, (i, cause) => this.#motion.playNext(i, cause));
+    this.#laneMoves = new LaneMoves(this.#context);
+    this.#crossings = new Crossings(this.#context, (i, cause) => this.#laneMoves.playNext(i, cause));
     this.scene = new Scene(this.#context);
-    this.#acting = new Acting(this.#context, this.#motion);
-    this.#context.actAll = (list, cause, inState) => this.#acting.actAll(list, cause, inState);
-    this.#settling = new Settling(this.#context, this.#choosing, this.#motion, this.#acting);
-    this.#pointer = new Pointer(this.#context, this.#acting, this.scene);
-    this.#notices = new Notices(this.#context);
+    this.#runner = new ActionRunner(this.#context, this.#laneMoves);
+    this.#context.runActions = (list, cause, inState) => this.#runner.runActions(list, cause, inState);
+    this.#settling = new Settling(this.#context, this.#choosing, this.#laneMoves, this.#runner);
+    this.#pointer = new Pointer(this.#context, this.#runner, this.scene);
+    this.#detections = new Detections(this.#context);
     this.#base = {
       ...{ context: this.#context, scene: this.scene, standing: new Standing(this.#context, this.scene) },
-      ...{ acting: this.#acting, pointer: this.#pointer, notices: this.#notices },
+      ...{ runner: this.#runner, pointer: this.#pointer, detections: this.#detections },
       lanes: {
-        enterInitial: (lane, cause) => this.#motion.enterInitial(lane, cause),
-        reweigh: (lane) => this.#motion.reweigh(lane),
+        enterInitial: (lane, cause) => this.#laneMoves.enterInitial(lane, cause),
+        reweigh: (lane) => this.#laneMoves.reweigh(lane),
         passed: (lane, from, to) => this.#crossings.passed(lane, from, to),
       },
     };
@@ -85,7 +94,7 @@ export class Run {
     this.#context.parts = parts;
     this.#context.phases = phases;
   }
-  readonly #dateOf: (lane: number) => number;
+  readonly #instantOf: (lane: number) => number;
 
   get program(): Program {
     return this.#context.program;
@@ -139,15 +148,15 @@ export class Run {
     if (tick === 0) this.#start();
     else this.#sweep(tick);
     context.setTick(tick);
-    this.#processDate(this.#inputs);
+    this.#processInstant(this.#inputs);
     for (const x of phases.advance) x.advance();
     // Cues that a driven clip has passed.
-    if (context.queue.length > 0) this.#processDate(null);
+    if (context.queue.length > 0) this.#processInstant(null);
     const up = state.pulseUp;
     for (let i = 0; i < up.length; i++) {
       if (up[i] === 0 || isKept(program, state, i, context.t)) continue;
       up[i] = 0;
-      context.agenda.markThose(program.asking.bySignal[i]);
+      context.schedule.markThose(program.asking.bySignal[i]);
     }
     poseValues(program, state, context.clock);
     this.scene.posed();
@@ -158,7 +167,7 @@ export class Run {
     let again = false;
     for (const x of phases.follow) if (x.follow()) again = true;
     if (again) {
-      if (context.queue.length > 0) this.#processDate(null);
+      if (context.queue.length > 0) this.#processInstant(null);
       poseValues(program, state, context.clock);
       this.scene.posed();
     }
@@ -168,11 +177,11 @@ export class Run {
   #start(): void {
     const { program } = this;
     const context = this.#context;
-    context.setDate(0);
+    context.setInstant(0);
     context.queueEvent(context.raise({ kind: 'event', event: 'piece.start' }, NO_CAUSE), NO_CAUSE);
     for (const x of context.phases.start) x.start(null);
     for (let i = 0; i < program.firstDirect; i++)
-      if (this.#isThere(program.spawns.ofLane[i])) this.#motion.enterInitial(i);
+      if (this.#isThere(program.spawns.ofLane[i])) this.#laneMoves.enterInitial(i);
   }
 
   /** Whether what lies in a place (none: −1, or undefined) is there: of what may be spawned, what has been. */
@@ -180,136 +189,141 @@ export class Run {
     return place < 0 || isThere(this.state, place);
   }
 
-  /** The dates between the tick before and this one, in order. */
+  /** The instants between the tick before and this one, in order. */
   #sweep(tick: number): void {
     const { state } = this;
     const context = this.#context;
     const end = this.#end;
-    end[0] = tick / TICKS_PER_SECOND - SAME_DATE;
+    end[0] = tick / TICKS_PER_SECOND - SAME_INSTANT;
     let at = (tick - 1) / TICKS_PER_SECOND;
     for (let n = 0; ; n++) {
-      const lane = context.agenda.next;
+      const lane = context.schedule.next;
       this.#context.dropStale();
-      let next = state.dueCount === 0 ? Number.POSITIVE_INFINITY : (state.dues.data[0] as number);
-      let due = true;
-      if (lane >= 0 && (context.agenda.dates[lane] as number) < next) {
-        next = context.agenda.dates[lane] as number;
-        due = false;
+      let next = state.scheduledCount === 0 ? Number.POSITIVE_INFINITY : (state.scheduled.data[0] as number);
+      let item = true;
+      if (lane >= 0 && (context.schedule.instants[lane] as number) < next) {
+        next = context.schedule.instants[lane] as number;
+        item = false;
       }
       if (!(next < (end[0] as number))) return;
-      if (n >= MAX_DATES || context.exhausted) {
-        context.tooMuch(n >= MAX_DATES ? 'dates' : 'acts', due ? this.#requesterOf(state.dueAt(0)) : lane);
+      if (n >= MAX_INSTANTS || context.exhausted) {
+        context.tooMuch(
+          n >= MAX_INSTANTS ? 'dates' : 'acts',
+          item ? this.#requesterOf(state.scheduledAt(0)) : lane,
+        );
         this.#passOver(end[0] as number);
         return;
       }
-      if (n >= MAX_DATES / 2) context.countRequester(due ? this.#requesterOf(state.dueAt(0)) : lane);
+      if (n >= MAX_INSTANTS / 2)
+        context.countRequester(item ? this.#requesterOf(state.scheduledAt(0)) : lane);
       if (next > at) at = next;
-      context.setDate(at);
-      this.#processDate(null);
+      context.setInstant(at);
+      this.#processInstant(null);
     }
   }
   readonly #end = new Float64Array(1);
 
-  /** Drops what is due up to date `t`; timers, loops and plays then stand where they would stand. */
+  /** Drops what is scheduled up to instant `t`; timers, loops and plays then stand where they would stand. */
   #passOver(t: number): void {
     const { state } = this;
     const context = this.#context;
-    const late: Due[] = [];
-    while (state.dueCount > 0 && (state.dues.data[0] as number) <= t) late.push(state.takeDue());
+    const late: Scheduled[] = [];
+    while (state.scheduledCount > 0 && (state.scheduled.data[0] as number) <= t)
+      late.push(state.takeScheduled());
     late.sort((a, b) => a.seq - b.seq);
     const limit = new Float64Array([t]);
-    context.setDate(t);
+    context.setInstant(t);
     const features = featuresOf(this.program);
-    for (const d of late) if (!context.isStale(d)) features.dueKind(d.what)?.passOver?.(d, this.#base);
+    for (const d of late) if (!context.isStale(d)) features.scheduledKind(d.what)?.passOver?.(d, this.#base);
     const lanes: number[] = [];
-    while (context.agenda.isDue(limit)) lanes.push(context.agenda.take());
+    while (context.schedule.isReached(limit)) lanes.push(context.schedule.take());
     for (const i of lanes) {
       this.#crossings.passOver(i, t);
-      context.agenda.touch(i);
+      context.schedule.touch(i);
     }
   }
 
-  /** Serves everything at the present date until it brings nothing new. `inputs` is null between ticks. */
-  #processDate(inputs: readonly Input[] | null): void {
-    this.#serveDate(inputs);
-    this.#context.jumps.endDate();
+  /** Serves everything at the present instant until it brings nothing new. `inputs` is null between ticks. */
+  #processInstant(inputs: readonly Input[] | null): void {
+    this.#serveInstant(inputs);
+    this.#context.discontinuities.endInstant();
   }
 
-  #serveDate(inputs: readonly Input[] | null): void {
+  #serveInstant(inputs: readonly Input[] | null): void {
     const { state } = this;
     const context = this.#context;
-    context.beginDate();
+    context.beginInstant();
     const { phases } = context;
     if (inputs) {
       for (const x of phases.beforeInputs) x.beforeInputs();
       for (let k = 0; k < inputs.length; k++) this.#input(inputs[k] as Input);
     }
-    this.#actDues();
-    if (inputs) this.#notice();
+    this.#runAllScheduled();
+    if (inputs) this.#detect();
     this.#settling.settle();
     for (;;) {
       this.#serveLanes();
       this.#settling.settle();
-      const dues = this.#actDues();
-      if (dues) this.#settling.settle();
+      const scheduled = this.#runAllScheduled();
+      if (scheduled) this.#settling.settle();
       let ended = false;
       for (const x of phases.serve) if (x.serve()) ended = true;
       if (ended) this.#settling.settle();
       const limit = context.limit;
-      if (!dues && !ended && !context.agenda.isDue(limit) && !this.#hasDue(limit)) return;
+      if (!scheduled && !ended && !context.schedule.isReached(limit) && !this.#hasReached(limit)) return;
       if (context.exhausted) {
         context.tooMuch(
           'acts',
-          context.agenda.isDue(limit) || state.dueCount === 0
-            ? context.agenda.next
-            : this.#requesterOf(state.dueAt(0)),
+          context.schedule.isReached(limit) || state.scheduledCount === 0
+            ? context.schedule.next
+            : this.#requesterOf(state.scheduledAt(0)),
         );
         const t = context.t;
-        this.#passOver(t + SAME_DATE);
-        context.setDate(t);
+        this.#passOver(t + SAME_INSTANT);
+        context.setInstant(t);
         return;
       }
     }
   }
 
   #input(input: Input): void {
-    for (const [field, act] of featuresOf(this.program).inputs)
+    for (const [field, runAction] of featuresOf(this.program).inputs)
       if (field in input) {
-        act(input as never, this.#base);
+        runAction(input as never, this.#base);
         return;
       }
   }
 
   /** Things may have moved: under a pointer that stands still, into zones and out of them. */
-  #notice(): void {
+  #detect(): void {
     const { phases } = this.#context;
-    this.#pointer.notice();
-    for (const x of phases.notice) x.notice();
-    this.#notices.tell(NO_CAUSE);
-    for (const x of phases.noticed) x.noticed();
+    this.#pointer.detect();
+    for (const x of phases.detect) x.detect();
+    this.#detections.tell(NO_CAUSE);
+    for (const x of phases.detected) x.detected();
   }
 
-  /** Who has asked for what is due. */
-  #requesterOf({ what, index }: Due): Requester {
-    const list = featuresOf(this.program).dueKind(what)?.list?.(this.program, index);
+  /** Who has asked for what is scheduled. */
+  #requesterOf({ what, index }: Scheduled): Requester {
+    const list = featuresOf(this.program).scheduledKind(what)?.list?.(this.program, index);
     return list === undefined ? NOBODY : listAsks(list);
   }
 
-  #actDue(d: Due): void {
+  #runScheduled(d: Scheduled): void {
     const cause: Cause = { rec: d.cause < 0 ? null : d.cause, depth: 0, other: -1 };
-    featuresOf(this.program).dueKind(d.what)?.act(d, cause, this.#base);
+    featuresOf(this.program).scheduledKind(d.what)?.run(d, cause, this.#base);
   }
 
-  #hasDue(limit: Float64Array): boolean {
+  #hasReached(limit: Float64Array): boolean {
     const { state } = this;
     this.#context.dropStale();
-    return state.dueCount > 0 && (state.dues.data[0] as number) <= (limit[0] as number);
+    return state.scheduledCount > 0 && (state.scheduled.data[0] as number) <= (limit[0] as number);
   }
 
   readonly #ready = new LeastFirst();
   readonly #reached: number[] = [];
 
-  /** Whose turn comes first at one date: direct plays in the order of their beginning, then lanes in document order. */
+  /** Whose turn comes first at one instant: direct plays in the order of their beginning, then lanes in document order. */
   #turnOf(lane: number): number {
     const { firstDirect } = this.program;
     return lane < firstDirect ? LANES_LATER + lane : (this.state.begun[lane - firstDirect] as number);
@@ -320,15 +334,15 @@ export class Run {
     return k < 0 ? -1 : this.program.firstDirect + k;
   }
 
-  /** The cues and ends of all lanes at the present date, in turn, then the moments that are reached. */
+  /** The cues and ends of all lanes at the present instant, in turn, then the moments that are reached. */
   #serveLanes(): void {
     const context = this.#context;
     const ready = this.#ready;
     const reached = this.#reached;
-    const { agenda, limit } = context;
+    const { schedule, limit } = context;
     const { one } = context.state;
-    if (agenda.isDue(limit)) {
-      while (agenda.isDue(limit)) ready.add(this.#turnOf(agenda.take()));
+    if (schedule.isReached(limit)) {
+      while (schedule.isReached(limit)) ready.add(this.#turnOf(schedule.take()));
       while (ready.size > 0) {
         const turn = ready.take();
         const i = this.#inTurn(turn);
@@ -337,8 +351,8 @@ export class Run {
         this.#crossings.serve(i);
         reached.push(i);
         // What it does may bring others here; those before it have had their turn.
-        while (agenda.isDue(limit)) {
-          const other = agenda.take();
+        while (schedule.isReached(limit)) {
+          const other = schedule.take();
           if (this.#turnOf(other) > turn) ready.add(this.#turnOf(other));
           else reached.push(other);
         }
@@ -347,32 +361,32 @@ export class Run {
     one[MOMENT] = context.t;
     one[PHASE] = (one[PHASE] as number) + 1;
     for (let k = 0; k < reached.length; k++) {
-      agenda.touch(reached[k] as number);
-      agenda.mark(reached[k] as number);
+      schedule.touch(reached[k] as number);
+      schedule.mark(reached[k] as number);
     }
     reached.length = 0;
   }
 
-  /** Acts what is due at the present date, in the order of making. */
-  #actDues(): boolean {
+  /** Runs what is scheduled for the present instant, in the order of making. */
+  #runAllScheduled(): boolean {
     const { state } = this;
     const context = this.#context;
-    if (!this.#hasDue(context.limit)) return false;
-    const now: Due[] = [];
+    if (!this.#hasReached(context.limit)) return false;
+    const now: Scheduled[] = [];
     for (let n = 0; ; n++) {
       // What is made meanwhile was made last, so what is known already stays in its order.
-      const more: Due[] = [];
-      while (this.#hasDue(context.limit)) more.push(state.takeDue());
+      const more: Scheduled[] = [];
+      while (this.#hasReached(context.limit)) more.push(state.takeScheduled());
       now.push(...more.sort((a, b) => a.seq - b.seq));
-      const due = now[n];
-      if (!due) return n > 0;
+      const item = now[n];
+      if (!item) return n > 0;
       // What one before it has removed does nothing more.
-      if (context.isStale(due)) continue;
-      if (!context.mayAct(this.#requesterOf(due))) {
-        for (const d of now.slice(n)) state.addDue(d);
+      if (context.isStale(item)) continue;
+      if (!context.mayGoAhead(this.#requesterOf(item))) {
+        for (const d of now.slice(n)) state.addScheduled(d);
         return n > 0;
       }
-      this.#actDue(due);
+      this.#runScheduled(item);
     }
   }
 
@@ -397,24 +411,24 @@ export class Run {
   }
 
   /** Goes on, from the next tick on, with what an edit has made of the program and the state: see `editRun`. */
-  goOn(program: Program, { state, fresh }: Carried): void {
+  goOn(program: Program, { state, fresh }: MigratedState): void {
     this.#alone(() => {
       const old = this.program;
       const context = this.#context;
-      context.setDate(this.time);
+      context.setInstant(this.time);
       // What the last tick ran into is over: what the edit enters is served in the next one.
       context.beginTick();
       context.program = program;
       context.state = state;
-      context.agenda = new Agenda(program.lanes.length, this.#dateOf);
+      context.schedule = new Schedule(program.lanes.length, this.#instantOf);
       const cause: Cause = { rec: context.raise({ kind: 'edit' }, NO_CAUSE).id, depth: 0 };
       if (state.tick >= 0) {
         for (const x of context.phases.edited) x.edited(old);
         for (const i of fresh)
-          if (this.#isThere(program.spawns.ofLane[i])) this.#motion.enterInitial(i, cause);
+          if (this.#isThere(program.spawns.ofLane[i])) this.#laneMoves.enterInitial(i, cause);
       }
       poseValues(program, state, context.clock);
-      context.jumps.all();
+      context.discontinuities.all();
       this.scene.changed();
     });
   }

@@ -236,7 +236,7 @@ export class Scene {
   }
 
   /** The matrices of the pose on screen, those of `object` worked out; −1 for none. */
-  #laid(object: number): Matrices {
+  #posedIn(object: number): Matrices {
     this.#bringUp();
     this.#matrices.need(object);
     return this.#matrices;
@@ -244,42 +244,42 @@ export class Scene {
 
   /** Where the pivot of an object is in the pose on screen: in the world, or on the screen (px from the middle, y up). */
   pivot(object: number, onScreen: boolean, out: Float64Array): void {
-    this.#laid(object).pivotInto(object, onScreen, out);
+    this.#posedIn(object).pivotInto(object, onScreen, out);
   }
 
   /** The matrix of an object in the world, in the pose on screen: 12 numbers, not to be changed. */
   matrix(object: number): Float64Array {
-    return this.#laid(object).world.subarray(object * MAT, (object + 1) * MAT);
+    return this.#posedIn(object).world.subarray(object * MAT, (object + 1) * MAT);
   }
 
   /** Where one px along an axis (0, 1, 2) of an object's parent leads on the screen. */
   axis(object: number, axis: number, out: Float64Array): void {
-    this.#laid(-1).axisInto(this.#owner.program, object, axis, out);
+    this.#posedIn(-1).axisInto(this.#owner.program, object, axis, out);
   }
 
   /** A way along the axes of an object's parent, in the world; with the parent's scale. */
-  wayInWorld(object: number, way: ArrayLike<number>): Float64Array {
+  displacementInWorld(object: number, displacement: ArrayLike<number>): Float64Array {
     const p = this.#owner.program.geometry.parent[object] as number;
-    const out = Float64Array.from(way);
+    const out = Float64Array.from(displacement);
     if (p < 0) return out;
-    const { world } = this.#laid(p);
+    const { world } = this.#posedIn(p);
     for (let r = 0; r < 3; r++)
       out[r] = [0, 1, 2].reduce(
-        (sum, k) => sum + (way[k] as number) * (world[p * MAT + 3 * k + r] as number),
+        (sum, k) => sum + (displacement[k] as number) * (world[p * MAT + 3 * k + r] as number),
         0,
       );
     return out;
   }
 
   /** A way in the world as the parent of an object sees it in the pose on screen; without the parent's scale. */
-  seenFromParent(object: number, way: readonly number[]): number[] {
+  seenFromParent(object: number, displacement: readonly number[]): number[] {
     const p = this.#owner.program.geometry.parent[object] as number;
-    if (p < 0) return [...way];
-    const { world } = this.#laid(p);
+    if (p < 0) return [...displacement];
+    const { world } = this.#posedIn(p);
     const inverse = new Float64Array(MAT);
-    if (!invert(inverse, 0, world, p * MAT)) return [...way];
+    if (!invert(inverse, 0, world, p * MAT)) return [...displacement];
     return [0, 1, 2].map((r) =>
-      way.reduce((sum, n, column) => sum + n * (inverse[3 * column + r] as number), 0),
+      displacement.reduce((sum, n, column) => sum + n * (inverse[3 * column + r] as number), 0),
     );
   }
 
@@ -323,13 +323,13 @@ export class Scene {
     this.#matrices.begin(program, this.#known, this.#angle(), this.#frame());
   }
 
-  /** Looks through what lanes have laid since, and what something else has set. */
+  /** Looks through what lanes have written since, and what something else has set. */
   #compare(program: Program, state: RunState): void {
     const { slots, firstSlot } = program.plain;
-    const { laid, alone, aloneCount } = state;
+    const { posedIn, alone, aloneCount } = state;
     this.#count = 0;
-    for (let i = 0; i < laid.length; i++) {
-      if ((laid[i] as number) < this.#knownPose) continue;
+    for (let i = 0; i < posedIn.length; i++) {
+      if ((posedIn[i] as number) < this.#knownPose) continue;
       const end = firstSlot[i + 1] as number;
       for (let k = firstSlot[i] as number; k < end; k++) this.#learn(state.values, slots[k] as number);
     }

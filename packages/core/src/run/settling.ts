@@ -1,31 +1,31 @@
 /** Serves the events that wait, one by one, and after each all that goes without an event, until nothing goes. */
-import { SAME_DATE } from '../base/index.ts';
+import { SAME_INSTANT } from '../base/index.ts';
 import type { On } from '../model/index.ts';
-import type { Acting } from './acting.ts';
+import type { ActionRunner } from './action-runner.ts';
 import type { Choosing } from './choosing.ts';
 import { type Context, MAX_DEPTH } from './context.ts';
 import type { QueuedEvent } from './events.ts';
+import type { LaneMoves } from './lane-moves.ts';
 import { listenersTo } from './listening.ts';
-import type { Motion } from './motion.ts';
+import { isThere, numberOf, placeOf } from './presence.ts';
 import type { ReactionProgram, TransitionProgram } from './program.ts';
-import { isThere, numberOf, placeOf } from './spawned.ts';
 
 export class Settling {
   readonly #run: Context;
   readonly #choosing: Choosing;
-  readonly #motion: Motion;
-  readonly #acting: Acting;
+  readonly #laneMoves: LaneMoves;
+  readonly #runner: ActionRunner;
   /** The lanes being asked, and what those would take that are ready: all are asked before any goes. */
   #asked = new Int32Array(0);
   readonly #lanes: number[] = [];
-  readonly #ways: TransitionProgram[] = [];
+  readonly #routes: TransitionProgram[] = [];
   readonly #entries: number[] = [];
 
-  constructor(run: Context, choosing: Choosing, motion: Motion, acting: Acting) {
+  constructor(run: Context, choosing: Choosing, laneMoves: LaneMoves, runner: ActionRunner) {
     this.#run = run;
     this.#choosing = choosing;
-    this.#motion = motion;
-    this.#acting = acting;
+    this.#laneMoves = laneMoves;
+    this.#runner = runner;
   }
 
   settle(): void {
@@ -56,7 +56,7 @@ export class Settling {
       if (signal !== undefined) {
         run.state.pulseUp[signal] = 1;
         run.state.pulseUntil[signal] = run.t + (run.program.remember[signal] as number);
-        run.agenda.markThose(run.program.asking.bySignal[signal]);
+        run.schedule.markThose(run.program.asking.bySignal[signal]);
       }
     }
     const stop = this.#serveReactions(e);
@@ -68,21 +68,21 @@ export class Settling {
 
   #eventless(start: number): void {
     const run = this.#run;
-    const { agenda } = run;
+    const { schedule } = run;
     for (let depth = start + 1; ; depth++) {
       const { always } = run.program.asking;
-      for (let k = 0; k < always.length; k++) agenda.mark(always[k] as number);
+      for (let k = 0; k < always.length; k++) schedule.mark(always[k] as number);
       if (this.#asked.length < run.program.lanes.length)
         this.#asked = new Int32Array(run.program.lanes.length);
-      const n = agenda.takeMarks(this.#asked);
+      const n = schedule.takeMarks(this.#asked);
       if (n === 0) return;
       this.#forget();
       for (let k = 0; k < n; k++) this.#ask(this.#asked[k] as number, null, -1);
       if (this.#lanes.length === 0) return;
       for (let k = 0; k < this.#lanes.length; k++) {
         if (!this.#mayStill(k)) continue;
-        const [i, way] = [this.#lanes[k] as number, this.#ways[k] as TransitionProgram];
-        const rec = this.#choosing.eventlessCause(i, way);
+        const [i, route] = [this.#lanes[k] as number, this.#routes[k] as TransitionProgram];
+        const rec = this.#choosing.eventlessCause(i, route);
         if (depth > MAX_DEPTH) {
           run.stormAt(rec);
           return;
@@ -96,21 +96,22 @@ export class Settling {
   /** The kth that was chosen goes. */
   #take(k: number, rec: number | null, depth: number): void {
     const lane = this.#lanes[k] as number;
-    if (this.#run.mayAct(lane)) this.#motion.take(lane, this.#ways[k] as TransitionProgram, { rec, depth });
+    if (this.#run.mayGoAhead(lane))
+      this.#laneMoves.take(lane, this.#routes[k] as TransitionProgram, { rec, depth });
   }
 
   #forget(): void {
     if (this.#lanes.length === 0) return;
     this.#lanes.length = 0;
-    this.#ways.length = 0;
+    this.#routes.length = 0;
     this.#entries.length = 0;
   }
 
   #ask(i: number, e: QueuedEvent | null, stop: number): void {
-    const way = this.#choosing.choose(i, e, stop);
-    if (!way) return;
+    const route = this.#choosing.choose(i, e, stop);
+    if (!route) return;
     this.#lanes.push(i);
-    this.#ways.push(way);
+    this.#routes.push(route);
     this.#entries.push(this.#run.state.entry[i] as number);
   }
 
@@ -167,7 +168,7 @@ export class Settling {
     // One before it may have removed what it is of, and another may stand there now.
     for (let k = 0; k < passing.length; k++) {
       const i = passing[k] as number;
-      if (this.#whose(i) === who[k]) this.#acting.react(i, { rec: e.rec.id, depth: e.depth, other: e.other });
+      if (this.#whose(i) === who[k]) this.#runner.react(i, { rec: e.rec.id, depth: e.depth, other: e.other });
     }
     return stop;
   }
@@ -191,7 +192,7 @@ export class Settling {
       return false;
     }
     if (!this.#means(i, reaction.on, e)) return false;
-    if (cooldown > 0 && t <= (state.cooldownUntil[i] as number) + SAME_DATE) return false;
+    if (cooldown > 0 && t <= (state.cooldownUntil[i] as number) + SAME_INSTANT) return false;
     return this.#choosing.holds(when, -1);
   }
 

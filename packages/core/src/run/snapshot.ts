@@ -1,7 +1,7 @@
 /** Any tick of a run, to be gone on from: its state as one row of bytes. */
 import { textNumber, textOf } from '../model/index.ts';
+import { settleBase } from './presence.ts';
 import type { Run } from './run.ts';
-import { settleBase } from './spawned.ts';
 
 export interface Snapshot {
   /** The rows of the state, and after them its lists that grow. */
@@ -49,7 +49,7 @@ export function loadRun<R extends Run>(run: R, { bytes, texts, words }: Snapshot
   for (const text of words) textNumber(text);
   // Whoever remembers where something was put asks again.
   state.putsChanged++;
-  state.laid.fill(state.posed);
+  state.posedIn.fill(state.posed);
   state.moversChanged = true;
   return run;
 }

@@ -3,18 +3,18 @@ import { compileValue, toNumber } from '../logic/index.ts';
 import { type EventName, propertyInfo } from '../model/index.ts';
 import type { Claims } from './claims.ts';
 import { facts } from './conditions.ts';
-import type { Act } from './deeds.ts';
 import { compileFade } from './fade.ts';
-import type { ActionTable, DueKind, Feature, InputTable, LastingTable } from './feature.ts';
+import type { ActionTable, Feature, InputTable, LastingTable, ScheduledKind } from './feature.ts';
 import { AT_POINT, COMES_AND_GOES, type Hearing, NAMED, OF_LANE, STATE_DONE } from './hearing.ts';
 import { idOf } from './input.ts';
 import type { Names } from './names.ts';
 import type { Program } from './program.ts';
+import type { CompiledAction } from './run-actions.ts';
 import { AZIMUTH, ELEVATION, FRAME_HEIGHT, FRAME_WIDTH } from './state.ts';
 import { about } from './things.ts';
 
 /** What names something that is not there does nothing. */
-const nothing: Act = () => {};
+const nothing: CompiledAction = () => {};
 
 const actions: ActionTable<
   | 'set'
@@ -79,7 +79,7 @@ const actions: ActionTable<
   },
 };
 
-function put(names: Names, object: string, property: string, value: boolean | string): Act {
+function put(names: Names, object: string, property: string, value: boolean | string): CompiledAction {
   return about(names, { object, property }, (the, p) => (d, cause) => d.put(the(cause), p, value, cause));
 }
 
@@ -131,57 +131,57 @@ const inputs: InputTable<
     const event = input.down ? 'key.down' : 'key.up';
     context.queueEvent(context.raise({ kind: 'event', event, key }, cause), cause);
   },
-  set: ({ set }, { context, acting }) => {
+  set: ({ set }, { context, runner }) => {
     for (const [name, value] of Object.entries(set)) {
       const signal = idOf(context.program.piece.signals, name);
       const cause = context.recordInput({ input: 'set', signal, to: value });
-      acting.setSignal(signalOf(context.program, signal), value, cause);
+      runner.setSignal(signalOf(context.program, signal), value, cause);
     }
   },
-  pulse: ({ pulse }, { context, acting }) => {
+  pulse: ({ pulse }, { context, runner }) => {
     const signal = idOf(context.program.piece.signals, pulse);
     const cause = context.recordInput({ input: 'pulse', signal });
     const i = signalOf(context.program, signal);
-    if (i >= 0) acting.pulse(i, cause);
+    if (i >= 0) runner.pulse(i, cause);
   },
-  send: ({ send }, { context, acting }) => {
+  send: ({ send }, { context, runner }) => {
     const message = idOf(context.program.piece.messages, send);
-    acting.send(message, context.recordInput({ input: 'send', message }));
+    runner.send(message, context.recordInput({ input: 'send', message }));
   },
-  put: ({ put: { object, property, value } }, { context, acting }) => {
+  put: ({ put: { object, property, value } }, { context, runner }) => {
     const [id, at] = context.find(object);
     const cause = context.recordInput({ input: 'put', object: id, property, to: value });
     const info = propertyInfo(property);
-    if (info) acting.put(at, info, value, cause);
+    if (info) runner.put(at, info, value, cause);
   },
 };
 const signalOf = ({ signalIndex }: Program, id: string) => signalIndex.get(id) ?? -1;
 
-const dues: Record<string, DueKind> = {
+const scheduled: Record<string, ScheduledKind> = {
   reaction: {
-    act: (due, cause, { acting }) => acting.dueReaction(due, cause),
+    run: (item, cause, { runner }) => runner.runDelayedReaction(item, cause),
     list: ({ reactions }, reaction) => reactions[reaction]?.actions ?? -1,
     place: ({ spawns }, reaction) => spawns.ofReaction[reaction] ?? -1,
-    carry: ({ old, next, objectOf }, due) => {
-      const index = next.reactionIndex.get(old.reactions[due.index]?.id ?? '');
-      return index === undefined ? undefined : { ...due, index, n: 1 + objectOf(due.n - 1) };
+    migrate: ({ old, next, objectOf }, item) => {
+      const index = next.reactionIndex.get(old.reactions[item.index]?.id ?? '');
+      return index === undefined ? undefined : { ...item, index, n: 1 + objectOf(item.n - 1) };
     },
   },
   action: {
-    act: (due, cause, { acting }) => acting.dueAction(due, cause),
+    run: (item, cause, { runner }) => runner.runDelayedAction(item, cause),
     list: (_, list) => list,
     place: ({ lists }, list) => lists.place[list] ?? -1,
-    carry: ({ old, next, objectOf }, due) => {
-      const index = next.listIndex.get(old.lists.keys[due.index] ?? '');
+    migrate: ({ old, next, objectOf }, item) => {
+      const index = next.listIndex.get(old.lists.keys[item.index] ?? '');
       if (index === undefined) return undefined;
       const { first } = next.lists;
-      if ((first[index] as number) + due.action >= (first[index + 1] as number)) return undefined;
-      return { ...due, index, n: 1 + objectOf(due.n - 1) };
+      if ((first[index] as number) + item.action >= (first[index + 1] as number)) return undefined;
+      return { ...item, index, n: 1 + objectOf(item.n - 1) };
     },
   },
   'long press': {
-    act: (due, cause, { acting }) => acting.long(due.index, cause),
-    carry: (_, due) => due,
+    run: (item, cause, { runner }) => runner.long(item.index, cause),
+    migrate: (_, item) => item,
   },
 };
 
@@ -202,4 +202,4 @@ const events = {
   'state.done': STATE_DONE,
 };
 
-export const spine: Feature = { name: 'spine', claims, events, actions, lasting, facts, inputs, dues };
+export const spine: Feature = { name: 'spine', claims, events, actions, lasting, facts, inputs, scheduled };

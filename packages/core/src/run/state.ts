@@ -1,22 +1,22 @@
 /**
  * All that changes while a piece runs: rows of numbers in one buffer, so that a snapshot is one copy. What can be worked
- * out from it (dates, marks, who waits) is not part of it. Values of choices and texts stand in it as numbers of strings.
+ * out from it (instants, marks, who waits) is not part of it. Values of choices and texts stand in it as numbers of strings.
  */
 import { EASE_ROW, PLAY_ROW, type Playhead, writeEasing } from '../anim/index.ts';
-import { SAME_DATE, seedStream } from '../base/index.ts';
+import { SAME_INSTANT, seedStream } from '../base/index.ts';
 import { type FadeEasing, fitsSignal, initialValue, type Signal, type SignalValue } from '../model/index.ts';
 import type { StateParts } from './parts.ts';
+import { boundValue, settleBase } from './presence.ts';
 import type { Program } from './program.ts';
 import { MOTOR_ROW, SPAWN_ROW, TWEEN_ROW } from './row-widths.ts';
 import { type RowList, RowMaker } from './rows.ts';
-import { boundValue, settleBase } from './spawned.ts';
 
 /** Single numbers, by their place in `one`. */
 export const TICK = 0;
 export const SEED = 1;
 export const NEXT_REC = 2;
 export const NEXT_SEQ = 3;
-/** Date up to which reached moments were served, and how many times they were. */
+/** Instant up to which reached moments were served, and how many times they were. */
 export const MOMENT = 4;
 export const PHASE = 5;
 export const AZIMUTH = 6;
@@ -34,7 +34,7 @@ export const POINTER_PRESSED = 15;
 export const PUTS = 16;
 /** Counts presses, so that a long one is told from the next. */
 export const PRESSES = 17;
-/** Object and date of the last click that may be the first of two. */
+/** Object and instant of the last click that may be the first of two. */
 export const CLICKED = 18;
 export const CLICKED_T = 19;
 /** How many direct plays there are, and the number of the one begun last. */
@@ -46,9 +46,9 @@ const ONES = 23;
 /** So many askings of a direct play wait at most until it ends. */
 export const MOST_ASKED = 64;
 
-/** A due in its row: date, order of making, what, index, action, number (of a timer its firings before, of what is delayed 1 + the thing of the event), record that led to it (or −1). */
-export const DUE_ROW = 7;
-export interface Due {
+/** A scheduled item in its row: instant, order of making, what, index, action, number (of a timer its firings before, of what is delayed 1 + the thing of the event), record that led to it (or −1). */
+export const SCHEDULED_ROW = 7;
+export interface Scheduled {
   t: number;
   seq: number;
   what: number;
@@ -76,7 +76,7 @@ export class RunState {
   /** Occurrence number of each pulse, and whether it is up until this tick ends. */
   readonly pulseSerial: Float64Array;
   readonly pulseUp: Uint8Array;
-  /** Date until which a remembered one is. */
+  /** Instant until which a remembered one is. */
   readonly pulseUntil: Float64Array;
   readonly random: Uint32Array;
   /** Event before which a reaction hears nothing (cooldown), and whether its `limit` is used up. */
@@ -99,7 +99,7 @@ export class RunState {
   /** Where the lane last left a clip, for `from: 'here'`; clip −1 when that is forgotten. */
   readonly hereClip: Int32Array;
   readonly here: Float64Array;
-  /** Date of the last turn of a loop. */
+  /** Instant of the last turn of a loop. */
   readonly turnT: Float64Array;
   /** A crossfade runs from `fadeStart` for `fadeLength` seconds; length 0 is none. */
   readonly fadeStart: Float64Array;
@@ -122,7 +122,7 @@ export class RunState {
   /** What the offset tracks of the active state's clip add to, and those of the one that fades out. */
   readonly startV: Float64Array;
   readonly fadeStartV: Float64Array;
-  /** Rows of tweens and of motors: see `moving.ts`. */
+  /** Rows of tweens and of motors: see `movers.ts`. */
   readonly tweens: Float64Array;
   readonly motors: Float64Array;
   /** Per source of odds the transition drawn last, −1 for none. */
@@ -137,16 +137,16 @@ export class RunState {
   readonly begun: Float64Array;
   readonly asked: Int32Array;
   readonly askings: Uint8Array;
-  /** Rows of the places of what is spawned: see `spawning.ts`; and how many of each template there have been. */
+  /** Rows of the places of what is spawned: see `features/templates`; and how many of each template there have been. */
   readonly spawned: Float64Array;
   readonly spawnCounts: Float64Array;
   /** What the properties are when nothing sets them: the program's own but where something may be spawned. */
   readonly base: Float64Array;
 
   // What is worked out, and not part of the state.
-  /** Poses so far, and by lane the one in which it last laid anything. */
+  /** Poses so far, and by lane the one in which it last wrote anything. */
   posed = 0;
-  readonly laid: Int32Array;
+  readonly posedIn: Int32Array;
   /** The rows of tweens and motors that may be under way: the first so many numbers, unless they are to be listed anew. */
   readonly tweensOn: Int32Array;
   readonly motorsOn: Int32Array;
@@ -154,11 +154,11 @@ export class RunState {
   motorCount = 0;
   moversChanged = true;
 
-  /** What is due, as a heap by date and order of making. */
-  readonly dues: RowList;
+  /** What is scheduled, as a heap by instant and order of making. */
+  readonly scheduled: RowList;
   /** The rows of features, by their names. */
   readonly parts: StateParts;
-  /** All that grows: `dues`, and lists of features. */
+  /** All that grows: `scheduled items`, and lists of features. */
   readonly lists: readonly RowList[];
   /** Strings that choices and texts hold, by number; those that the piece names come first. */
   readonly texts: Texts;
@@ -222,11 +222,11 @@ export class RunState {
     this.askings = make.bytes(directs * MOST_ASKED);
     this.spawned = make.floats(program.spawns.places.length * SPAWN_ROW);
     this.spawnCounts = make.floats(program.spawns.templates.length);
-    this.dues = make.list(DUE_ROW);
+    this.scheduled = make.list(SCHEDULED_ROW);
     this.parts = program.rowsOf(make);
     this.lists = make.lists;
     this.base = program.spawns.places.length > 0 ? program.base.slice() : program.base;
-    this.laid = new Int32Array(lanes);
+    this.posedIn = new Int32Array(lanes);
     this.alone = new Int32Array(values);
     this.#isAlone = new Uint8Array(values);
     this.tweensOn = new Int32Array(program.tweenAts.length);
@@ -251,7 +251,7 @@ export class RunState {
     out.p0 = plays[at] as number;
     out.t0 = plays[at + 1] as number;
     out.speed = plays[at + 2] as number;
-    out.way = plays[at + 3] as number;
+    out.direction = plays[at + 3] as number;
     out.mark = plays[at + 4] as number;
     out.incl = plays[at + 5] === 1;
     out.ended = plays[at + 6] === 1;
@@ -263,7 +263,7 @@ export class RunState {
     plays[at] = p.p0;
     plays[at + 1] = p.t0;
     plays[at + 2] = p.speed;
-    plays[at + 3] = p.way;
+    plays[at + 3] = p.direction;
     plays[at + 4] = p.mark;
     plays[at + 5] = p.incl ? 1 : 0;
     plays[at + 6] = p.ended ? 1 : 0;
@@ -382,98 +382,100 @@ export class RunState {
     this.signals[i] = typeof value === 'string' ? this.texts.number(value) : Number(value);
   }
 
-  // Dues: a heap whose least is the one of the earliest date, of those at one date the one made first.
+  // Dues: a heap whose least is the one of the earliest instant, of those at one instant the one made first.
 
-  addDue(d: Due): void {
-    const n = this.dues.grow();
+  addScheduled(d: Scheduled): void {
+    const n = this.scheduled.grow();
     // Those above that come later go down, and it takes the place that this leaves.
     let i = n;
     while (i > 0) {
       const above = (i - 1) >> 1;
       if (!this.#isBefore(d.t, d.seq, above)) break;
-      this.#moveDue(i, above);
+      this.#moveScheduled(i, above);
       i = above;
     }
-    this.#writeDue(i, d);
+    this.#writeScheduled(i, d);
   }
 
-  /** Takes the next due out. */
-  takeDue(): Due {
-    const due = this.dueAt(0);
-    this.dues.shorten();
-    const { data: dues, count: n } = this.dues;
-    const [t, seq] = [dues[n * DUE_ROW] as number, dues[n * DUE_ROW + 1] as number];
+  /** Takes the next scheduled item out. */
+  takeScheduled(): Scheduled {
+    const item = this.scheduledAt(0);
+    this.scheduled.shorten();
+    const { data: scheduled, count: n } = this.scheduled;
+    const [t, seq] = [scheduled[n * SCHEDULED_ROW] as number, scheduled[n * SCHEDULED_ROW + 1] as number];
     let i = 0;
     for (;;) {
       let child = 2 * i + 1;
       if (child >= n) break;
-      const next = (child + 1) * DUE_ROW;
-      if (child + 1 < n && this.#isBefore(dues[next] as number, dues[next + 1] as number, child)) child++;
+      const next = (child + 1) * SCHEDULED_ROW;
+      if (child + 1 < n && this.#isBefore(scheduled[next] as number, scheduled[next + 1] as number, child))
+        child++;
       if (this.#isBefore(t, seq, child)) break;
-      this.#moveDue(i, child);
+      this.#moveScheduled(i, child);
       i = child;
     }
-    if (i !== n) this.#moveDue(i, n);
-    return due;
+    if (i !== n) this.#moveScheduled(i, n);
+    return item;
   }
 
-  get dueCount(): number {
-    return this.dues.count;
+  get scheduledCount(): number {
+    return this.scheduled.count;
   }
 
-  dueAt(i: number): Due {
-    const dues = this.dues.data;
-    const at = i * DUE_ROW;
+  scheduledAt(i: number): Scheduled {
+    const scheduled = this.scheduled.data;
+    const at = i * SCHEDULED_ROW;
     return {
-      t: dues[at] as number,
-      seq: dues[at + 1] as number,
-      what: dues[at + 2] as number,
-      index: dues[at + 3] as number,
-      action: dues[at + 4] as number,
-      n: dues[at + 5] as number,
-      cause: dues[at + 6] as number,
+      t: scheduled[at] as number,
+      seq: scheduled[at + 1] as number,
+      what: scheduled[at + 2] as number,
+      index: scheduled[at + 3] as number,
+      action: scheduled[at + 4] as number,
+      n: scheduled[at + 5] as number,
+      cause: scheduled[at + 6] as number,
     };
   }
 
-  #writeDue(i: number, d: Due): void {
-    const dues = this.dues.data;
-    const at = i * DUE_ROW;
-    dues[at] = d.t;
-    dues[at + 1] = d.seq;
-    dues[at + 2] = d.what;
-    dues[at + 3] = d.index;
-    dues[at + 4] = d.action;
-    dues[at + 5] = d.n;
-    dues[at + 6] = d.cause;
+  #writeScheduled(i: number, d: Scheduled): void {
+    const scheduled = this.scheduled.data;
+    const at = i * SCHEDULED_ROW;
+    scheduled[at] = d.t;
+    scheduled[at + 1] = d.seq;
+    scheduled[at + 2] = d.what;
+    scheduled[at + 3] = d.index;
+    scheduled[at + 4] = d.action;
+    scheduled[at + 5] = d.n;
+    scheduled[at + 6] = d.cause;
   }
 
-  /** Whether a due of this date and number comes before the one in row `i`. */
+  /** Whether a scheduled item of this instant and number comes before the one in row `i`. */
   #isBefore(t: number, seq: number, i: number): boolean {
-    const at = i * DUE_ROW;
-    const dues = this.dues.data;
-    const other = dues[at] as number;
-    return t < other || (t === other && seq < (dues[at + 1] as number));
+    const at = i * SCHEDULED_ROW;
+    const scheduled = this.scheduled.data;
+    const other = scheduled[at] as number;
+    return t < other || (t === other && seq < (scheduled[at + 1] as number));
   }
 
-  #moveDue(to: number, from: number): void {
-    const dues = this.dues.data;
-    for (let k = 0; k < DUE_ROW; k++) dues[to * DUE_ROW + k] = dues[from * DUE_ROW + k] as number;
+  #moveScheduled(to: number, from: number): void {
+    const scheduled = this.scheduled.data;
+    for (let k = 0; k < SCHEDULED_ROW; k++)
+      scheduled[to * SCHEDULED_ROW + k] = scheduled[from * SCHEDULED_ROW + k] as number;
   }
 }
 
-/** Whether a pulse is remembered beyond date t. */
+/** Whether a pulse is remembered beyond instant t. */
 export function isKept(program: Program, s: RunState, pulse: number, t: number): boolean {
-  return (program.remember[pulse] as number) > 0 && (s.pulseUntil[pulse] as number) > t + SAME_DATE;
+  return (program.remember[pulse] as number) > 0 && (s.pulseUntil[pulse] as number) > t + SAME_INSTANT;
 }
 
-/** Whether a pulse is up at date t: until its tick ends, or for as long as it is remembered. */
+/** Whether a pulse is up at instant t: until its tick ends, or for as long as it is remembered. */
 export function isUp(program: Program, s: RunState, pulse: number, t: number): boolean {
   if (s.pulseUp[pulse] !== 1) return false;
-  return program.remember[pulse] === 0 || t <= (s.pulseUntil[pulse] as number) + SAME_DATE;
+  return program.remember[pulse] === 0 || t <= (s.pulseUntil[pulse] as number) + SAME_INSTANT;
 }
 
 /** A state carried over to a program compiled after an edit. */
-export interface Carried {
+export interface MigratedState {
   readonly state: RunState;
   /** The lanes of the new program that have no state to go on from and enter their initial one. */
   readonly fresh: readonly number[];

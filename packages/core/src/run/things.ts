@@ -1,7 +1,7 @@
 /** What actions are about, compiled. */
 import { type PropertyInfo, propertyInfo } from '../model/index.ts';
-import type { Act } from './deeds.ts';
 import type { Names } from './names.ts';
+import type { CompiledAction } from './run-actions.ts';
 import type { Cause } from './trace.ts';
 
 /** The number of what is acted on, −1 for nothing: it may be the thing of the event. */
@@ -27,8 +27,8 @@ export function possible(names: Names, id: string): readonly number[] {
 export function about(
   names: Names,
   of: { readonly object: string; readonly property: string },
-  act: (the: The, property: PropertyInfo) => Act,
-): Act {
+  runAction: (the: The, property: PropertyInfo) => CompiledAction,
+): CompiledAction {
   const property = propertyInfo(of.property);
-  return property ? act(thing(names, of.object), property) : () => {};
+  return property ? runAction(thing(names, of.object), property) : () => {};
 }

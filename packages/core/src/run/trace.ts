@@ -23,7 +23,7 @@ export type TraceKind =
 export interface TraceRecord {
   readonly id: number;
   readonly tick: number;
-  /** Exact date, seconds. */
+  /** Exact instant, seconds. */
   readonly t: number;
   readonly kind: TraceKind;
   readonly event?: EventName;
@@ -41,7 +41,7 @@ export interface TraceRecord {
   readonly cue?: string;
   readonly sheet?: string;
   readonly collider?: string;
-  /** What a zone has noticed, and the exact date at which it crossed the boundary. */
+  /** What a zone has noticed, and the exact instant at which it crossed the boundary. */
   readonly other?: string;
   readonly at?: number;
   /** The zones that something was dropped into. */
@@ -72,7 +72,7 @@ export interface TraceRecord {
   /** Of a storm: the transitions and reactions that set each other off. */
   readonly ring?: readonly string[];
   /**
-   * Of a storm: a tick was asked for more dates, acts or spawns than it serves; by whom most, says `lane`, `reaction`,
+   * Of a storm: a tick was asked for more instants, acts or spawns than it serves; by whom most, says `lane`, `reaction`,
    * `state` or `cue`. Of a caption that is gone, or of what was spawned: why.
    */
   readonly why?:

@@ -1,7 +1,7 @@
 /** Who sets a property: what the layers of `layers.ts` come to for one of them. */
 import { CHANNELS, propertyInfo } from '../model/index.ts';
 import { directsOf, laneAmount, laneGives } from './layers.ts';
-import { hasMotor } from './moving.ts';
+import { hasMotor } from './movers.ts';
 import type { LaneProgram } from './program.ts';
 import type { Run } from './run.ts';
 

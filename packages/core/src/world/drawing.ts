@@ -95,7 +95,7 @@ export interface ObjectGeometry {
 
 type Shaped = Readonly<Record<string, unknown>> & { readonly base: SceneObject['base'] };
 
-/** By the array that gives an object its form, which its record keeps while it is moved, turned, or renamed. */
+/** By the array that gives an object its schema, which its record keeps while it is moved, turned, or renamed. */
 const shapeCache = new WeakMap<
   object,
   { of: SceneObject; assets: readonly unknown[]; made: ObjectGeometry }

@@ -1,5 +1,5 @@
 /** New actions and reactions: about whatever is at hand, ready to be changed word by word. */
-import type { AnyForm, Form } from '@apple-tick/core/grammar';
+import type { AnySchema, Schema } from '@apple-tick/core/grammar';
 import {
   ACTIONS,
   type Action,
@@ -91,9 +91,9 @@ export function newAction(s: Session, deed: Deed, owner: string): Action {
   }
   if (deed === 'caption') return { do: deed, object: owner, text: 'Hello' };
   const made: Record<string, unknown> = { do: deed };
-  for (const [field, form] of Object.entries<Form>(ACTIONS[deed].fields)) {
+  for (const [field, form] of Object.entries<Schema>(ACTIONS[deed].fields)) {
     if (form.optional) continue;
-    const value = firstFor(s, form as AnyForm, made, owner, deed);
+    const value = firstFor(s, form as AnySchema, made, owner, deed);
     // There is no state, or no clip, that it could be about.
     if (value === undefined) return newAction(s, 'toggle', owner);
     made[field] = value;
@@ -104,7 +104,7 @@ export function newAction(s: Session, deed: Deed, owner: string): Action {
 /** What a new action's field holds; `made`: the fields before it. */
 function firstFor(
   s: Session,
-  form: AnyForm,
+  form: AnySchema,
   made: Readonly<Record<string, unknown>>,
   owner: string,
   deed: Deed,

@@ -1,13 +1,13 @@
 /** Forms of fields that need no editor of their own: numbers, switches, one of some words, text. */
-import type { AnyForm } from '@apple-tick/core/grammar';
+import type { AnySchema } from '@apple-tick/core/grammar';
 
 /** Whether a field of this form can be changed here; others (references, values, lists) have editors of their own. */
-export function isPlain(form: AnyForm): boolean {
+export function isPlain(form: AnySchema): boolean {
   return form.is === 'number' || form.is === 'switch' || form.is === 'one of' || form.is === 'text';
 }
 
 /** What a field of a plain form holds at first: what suits it, within its bounds. */
-export function plainStart(form: AnyForm): unknown {
+export function plainStart(form: AnySchema): unknown {
   switch (form.is) {
     case 'number':
       return Math.min(

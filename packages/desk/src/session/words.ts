@@ -1,5 +1,5 @@
 /** Events, conditions and happenings as sentences. */
-import type { AnyForm, Fields, RefForm } from '@apple-tick/core/grammar';
+import type { AnySchema, Fields, RefSchema } from '@apple-tick/core/grammar';
 import {
   ACTIONS,
   type Action,
@@ -185,11 +185,11 @@ export function valueWords(store: PieceStore, v: Value): string {
 /** A descriptor's sentence, with what the fields of `of` hold in the places of their names. */
 function sentence(store: PieceStore, says: string, fields: Fields, of: object): string {
   return says.replace(/\{(\w+)\}/g, (_, field: string) =>
-    fieldWords(store, fields[field] as AnyForm, (of as Record<string, unknown>)[field]),
+    fieldWords(store, fields[field] as AnySchema, (of as Record<string, unknown>)[field]),
   );
 }
 
-function fieldWords(store: PieceStore, form: AnyForm, value: unknown): string {
+function fieldWords(store: PieceStore, form: AnySchema, value: unknown): string {
   if (form.is === 'ref') return value === undefined ? 'anything' : nameOf(store, value as string);
   if (form.is === 'property') return labelOf(store, String(value));
   if (form.is === 'number') return `${value} s`;
@@ -199,16 +199,18 @@ function fieldWords(store: PieceStore, form: AnyForm, value: unknown): string {
 }
 
 /** Whether a field holds a look, or '' for an object's own drawing. */
-export function namesLook(form: AnyForm): boolean {
+export function namesLook(form: AnySchema): boolean {
   return (
-    form.is === 'union' && form.of.some((f) => (f as AnyForm).is === 'ref' && (f as RefForm).to === 'looks')
+    form.is === 'union' &&
+    form.of.some((f) => (f as AnySchema).is === 'ref' && (f as RefSchema).to === 'looks')
   );
 }
 
 /** Whether a field holds an object, or 'other' for the thing of the event. */
-export function namesThing(form: AnyForm): boolean {
+export function namesThing(form: AnySchema): boolean {
   return (
-    form.is === 'union' && form.of.some((f) => (f as AnyForm).is === 'ref' && (f as RefForm).to === 'objects')
+    form.is === 'union' &&
+    form.of.some((f) => (f as AnySchema).is === 'ref' && (f as RefSchema).to === 'objects')
   );
 }
 

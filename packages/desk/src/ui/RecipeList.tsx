@@ -1,5 +1,6 @@
 import type { SceneObject } from '@apple-tick/core/model';
 import {
+  activeEffects,
   type Caption,
   captionPlace,
   captionsOf,
@@ -7,7 +8,6 @@ import {
   FaceBuilder,
   Run,
   seedOf,
-  showsOf,
 } from '@apple-tick/core/run';
 import { paintFaces, paintGround } from '@apple-tick/painter';
 import { Effects } from '@apple-tick/player';
@@ -78,7 +78,7 @@ function Shown({ recipe }: { recipe: Recipe }) {
       paintGround(ctx, piece.frame.background, piece.frame.width, piece.frame.height, at);
       const { state } = run;
       const faces = builder.build(program, state.values, piece.view);
-      effects.build(program, showsOf(program, state), seedOf(state), builder, piece.view);
+      effects.build(program, activeEffects(program, state), seedOf(state), builder, piece.view);
       effects.tremble(faces);
       paintFaces(ctx, faces, at);
       effects.paint(ctx, at, piece.frame, () => undefined);

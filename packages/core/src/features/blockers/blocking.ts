@@ -18,7 +18,7 @@ export const BODIES = [0, 1] as const;
 /** Half of what is endless, px. */
 const ENDLESS = 1e6;
 /** A way shorter than this is rounding, and none, px. */
-export const NO_WAY = 1e-9;
+export const NO_DISTANCE = 1e-9;
 /** What is so near a blocker touches it, px. */
 const TOUCH = 0.1;
 /** More than rounding can be wrong in what only chooses whom to ask, px. */
@@ -101,11 +101,11 @@ export class Blocking {
   }
 
   /** How far a thing comes that would go by `way` in the world, px; written to `way`. */
-  stop(object: number, way: Float64Array, along: string): void {
+  stop(object: number, displacement: Float64Array, along: string): void {
     if (this.all.length === 0) return;
     const plane = planeOf(along);
     const [i, j] = plane.axes;
-    const [wx, wy] = [way[i] as number, way[j] as number];
+    const [wx, wy] = [displacement[i] as number, displacement[j] as number];
     const { from, hulls } = this.around(object, plane, Math.hypot(wx, wy));
     if (hulls.length === 0) return;
     const [x, y] = slide(
@@ -114,12 +114,12 @@ export class Blocking {
       [wx, wy],
       !plane.line,
     );
-    way[i] = x - from[0];
-    way[j] = y - from[1];
+    displacement[i] = x - from[0];
+    displacement[j] = y - from[1];
   }
 
   /** The numbers of the blockers that a thing touches: its body is so near one that would stop it. */
-  touched(object: number, along: string): number[] {
+  contacts(object: number, along: string): number[] {
     const { from, hulls } = this.around(object, planeOf(along), TOUCH);
     return hulls.flatMap(({ hull, blocker }) => (distanceTo(hull, ...from) <= TOUCH ? [blocker] : []));
   }

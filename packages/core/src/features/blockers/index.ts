@@ -1,8 +1,8 @@
 /** Blockers: what stops and pushes the visitor and what is dragged. */
 import type { Feature } from '../../run/feature.ts';
 import { OF_COLLIDER } from '../../run/hearing.ts';
-import { tracking } from '../../run/meeting/tracking.ts';
-import { carryBlockers } from './carry.ts';
+import { tracking } from '../../run/overlap/tracking.ts';
+import { migrateBlockers } from './migrate.ts';
 import { compileBlockers } from './program.ts';
 import { blockerRows } from './rows.ts';
 import { runBlockers } from './run.ts';
@@ -22,5 +22,5 @@ export const blockers: Feature = {
   compile: compileBlockers,
   rows: blockerRows,
   run: runBlockers,
-  carry: carryBlockers,
+  migrate: migrateBlockers,
 };

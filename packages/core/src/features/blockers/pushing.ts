@@ -1,19 +1,19 @@
 /**
  * What blockers push: the visitor, and what is dragged, out of the way of a blocker that comes upon them, after all values
  * of a tick and before they themselves move. Seen from the blocker a body goes toward it, so it is a slide like any other;
- * what that brings is a move among the other blockers. What is left no place is crushed, and told once.
+ * what that brings is a move among the other blockers. What is left no place is crushed, and logged once.
  */
 import { CHANNELS } from '../../model/index.ts';
 import type { Context } from '../../run/context.ts';
-import { JUMPED_NOW, NODE_ROW, type Tracked, type TrackingRows } from '../../run/meeting/tracked.ts';
-import { hold } from '../../run/moving.ts';
+import { hold } from '../../run/movers.ts';
+import { JUMPED_NOW, NODE_ROW, type Tracked, type TrackingRows } from '../../run/overlap/tracked.ts';
 import type { Program } from '../../run/program.ts';
 import type { Scene } from '../../run/scene.ts';
 import type { RunState } from '../../run/state.ts';
 import { distanceTo, outOf, slide } from '../../world/index.ts';
-import { type Blocking, BODIES, NO_WAY, type Plane, planeOf } from './blocking.ts';
+import { type Blocking, BODIES, NO_DISTANCE, type Plane, planeOf } from './blocking.ts';
 import type { BlockerProgram } from './program.ts';
-import { type BlockerRows, STOOD_ROW } from './rows.ts';
+import { type BlockerRows, PREVIOUS_ROW } from './rows.ts';
 
 /** What is deeper in a blocker than this is crushed, and what is deeper than that is inside, px. */
 const CRUSHED = 0.01;
@@ -57,21 +57,21 @@ export class Pushing {
   endTick(): void {
     const blockers = this.#blocking.all;
     if (blockers.length === 0) return;
-    const { stood } = this.#rows;
+    const { previous } = this.#rows;
     for (let n = 0; n < blockers.length; n++) {
       const b = blockers[n] as BlockerProgram;
-      const o = n * STOOD_ROW;
+      const o = n * PREVIOUS_ROW;
       const counts = this.#blocking.counts(b) ? 1 : 0;
-      stood[o + 3] = counts;
-      if (counts === 1) this.#blocking.middleInto(b, stood, o);
+      previous[o + 3] = counts;
+      if (counts === 1) this.#blocking.middleInto(b, previous, o);
     }
     for (const body of BODIES) {
       const object = this.#blocking.objectOf(body);
-      const o = (blockers.length + body) * STOOD_ROW;
+      const o = (blockers.length + body) * PREVIOUS_ROW;
       // Of whom it was is part of it: another thing is dragged the next time.
-      stood[o + 3] = object + 1;
+      previous[o + 3] = object + 1;
       if (object < 0) continue;
-      this.#blocking.pivotInto(object, stood, o);
+      this.#blocking.pivotInto(object, previous, o);
       // What it does by itself is no reason to push it.
       this.#bodyMoved(body, object);
     }
@@ -124,16 +124,18 @@ export class Pushing {
 
   #push(body: number, object: number): void {
     const blockers = this.#blocking.all;
-    const { stood, crushed } = this.#rows;
+    const { previous, crushed } = this.#rows;
     const along = this.#blocking.along(body);
     const plane = planeOf(along);
     const line = plane.line ? ('xyz'.indexOf(along) === plane.axes[0] ? 0 : 1) : null;
     const other = this.#blocking.objectOf(1 - body);
     this.#still[body] = 1;
-    const row = (blockers.length + body) * STOOD_ROW;
-    const hasWay = (stood[row + 3] as number) === object + 1 && !this.#jumps(object);
+    const row = (blockers.length + body) * PREVIOUS_ROW;
+    const hasMoved = (previous[row + 3] as number) === object + 1 && !this.#jumps(object);
     const sweeps = (n: number) =>
-      hasWay && stood[n * STOOD_ROW + 3] === 1 && !this.#jumps((blockers[n] as BlockerProgram).object);
+      hasMoved &&
+      previous[n * PREVIOUS_ROW + 3] === 1 &&
+      !this.#jumps((blockers[n] as BlockerProgram).object);
     /** Where a body at (x, y) comes to because of one blocker. */
     const led = ({ hull, blocker, middle }: Near, x: number, y: number): [number, number] => {
       let to: [number, number] = [x, y];
@@ -141,19 +143,19 @@ export class Pushing {
         // As the blocker sees it, standing where it stands now.
         const back = (k: 0 | 1) => {
           const axis = plane.axes[k];
-          const was = stood[row + axis] as number;
-          return was - (stood[blocker * STOOD_ROW + axis] as number) + (middle[axis] as number);
+          const was = previous[row + axis] as number;
+          return was - (previous[blocker * PREVIOUS_ROW + axis] as number) + (middle[axis] as number);
         };
         const start: [number, number] = [back(0), back(1)];
-        const way: [number, number] = [x - start[0], y - start[1]];
-        if (Math.abs(way[0]) > NO_WAY || Math.abs(way[1]) > NO_WAY)
-          to = slide([hull], start, way, !plane.line);
+        const displacement: [number, number] = [x - start[0], y - start[1]];
+        if (Math.abs(displacement[0]) > NO_DISTANCE || Math.abs(displacement[1]) > NO_DISTANCE)
+          to = slide([hull], start, displacement, !plane.line);
       }
       return distanceTo(hull, to[0], to[1]) < -INSIDE ? outOf(hull, to[0], to[1], line) : to;
     };
     const isLed = (h: Near, x: number, y: number) => {
       const [u, v] = led(h, x, y);
-      return Math.abs(u - x) > NO_WAY || Math.abs(v - y) > NO_WAY;
+      return Math.abs(u - x) > NO_DISTANCE || Math.abs(v - y) > NO_DISTANCE;
     };
     const near = this.#blocking.around(object, plane, this.#farthest(row), other);
     const [px, py] = near.from;
@@ -183,19 +185,19 @@ export class Pushing {
   /** How far a body and a blocker have come at most from one another in this tick, px. */
   #farthest(row: number): number {
     const blockers = this.#blocking.all;
-    const { stood } = this.#rows;
+    const { previous } = this.#rows;
     let most = 0;
     for (let n = 0; n < blockers.length; n++) {
-      const o = n * STOOD_ROW;
-      if (stood[o + 3] !== 1) continue;
+      const o = n * PREVIOUS_ROW;
+      if (previous[o + 3] !== 1) continue;
       this.#blocking.middleInto(blockers[n] as BlockerProgram, middle, 0);
       for (let r = 0; r < 3; r++)
-        most = Math.max(most, Math.abs((middle[r] as number) - (stood[o + r] as number)));
+        most = Math.max(most, Math.abs((middle[r] as number) - (previous[o + r] as number)));
     }
-    const object = (stood[row + 3] as number) - 1;
+    const object = (previous[row + 3] as number) - 1;
     if (object >= 0) {
       this.#blocking.pivotInto(object, middle, 0);
-      for (let r = 0; r < 3; r++) most += Math.abs((middle[r] as number) - (stood[row + r] as number));
+      for (let r = 0; r < 3; r++) most += Math.abs((middle[r] as number) - (previous[row + r] as number));
     }
     return 2 * most + 1;
   }
@@ -203,13 +205,13 @@ export class Pushing {
   /** Moves a body by so much along the axes of its plane, in the world. */
   #put(object: number, { axes: [i, j] }: Plane, dx: number, dy: number): void {
     const { program, state, clock } = this.#run;
-    const way = [0, 0, 0];
-    way[i] = dx;
-    way[j] = dy;
-    const inParent = this.#scene.seenFromParent(object, way);
+    const displacement = [0, 0, 0];
+    displacement[i] = dx;
+    displacement[j] = dy;
+    const inParent = this.#scene.seenFromParent(object, displacement);
     for (let axis = 0; axis < 3; axis++) {
       const by = inParent[axis] as number;
-      if (Math.abs(by) < NO_WAY) continue;
+      if (Math.abs(by) < NO_DISTANCE) continue;
       const at = object * CHANNELS + axis;
       const place = (state.values[at] as number) + by;
       hold(program, state, at, place, clock);

@@ -2,19 +2,19 @@
 import type { Phases } from '../../run/phases.ts';
 import type { RunBase } from '../../run/run-base.ts';
 import { Blocking } from './blocking.ts';
+import { Contacts } from './contacts.ts';
 import { Pushing } from './pushing.ts';
-import { Touching } from './touching.ts';
 
-export function runBlockers({ context, scene, notices }: RunBase): Phases {
+export function runBlockers({ context, scene, detections }: RunBase): Phases {
   const blocking = new Blocking(context);
   const pushing = new Pushing(context, scene, blocking);
-  const touching = new Touching(context, blocking, notices);
+  const contacts = new Contacts(context, blocking, detections);
   context.services.blocks = () => blocking.all.length > 0;
-  context.services.stop = (object, way, along) => blocking.stop(object, way, along);
+  context.services.stop = (object, displacement, along) => blocking.stop(object, displacement, along);
   return {
-    notice: () => touching.notice(),
+    detect: () => contacts.detect(),
     move: () => pushing.move(),
     settle: () => pushing.endTick(),
-    leave: (objects) => touching.leave(objects),
+    leave: (objects) => contacts.leave(objects),
   };
 }

@@ -5,7 +5,7 @@ import { CAPTION_SECONDS, wordsOf } from '../../model/index.ts';
 import type { ActionTable, Feature, InputTable, LastingTable } from '../../run/feature.ts';
 import type { Hearing } from '../../run/hearing.ts';
 import { thing } from '../../run/things.ts';
-import { carryCaptions } from './carry.ts';
+import { migrateCaptions } from './migrate.ts';
 import { CompilingCaptions } from './program.ts';
 import { readCaption } from './read.ts';
 import { type CaptionRows, captionRows } from './rows.ts';
@@ -68,15 +68,15 @@ export const captions: Feature = {
   actions,
   lasting,
   inputs,
-  dues: {
+  scheduled: {
     'end of a caption': {
-      act: (due, cause, { context }) => context.parts.captions?.over(due.index, cause),
-      carry: (_, due) => due,
+      run: (item, cause, { context }) => context.parts.captions?.over(item.index, cause),
+      migrate: (_, item) => item,
     },
   },
   compile: () => new CompilingCaptions(),
   read: readCaption,
   rows: captionRows,
   run: (base) => new Captions(base),
-  carry: carryCaptions,
+  migrate: migrateCaptions,
 };

@@ -35,12 +35,12 @@ export type Extent = [left: number, bottom: number, right: number, top: number];
 
 /**
  * How far what an object and all below it are drawn in reaches, shown or not; of a group without anything in it its pivot.
- * `laid`: a builder that has laid these values out. What lies below an object stands after it, so only that is looked at.
+ * `posed`: a builder in which these values are posed. What lies below an object stands after it, so only that is looked at.
  */
 export function extentOf(
   program: Program,
   values: Float64Array,
-  laid: FaceBuilder,
+  posed: FaceBuilder,
   object: number,
   out: Extent,
 ): Extent {
@@ -54,7 +54,7 @@ export function extentOf(
     Number.NEGATIVE_INFINITY,
   ];
   for (const i of below) {
-    const seen = laid.viewWorld.subarray(i * MAT, (i + 1) * MAT);
+    const seen = posed.viewWorld.subarray(i * MAT, (i + 1) * MAT);
     for (const { origin, u, v, outline } of drawingOf(program.geometry, values, i).faces) {
       // Each face as it lies on the screen, so that a point of it costs a few products.
       const across = (r: number, d: Vec3) =>
@@ -73,7 +73,7 @@ export function extentOf(
     }
   }
   if (left > right) {
-    laid.pivotInto(object, true, point);
+    posed.pivotInto(object, true, point);
     left = point[0] as number;
     right = left;
     top = point[1] as number;
@@ -93,11 +93,11 @@ export function extentOf(
 export function captionPlace(
   program: Program,
   values: Float64Array,
-  laid: FaceBuilder,
+  posed: FaceBuilder,
   object: number,
   frame: { readonly width: number; readonly height: number },
 ): [x: number, y: number] {
-  const [left, , right, top] = extentOf(program, values, laid, object, extent);
+  const [left, , right, top] = extentOf(program, values, posed, object, extent);
   const within = (n: number, size: number) => Math.max(INSIDE, Math.min(size - INSIDE, n));
   return [
     within((left + right) / 2 + frame.width / 2, frame.width),

@@ -12,8 +12,8 @@ export interface CaptionRows {
   /** In the order of asking. */
   readonly list: RowList;
   /** How many there have been. */
-  readonly told: Float64Array;
+  readonly said: Float64Array;
 }
 export function captionRows(_: Program, make: RowMaker): CaptionRows {
-  return { list: make.list(CAPTION_ROW), told: make.floats(1) };
+  return { list: make.list(CAPTION_ROW), said: make.floats(1) };
 }

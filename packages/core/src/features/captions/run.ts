@@ -1,9 +1,9 @@
 /** Captions while a piece runs: what stands, what waits, what is answered. */
-import { snapDate } from '../../base/index.ts';
+import { snapInstant } from '../../base/index.ts';
 import type { Context } from '../../run/context.ts';
 import type { Phases } from '../../run/phases.ts';
+import type { Span } from '../../run/place-program.ts';
 import type { RunBase } from '../../run/run-base.ts';
-import type { Span } from '../../run/spawn-program.ts';
 import type { Cause } from '../../run/trace.ts';
 import type { CaptionRows } from './rows.ts';
 
@@ -32,8 +32,8 @@ export class Captions implements Phases {
   /** Which of all captions of the run it is; 0 when none comes of it. */
   say(object: number, words: string, how: CaptionHow, cause: Cause): number {
     const { texts } = this.#run.state;
-    const { list, told } = this.#rows;
-    if (this.#run.idOf(object) === undefined || !this.#run.mayAct()) return 0;
+    const { list, said } = this.#rows;
+    if (this.#run.idOf(object) === undefined || !this.#run.mayGoAhead()) return 0;
     const standing = this.#standing(object);
     if (words === '') {
       for (let k = list.count - 1; k >= 0; k--) if (list.at(k, 0) === object && k !== standing) list.drop(k);
@@ -45,8 +45,8 @@ export class Captions implements Phases {
     const waits = standing >= 0 && how.again === 'queue';
     if (waits && this.#waiting(object) >= MOST_WAITING) return 0;
     if (standing >= 0 && !waits) this.#end(standing, 'replaced', cause);
-    const n = (told[0] as number) + 1;
-    told[0] = n;
+    const n = (said[0] as number) + 1;
+    said[0] = n;
     const row = [object, texts.number(words), how.seconds, how.answers, n, cause.rec ?? -1, 0, 0];
     const k = list.add(row);
     if (!waits) this.#begin(k, cause);
@@ -94,8 +94,8 @@ export class Captions implements Phases {
     list.data[k * list.width + 6] = 1;
     list.data[k * list.width + 7] = run.t;
     if (seconds < 0) return;
-    const what = run.dueNumber('end of a caption');
-    run.addDue({ t: snapDate(run.t + seconds), what, index: n, action: 0, n: 0, cause: rec.id });
+    const what = run.scheduledNumber('end of a caption');
+    run.addScheduled({ t: snapInstant(run.t + seconds), what, index: n, action: 0, n: 0, cause: rec.id });
   }
 
   #end(k: number, why: 'time' | 'answer' | 'replaced' | 'removed', cause: Cause): void {

@@ -1,12 +1,13 @@
 /** Dragging: things that the person takes hold of and pulls. */
-import type { Carrying } from '../../run/carrying.ts';
+
 import type { Feature } from '../../run/feature.ts';
 import { AT_POINT } from '../../run/hearing.ts';
+import type { Migration } from '../../run/migration.ts';
 import { compileDragging } from './program.ts';
 import { DRAG_ROW, DRAGS, DROPPED, type DraggingRows, draggingRows, HELD } from './rows.ts';
 import { Dragging } from './run.ts';
 
-function carryDragging({ old, next, before, state, objectOf }: Carrying): void {
+function migrateDragging({ old, next, before, state, objectOf }: Migration): void {
   const [from, to] = [before.parts.dragging as DraggingRows, state.parts.dragging as DraggingRows];
   const [was, is] = [old.parts.dragging, next.parts.dragging];
   const dragOf = (k: number) => is?.ofObject.get(objectOf(was?.drags[k]?.object ?? -1)) ?? -1;
@@ -26,5 +27,5 @@ export const dragging: Feature = {
   compile: compileDragging,
   rows: draggingRows,
   run: (base) => new Dragging(base),
-  carry: carryDragging,
+  migrate: migrateDragging,
 };

@@ -13,7 +13,7 @@ export const HELD_X = 2;
 export const HELD_Y = 3;
 /** Tick of the last `drag.move`. */
 export const DRAG_TICK = 4;
-/** Which is to be told as dropped, −1 for none, the record that let it go, the tick, and how far the pointer had gone, px on the screen. */
+/** Which is to be logged as dropped, −1 for none, the record that let it go, the tick, and how far the pointer had gone, px on the screen. */
 export const DROPPED = 5;
 export const DROPPED_REC = 6;
 export const DROPPED_TICK = 7;

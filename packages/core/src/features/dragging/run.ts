@@ -3,14 +3,14 @@
  * screen since it took hold of it. Where it comes to is put, and stays when it is let go, unless it goes back.
  */
 import { easeInPlace, HOLD, isStepped, LINEAR } from '../../anim/index.ts';
-import { clamp, SAME_DATE } from '../../base/index.ts';
+import { clamp, SAME_INSTANT } from '../../base/index.ts';
 import { CHANNELS } from '../../model/index.ts';
 import type { Context } from '../../run/context.ts';
-import { beginTween, hold } from '../../run/moving.ts';
+import { beginTween, hold } from '../../run/movers.ts';
 import type { Phases } from '../../run/phases.ts';
+import type { PlaceProgram, Span } from '../../run/place-program.ts';
 import type { RunBase } from '../../run/run-base.ts';
 import type { Scene } from '../../run/scene.ts';
-import type { PlaceProgram, Span } from '../../run/spawn-program.ts';
 import { POINTER_X, POINTER_Y } from '../../run/state.ts';
 import type { Cause } from '../../run/trace.ts';
 import { isShownNow } from '../../run/tree.ts';
@@ -37,7 +37,7 @@ const BEGINS = 4;
 const progress = new Float64Array(1);
 const u = new Float64Array(2);
 const v = new Float64Array(2);
-const way = new Float64Array(3);
+const displacement = new Float64Array(3);
 
 export class Dragging implements Phases {
   readonly #run: Context;
@@ -47,7 +47,7 @@ export class Dragging implements Phases {
     this.#run = context;
     this.#scene = scene;
     const { services } = context;
-    services.wayDragged = (object, axis) => this.#wayDragged(object, axis);
+    services.dragDistance = (object, axis) => this.#dragDistance(object, axis);
     services.isDragging = () => this.#hand[DRAGS] === 1;
     services.dragged = () => {
       const d = this.#hand[DRAGS] === 1 ? this.#held : undefined;
@@ -73,7 +73,7 @@ export class Dragging implements Phases {
    * How far an object was dragged from its base along an axis (0, 1, 2), px, in the newest pose: where it moves, how far it
    * stands from it.
    */
-  #wayDragged(object: number, axis: number): number {
+  #dragDistance(object: number, axis: number): number {
     const { drags, ofObject } = this.#program;
     const k = ofObject.get(object);
     const d = drags[k ?? -1];
@@ -94,8 +94,8 @@ export class Dragging implements Phases {
     const back = this.#program.drags[k]?.back;
     if (since < 0 || !back) return n;
     const age = (clock[0] as number) - since;
-    if (!(age < back.seconds - SAME_DATE)) return 0;
-    const lead = back.curve >= 0 && isStepped(program.curves, back.curve) ? SAME_DATE : 0;
+    if (!(age < back.seconds - SAME_INSTANT)) return 0;
+    const lead = back.curve >= 0 && isStepped(program.curves, back.curve) ? SAME_INSTANT : 0;
     progress[0] = age + lead <= 0 || back.curve === HOLD ? 0 : (age + lead) / back.seconds;
     if ((progress[0] as number) > 0 && back.curve !== LINEAR)
       easeInPlace(program.curves, back.curve, progress);
@@ -146,7 +146,7 @@ export class Dragging implements Phases {
     }
   }
 
-  /** It is let go; whether it was dragged. It still goes the way up to there; what drops is told in the next tick, where it then is. */
+  /** It is let go; whether it was dragged. It still goes the way up to there; what drops is logged in the next tick, where it then is. */
   released(rec: number | null): boolean {
     const { one } = this.#run.state;
     const hand = this.#hand;
@@ -164,7 +164,7 @@ export class Dragging implements Phases {
   }
 
   /** Tells what was let go in the tick before; what is hidden is let go, too. */
-  noticed(): void {
+  detected(): void {
     const { program, state, clock } = this.#run;
     const { drags } = this.#program;
     const hand = this.#hand;
@@ -172,7 +172,7 @@ export class Dragging implements Phases {
     if (hand[DRAGS] === 1) {
       const held = drags[hand[HELD] as number];
       if (held && !isShownNow(program, state, held.object)) {
-        // It goes no further, and is told at once.
+        // It goes no further, and is logged at once.
         this.released(null);
         hand[DROPPED_TICK] = -1;
       }
@@ -191,7 +191,7 @@ export class Dragging implements Phases {
     for (const axis of d.axes) {
       const at = d.object * CHANNELS + axis;
       const [from, to] = [state.values[at] as number, state.base[at] as number];
-      this.#run.jumps.touch(at);
+      this.#run.discontinuities.touch(at);
       beginTween(program, state, at, { from, to, ...d.back, n: 0 }, clock);
     }
   }
@@ -260,12 +260,12 @@ export class Dragging implements Phases {
     const { values } = state;
     const { drags } = this.#rows;
     const d = this.#program.drags[k] as DragProgram;
-    this.#wayOnAxes(d, dx, dy);
+    this.#projectOnAxes(d, dx, dy);
     const o = k * DRAG_ROW;
     this.#stopped(d, o);
     for (let n = 0; n < d.axes.length; n++) {
       const axis = d.axes[n] as number;
-      const to = this.#limited(d, axis, (drags[o + 3 + axis] as number) + (way[axis] as number));
+      const to = this.#limited(d, axis, (drags[o + 3 + axis] as number) + (displacement[axis] as number));
       drags[o + axis] = to;
       if (!d.moves) continue;
       const at = d.object * CHANNELS + axis;
@@ -288,24 +288,25 @@ export class Dragging implements Phases {
     const { drags } = this.#rows;
     const step = new Float64Array(3);
     for (const axis of d.axes) {
-      const to = this.#limited(d, axis, (drags[o + 3 + axis] as number) + (way[axis] as number));
+      const to = this.#limited(d, axis, (drags[o + 3 + axis] as number) + (displacement[axis] as number));
       step[axis] =
         (state.base[d.object * CHANNELS + axis] as number) +
         to -
         (values[d.object * CHANNELS + axis] as number);
     }
-    const inWorld = this.#scene.wayInWorld(d.object, step);
+    const inWorld = this.#scene.displacementInWorld(d.object, step);
     services.stop(d.object, inWorld, d.axes.map((a) => 'xyz'[a]).join(''));
     const left = this.#scene.seenFromParent(d.object, [...inWorld]);
     for (const axis of d.axes) {
       const at = (values[d.object * CHANNELS + axis] as number) + (left[axis] as number);
-      way[axis] = at - (state.base[d.object * CHANNELS + axis] as number) - (drags[o + 3 + axis] as number);
+      displacement[axis] =
+        at - (state.base[d.object * CHANNELS + axis] as number) - (drags[o + 3 + axis] as number);
     }
   }
 
   /** Writes to `way` how far along its axes the pointer has gone: where it then is on the screen, or as near as can be. */
-  #wayOnAxes(d: DragProgram, dx: number, dy: number): void {
-    way.fill(0);
+  #projectOnAxes(d: DragProgram, dx: number, dy: number): void {
+    displacement.fill(0);
     const [first = 0, second] = d.axes;
     this.#scene.axis(d.object, first, u);
     const [ux, uy] = [u[0] as number, u[1] as number];
@@ -317,16 +318,16 @@ export class Dragging implements Phases {
       const vv = vx * vx + vy * vy;
       // Seen from the side the two are one line, along which the longer one goes.
       if (Math.abs(det) > 1e-3 * Math.max(uu, vv)) {
-        way[first] = (dx * vy - dy * vx) / det;
-        way[second] = (dy * ux - dx * uy) / det;
+        displacement[first] = (dx * vy - dy * vx) / det;
+        displacement[second] = (dy * ux - dx * uy) / det;
         return;
       }
       if (vv > uu) {
-        way[second] = (dx * vx + dy * vy) / vv;
+        displacement[second] = (dx * vx + dy * vy) / vv;
         return;
       }
     }
     // An axis that points at the viewer leads nowhere.
-    if (uu > 1e-6) way[first] = (dx * ux + dy * uy) / uu;
+    if (uu > 1e-6) displacement[first] = (dx * ux + dy * uy) / uu;
   }
 }

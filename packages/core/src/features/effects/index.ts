@@ -1,17 +1,20 @@
 /** Bursts of particles, flashes and shakes. */
 
-import type { Act } from '../../run/deeds.ts';
 import type { ActionTable, Feature } from '../../run/feature.ts';
 import type { Names } from '../../run/names.ts';
+import type { CompiledAction } from '../../run/run-actions.ts';
 import { nobody, possible, thing } from '../../run/things.ts';
-import { carryEffects } from './carry.ts';
+import { migrateEffects } from './migrate.ts';
 import { compileEffects } from './program.ts';
 import { readEffect } from './read.ts';
 import { effectRows } from './rows.ts';
 import { Effects } from './run.ts';
 
 /** What is drawn over the frame, or over one thing; where that is not there it is nothing. */
-function overlaid(a: { readonly effect: string; readonly object?: string | undefined }, names: Names): Act {
+function overlaid(
+  a: { readonly effect: string; readonly object?: string | undefined },
+  names: Names,
+): CompiledAction {
   const effect = names.record('effects', a.effect);
   if (effect < 0) return () => {};
   const the = a.object === undefined ? nobody : thing(names, a.object);
@@ -37,5 +40,5 @@ export const effects: Feature = {
   read: readEffect,
   rows: effectRows,
   run: (base) => new Effects(base),
-  carry: carryEffects,
+  migrate: migrateEffects,
 };

@@ -2,7 +2,7 @@
 
 import type { Readable } from '../../run/feature.ts';
 import { findObject } from '../../run/input.ts';
-import { drawsOf, PARTICLE, particleInto, Shown, seedOf, showsOf } from './shown.ts';
+import { activeEffects, drawsOf, EffectFrame, PARTICLE, particleInto, seedOf } from './frame.ts';
 
 const PARTICLE_FIELDS = ['x', 'y', 'z', 'size', 'turn', 'opacity', 'fill'];
 const TREMOR_FIELDS = ['x', 'y', 'turn'];
@@ -25,8 +25,8 @@ export function readEffect(run: Readable, text: string): (() => number | string 
   if (object === null) return null;
   const shown = () => {
     const { program, state } = run;
-    const all = new Shown();
-    all.build(showsOf(program, state), program.curves, seedOf(state), program.piece.view);
+    const all = new EffectFrame();
+    all.build(activeEffects(program, state), program.curves, seedOf(state), program.piece.view);
     return all;
   };
   if (what === 'flash')
@@ -43,7 +43,9 @@ function particleReader(run: Readable, name: string, n: number, i: number, field
   const at = PARTICLE_FIELDS.indexOf(field);
   if (effect?.kind !== 'burst' || at < 0 || i >= effect.count) return null;
   return () => {
-    const show = showsOf(run.program, run.state).find((s) => s.effect.effect.id === effect.id && s.n === n);
+    const show = activeEffects(run.program, run.state).find(
+      (s) => s.effect.effect.id === effect.id && s.n === n,
+    );
     const out = new Float64Array(PARTICLE);
     if (!show || !particleInto(effect, drawsOf(effect, n, seedOf(run.state)), i, show.age, out)) return null;
     if (field === 'fill') return effect.fills[out[6] as number] ?? null;

@@ -12,8 +12,8 @@ export interface EffectRows {
   /** How many bursts of each effect there have been. */
   readonly bursts: Float64Array;
   /** In the order of their beginning. */
-  readonly shows: RowList;
+  readonly active: RowList;
 }
 export function effectRows({ parts }: Program, make: RowMaker): EffectRows {
-  return { bursts: make.floats(parts.effects?.effects.length ?? 0), shows: make.list(SHOW_ROW) };
+  return { bursts: make.floats(parts.effects?.effects.length ?? 0), active: make.list(SHOW_ROW) };
 }

@@ -1,11 +1,12 @@
 /** Following: properties, places in clips and blends that go after a value. */
-import type { Carrying } from '../../run/carrying.ts';
+
 import type { Feature } from '../../run/feature.ts';
+import type { Migration } from '../../run/migration.ts';
 import { compileFollows } from './program.ts';
 import { FOLLOW_ROW, followRows } from './rows.ts';
 import { Following } from './run.ts';
 
-function carryFollows({ old, next, before, state }: Carrying): void {
+function migrateFollows({ old, next, before, state }: Migration): void {
   const [from, to] = [before.parts.follows, state.parts.follows];
   const [was, is] = [old.parts.follows, next.parts.follows];
   was?.follows.forEach(({ follow, words }, k) => {
@@ -23,5 +24,5 @@ export const follows: Feature = {
   compile: compileFollows,
   rows: followRows,
   run: (base) => new Following(base),
-  carry: carryFollows,
+  migrate: migrateFollows,
 };

@@ -1,14 +1,14 @@
 /** What follows: each tick it makes up a part of the way to its source, as it stands in the poses on screen. */
 import { PLAY_ROW } from '../../anim/index.ts';
-import { clamp, SAME_DATE, TICKS_PER_SECOND } from '../../base/index.ts';
+import { clamp, SAME_INSTANT, TICKS_PER_SECOND } from '../../base/index.ts';
 import { toNumber } from '../../logic/index.ts';
 import { type Signal, textNumber, wordsOf } from '../../model/index.ts';
 import type { Context } from '../../run/context.ts';
 import type { Phases } from '../../run/phases.ts';
+import type { PlaceProgram } from '../../run/place-program.ts';
+import { isThere } from '../../run/presence.ts';
 import type { RunBase } from '../../run/run-base.ts';
 import type { Scene } from '../../run/scene.ts';
-import type { PlaceProgram } from '../../run/spawn-program.ts';
-import { isThere } from '../../run/spawned.ts';
 import { POINTER_KNOWN, POINTER_X, POINTER_Y } from '../../run/state.ts';
 import { type FollowProgram, type FollowsProgram, mapFollowed } from './program.ts';
 import { FOLLOW_ROW } from './rows.ts';
@@ -112,7 +112,7 @@ export class Following implements Phases {
       if (f.a < 0) return;
       this.#scene.pivot(f.a, true, a);
       x[0] -= a[isX ? 0 : 1] as number;
-    } else if ('drag' in source) x[0] = this.#run.services.wayDragged(f.a, 'xyz'.indexOf(source.axis));
+    } else if ('drag' in source) x[0] = this.#run.services.dragDistance(f.a, 'xyz'.indexOf(source.axis));
     else {
       const onScreen = f.a < 0 || f.b < 0;
       if (onScreen && state.one[POINTER_KNOWN] === 0) {
@@ -160,10 +160,10 @@ export class Following implements Phases {
     if (to === from) return;
     state.plays[o] = to;
     // A moment told in per cent may have been reached, or left.
-    run.agenda.touch(f.lane);
-    run.agenda.mark(f.lane);
+    run.schedule.touch(f.lane);
+    run.schedule.mark(f.lane);
     // In its first tick it only takes its place.
-    const before = (state.tick - 1) / TICKS_PER_SECOND + SAME_DATE;
+    const before = (state.tick - 1) / TICKS_PER_SECOND + SAME_INSTANT;
     if ((state.entered[f.lane] as number) <= before) this.#base.lanes.passed(f.lane, from, to);
   }
 }

@@ -1,7 +1,7 @@
-/** Motors while a piece runs: how they begin and stop. What they add is in `run/moving.ts`. */
+/** Motors while a piece runs: how they begin and stop. What they add is in `run/movers.ts`. */
 import { CHANNELS, canOffset, type PropertyInfo } from '../../model/index.ts';
 import type { Context } from '../../run/context.ts';
-import { beginMotor, stopMotor } from '../../run/moving.ts';
+import { beginMotor, stopMotor } from '../../run/movers.ts';
 import type { RunBase } from '../../run/run-base.ts';
 import type { Cause } from '../../run/trace.ts';
 
@@ -26,7 +26,7 @@ export class Motors {
     const run = this.#run;
     const id = run.idOf(object);
     if (id === undefined) return;
-    run.jumps.touch(object * CHANNELS + property.channel);
+    run.discontinuities.touch(object * CHANNELS + property.channel);
     stopMotor(run.program, run.state, object * CHANNELS + property.channel, goes, run.clock);
     run.raise({ kind: 'action', action: 'stopMotor', object: id, property: property.name }, cause);
   }

@@ -1,9 +1,9 @@
 /** Cue sheets: scripted scenes. */
-import type { ActionTable, DueKind, Feature, InputTable } from '../../run/feature.ts';
+import type { ActionTable, Feature, InputTable, ScheduledKind } from '../../run/feature.ts';
 import { NAMED } from '../../run/hearing.ts';
 import { idOf } from '../../run/input.ts';
 import type { Program } from '../../run/program.ts';
-import { carrySheets, cueAfter } from './carry.ts';
+import { cueAfter, migrateSheets } from './migrate.ts';
 import { compileSheets } from './program.ts';
 import { sheetRows } from './rows.ts';
 import { Sheets } from './run.ts';
@@ -34,34 +34,34 @@ const placeOfCue = (program: Program, cue: number) =>
   placeOfSheet(program, program.parts.sheets?.cues[cue]?.sheet ?? -1);
 const listOfCue = ({ parts }: Program, cue: number) => parts.sheets?.cues[cue]?.list ?? -1;
 
-const dues: Record<string, DueKind> = {
+const scheduled: Record<string, ScheduledKind> = {
   cue: {
-    act: (due, cause, { context }) => context.parts.sheets?.due(due, cause),
+    run: (item, cause, { context }) => context.parts.sheets?.item(item, cause),
     list: listOfCue,
     place: placeOfCue,
-    carry: cueAfter,
+    migrate: cueAfter,
   },
   'action of a cue': {
-    act: (due, cause, { context }) => context.parts.sheets?.dueAction(due, cause),
+    run: (item, cause, { context }) => context.parts.sheets?.runDelayedAction(item, cause),
     list: listOfCue,
     place: placeOfCue,
-    carry: (carrying, due) => {
-      const after = cueAfter(carrying, due);
-      const acts = carrying.next.parts.sheets?.cues[after?.index ?? -1]?.acts.length ?? 0;
-      return due.action < acts ? after : undefined;
+    migrate: (migration, item) => {
+      const after = cueAfter(migration, item);
+      const acts = migration.next.parts.sheets?.cues[after?.index ?? -1]?.lasting.length ?? 0;
+      return item.action < acts ? after : undefined;
     },
   },
   'round of a sheet': {
-    act: (due, cause, { context }) => context.parts.sheets?.dueRound(due, cause),
+    run: (item, cause, { context }) => context.parts.sheets?.beginNextRound(item, cause),
     list: (program, sheet) => listOfCue(program, program.parts.sheets?.sheets[sheet]?.first ?? -1),
     place: placeOfSheet,
-    carry: ({ old, next }, due) => {
-      const index = next.parts.sheets?.index.get(old.parts.sheets?.sheets[due.index]?.sheet.id ?? '');
-      return index === undefined ? undefined : { ...due, index };
+    migrate: ({ old, next }, item) => {
+      const index = next.parts.sheets?.index.get(old.parts.sheets?.sheets[item.index]?.sheet.id ?? '');
+      return index === undefined ? undefined : { ...item, index };
     },
   },
   /** Nothing acts then: it is looked whether cues have ended. */
-  'look at cues': { act: () => {}, carry: (_, due) => due },
+  'look at cues': { run: () => {}, migrate: (_, item) => item },
 };
 
 export const sheets: Feature = {
@@ -70,9 +70,9 @@ export const sheets: Feature = {
   events: { 'sheet.start': NAMED, 'sheet.done': NAMED },
   actions,
   inputs,
-  dues,
+  scheduled,
   compile: compileSheets,
   rows: sheetRows,
   run: (base) => new Sheets(base),
-  carry: carrySheets,
+  migrate: migrateSheets,
 };

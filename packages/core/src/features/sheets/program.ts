@@ -19,8 +19,8 @@ export interface CueProgram {
   readonly after: boolean;
   /** Number of its actions among `Program.lists`, and of each what it begins that takes time, or null. */
   readonly list: number;
-  readonly acts: readonly (Lasting | null)[];
-  readonly firstAct: number;
+  readonly lasting: readonly (Lasting | null)[];
+  readonly firstAction: number;
   /** Seconds that it takes, as planned. */
   readonly length: number;
 }
@@ -30,7 +30,7 @@ export function compileSheets(c: Compiling): CompilingPart {
   const cues: CueProgram[] = [];
   return {
     lists: () => {
-      let firstAct = 0;
+      let firstAction = 0;
       for (const sheet of Object.values(c.piece.cueSheets)) {
         const first = cues.length;
         const add = (cue: SheetCue, parent: number, after: boolean) => {
@@ -38,10 +38,10 @@ export function compileSheets(c: Compiling): CompilingPart {
           // First compiled: only then it is known which rows its tweens have.
           c.hears(cue.wait, `cueSheets.${sheet.id}`);
           const list = c.list(cue.id, cue.id, cue.actions);
-          const acts = cue.actions.map((a) => c.lasting(a));
+          const lasting = cue.actions.map((a) => c.lasting(a));
           const length = lengthOfCue(cue, (id) => c.clipOf(id));
-          cues.push({ cue, sheet: sheets.length, parent, after, list, acts, firstAct, length });
-          firstAct += acts.length;
+          cues.push({ cue, sheet: sheets.length, parent, after, list, lasting, firstAction, length });
+          firstAction += lasting.length;
           for (const x of cue.then) add(x, at, false);
           for (const x of cue.thenAfter) add(x, at, true);
         };

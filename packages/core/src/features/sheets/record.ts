@@ -1,19 +1,19 @@
 /** Cue sheets: scripted scenes. A tree of cues, each timed from the sheet's start, or from another's start or end. */
 import {
   elseAbsent,
-  type Form,
   lazy,
   list,
   type Of,
   oneOf,
   own,
-  preset,
   record,
+  type Schema,
   union,
+  withDefault,
 } from '../../grammar/index.ts';
-import { type Action, actionsForm } from '../../model/action.ts';
+import { type Action, actionsSchema } from '../../model/action.ts';
 import { name, seconds } from '../../model/common.ts';
-import { type On, onForm } from '../../model/event.ts';
+import { type On, onSchema } from '../../model/event.ts';
 
 export interface SheetCue {
   id: string;
@@ -27,25 +27,25 @@ export interface SheetCue {
   then: SheetCue[];
   thenAfter: SheetCue[];
 }
-const cueForm: Form<SheetCue> = lazy(() => cue);
-const below = list(cueForm, { max: 500 });
+const cueSchema: Schema<SheetCue> = lazy(() => cue);
+const below = list(cueSchema, { max: 500 });
 const cue = record({
   id: own('cues'),
   name,
   t: seconds,
-  wait: elseAbsent(onForm),
-  actions: actionsForm,
-  then: preset(below, []),
-  thenAfter: preset(below, []),
-}) as Form<SheetCue>;
+  wait: elseAbsent(onSchema),
+  actions: actionsSchema,
+  then: withDefault(below, []),
+  thenAfter: withDefault(below, []),
+}) as Schema<SheetCue>;
 
-export const cueSheetForm = record({
+export const cueSheetSchema = record({
   id: own('cueSheets'),
   name,
-  cues: list(cueForm, { max: 500 }),
+  cues: list(cueSchema, { max: 500 }),
   /** What happens when it is asked for while it runs. */
-  again: preset(oneOf(['restart', 'ignore', 'queue']), 'restart'),
+  again: withDefault(oneOf(['restart', 'ignore', 'queue']), 'restart'),
   /** It stops with its last cue, or begins anew so many seconds later. */
-  end: preset(union(oneOf(['stop']), record({ loop: seconds })), 'stop'),
+  end: withDefault(union(oneOf(['stop']), record({ loop: seconds })), 'stop'),
 });
-export type CueSheet = Of<typeof cueSheetForm>;
+export type CueSheet = Of<typeof cueSheetSchema>;

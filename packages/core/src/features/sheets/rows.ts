@@ -7,22 +7,22 @@ export const SHEET_ROW = 5;
 /** Of a cue of one: what has become of it, and its record. */
 export const CUE_ROW = 2;
 /** Of an action of a cue: when it acted, seconds, or −1, and what tells what it began from others. */
-export const CUE_ACT_ROW = 2;
+export const CUE_ACTION_ROW = 2;
 
 export interface SheetRows {
   readonly sheets: Float64Array;
   readonly cues: Float64Array;
-  readonly cueActs: Float64Array;
+  readonly cueActions: Float64Array;
   /** How many sheets run. */
   readonly running: Int32Array;
 }
 export function sheetRows({ parts }: Program, make: RowMaker): SheetRows {
   const { sheets, cues } = parts.sheets ?? { sheets: [], cues: [] };
-  const acts = cues.reduce((sum, c) => sum + c.acts.length, 0);
+  const acts = cues.reduce((sum, c) => sum + c.lasting.length, 0);
   return {
     sheets: make.floats(sheets.length * SHEET_ROW),
     cues: make.floats(cues.length * CUE_ROW),
-    cueActs: make.floats(acts * CUE_ACT_ROW),
+    cueActions: make.floats(acts * CUE_ACTION_ROW),
     running: make.ints(1),
   };
 }

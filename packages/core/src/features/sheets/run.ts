@@ -1,14 +1,14 @@
 /** Cue sheets while they run: what begins when, what waits, when a cue has ended and what follows it. */
-import { SAME_DATE, snapDate } from '../../base/index.ts';
+import { SAME_INSTANT, snapInstant } from '../../base/index.ts';
 import { type Context, listAsks } from '../../run/context.ts';
 import type { QueuedEvent } from '../../run/events.ts';
 import type { Phases } from '../../run/phases.ts';
+import type { PlaceProgram } from '../../run/place-program.ts';
 import type { RunBase } from '../../run/run-base.ts';
-import type { PlaceProgram } from '../../run/spawn-program.ts';
-import type { Due } from '../../run/state.ts';
+import type { Scheduled } from '../../run/state.ts';
 import { type Cause, NO_CAUSE } from '../../run/trace.ts';
 import type { CueProgram, SheetProgram } from './program.ts';
-import { CUE_ACT_ROW, CUE_ROW, SHEET_ROW, type SheetRows } from './rows.ts';
+import { CUE_ACTION_ROW, CUE_ROW, SHEET_ROW, type SheetRows } from './rows.ts';
 
 /** What has become of a cue: it is not reached, waits for its time, listens, has begun, or is over. */
 const IDLE = 0;
@@ -22,12 +22,12 @@ const MOST_ASKED = 64;
 export class Sheets implements Phases {
   readonly #run: Context;
   readonly #base: RunBase;
-  readonly #due: (name: string) => number;
+  readonly #item: (name: string) => number;
 
   constructor(base: RunBase) {
     this.#run = base.context;
     this.#base = base;
-    this.#due = (name) => base.context.dueNumber(name);
+    this.#item = (name) => base.context.scheduledNumber(name);
   }
 
   get #rows(): SheetRows {
@@ -54,7 +54,7 @@ export class Sheets implements Phases {
       row[i * SHEET_ROW + 2] = Math.min(MOST_ASKED, (row[i * SHEET_ROW + 2] as number) + 1);
   }
 
-  /** What has not happened of it does not; nothing is told but that it was stopped. */
+  /** What has not happened of it does not; nothing is logged but that it was stopped. */
   stop(i: number, cause: Cause): void {
     const run = this.#run;
     const { id: sheet } = this.#sheet(i).sheet;
@@ -67,7 +67,7 @@ export class Sheets implements Phases {
     const { sheets, running } = this.#rows;
     if (sheets[i * SHEET_ROW] === 1) running[0] = (running[0] as number) - 1;
     sheets[i * SHEET_ROW] = 0;
-    // What is still due is of an earlier round, and does nothing.
+    // What is still scheduled is of an earlier round, and does nothing.
     sheets[i * SHEET_ROW + 1] = (sheets[i * SHEET_ROW + 1] as number) + 1;
   }
 
@@ -86,13 +86,13 @@ export class Sheets implements Phases {
       if (this.#cue(c).parent < 0) this.#lay(c, run.t - skip, rec.id, skip > 0);
   }
 
-  /** Cue c is timed from date `from`. With `skips` one that lies before the present date is over without having been. */
+  /** Cue c is timed from instant `from`. With `skips` one that lies before the present instant is over without having been. */
   #lay(c: number, from: number, rec: number, skips = false): void {
     const run = this.#run;
     const { cues, sheets } = this.#rows;
     const { cue, sheet, length } = this.#cue(c);
-    const t = snapDate(from + cue.t);
-    if (skips && t < run.t - SAME_DATE) {
+    const t = snapInstant(from + cue.t);
+    if (skips && t < run.t - SAME_INSTANT) {
       cues[c * CUE_ROW] = OVER;
       this.#follow(c, t, false, rec, true);
       this.#follow(c, t + (Number.isFinite(length) ? length : 0), true, rec, true);
@@ -100,7 +100,7 @@ export class Sheets implements Phases {
     }
     cues[c * CUE_ROW] = TIMED;
     const n = sheets[sheet * SHEET_ROW + 1] as number;
-    run.addDue({ t: Math.max(run.t, t), what: this.#due('cue'), index: c, action: 0, n, cause: rec });
+    run.addScheduled({ t: Math.max(run.t, t), what: this.#item('cue'), index: c, action: 0, n, cause: rec });
   }
 
   /** Lays what hangs on cue c, on its start or on its end. */
@@ -113,20 +113,20 @@ export class Sheets implements Phases {
   }
 
   /** The time of a cue has come. */
-  due(d: Due, cause: Cause): void {
+  item(d: Scheduled, cause: Cause): void {
     if (!this.#isOfThisRound(this.#cue(d.index).sheet, d)) return;
     if (this.#cue(d.index).cue.wait) this.#rows.cues[d.index * CUE_ROW] = LISTENS;
     else this.#start(d.index, cause);
   }
   /** An action of a cue comes after its delay. */
-  dueAction(d: Due, cause: Cause): void {
-    if (this.#isOfThisRound(this.#cue(d.index).sheet, d)) this.#act(d.index, d.action, cause);
+  runDelayedAction(d: Scheduled, cause: Cause): void {
+    if (this.#isOfThisRound(this.#cue(d.index).sheet, d)) this.#runAction(d.index, d.action, cause);
   }
   /** The pause of a sheet that loops is over. */
-  dueRound(d: Due, cause: Cause): void {
+  beginNextRound(d: Scheduled, cause: Cause): void {
     if (this.#isOfThisRound(d.index, d)) this.#begin(d.index, cause, 0);
   }
-  #isOfThisRound(sheet: number, d: Due): boolean {
+  #isOfThisRound(sheet: number, d: Scheduled): boolean {
     const { sheets } = this.#rows;
     return sheets[sheet * SHEET_ROW] === 1 && sheets[sheet * SHEET_ROW + 1] === d.n;
   }
@@ -157,9 +157,9 @@ export class Sheets implements Phases {
 
   #start(c: number, cause: Cause): void {
     const run = this.#run;
-    const { sheets, cues, cueActs } = this.#rows;
-    const { cue, sheet, acts, firstAct, list } = this.#cue(c);
-    if (!run.mayAct(listAsks(list))) return;
+    const { sheets, cues, cueActions } = this.#rows;
+    const { cue, sheet, lasting, firstAction, list } = this.#cue(c);
+    if (!run.mayGoAhead(listAsks(list))) return;
     const round = sheets[sheet * SHEET_ROW + 1] as number;
     const { id } = this.#sheet(sheet).sheet;
     const rec = run.raise({ kind: 'cue', event: 'cue', cue: cue.id, sheet: id }, cause);
@@ -168,36 +168,36 @@ export class Sheets implements Phases {
     cues[c * CUE_ROW + 1] = rec.id;
     const { after, first } = run.program.lists;
     const from = first[list] as number;
-    for (let i = 0; i < acts.length; i++) {
-      const at = (firstAct + i) * CUE_ACT_ROW;
-      cueActs[at] = -1;
+    for (let i = 0; i < lasting.length; i++) {
+      const at = (firstAction + i) * CUE_ACTION_ROW;
+      cueActions[at] = -1;
       const seconds = after[from + i] as number;
-      const due = { what: this.#due('action of a cue'), index: c, action: i, n: round, cause: rec.id };
-      if (seconds > 0) run.addDue({ t: snapDate(run.t + seconds), ...due });
-      else this.#act(c, i, { ...cause, rec: rec.id });
+      const item = { what: this.#item('action of a cue'), index: c, action: i, n: round, cause: rec.id };
+      if (seconds > 0) run.addScheduled({ t: snapInstant(run.t + seconds), ...item });
+      else this.#runAction(c, i, { ...cause, rec: rec.id });
       // It may have stopped itself, or begun anew.
       if (sheets[sheet * SHEET_ROW + 1] !== round) return;
     }
     this.#follow(c, run.t, false, rec.id);
   }
 
-  #act(c: number, i: number, cause: Cause): void {
+  #runAction(c: number, i: number, cause: Cause): void {
     const run = this.#run;
-    const { list, firstAct, acts } = this.#cue(c);
-    const at = (firstAct + i) * CUE_ACT_ROW;
-    const { cueActs } = this.#rows;
-    cueActs[at] = run.t;
-    cueActs[at + 1] = -1;
-    if (!run.mayAct(listAsks(list))) return;
-    const { acts: all, first } = run.program.lists;
-    const token = all[(first[list] as number) + i]?.(this.#base.acting, cause);
-    if (typeof token === 'number' && cueActs[at] === run.t) cueActs[at + 1] = token;
-    const seconds = acts[i]?.seconds ?? 0;
-    // Its end is a date at which is looked whether the cue has ended.
+    const { list, firstAction, lasting } = this.#cue(c);
+    const at = (firstAction + i) * CUE_ACTION_ROW;
+    const { cueActions } = this.#rows;
+    cueActions[at] = run.t;
+    cueActions[at + 1] = -1;
+    if (!run.mayGoAhead(listAsks(list))) return;
+    const { compiled: all, first } = run.program.lists;
+    const token = all[(first[list] as number) + i]?.(this.#base.runner, cause);
+    if (typeof token === 'number' && cueActions[at] === run.t) cueActions[at + 1] = token;
+    const seconds = lasting[i]?.seconds ?? 0;
+    // Its end is an instant at which is looked whether the cue has ended.
     if (seconds > 0)
-      run.addDue({
-        t: snapDate(run.t + seconds),
-        what: this.#due('look at cues'),
+      run.addScheduled({
+        t: snapInstant(run.t + seconds),
+        what: this.#item('look at cues'),
         index: 0,
         action: 0,
         n: 0,
@@ -205,7 +205,7 @@ export class Sheets implements Phases {
       });
   }
 
-  /** Looks which cues, and which sheets, have ended at the present date; whether any have. */
+  /** Looks which cues, and which sheets, have ended at the present instant; whether any have. */
   serve(): boolean {
     const run = this.#run;
     const { sheets, cues, running } = this.#rows;
@@ -246,8 +246,8 @@ export class Sheets implements Phases {
     else {
       const n = sheets[i * SHEET_ROW + 1] as number;
       sheets[i * SHEET_ROW + 3] = n;
-      const t = snapDate(run.t + sheet.end.loop);
-      run.addDue({ t, what: this.#due('round of a sheet'), index: i, action: 0, n, cause: rec.id });
+      const t = snapInstant(run.t + sheet.end.loop);
+      run.addScheduled({ t, what: this.#item('round of a sheet'), index: i, action: 0, n, cause: rec.id });
     }
   }
 
@@ -262,13 +262,13 @@ export class Sheets implements Phases {
 
   /** Whether anything that cue c began goes on, or some action of it is still to come. */
   #goesOn(c: number): boolean {
-    const { acts, firstAct } = this.#cue(c);
-    const { cueActs } = this.#rows;
+    const { lasting, firstAction } = this.#cue(c);
+    const { cueActions } = this.#rows;
     const { program, state, t } = this.#run;
-    return acts.some((lasting, i) => {
-      const at = (firstAct + i) * CUE_ACT_ROW;
-      const began = cueActs[at] as number;
-      return began < 0 || lasting?.goesOn(program, state, t, began, cueActs[at + 1] as number) === true;
+    return lasting.some((lasting, i) => {
+      const at = (firstAction + i) * CUE_ACTION_ROW;
+      const began = cueActions[at] as number;
+      return began < 0 || lasting?.goesOn(program, state, t, began, cueActions[at + 1] as number) === true;
     });
   }
 
@@ -281,15 +281,15 @@ export class Sheets implements Phases {
   }
 
   setBack(_place: PlaceProgram, k: number): void {
-    const { sheets, cues, cueActs, running } = this.#rows;
+    const { sheets, cues, cueActions, running } = this.#rows;
     for (const i of this.#run.program.parts.sheets?.byPlace.get(k) ?? []) {
       const { first, end } = this.#sheet(i);
       if (sheets[i * SHEET_ROW] === 1) running[0] = (running[0] as number) - 1;
       sheets.fill(0, i * SHEET_ROW, (i + 1) * SHEET_ROW);
       cues.fill(0, first * CUE_ROW, end * CUE_ROW);
       for (let c = first; c < end; c++) {
-        const { firstAct, acts } = this.#cue(c);
-        cueActs.fill(0, firstAct * CUE_ACT_ROW, (firstAct + acts.length) * CUE_ACT_ROW);
+        const { firstAction, lasting } = this.#cue(c);
+        cueActions.fill(0, firstAction * CUE_ACTION_ROW, (firstAction + lasting.length) * CUE_ACTION_ROW);
       }
     }
   }

@@ -3,7 +3,7 @@ import { compileValue } from '../../logic/index.ts';
 import type { ActionTable, Feature } from '../../run/feature.ts';
 import { type Hearing, isOfNamed } from '../../run/hearing.ts';
 import { nobody, possible, thing } from '../../run/things.ts';
-import { Spawning } from './run.ts';
+import { Spawner } from './run.ts';
 
 /** Of what is spawned, or goes: what was spawned hears, without a name, itself alone. */
 const OF_SPAWNED: Hearing = {
@@ -43,13 +43,13 @@ export const templates: Feature = {
   claims: { tables: ['templates'] },
   events: { 'spawn.start': OF_SPAWNED, 'spawn.end': OF_SPAWNED },
   actions,
-  dues: {
+  scheduled: {
     'end of what was spawned': {
-      act: (due, _, { context }) => context.parts.templates?.due(due),
+      run: (item, _, { context }) => context.parts.templates?.item(item),
       place: (_, index) => index,
-      carry: ({ old, next }, due) => {
-        const index = next.spawns.index.get(old.spawns.places[due.index]?.id ?? '');
-        return index === undefined ? undefined : { ...due, index };
+      migrate: ({ old, next }, item) => {
+        const index = next.spawns.index.get(old.spawns.places[item.index]?.id ?? '');
+        return index === undefined ? undefined : { ...item, index };
       },
     },
   },
@@ -57,5 +57,5 @@ export const templates: Feature = {
     const spawned = [...new Set(expansion.places.map((p) => p.template))];
     return { number: (id: string) => spawned.indexOf(id) };
   },
-  run: (base) => new Spawning(base),
+  run: (base) => new Spawner(base),
 };

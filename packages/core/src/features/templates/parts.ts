@@ -1,5 +1,5 @@
 /** What a compiler, a program, a state and a run have of this feature. */
-import type { Spawning } from './run.ts';
+import type { Spawner } from './run.ts';
 
 declare module '../../run/parts.ts' {
   interface CompilingParts {
@@ -7,6 +7,6 @@ declare module '../../run/parts.ts' {
     readonly templates?: { number(id: string): number };
   }
   interface RunParts {
-    readonly templates?: Spawning;
+    readonly templates?: Spawner;
   }
 }

@@ -3,25 +3,25 @@
  * compiled; one that is spawned takes a free place, and leaves it as it was found. So nothing grows, however many come
  * and go; only their numbers count on.
  */
-import { invert, MAT, seedStream, snapDate, transformPoint } from '../../base/index.ts';
+import { invert, MAT, seedStream, snapInstant, transformPoint } from '../../base/index.ts';
 import { CHANNELS, canBegin, fitsSignal, initialValue, type SignalValue, textOf } from '../../model/index.ts';
 import type { Context } from '../../run/context.ts';
-import { letGo } from '../../run/moving.ts';
+import { letGo } from '../../run/movers.ts';
 import { allOnScreen, isWritten } from '../../run/on-screen.ts';
 import type { Phases } from '../../run/phases.ts';
+import type { BoundProgram, PlaceProgram, Span, SpawnedTemplate } from '../../run/place-program.ts';
+import { boundValue, isThere, numberOf, settleBase, trueName } from '../../run/presence.ts';
 import type { Program } from '../../run/program.ts';
 import { MOTOR_ROW, SPAWN_ROW, TWEEN_ROW } from '../../run/row-widths.ts';
 import type { RunBase } from '../../run/run-base.ts';
-import type { BoundProgram, PlaceProgram, Span, SpawnedTemplate } from '../../run/spawn-program.ts';
-import { boundValue, isThere, numberOf, settleBase, trueName } from '../../run/spawned.ts';
 import {
   CLICKED,
-  type Due,
   NEXT_SEQ,
   newState,
   POINTER_OVER,
   POINTER_PRESSED,
   type RunState,
+  type Scheduled,
   SEED,
 } from '../../run/state.ts';
 import { type Cause, NO_CAUSE } from '../../run/trace.ts';
@@ -29,7 +29,7 @@ import { type Cause, NO_CAUSE } from '../../run/trace.ts';
 /** Why one that was spawned goes. */
 type Why = 'time' | 'asked' | 'limit' | 'parent';
 
-export class Spawning implements Phases {
+export class Spawner implements Phases {
   readonly #run: Context;
   readonly #base: RunBase;
   /** A state as it is at the start, to take rows from; made when it is first needed. */
@@ -49,7 +49,7 @@ export class Spawning implements Phases {
       const n = allOnScreen(program, state, at, clock);
       const value = def.type === 'number' ? n : def.type === 'switch' ? n >= 0.5 : textOf(n);
       if (!Object.is(value, state.signalValue(def, signal)))
-        this.#base.acting.setSignal(signal, value, NO_CAUSE);
+        this.#base.runner.setSignal(signal, value, NO_CAUSE);
     }
   }
 
@@ -85,10 +85,10 @@ export class Spawning implements Phases {
     state.spawned.set([1, n, run.t, ...at, state.one[NEXT_SEQ] as number], free * SPAWN_ROW);
     this.#begin(free, given, cause);
     if (seconds > 0)
-      run.addDue({
+      run.addScheduled({
         ...{
-          t: snapDate(run.t + seconds),
-          what: run.dueNumber('end of what was spawned'),
+          t: snapInstant(run.t + seconds),
+          what: run.scheduledNumber('end of what was spawned'),
           index: free,
           action: 0,
           n,
@@ -176,7 +176,7 @@ export class Spawning implements Phases {
     if (k >= 0 && isThere(this.#run.state, k)) this.end(k, 'asked', cause);
   }
 
-  due({ index, n, cause }: Due): void {
+  item({ index, n, cause }: Scheduled): void {
     const { state } = this.#run;
     if (!isThere(state, index) || numberOf(state, index) !== n) return;
     this.end(index, 'time', cause < 0 ? NO_CAUSE : { rec: cause, depth: 0 });
@@ -186,12 +186,12 @@ export class Spawning implements Phases {
     const run = this.#run;
     const { program, state } = run;
     const place = program.spawns.places[k] as PlaceProgram;
-    run.mayAct();
+    run.mayGoAhead();
     // What was spawned into it goes with it, first.
     for (const j of this.#linksOf(program).places[k]?.inner ?? [])
       if (isThere(state, j)) this.end(j, 'parent', cause);
     for (const x of run.phases.leave) x.leave(place.objects, cause);
-    this.#base.notices.tell(cause);
+    this.#base.detections.tell(cause);
     for (const x of run.phases.left) x.left(place.objects, cause);
     const rec = run.raise(
       { kind: 'spawn', event: 'spawn.end', template: this.#template(place), object: place.id, why },
@@ -203,7 +203,7 @@ export class Spawning implements Phases {
     settleBase(program, state, k);
     this.#setBack(place, k);
     this.#changed();
-    run.dropStaleDues();
+    run.dropAllStale();
   }
 
   /** All that lies in a place is as it was before anything was there. */
@@ -251,12 +251,12 @@ export class Spawning implements Phases {
     for (let i = lanes.from; i < lanes.to; i++) {
       // What was chosen for it is chosen no more.
       state.entry[i] = (state.entry[i] as number) + 1;
-      run.agenda.touch(i);
+      run.schedule.touch(i);
     }
-    for (const i of place.directs) run.agenda.touch(i);
-    for (let i = lanes.from; i < lanes.to; i++) run.agenda.mark(i);
+    for (const i of place.directs) run.schedule.touch(i);
+    for (let i = lanes.from; i < lanes.to; i++) run.schedule.mark(i);
     // The pointer is over it no more; who asks for its zones, and for what they notice, is asked as they are left.
-    run.agenda.markThose(program.asking.pointer);
+    run.schedule.markThose(program.asking.pointer);
   }
 
   /** Signals that others give have the values of these. */

@@ -14,15 +14,15 @@ const OWN: Hearing = {
 export const timers: Feature = {
   name: 'timers',
   events: { timer: OWN },
-  dues: {
+  scheduled: {
     timer: {
-      act: (due, _, { context }) => context.parts.timers?.fire(due),
-      passOver: (due, { context }) => context.parts.timers?.passOver(due),
+      run: (item, _, { context }) => context.parts.timers?.fire(item),
+      passOver: (item, { context }) => context.parts.timers?.passOver(item),
       list: ({ reactions }, reaction) => reactions[reaction]?.actions ?? -1,
       place: ({ spawns }, reaction) => spawns.ofReaction[reaction] ?? -1,
-      carry: ({ old, next }, due) => {
-        const index = next.reactionIndex.get(old.reactions[due.index]?.id ?? '');
-        return index !== undefined && next.parts.timers?.is[index] === 1 ? { ...due, index } : undefined;
+      migrate: ({ old, next }, item) => {
+        const index = next.reactionIndex.get(old.reactions[item.index]?.id ?? '');
+        return index !== undefined && next.parts.timers?.is[index] === 1 ? { ...item, index } : undefined;
       },
     },
   },

@@ -1,12 +1,12 @@
-/** Timers while a piece runs: each firing is laid when the one before has come. */
-import { drawUnit, SAME_DATE, snapDate } from '../../base/index.ts';
+/** Timers while a piece runs: each firing is scheduled when the one before has come. */
+import { drawUnit, SAME_INSTANT, snapInstant } from '../../base/index.ts';
 import type { Context } from '../../run/context.ts';
 import type { Phases } from '../../run/phases.ts';
+import type { PlaceProgram } from '../../run/place-program.ts';
+import { bornAt, isThere } from '../../run/presence.ts';
 import type { Program, ReactionProgram } from '../../run/program.ts';
 import type { RunBase } from '../../run/run-base.ts';
-import type { PlaceProgram } from '../../run/spawn-program.ts';
-import { bornAt, isThere } from '../../run/spawned.ts';
-import type { Due } from '../../run/state.ts';
+import type { Scheduled } from '../../run/state.ts';
 import { NO_CAUSE } from '../../run/trace.ts';
 import type { TimersProgram } from './program.ts';
 
@@ -16,7 +16,7 @@ export class Timers implements Phases {
 
   constructor({ context }: RunBase) {
     this.#run = context;
-    this.#what = context.dueNumber('timer');
+    this.#what = context.scheduledNumber('timer');
   }
 
   get #program(): TimersProgram {
@@ -63,23 +63,23 @@ export class Timers implements Phases {
     const stream = timers.stream[reaction] as number;
     if (n > 0 && every === 0) return;
     // Firings that lie a whole round behind (the timer was changed in a run, or passed over) are not made up for.
-    const behind = every === 0 ? 0 : Math.ceil((now - jitter - first - SAME_DATE) / every);
+    const behind = every === 0 ? 0 : Math.ceil((now - jitter - first - SAME_INSTANT) / every);
     const at = Math.max(n, behind);
-    let due = first + at * every;
-    if (jitter > 0 && stream >= 0) due += (2 * drawUnit(state.random, stream * 4) - 1) * jitter;
-    const date = Math.max(t, snapDate(born + due));
-    this.#run.addDue({ t: date, what: this.#what, index: reaction, action: 0, n: at, cause: -1 });
+    let item = first + at * every;
+    if (jitter > 0 && stream >= 0) item += (2 * drawUnit(state.random, stream * 4) - 1) * jitter;
+    const instant = Math.max(t, snapInstant(born + item));
+    this.#run.addScheduled({ t: instant, what: this.#what, index: reaction, action: 0, n: at, cause: -1 });
   }
 
-  fire(due: Due): void {
-    const { id, object } = this.#run.program.reactions[due.index] as ReactionProgram;
+  fire(item: Scheduled): void {
+    const { id, object } = this.#run.program.reactions[item.index] as ReactionProgram;
     const rec = this.#run.raise({ kind: 'event', event: 'timer', reaction: id }, NO_CAUSE);
     this.#run.queueEvent(rec, NO_CAUSE, object);
-    this.passOver(due);
+    this.passOver(item);
   }
 
-  /** The firing does not come; the next one is laid. */
-  passOver(due: Due): void {
-    this.#lay(due.index, due.n + 1);
+  /** The firing does not come; the next one is scheduled. */
+  passOver(item: Scheduled): void {
+    this.#lay(item.index, item.n + 1);
   }
 }

@@ -1,12 +1,12 @@
 /** Tweens: actions that lead properties to a goal in time. */
 import { LINEAR } from '../../anim/index.ts';
-import { SAME_DATE } from '../../base/index.ts';
+import { SAME_INSTANT } from '../../base/index.ts';
 import { compileValue } from '../../logic/index.ts';
 import { CHANNELS, type PropertyInfo, propertyInfo } from '../../model/index.ts';
-import type { Carrying } from '../../run/carrying.ts';
 import type { Compiling } from '../../run/compiling.ts';
 import type { ActionTable, Feature, InputTable, LastingTable } from '../../run/feature.ts';
 import type { Lasting } from '../../run/lasting.ts';
+import type { Migration } from '../../run/migration.ts';
 import { TWEEN_ROW } from '../../run/row-widths.ts';
 import { possible, thing } from '../../run/things.ts';
 import { Tweens, tweenRows } from './run.ts';
@@ -54,7 +54,7 @@ function lastingTween(c: Compiling, id: string, names: readonly string[], second
   return {
     seconds,
     goesOn: (program, { tweens, putAt }, t, began, token) =>
-      t < began + seconds - SAME_DATE &&
+      t < began + seconds - SAME_INSTANT &&
       rows.some((k) => {
         const at = k * TWEEN_ROW;
         const isIt = tweens[at] === 1 && tweens[at + 6] === token;
@@ -96,7 +96,7 @@ export const tweens: Feature = {
   inputs,
   rows: tweenRows,
   run: (base) => new Tweens(base),
-  carry: ({ before, state }: Carrying) => {
+  migrate: ({ before, state }: Migration) => {
     state.parts.tweens?.set(before.parts.tweens ?? []);
   },
 };

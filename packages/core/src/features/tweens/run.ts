@@ -1,4 +1,4 @@
-/** Tweens while a piece runs: where they begin and where they lead. What they come to is in `run/moving.ts`. */
+/** Tweens while a piece runs: where they begin and where they lead. What they come to is in `run/movers.ts`. */
 import { atan2Deg, clamp } from '../../base/index.ts';
 import { toNumber } from '../../logic/index.ts';
 import {
@@ -11,7 +11,7 @@ import {
   writeValue,
 } from '../../model/index.ts';
 import type { Context } from '../../run/context.ts';
-import { beginTween, goalOf, motorPart } from '../../run/moving.ts';
+import { beginTween, goalOf, motorPart } from '../../run/movers.ts';
 import { allOnScreen } from '../../run/on-screen.ts';
 import type { Program } from '../../run/program.ts';
 import type { RowMaker } from '../../run/rows.ts';
@@ -53,7 +53,7 @@ export class Tweens {
     if (id === undefined) return 0;
     // All goals are worked out from what stands now, then all begin.
     const begun = goals.flatMap((g) => this.#goalsOf(object, g, how.fromNow));
-    for (const { at } of begun) run.jumps.touch(at);
+    for (const { at } of begun) run.discontinuities.touch(at);
     const n = this.#nextTween();
     for (const { at, from, to } of begun)
       beginTween(program, state, at, { from, to, seconds: how.seconds, curve: how.curve, n }, clock);
@@ -116,7 +116,7 @@ export class Tweens {
     // Turned about x, +Z goes to (−y, z); about y to (x, z); about z it is +X that goes to (y, x).
     const wanted = axis === 0 ? atan2Deg(-y, z) : axis === 1 ? atan2Deg(x, z) : atan2Deg(y, x);
     const from = allOnScreen(program, state, at, clock);
-    run.jumps.touch(at);
+    run.discontinuities.touch(at);
     const turn = (((wanted - from) % 360) + 540) % 360;
     const n = this.#nextTween();
     beginTween(program, state, at, { from, to: from + turn - 180, ...how, n }, clock);

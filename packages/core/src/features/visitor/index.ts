@@ -1,9 +1,9 @@
 /** The visitor: the person as a figure of the piece. */
 import { type PropertyInfo, propertyInfo } from '../../model/index.ts';
-import type { Carrying } from '../../run/carrying.ts';
 import type { CompilingPart } from '../../run/compiling.ts';
 import { compared } from '../../run/conditions.ts';
 import type { FactTable, Feature, InputTable } from '../../run/feature.ts';
+import type { Migration } from '../../run/migration.ts';
 import { HELD, KEYS, SPEED, visitorRow } from './rows.ts';
 import { Walking } from './run.ts';
 
@@ -18,15 +18,15 @@ const facts: FactTable<'speed'> = {
 
 const inputs: InputTable<'visitor'> = {
   /** It is put somewhere. */
-  visitor: ({ visitor: to }, { context, acting }) => {
+  visitor: ({ visitor: to }, { context, runner }) => {
     const { visitor } = context.program;
     const cause = context.recordInput({ input: 'visitor', ...(visitor < 0 ? { missed: true } : {}) });
     for (const axis of ['x', 'y', 'z'] as const)
-      acting.put(visitor, propertyInfo(`position.${axis}`) as PropertyInfo, to[axis], cause);
+      runner.put(visitor, propertyInfo(`position.${axis}`) as PropertyInfo, to[axis], cause);
   },
 };
 
-function carryVisitor({ old, next, before, state }: Carrying): void {
+function migrateVisitor({ old, next, before, state }: Migration): void {
   const row = state.parts.visitor;
   if (!row || !before.parts.visitor) return;
   row.set(before.parts.visitor);
@@ -43,5 +43,5 @@ export const visitor: Feature = {
   compile: (c): CompilingPart => ({ mayBeOther: (_, i) => i === c.visitor }),
   rows: visitorRow,
   run: (base) => new Walking(base),
-  carry: carryVisitor,
+  migrate: migrateVisitor,
 };

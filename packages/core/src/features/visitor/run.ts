@@ -5,7 +5,7 @@
 import { atan2Deg, MAT } from '../../base/index.ts';
 import { CHANNELS, isSameKey, type Visitor } from '../../model/index.ts';
 import type { Context } from '../../run/context.ts';
-import { hold } from '../../run/moving.ts';
+import { hold } from '../../run/movers.ts';
 import type { Phases } from '../../run/phases.ts';
 import type { RunBase } from '../../run/run-base.ts';
 import type { Scene } from '../../run/scene.ts';
@@ -16,7 +16,7 @@ import { HELD, HELD_X, HELD_Y, KEYS, SPEED, type VisitorRow } from './rows.ts';
 
 const WAYS = ['left', 'right', 'up', 'down'] as const;
 /** A way shorter than this is rounding, and none, px. */
-const NO_WAY = 1e-9;
+const NO_DISTANCE = 1e-9;
 /** A way on the screen that is shorter than this part of what made it is none: the plane is seen from its edge. */
 const EDGE_ON = 1e-3;
 
@@ -25,7 +25,7 @@ export class Walking implements Phases {
   readonly #scene: Scene;
   readonly #view = new Float64Array(MAT);
   readonly #pivot = new Float64Array(3);
-  readonly #way = new Float64Array(3);
+  readonly #displacement = new Float64Array(3);
   /** The keys that were held before this tick's inputs. */
   #held = 0;
 
@@ -93,22 +93,23 @@ export class Walking implements Phases {
       typeof visitor.speed === 'number'
         ? visitor.speed
         : Math.max(0, Number(this.#run.signalValue(program.signalIndex.get(visitor.speed.signal) ?? -1)));
-    const way = this.#way.fill(0);
+    const displacement = this.#displacement.fill(0);
     viewMatrix({ azimuth: one[AZIMUTH] as number, elevation: one[ELEVATION] as number }, this.#view);
     if (row[HELD] === 1) this.#toPointer(visitor, object);
     else this.#byKeys(visitor);
-    const far = Math.hypot(way[0] as number, way[1] as number, way[2] as number);
+    const far = Math.hypot(displacement[0] as number, displacement[1] as number, displacement[2] as number);
     if (far === 0) return;
     const step = row[HELD] === 1 ? Math.min(far, speed / 60) : speed / 60;
-    for (let r = 0; r < 3; r++) way[r] = ((way[r] as number) * step) / far;
+    for (let r = 0; r < 3; r++) displacement[r] = ((displacement[r] as number) * step) / far;
     this.#face(visitor, object);
     if (step === 0) return;
-    this.#run.services.stop(object, way, visitor.plane);
-    row[SPEED] = 60 * Math.hypot(way[0] as number, way[1] as number, way[2] as number);
-    const inParent = this.#scene.seenFromParent(object, [...way]);
+    this.#run.services.stop(object, displacement, visitor.plane);
+    row[SPEED] =
+      60 * Math.hypot(displacement[0] as number, displacement[1] as number, displacement[2] as number);
+    const inParent = this.#scene.seenFromParent(object, [...displacement]);
     for (let axis = 0; axis < 3; axis++) {
       const by = inParent[axis] as number;
-      if (Math.abs(by) < NO_WAY) continue;
+      if (Math.abs(by) < NO_DISTANCE) continue;
       const at = object * CHANNELS + axis;
       const place = (values[at] as number) + by;
       hold(program, state, at, place, clock);
@@ -128,16 +129,16 @@ export class Walking implements Phases {
     const [left, right, up, down] = goes as [number, number, number, number];
     const [across, ahead] = [right - left, up - down];
     const v = this.#view;
-    const way = this.#way;
+    const displacement = this.#displacement;
     // On the screen, x of the world goes this way, and z that way.
     const [cos, sin] = [v[0] as number, -(v[6] as number)];
     if (visitor.plane === 'xz') {
-      way[0] = across * cos - ahead * sin;
-      way[2] = -across * sin - ahead * cos;
+      displacement[0] = across * cos - ahead * sin;
+      displacement[2] = -across * sin - ahead * cos;
       return;
     }
-    way[0] = across * (cos < 0 ? -1 : 1);
-    if (visitor.plane === 'xy') way[1] = ahead;
+    displacement[0] = across * (cos < 0 ? -1 : 1);
+    if (visitor.plane === 'xy') displacement[1] = ahead;
   }
 
   /** The way to where the pointer is, less where it took hold, in the plane in which it walks. */
@@ -148,27 +149,27 @@ export class Walking implements Phases {
     const dx = (one[POINTER_X] as number) - (row[HELD_X] as number) - (this.#pivot[0] as number);
     const dy = (one[POINTER_Y] as number) - (row[HELD_Y] as number) - (this.#pivot[1] as number);
     const v = this.#view;
-    const way = this.#way;
+    const displacement = this.#displacement;
     const [ux, uy] = [v[0] as number, v[1] as number];
     const second = plane === 'xz' ? 2 : 1;
     const [wx, wy] = plane === 'x' ? [0, 0] : [v[3 * second] as number, v[3 * second + 1] as number];
     const det = ux * wy - uy * wx;
     if (Math.abs(det) > EDGE_ON) {
-      way[0] = (dx * wy - dy * wx) / det;
-      way[second] = (ux * dy - uy * dx) / det;
+      displacement[0] = (dx * wy - dy * wx) / det;
+      displacement[second] = (ux * dy - uy * dx) / det;
       return;
     }
     // Seen from the edge: along the one axis of the two that is seen.
     const along = Math.abs(ux) >= Math.abs(wx) ? 0 : second;
     const shown = along === 0 ? ux : wx;
-    if (Math.abs(shown) > EDGE_ON) way[along] = dx / shown;
+    if (Math.abs(shown) > EDGE_ON) displacement[along] = dx / shown;
   }
 
   /** Turned to where it goes. */
   #face({ facing, plane }: Visitor, object: number): void {
     if (facing === 'none') return;
     const { program, state, clock } = this.#run;
-    const [x, y, z] = this.#way as unknown as [number, number, number];
+    const [x, y, z] = this.#displacement as unknown as [number, number, number];
     const put = (channel: number, value: number) => {
       const at = object * CHANNELS + channel;
       if (state.values[at] === value) return;

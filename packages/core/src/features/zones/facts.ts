@@ -13,16 +13,16 @@ const never: Test = () => false;
 /** How many things a zone has in it or near, of these objects by number; null: whichever. */
 function count({ program, state }: Facts, collider: number, only: ReadonlySet<number> | null): number {
   const { colliders } = program.parts.zones as ZonesProgram;
-  const { noticed } = state.parts.zones as ZoneRows;
+  const { overlapping } = state.parts.zones as ZoneRows;
   const { firstPair, count: pairs, rank } = colliders[collider] as ColliderProgram;
   let n = 0;
   if (only === null) {
-    for (let k = firstPair; k < firstPair + pairs; k++) n += noticed[k] as number;
+    for (let k = firstPair; k < firstPair + pairs; k++) n += overlapping[k] as number;
     return n;
   }
   for (const object of only) {
     const at = rank[program.parts.tracking?.nodeOf.get(object) ?? -1] ?? -1;
-    if (at >= 0) n += noticed[firstPair + at] as number;
+    if (at >= 0) n += overlapping[firstPair + at] as number;
   }
   return n;
 }
@@ -34,7 +34,7 @@ function tagged(tags: readonly string[] | undefined, names: Names): ReadonlySet<
 
 const numberOf = (names: Names, collider: string) => names.parts.zones?.number(collider) ?? -1;
 
-function isNoticed({ collider: id, other, tags }: Noticed, names: Names): Test {
+function isOverlapping({ collider: id, other, tags }: Noticed, names: Names): Test {
   const collider = numberOf(names, id);
   let only = tagged(tags, names);
   if (other !== undefined) {
@@ -55,8 +55,8 @@ function reads({ collider: id }: { readonly collider: string }, names: Names, ou
 }
 
 export const facts: FactTable<'inside' | 'near' | 'count'> = {
-  inside: { test: isNoticed, reads },
-  near: { test: isNoticed, reads },
+  inside: { test: isOverlapping, reads },
+  near: { test: isOverlapping, reads },
   count: {
     test: (c, names) => {
       const collider = numberOf(names, c.collider);

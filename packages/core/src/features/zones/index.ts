@@ -1,9 +1,9 @@
 /** Zones: what comes into them or near, and leaves. */
 import type { Feature } from '../../run/feature.ts';
 import { OF_COLLIDER } from '../../run/hearing.ts';
-import { tracking } from '../../run/meeting/tracking.ts';
-import { carryZones } from './carry.ts';
+import { tracking } from '../../run/overlap/tracking.ts';
 import { facts } from './facts.ts';
+import { migrateZones } from './migrate.ts';
 import { CompilingZones } from './program.ts';
 import { zoneRows } from './rows.ts';
 import { Zones } from './run.ts';
@@ -25,5 +25,5 @@ export const zones: Feature = {
   compile: (c) => new CompilingZones(c),
   rows: zoneRows,
   run: (base) => new Zones(base),
-  carry: carryZones,
+  migrate: migrateZones,
 };

@@ -3,11 +3,11 @@ import type { Blocker, Collider, SceneObject } from '../../model/index.ts';
 import type { Compiled, Compiling, CompilingPart } from '../../run/compiling.ts';
 import { type ZoneShape, zoneShape } from '../../world/index.ts';
 
-type NoticingCollider = Exclude<Collider, Blocker>;
+type ZoneOrNear = Exclude<Collider, Blocker>;
 
 /** What notices things. */
 export interface ColliderProgram {
-  readonly collider: NoticingCollider;
+  readonly collider: ZoneOrNear;
   /** Its number among all colliders, in document order. */
   readonly order: number;
   readonly shape: ZoneShape;
@@ -33,7 +33,7 @@ export interface ZonesProgram {
 
 /** A zone with the number of its owner. */
 interface Owned {
-  readonly collider: NoticingCollider;
+  readonly collider: ZoneOrNear;
   readonly order: number;
   readonly object: number;
 }
@@ -53,8 +53,7 @@ function ownedZones({ piece, objects }: Compiling): Owned[] {
 }
 
 /** What tells which things a zone notices. */
-const keyOf = ({ tags, visitor }: NoticingCollider) =>
-  `${[...tags].sort().join()}${visitor ? ' visitor' : ''}`;
+const keyOf = ({ tags, visitor }: ZoneOrNear) => `${[...tags].sort().join()}${visitor ? ' visitor' : ''}`;
 
 export class CompilingZones implements CompilingPart {
   readonly #owned: readonly Owned[];

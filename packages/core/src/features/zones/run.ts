@@ -6,6 +6,7 @@
 import { composeLocal, invert, MAT, multiply, TICKS_PER_SECOND, transformPoint } from '../../base/index.ts';
 import { CH_SHOWN, CHANNELS, type EventName } from '../../model/index.ts';
 import type { Context } from '../../run/context.ts';
+import type { Detections } from '../../run/detections.ts';
 import {
   COUNTED,
   JUMPED,
@@ -13,12 +14,11 @@ import {
   PIVOT,
   type Tracked,
   type TrackingRows,
-} from '../../run/meeting/tracked.ts';
-import type { Notices } from '../../run/notices.ts';
+} from '../../run/overlap/tracked.ts';
 import type { Phases } from '../../run/phases.ts';
+import type { Span } from '../../run/place-program.ts';
 import type { Program } from '../../run/program.ts';
 import type { RunBase } from '../../run/run-base.ts';
-import type { Span } from '../../run/spawn-program.ts';
 import { FRAME_HEIGHT, FRAME_WIDTH, type RunState } from '../../run/state.ts';
 import { isInZone, nearStretch, Stretches, stretchesIn, type ZoneShape } from '../../world/index.ts';
 import { topicOf } from './facts.ts';
@@ -43,7 +43,7 @@ export class Zones implements Phases {
   #counts = new Uint8Array(0);
   #changed = new Uint8Array(0);
   /**
-   * Whether it had changed at the last noticing, and whether anything had: what came to rest on a boundary has not crossed it
+   * Whether it had changed at the last look, and whether anything had: what came to rest on a boundary has not crossed it
    * by then, and is in from then on. Who has just been loaded does not know, and asks.
    */
   #lately = new Uint8Array(0);
@@ -65,11 +65,11 @@ export class Zones implements Phases {
   #thingLow = new Float64Array(0);
   #thingHigh = new Float64Array(0);
   readonly #stretches = new Stretches();
-  readonly #notices: Notices;
+  readonly #detections: Detections;
 
-  constructor({ context, notices }: RunBase) {
+  constructor({ context, detections }: RunBase) {
     this.#run = context;
-    this.#notices = notices;
+    this.#detections = detections;
     context.services.zonesOf = (object) => this.#zonesOf(object);
   }
 
@@ -95,7 +95,7 @@ export class Zones implements Phases {
     return things.flatMap((object) => {
       const rank = collider.rank[this.#tracked.nodeOf.get(object) as number] as number;
       const id = this.#run.program.objects[object]?.id as string;
-      return rank >= 0 && this.#rows.noticed[collider.firstPair + rank] === 1 ? [id] : [];
+      return rank >= 0 && this.#rows.overlapping[collider.firstPair + rank] === 1 ? [id] : [];
     });
   }
 
@@ -104,13 +104,13 @@ export class Zones implements Phases {
     const node = this.#tracked.nodeOf.get(object) ?? -1;
     return this.#program.colliders.flatMap(({ collider, rank, firstPair }) => {
       const at = rank[node] ?? -1;
-      const isIn = collider.role === 'zone' && at >= 0 && this.#rows.noticed[firstPair + at] === 1;
+      const isIn = collider.role === 'zone' && at >= 0 && this.#rows.overlapping[firstPair + at] === 1;
       return isIn ? [collider.id] : [];
     });
   }
 
-  /** One noticing: all facts change; what has happened is told with all else that is noticed. */
-  notice(): void {
+  /** One look: all facts change; what has happened is logged with all else that is found. */
+  detect(): void {
     const { program, state } = this.#run;
     const zones = this.#program;
     if (zones.colliders.length === 0) return;
@@ -131,12 +131,12 @@ export class Zones implements Phases {
     const { t } = this.#run;
     const { colliders } = this.#program;
     const { nodes, nodeOf } = this.#tracked;
-    const { noticed } = this.#rows;
+    const { overlapping } = this.#rows;
     const leave = (c: number, node: number) => {
       const { rank, firstPair } = colliders[c] as ColliderProgram;
       const pair = firstPair + (rank[node] as number);
-      if ((rank[node] as number) < 0 || noticed[pair] !== 1) return;
-      noticed[pair] = 0;
+      if ((rank[node] as number) < 0 || overlapping[pair] !== 1) return;
+      overlapping[pair] = 0;
       this.#add(c, node, false, t);
     };
     const going: number[] = [];
@@ -243,7 +243,7 @@ export class Zones implements Phases {
     this.#counts[k] = (values[v + CH_SHOWN] as number) >= 0.5 && (p < 0 || this.#counts[p] === 1) ? 1 : 0;
   }
 
-  /** Which zones are switched on; true when any was switched since the last noticing, whose owner has then changed. */
+  /** Which zones are switched on; true when any was switched since the last look, whose owner has then changed. */
   #switches(state: RunState, { colliders }: ZonesProgram): boolean {
     const { zoneOn } = this.#rows;
     let any = false;
@@ -293,7 +293,7 @@ export class Zones implements Phases {
     return false;
   }
 
-  /** All pairs that overlap along x and one of which has changed, now or at the last noticing. */
+  /** All pairs that overlap along x and one of which has changed, now or at the last look. */
   #sweepAll({ colliders }: ZonesProgram): void {
     const zones = this.#zones;
     const things = this.#things;
@@ -330,8 +330,8 @@ export class Zones implements Phases {
     const { nodes } = this.#tracked;
     if (onTop[nodes[owner] as number] !== onTop[nodes[k] as number]) return;
     const rows = this.#before;
-    const { noticed, zoneOn } = this.#rows;
-    const wasIn = noticed[pair] === 1;
+    const { overlapping, zoneOn } = this.#rows;
+    const wasIn = overlapping[pair] === 1;
     const isThere =
       this.#isOn[c] === 1 &&
       this.#counts[owner] === 1 &&
@@ -343,7 +343,7 @@ export class Zones implements Phases {
     }
     const mine = owner * NODE_ROW;
     const its = k * NODE_ROW;
-    // Both poses that tick 1 compares are of date 0: what moves in no time has no way.
+    // Both poses that tick 1 compares are of instant 0: what moves in no time has no way.
     const jumped =
       state.tick <= 1 ||
       zoneOn[c] === 0 ||
@@ -386,13 +386,13 @@ export class Zones implements Phases {
   /** Whoever was in it is so no more, and the other way round, at this part of the way. */
   #change(collider: number, node: number, pair: number, part: number): void {
     const { tick } = this.#run.state;
-    const { noticed } = this.#rows;
+    const { overlapping } = this.#rows;
     const end = Math.max(0, tick - 1) / TICKS_PER_SECOND;
-    // Of a whole way the date is that of the newest pose, exactly.
-    // The base, which the first of them compares with, is of date 0, too.
+    // Of a whole way the instant is that of the newest pose, exactly.
+    // The base, which the first of them compares with, is of instant 0, too.
     const at = part === 1 ? end : Math.max(0, (tick - 2 + part) / TICKS_PER_SECOND);
-    const enters = noticed[pair] === 0;
-    noticed[pair] = enters ? 1 : 0;
+    const enters = overlapping[pair] === 0;
+    overlapping[pair] = enters ? 1 : 0;
     this.#add(collider, node, enters, at);
   }
 
@@ -403,7 +403,7 @@ export class Zones implements Phases {
     const logged = (rec: number) => {
       this.#rows.zoneRec[zone] = rec;
     };
-    this.#notices.add({
+    this.#detections.add({
       ...{ event, begins: enters, at, collider: collider.id, order, object, thing, logged },
       topic: topicOf(zone),
     });

@@ -193,26 +193,26 @@ export function Log() {
     only === 'all' ? all : all.filter((l) => (only === 'chosen' ? l.about === chosen : l.group === only));
   const hidden = all.length - lines.length;
   const byHand = s.log.byHand;
-  const told = folded(lines);
-  const toldAt = (i: number) => told[told.length - 1 - i] as Told;
+  const logged = folded(lines);
+  const toldAt = (i: number) => logged[logged.length - 1 - i] as Told;
   const rows = useVirtualizer({
-    count: told.length,
+    count: logged.length,
     getScrollElement: () => box.current,
     estimateSize: () => 28,
     overscan: 12,
     getItemKey: (i) => toldAt(i).all[0]?.id ?? i,
   });
   const show = (line: LogLine) => {
-    const at = told.findLastIndex((x) => x.all.includes(line) || x.moves.includes(line));
+    const at = logged.findLastIndex((x) => x.all.includes(line) || x.moves.includes(line));
     // What is hidden is shown again, so that the way leads there.
     if (at < 0) {
       setOnly('all');
       return;
     }
-    rows.scrollToIndex(told.length - 1 - at);
+    rows.scrollToIndex(logged.length - 1 - at);
     // It may be made only then.
     requestAnimationFrame(() =>
-      box.current?.querySelector<HTMLElement>(`[data-rec="${told[at]?.line.id}"]`)?.focus(),
+      box.current?.querySelector<HTMLElement>(`[data-rec="${logged[at]?.line.id}"]`)?.focus(),
     );
   };
   return (

@@ -1,5 +1,5 @@
 import { type Burst, CHANNELS, type Effect, type Vec3 } from '@apple-tick/core/model';
-import { burstWay, FaceBuilder, lengthOf, type Show } from '@apple-tick/core/run';
+import { type ActiveEffect, burstPath, FaceBuilder, lengthOf } from '@apple-tick/core/run';
 import { Effects, paintFrame } from '@apple-tick/player';
 import { type RefObject, useEffect, useRef, useState } from 'react';
 import { changeEffect, whereSetOff } from '../../session/effects.ts';
@@ -89,7 +89,7 @@ function Showing({ id, posed, screen, seen, width, height, skip, frame }: Props 
       before = t;
       const { at: origin, onTop, index } = originOf(p, whereSetOff(s.store, id));
       const object = effect.effect.kind === 'burst' ? -1 : index;
-      const show: Show = { effect, n, object, age: t, origin, onTop, shown: true };
+      const show: ActiveEffect = { effect, n, object, age: t, origin, onTop, shown: true };
       if (object >= 0) {
         // What happens to one thing is seen by painting all anew, as a run does.
         const faces = builder.build(program, p.values, at, left, frameSize);
@@ -155,7 +155,7 @@ function BurstHandles({ effect, posed, screen, width, height }: Placed & { effec
     const a = (degrees * Math.PI) / 180;
     return off(far * Math.cos(a), far * Math.sin(a));
   };
-  const ways = (effect.spread > 0 ? [0, 0.5, 1] : [0.5]).map((part) => burstWay(effect, part, 24));
+  const ways = (effect.spread > 0 ? [0, 0.5, 1] : [0.5]).map((part) => burstPath(effect, part, 24));
   const drag = (e: React.PointerEvent, from: [number, number], to: (x: number, y: number) => object) => {
     const start = solve2(axes[0], axes[1], from[0] - off(0, 0)[0], from[1] - off(0, 0)[1]);
     if (!start) return;

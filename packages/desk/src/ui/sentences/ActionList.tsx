@@ -1,4 +1,4 @@
-import type { AnyForm, Fields } from '@apple-tick/core/grammar';
+import type { AnySchema, Fields } from '@apple-tick/core/grammar';
 import {
   ACTIONS,
   type Action,
@@ -206,7 +206,7 @@ function Parts({ a, thing, onChange }: { a: Action; thing: boolean; onChange: (a
       <Part
         a={a}
         field={field as string}
-        form={(fields as Fields)[field as string] as AnyForm}
+        form={(fields as Fields)[field as string] as AnySchema}
         thing={thing}
         onChange={onChange}
       />
@@ -232,7 +232,7 @@ const LABELS: Partial<Record<RefKind, string>> = {
 function Part(props: {
   a: Action;
   field: string;
-  form: AnyForm;
+  form: AnySchema;
   thing: boolean;
   onChange: (a: Action) => void;
 }) {

@@ -1,10 +1,10 @@
-import type { AnyForm } from '@apple-tick/core/grammar';
+import type { AnySchema } from '@apple-tick/core/grammar';
 import { NumberField, type Option, Pick, TextField } from '../fields.tsx';
 
 /** The editor that a plain form has by itself. */
 export function FormField(props: {
   label: string;
-  form: AnyForm;
+  form: AnySchema;
   value: unknown;
   onChange: (value: unknown) => void;
 }) {

@@ -1,5 +1,5 @@
 /** Editors of several fields of an action at once. Whatever field none of them has is edited by its form. */
-import type { AnyForm, Fields } from '@apple-tick/core/grammar';
+import type { AnySchema, Fields } from '@apple-tick/core/grammar';
 import { ACTIONS, type Action, type Deed } from '@apple-tick/core/model';
 import type { ReactNode } from 'react';
 import { isPlain } from '../../session/plain-forms.ts';
@@ -44,10 +44,10 @@ export function saidFields(says: string): string[] {
 }
 
 /** Plain fields of an action that neither its sentence nor an editor of its own has. */
-export function restOf(deed: Deed): readonly (readonly [field: string, form: AnyForm])[] {
+export function restOf(deed: Deed): readonly (readonly [field: string, form: AnySchema])[] {
   const { says, fields } = ACTIONS[deed];
   const taken = new Set<string>([...saidFields(says), ...(ownParts(deed)?.fields ?? [])]);
   return Object.entries(fields as Fields).flatMap(([field, form]) =>
-    taken.has(field) || !isPlain(form as AnyForm) ? [] : [[field, form as AnyForm] as const],
+    taken.has(field) || !isPlain(form as AnySchema) ? [] : [[field, form as AnySchema] as const],
   );
 }

@@ -1,0 +1,54 @@
+/** Zones, and what is heard and asked of them, as they stand in files and sentences. */
+import { list, maybe, type Of, oneOf, record, ref } from '../../grammar/index.ts';
+import { common, extent, shaped } from '../../model/collider-kind.ts';
+import { events as group } from '../../model/event-kind.ts';
+import { comparesOnce, counts, fact } from '../../model/fact-kind.ts';
+
+/** A place of its own shape. */
+export const zoneSchema = shaped('zone');
+export type Zone = Of<typeof zoneSchema>;
+/** A distance from its object's pivot. */
+export const nearSchema = record({
+  ...common,
+  role: oneOf(['near']),
+  /** Px at which a thing becomes near, and beyond which it no longer is: at least `enter`. */
+  enter: extent,
+  leave: extent,
+});
+export type Near = Of<typeof nearSchema>;
+
+/** What its events can be told by: the thing that is noticed, and the tags one of which it has. */
+export const on = {
+  collider: maybe(ref('colliders')),
+  other: maybe(ref('objects')),
+  tags: maybe(list(ref('tags'), { min: 1, max: 64, needed: true })),
+};
+const by = ['collider', 'object', 'other', 'tags'] as const;
+
+export const events = group('Zones', {
+  'zone.enter': ['something comes into a zone', '{thing} comes into {it}', ...by],
+  'zone.leave': ['something leaves a zone', '{thing} leaves {it}', ...by],
+  'near.enter': ['something comes near', '{thing} comes near {it}', ...by],
+  'near.leave': ['something is near no more', '{thing} is no longer near {it}', ...by],
+});
+
+/** What a zone has noticed: a certain thing, or things with one of these tags; without them whatever it has. */
+const overlapping = { other: on.other, tags: on.tags };
+
+export const facts = {
+  inside: fact('has something in it', '{thing} {not}in {collider}', {
+    collider: ref('colliders'),
+    ...overlapping,
+  }),
+  near: fact('has something near', '{thing} {not}near {collider}', {
+    collider: ref('colliders'),
+    ...overlapping,
+  }),
+  /** How many things are in a zone, or near. */
+  count: fact(
+    'holds so many',
+    '{how} {thing} in {collider}',
+    { collider: ref('colliders'), tags: overlapping.tags, ...counts },
+    comparesOnce,
+  ),
+} as const;

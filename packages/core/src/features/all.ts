@@ -8,6 +8,7 @@ import { effects } from './effects/index.ts';
 import { follows } from './follows/index.ts';
 import { motors } from './motors/index.ts';
 import { sheets } from './sheets/index.ts';
+import { solids } from './solids/index.ts';
 import { sounds } from './sounds/index.ts';
 import { templates } from './templates/index.ts';
 import { timers } from './timers/index.ts';
@@ -18,7 +19,7 @@ import { zones } from './zones/index.ts';
 export const ALL: readonly Feature[] = [
   // What overlaps and touches is noticed before it pushes, walks and is dragged; what is dropped asks the zones.
   ...[zones, blockers, visitor, dragging, follows, blends],
-  ...[effects, captions, sounds, tweens, motors, sheets, templates, timers],
+  ...[effects, captions, sounds, tweens, motors, sheets, templates, timers, solids],
 ];
 
 // What they declare comes along with this list.

@@ -6,6 +6,8 @@ import type { On, Piece, TableName } from '../model/index.ts';
 
 export interface Claims {
   readonly tables?: readonly TableName[];
+  /** Kinds of objects. */
+  readonly kinds?: readonly string[];
   /** Of colliders. */
   readonly roles?: readonly string[];
   /** Of objects, and of the piece itself. */
@@ -26,6 +28,7 @@ export class NotInThisBuild extends Error {
 export class Claimed {
   readonly #tables: ReadonlySet<string>;
   readonly #events: ReadonlyMap<string, unknown>;
+  readonly #kinds: ReadonlySet<string>;
   readonly #roles: ReadonlySet<string>;
   readonly #fields: ReadonlySet<string>;
 
@@ -35,6 +38,7 @@ export class Claimed {
       new Set(all.flatMap((c) => of(c) ?? []));
     this.#tables = gathered((c) => c.tables);
     this.#events = events;
+    this.#kinds = gathered((c) => c.kinds);
     this.#roles = gathered((c) => c.roles);
     this.#fields = gathered((c) => c.fields);
   }
@@ -53,9 +57,13 @@ export class Claimed {
       const [first] = Object.keys(records);
       throw new NotInThisBuild(`"${table}"`, `${table}.${first}`);
     }
-    for (const o of Object.values(piece.objects))
+    for (const o of Object.values(piece.objects)) {
       for (const field of OF_OBJECTS)
         if (o[field] && !this.#fields.has(field)) throw new NotInThisBuild(`"${field}"`, `objects.${o.id}`);
+      for (const { kind } of [o, ...(o.looks ?? [])])
+        if (kind !== undefined && !this.#kinds.has(kind))
+          throw new NotInThisBuild(`the kind "${kind}"`, `objects.${o.id}`);
+    }
     for (const c of Object.values(piece.colliders))
       if (!this.#roles.has(c.role)) throw new NotInThisBuild(`the role "${c.role}"`, `colliders.${c.id}`);
     for (const r of Object.values(piece.reactions)) {

@@ -1,5 +1,5 @@
 /** Compiling an edited piece: while no object is made, deleted or moved in the tree, its order and numbers serve again. */
-import { expand, type Piece, type SceneObject } from '../model/index.ts';
+import type { Piece, SceneObject } from '../model/index.ts';
 import { compileExpansion, type Order } from './compile.ts';
 import type { FeatureSet } from './feature.ts';
 import type { Program } from './program.ts';
@@ -14,7 +14,7 @@ export function compilePieceAgain(
   like: Program | undefined,
   open: string | null = null,
 ): Program {
-  const expansion = expand(piece, open);
+  const expansion = features.expand(piece, open);
   const order = like ? sameOrder(expansion.piece.objects, like) : null;
   return compileExpansion(expansion, features, order, [], like);
 }

@@ -17,13 +17,13 @@ import {
   type Clip,
   clipsPlayed,
   type Expansion,
-  expand,
   type Lane,
   type On,
   onePlay,
   type Piece,
   type PlayFrom,
   type PropertyInfo,
+  partOf,
   propertyInfo,
   type Reaction,
   type SceneObject,
@@ -81,7 +81,7 @@ export const withFeatures = (features: readonly Feature[]): FeatureSet => new Fe
  * over a time; without, such a move is made at once.
  */
 export function compilePiece(piece: Piece, features: FeatureSet, moved: readonly string[] = []): Program {
-  return compileExpansion(expand(piece), features, null, moved);
+  return compileExpansion(features.expand(piece, null), features, null, moved);
 }
 
 /** As `compilePiece`, when its templates are written out; `like`: a program whose objects have the same order, if one is known. */
@@ -179,7 +179,17 @@ class Compiler implements Compiling {
   readonly #tweenModes: number[] = [];
   readonly #motorRows = new Map<number, number>();
   readonly #pool = new CurvePool();
+  property(name: string): PropertyInfo | undefined {
+    const info = propertyInfo(name);
+    if (!info && partOf(name) && !this.#features.list.some((f) => f.expand))
+      throw new NotInThisBuild(`the property "${name}"`, 'the piece');
+    if (info && isTilt(info.channel)) this.#tilts = true;
+    return info;
+  }
+  /** Whether anything may leave the planes that all face the viewer alike. */
+  #tilts = false;
   tweens(object: number, property: PropertyInfo): void {
+    if (isTilt(property.channel)) this.#tilts = true;
     for (let i = 0; i < property.width; i++) {
       const at = object * CHANNELS + property.channel + i;
       if (this.#tweenRows.has(at)) continue;
@@ -255,6 +265,7 @@ class Compiler implements Compiling {
       this.objects,
       this.#objectIndex,
       p.assets,
+      this.#features.solids,
       like && { ...like, assets: like.piece.assets },
     );
     const lanes: LaneProgram[] = [];
@@ -292,6 +303,8 @@ class Compiler implements Compiling {
     const asked = [...this.#tweenRows.keys(), ...this.#motorRows.keys()];
     const slots = lanes.flatMap((l) => [...l.slots]);
     const written = Int32Array.from(new Set([...slots, ...asked, ...drives, ...placed]));
+    if (!this.#features.solids && (this.#tilts || this.objects.some(isTilted)))
+      throw new NotInThisBuild('what is turned about x or y', 'the piece');
     const program: Program = {
       piece: p,
       objects: this.objects,
@@ -321,6 +334,7 @@ class Compiler implements Compiling {
       motorRows: this.#motorRows,
       spawns,
       driver,
+      depth: this.#features.solids,
       visitor: this.visitor,
       curves: this.#pool.data(),
       curveAt: this.#pool.known,
@@ -566,7 +580,7 @@ class Compiler implements Compiling {
     const elsewhere = this.objects[root]?.id !== clip.root;
     return Int32Array.from(clip.tracks, (track) => {
       const object = elsewhere ? this.#byPath(clip.root, track.object, root) : this.object(track.object);
-      const info = propertyInfo(track.property);
+      const info = this.property(track.property);
       return object < 0 || !info ? -1 : slots.slot(object, info);
     });
   }
@@ -629,6 +643,10 @@ function placesOf(parent: Int32Array, objects: ReadonlySet<number>): number[] {
   for (const object of objects) for (let i = object; i >= 0; i = parent[i] as number) chain.add(i);
   return [...chain].flatMap((i) => Array.from({ length: PLACE_CHANNELS }, (_, k) => i * CHANNELS + k));
 }
+
+/** Whether a channel turns what is flat out of its plane: about x or y. */
+const isTilt = (channel: number) => channel === 3 || channel === 4;
+const isTilted = ({ base: { rotation } }: SceneObject) => rotation[0] !== 0 || rotation[1] !== 0;
 
 function numbered(records: readonly { readonly id: string }[]): Map<string, number> {
   return new Map(records.map((r, i) => [r.id, i]));

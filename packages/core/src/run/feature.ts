@@ -3,7 +3,17 @@
  * features, and each phase asks them in the order of that set. A feature lies in a folder of its own in `features` and
  * imports the spine, never another feature; what two of them need is in the spine.
  */
-import type { Action, ClipPlay, Condition, EventName, Play, State } from '../model/index.ts';
+import type {
+  Action,
+  ClipPlay,
+  Condition,
+  EventName,
+  Expansion,
+  Piece,
+  Play,
+  State,
+} from '../model/index.ts';
+import type { SolidShapes } from '../world/index.ts';
 import { Claimed, type Claims, NotInThisBuild } from './claims.ts';
 import type { Compiling } from './compiling.ts';
 import type { Reads, Test } from './facts.ts';
@@ -14,7 +24,7 @@ import type { Migration } from './migration.ts';
 import type { Names } from './names.ts';
 import type { Features, RunParts, StateParts } from './parts.ts';
 import { type PhaseLists, type Phases, phaseLists } from './phases.ts';
-import type { BlendProgram, ClipProgram, Driven, Program } from './program.ts';
+import type { BlendProgram, ClipProgram, Depth, Driven, Program } from './program.ts';
 import type { RowMaker } from './rows.ts';
 import type { CompiledAction } from './run-actions.ts';
 import type { RunBase } from './run-base.ts';
@@ -82,6 +92,10 @@ export interface Feature {
   readonly facts?: { readonly [kind: string]: CompileFact };
   readonly inputs?: { readonly [field: string]: RunInput };
   readonly scheduled?: { readonly [name: string]: ScheduledKind };
+  /** Templates written out; `open`: see `expand` in `model/expand.ts`. */
+  expand?(piece: Piece, open: string | null): Expansion;
+  /** How solids are drawn, and what is painted besides parallel planes. */
+  readonly solids?: SolidShapes & Depth;
   /** How a state that plays several clips at once is compiled. `slots`: by clip, those of its tracks. */
   blend?(
     play: Exclude<Play, string | ClipPlay>,
@@ -145,6 +159,16 @@ export class FeatureSet implements Features {
     const by = this.list.find((f) => f.blend);
     if (!by?.blend) throw new NotInThisBuild('several clips at once', id);
     return by.blend(play as Exclude<Play, string | ClipPlay>, ...rest);
+  }
+
+  /** A piece with its templates written out. */
+  expand(piece: Piece, open: string | null): Expansion {
+    const by = this.list.find((f) => f.expand);
+    return by?.expand?.(piece, open) ?? { piece, bound: [], parts: [], places: [] };
+  }
+
+  get solids(): (SolidShapes & Depth) | null {
+    return this.list.find((f) => f.solids)?.solids ?? null;
   }
 
   scheduledKind(what: number): ScheduledKind | undefined {

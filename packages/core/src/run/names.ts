@@ -13,6 +13,8 @@ export interface Names {
   object(id: string): number;
   /** The number of a record among all of its table, in document order. */
   record(table: TableName, id: string): number;
+  /** A property by its name; undefined for what is none. Asked of all that are written, but for those of the base. */
+  property(name: string): PropertyInfo | undefined;
   /** The objects that have a tag. */
   tagged(tag: string): readonly number[];
   /** What features have made so far of the piece that is being compiled. */

@@ -13,7 +13,7 @@ import type {
   State,
   Transition,
 } from '../model/index.ts';
-import type { Geometry } from '../world/index.ts';
+import type { FaceList, Geometry } from '../world/index.ts';
 import type { Reads, Test } from './facts.ts';
 import type { Fade } from './fade.ts';
 import type { Hearing } from './hearing.ts';
@@ -200,6 +200,21 @@ export interface ReactionProgram {
   readonly actions: number;
 }
 
+/** What is painted besides faces that lie in parallel planes, which depth alone puts in order. */
+export interface Depth {
+  /** Finds the soft shadows of solids; `up`: the view's upward direction, `seen`: scratch of one number an object. */
+  contacts(
+    faces: FaceList,
+    geometry: Geometry,
+    values: Float64Array,
+    viewWorld: Float64Array,
+    up: Float64Array,
+    seen: Float64Array,
+  ): void;
+  /** What puts faces in painting order, and keeps what it found out from one time to the next. */
+  newOrder(): { sort(faces: FaceList): void };
+}
+
 export interface Program {
   readonly piece: Piece;
   readonly objects: readonly SceneObject[];
@@ -231,6 +246,7 @@ export interface Program {
   readonly motorAts: readonly number[];
   readonly motorRows: ReadonlyMap<number, number>;
   readonly driver: Driver | null;
+  readonly depth: Depth | null;
   /** Number of the visitor's object; −1 where there is none. */
   readonly visitor: number;
   readonly spawns: Spawns;

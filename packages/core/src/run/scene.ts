@@ -2,17 +2,17 @@
 import { invert, MAT, multiply } from '../base/index.ts';
 import { CH_OPACITY, CHANNELS } from '../model/index.ts';
 import {
+  allParallel,
   buildFaces,
+  byDepth,
   FaceList,
   type Fixing,
-  findContacts,
   lightDirection,
-  PaintOrder,
   PointHits,
   viewMatrix,
   worldMatrix,
 } from '../world/index.ts';
-import type { Program } from './program.ts';
+import type { Depth, Program } from './program.ts';
 import { AZIMUTH, ELEVATION, FRAME_HEIGHT, FRAME_WIDTH, type RunState } from './state.ts';
 
 export interface Angle {
@@ -139,17 +139,23 @@ export class FaceBuilder extends Matrices {
   /** The list of the call before, which the sorter asks what has changed. */
   #before = new FaceList();
   #seen = new Float64Array(0);
-  readonly #sorter = new PaintOrder();
+  #sorter: ReturnType<Depth['newOrder']> | null = null;
 
   /** As `place`, and in painting order. */
   build(...of: Parameters<FaceBuilder['place']>): FaceList {
     const [program, values] = of;
     const faces = this.place(...of);
+    const { depth } = program;
+    if (!depth) {
+      byDepth(faces, allParallel(faces));
+      return faces;
+    }
     if (program.piece.light.contact ?? true) {
       // The view's second column is upward.
       const up = this.view.subarray(3, 6);
-      findContacts(faces, program.geometry, values, this.viewWorld, up, this.#seen);
+      depth.contacts(faces, program.geometry, values, this.viewWorld, up, this.#seen);
     }
+    this.#sorter ??= depth.newOrder();
     this.#sorter.sort(faces);
     return faces;
   }

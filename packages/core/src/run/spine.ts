@@ -186,6 +186,7 @@ const scheduled: Record<string, ScheduledKind> = {
 };
 
 const claims: Claims = {
+  kinds: ['group', 'rect', 'ellipse', 'polygon', 'path', 'image', 'text'],
   tables: ['objects', 'tags', 'clips', 'signals', 'messages', 'machines', 'reactions', 'assets'],
 };
 

@@ -1,5 +1,5 @@
 /** What actions are about, compiled. */
-import { type PropertyInfo, propertyInfo } from '../model/index.ts';
+import type { PropertyInfo } from '../model/index.ts';
 import type { Names } from './names.ts';
 import type { CompiledAction } from './run-actions.ts';
 import type { Cause } from './trace.ts';
@@ -29,6 +29,6 @@ export function about(
   of: { readonly object: string; readonly property: string },
   runAction: (the: The, property: PropertyInfo) => CompiledAction,
 ): CompiledAction {
-  const property = propertyInfo(of.property);
+  const property = names.property(of.property);
   return property ? runAction(thing(names, of.object), property) : () => {};
 }

@@ -19,7 +19,7 @@ import {
   withLook,
 } from '../model/index.ts';
 import { alphaSubpaths } from './alpha.ts';
-import { flatFace, geometryOf, type LocalFace, type ObjectGeometry } from './drawing.ts';
+import { flatFace, geometryOf, type LocalFace, type ObjectGeometry, type SolidShapes } from './drawing.ts';
 import { pathOutline } from './outline.ts';
 
 /**
@@ -73,10 +73,16 @@ export class TextDrawings {
   readonly own: number;
   readonly #object: SceneObject;
   readonly #assets: ReadonlyMap<string, Asset | undefined>;
+  readonly #solids: SolidShapes | null;
   readonly #made = new Map<number, Map<number, ObjectGeometry>>();
 
-  constructor(object: SceneObject, assets: ReadonlyMap<string, Asset | undefined>) {
+  constructor(
+    object: SceneObject,
+    assets: ReadonlyMap<string, Asset | undefined>,
+    solids: SolidShapes | null,
+  ) {
     this.#object = object;
+    this.#solids = solids;
     this.#assets = assets;
     this.own = object.kind === 'text' ? textNumber(object.text) : 0;
   }
@@ -92,7 +98,8 @@ export class TextDrawings {
     if (!drawing) {
       const other = this.#object.looks?.find((l) => lookNumber(l.id) === look);
       const drawn = other ? withLook(this.#object, other) : this.#object;
-      drawing = geometryOf(drawn.kind === 'text' ? { ...drawn, text: textOf(text) } : drawn, this.#assets);
+      const worded = drawn.kind === 'text' ? { ...drawn, text: textOf(text) } : drawn;
+      drawing = geometryOf(worded, this.#assets, this.#solids);
       known.set(text, drawing);
     }
     return drawing;
@@ -112,18 +119,19 @@ type Assets = Readonly<Record<string, Asset>>;
 
 const partsCache = new WeakMap<SceneObject, ObjectParts>();
 
-function partsOf(o: SceneObject, assets: Assets): ObjectParts {
+function partsOf(o: SceneObject, assets: Assets, solids: SolidShapes | null): ObjectParts {
   const kept = partsCache.get(o);
   if (kept && (kept.assets.size === 0 || stillThose(kept.assets, assets))) return kept;
   const ids = assetsUsed(o);
   const used = ids.size === 0 ? NO_ASSETS : new Map([...ids].map((id) => [id, assets[id]]));
   const parts: ObjectParts = {
-    drawing: geometryOf(o, used),
+    drawing: geometryOf(o, used, solids),
     looks:
       o.looks && o.looks.length > 0
-        ? new Map(o.looks.map((l) => [lookNumber(l.id), geometryOf(withLook(o, l), used)]))
+        ? new Map(o.looks.map((l) => [lookNumber(l.id), geometryOf(withLook(o, l), used, solids)]))
         : null,
-    texts: o.kind === 'text' || o.looks?.some((l) => l.kind === 'text') ? new TextDrawings(o, used) : null,
+    texts:
+      o.kind === 'text' || o.looks?.some((l) => l.kind === 'text') ? new TextDrawings(o, used, solids) : null,
     overlay: overlayOf(o),
     assets: used,
   };
@@ -174,12 +182,13 @@ interface Compiled {
 
 /**
  * The base channels and the geometry of all objects, which stand in the order of the tree. `like`: what many of these
- * very records have come to already; the work is then that of the others.
+ * very records have come to already; the work is then that of the others. Without `solids` nothing is drawn of solids.
  */
 export function compileObjects(
   list: readonly SceneObject[],
   index: ReadonlyMap<string, number>,
   assets: Assets,
+  solids: SolidShapes | null,
   like: Compiled | null = null,
 ): { base: Float64Array; geometry: Geometry } {
   const n = list.length;
@@ -199,7 +208,7 @@ export function compileObjects(
     const o = list[i] as SceneObject;
     if (o.mask) masked = true;
     if (!serves || known.objects[i] !== o) {
-      const parts = partsOf(o, assets);
+      const parts = partsOf(o, assets, solids);
       if (!known) parent[i] = o.parent === null ? -1 : (index.get(o.parent) ?? -1);
       const at = i * CHANNELS;
       writeBase(o, base, at);

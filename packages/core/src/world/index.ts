@@ -1,5 +1,6 @@
 export { alphaSubpaths } from './alpha.ts';
 export { findContacts } from './contact.ts';
+export { allParallel, byDepth } from './depth-order.ts';
 export {
   EDGE_LINE,
   EDGE_NONE,
@@ -9,6 +10,7 @@ export {
   type FaceText,
   FLAT,
   type ObjectGeometry,
+  type SolidShapes,
 } from './drawing.ts';
 export {
   buildFaces,
@@ -38,5 +40,6 @@ export {
 export { PaintOrder } from './paint-order.ts';
 export { type HitFrame, PointHits } from './point-hits.ts';
 export { lightDirection, type ViewAngle, viewMatrix } from './projection.ts';
+export { SOLID_SHAPES } from './solids.ts';
 export { type Fixing, worldMatrices, worldMatrix } from './transforms.ts';
 export { isInZone, nearStretch, Stretches, stretchesIn, type ZoneShape, zoneShape } from './zone-shape.ts';

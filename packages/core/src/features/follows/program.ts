@@ -5,7 +5,6 @@ import {
   CHANNELS,
   canOffset,
   type Follow,
-  propertyInfo,
   type SignalValue,
   textNumber,
   type Vec3,
@@ -70,7 +69,7 @@ export function compileFollows(c: Compiling): CompilingPart {
 function compileFollow(f: Follow, names: Names): FollowProgram {
   const { target, source } = f;
   const object = 'object' in target ? names.object(target.object) : -1;
-  const info = 'object' in target ? propertyInfo(target.property) : undefined;
+  const info = 'object' in target ? names.property(target.property) : undefined;
   const isFit = object >= 0 && info !== undefined && (canOffset(info) || info.kind === 'text');
   const end = (x: string | undefined) =>
     x === undefined ? -1 : x === 'visitor' ? names.visitor : names.object(x);

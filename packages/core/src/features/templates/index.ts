@@ -1,5 +1,6 @@
 /** Templates: what is spawned and removed, and signals of instances that lie in properties. */
 import { compileValue } from '../../logic/index.ts';
+import { expand } from '../../model/index.ts';
 import type { ActionTable, Feature } from '../../run/feature.ts';
 import { type Hearing, isOfNamed } from '../../run/hearing.ts';
 import { nobody, possible, thing } from '../../run/things.ts';
@@ -40,6 +41,7 @@ const actions: ActionTable<'spawn' | 'remove'> = {
 
 export const templates: Feature = {
   name: 'templates',
+  expand,
   claims: { tables: ['templates'] },
   events: { 'spawn.start': OF_SPAWNED, 'spawn.end': OF_SPAWNED },
   actions,

@@ -16,7 +16,7 @@ const actions: ActionTable<'tween' | 'face'> = {
     const the = thing(names, a.object);
     const asked = a.properties ?? [{ property: a.property ?? '', to: a.to, by: a.by, toBase: a.toBase }];
     const goals = asked.flatMap((x) => {
-      const property = propertyInfo(x.property);
+      const property = names.property(x.property);
       const mode = x.to !== undefined ? 'to' : x.by !== undefined ? 'by' : 'toBase';
       const read = compileValue(x.to ?? x.by ?? x.toBase ?? 0, names, stream);
       if (property) for (const object of possible(names, a.object)) names.tweens(object, property);

@@ -40,7 +40,10 @@ export const visitor: Feature = {
   claims: { fields: ['visitor'] },
   facts,
   inputs,
-  compile: (c): CompilingPart => ({ mayBeOther: (_, i) => i === c.visitor }),
+  compile: (c): CompilingPart => {
+    if (c.piece.visitor?.facing === 'turn') c.property('rotation.y');
+    return { mayBeOther: (_, i) => i === c.visitor };
+  },
   rows: visitorRow,
   run: (base) => new Walking(base),
   migrate: migrateVisitor,

@@ -109,19 +109,25 @@ const signalConditionSchema = record(
 );
 export type SignalCondition = Of<typeof signalConditionSchema>;
 
-/** `{not}` stands for "not " where the fact is asked against. */
+/** `{not}` stands for "not " where the fact is asked against. They are picked in this order. */
 export const FACTS = {
-  state: fact('is in the state', '{not}in {state}', { lane: ref('lanes'), state: ref('states') }),
-  clip: fact('is past a moment of', '{clip} {not}past {past}', {
-    clip: ref('clips'),
-    object: maybe(ref('objects')),
-    past: seconds,
-  }),
-  over: fact('is pointed at', '{object} {not}pointed at', { object: ref('objects') }),
+  state: fact('State', '{not}in {state}', { lane: ref('lanes'), state: ref('states') }, { is: 'active' }),
+  clip: fact(
+    'How far a clip is',
+    '{clip} {not}past {past}',
+    { clip: ref('clips'), object: maybe(ref('objects')), past: seconds },
+    { start: { past: 0.5 } },
+  ),
   ...zones.facts,
   ...visitor.facts,
+  over: fact('Pointed at', '{object} {not}pointed at', { object: ref('objects') }, { is: 'pointed at' }),
   /** Without an object: anything, or nothing at all, is pressed. */
-  pressed: fact('is held down', '{object} {not}held down', { object: maybe(ref('objects')) }),
+  pressed: fact(
+    'Held down',
+    '{object} {not}held down',
+    { object: maybe(ref('objects')) },
+    { is: 'held down', any: 'anything' },
+  ),
 } as const satisfies Record<string, FactKind>;
 export type Fact = keyof typeof FACTS;
 

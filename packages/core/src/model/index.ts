@@ -83,6 +83,7 @@ export {
   type Place,
   partOf,
 } from './expand.ts';
+export type { FactKind } from './fact-kind.ts';
 export { type Heard, heardBy, hearsKey, isSameKey } from './hears.ts';
 export {
   entryText,

@@ -39,5 +39,7 @@ export type Visitor = Of<typeof visitorSchema>;
 
 export const facts = {
   /** How fast the visitor walks, px a second. */
-  speed: fact('walks so fast', 'the visitor walks {how}', counts, comparesOnce),
+  speed: fact('How fast', 'the visitor walks {how}', counts, {
+    ...{ rule: comparesOnce, any: 'the visitor walks', start: { above: 0 }, offeredWith: 'visitor' },
+  }),
 } as const;

@@ -33,22 +33,26 @@ export const events = group('Zones', {
 });
 
 /** What a zone has noticed: a certain thing, or things with one of these tags; without them whatever it has. */
-const overlapping = { other: on.other, tags: on.tags };
+const things = { other: on.other, tags: on.tags };
 
 export const facts = {
-  inside: fact('has something in it', '{thing} {not}in {collider}', {
-    collider: ref('colliders'),
-    ...overlapping,
-  }),
-  near: fact('has something near', '{thing} {not}near {collider}', {
-    collider: ref('colliders'),
-    ...overlapping,
-  }),
+  inside: fact(
+    'In the zone',
+    '{thing} {not}in {collider}',
+    { collider: ref('colliders'), ...things },
+    { role: 'zone', is: 'in it' },
+  ),
   /** How many things are in a zone, or near. */
   count: fact(
-    'holds so many',
+    'How many are in the zone',
     '{how} {thing} in {collider}',
-    { collider: ref('colliders'), tags: overlapping.tags, ...counts },
-    comparesOnce,
+    { collider: ref('colliders'), tags: things.tags, ...counts },
+    { role: 'zone', rule: comparesOnce, start: { atLeast: 1 } },
+  ),
+  near: fact(
+    'Near',
+    '{thing} {not}near {collider}',
+    { collider: ref('colliders'), ...things },
+    { role: 'near', is: 'near' },
   ),
 } as const;

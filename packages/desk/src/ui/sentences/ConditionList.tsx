@@ -1,17 +1,24 @@
+import type { AnySchema } from '@apple-tick/core/grammar';
 import {
   COMPARISONS,
   type Comparison,
   type Condition,
+  FACTS,
+  type Fact,
+  type FactKind,
   type Signal,
   type SignalCondition,
 } from '@apple-tick/core/model';
 import { Plus, X } from 'lucide-react';
-import { useRef } from 'react';
+import { type ReactNode, useRef } from 'react';
+import { type FactCondition, factOf, subjectIn, subjectOf } from '../../session/fact-picks.ts';
 import { useHead, useSession, useTable } from '../../session/hooks.ts';
 import { offered, picked } from '../../session/made-on-the-way.ts';
+import { fieldWords, isPlain } from '../../session/plain-forms.ts';
 import { comparisonOf, conditionOn, firstSignal, likeSignals } from '../../session/signals.ts';
 import { nameOf } from '../../session/words.ts';
 import { NumberField, type Option, Pick, SecondsField, TextField } from '../fields.tsx';
+import { FormField } from './FormField.tsx';
 import { ThingPick } from './ThingPick.tsx';
 
 const HOW: readonly [Comparison, string][] = [
@@ -89,24 +96,10 @@ export function ConditionList(props: {
 function Subject({ c, onChange }: { c: Condition; onChange: (c: Condition) => void }) {
   const s = useSession();
   const signals = useTable('signals');
-  const machines = useTable('machines');
-  const clips = useTable('clips');
-  const lanes = machines.flatMap((m) => m.lanes);
-  const objects = useTable('objects');
-  const zones = useTable('colliders');
-  const { visitor } = useHead();
-  const value =
-    'signal' in c
-      ? c.signal
-      : c.fact === 'state'
-        ? c.state
-        : c.fact === 'clip'
-          ? c.clip
-          : 'collider' in c
-            ? `${c.fact}/${c.collider}`
-            : c.fact === 'speed'
-              ? 'speed/'
-              : `${c.fact}/${c.object ?? ''}`;
+  const lanes = useTable('machines').flatMap((m) => m.lanes);
+  const tables = { clips: useTable('clips'), objects: useTable('objects'), colliders: useTable('colliders') };
+  const head = useHead();
+  const value = 'signal' in c ? c.signal : `${c.fact}/${subjectIn(c)}`;
   return (
     <Pick
       label="Condition"
@@ -114,52 +107,33 @@ function Subject({ c, onChange }: { c: Condition; onChange: (c: Condition) => vo
       options={[
         { group: 'Signals', options: signals.map((x): Option => [x.id, x.name]) },
         offered('switch', 'number', 'pulse'),
-        ...lanes.map((l) => ({
-          group: `State of ${l.name}`,
-          options: l.states.map((x): Option => [x.id, x.name]),
-        })),
-        { group: 'How far a clip is', options: clips.map((x): Option => [x.id, x.name]) },
-        ...ZONE_FACTS.map(([fact, role, group]) => ({
-          group,
-          options: zones.filter((z) => z.role === role).map((z): Option => [`${fact}/${z.id}`, z.name]),
-        })),
-        ...(visitor || value === 'speed/'
-          ? [{ group: 'How fast', options: [['speed/', 'the visitor walks'] as Option] }]
-          : []),
-        { group: 'Pointed at', options: objects.map((x): Option => [`over/${x.id}`, x.name]) },
-        {
-          group: 'Held down',
-          options: [['pressed/', 'anything'], ...objects.map((x): Option => [`pressed/${x.id}`, x.name])],
-        },
+        ...(Object.entries(FACTS) as [Fact, FactKind][]).flatMap(([fact, kind]) => {
+          const { pick, any, role, offeredWith } = kind;
+          const to = subjectOf(kind)?.to;
+          if (to === 'states')
+            return lanes.map((l) => ({
+              group: `${pick} of ${l.name}`,
+              options: l.states.map((x): Option => [`${fact}/${x.id}`, x.name]),
+            }));
+          if (offeredWith && !head[offeredWith] && value !== `${fact}/`) return [];
+          const things: readonly { id: string; name: string; role?: string }[] =
+            to === undefined ? [] : (tables[to as keyof typeof tables] ?? []);
+          const of = things.filter((x) => role === undefined || x.role === role);
+          const options = of.map((x): Option => [`${fact}/${x.id}`, x.name]);
+          const whatever: readonly Option[] = any === undefined ? [] : [[`${fact}/`, any]];
+          return [{ group: pick, options: [...whatever, ...options] }];
+        }),
       ]}
       onChange={(value) => s.step('Changed a condition', () => take(picked(s, value)))}
     />
   );
   function take(id: string) {
     const signal = s.store.get('signals', id);
-    const lane = lanes.find((l) => l.states.some((x) => x.id === id));
-    if (signal) onChange(conditionOn(signal));
-    else if (lane) onChange({ fact: 'state', lane: lane.id, state: id });
-    else if (s.store.has('clips', id)) onChange({ fact: 'clip', clip: id, past: 0.5 });
-    else onChange(factPicked(id));
+    if (signal) return onChange(conditionOn(signal));
+    const [fact, subject = ''] = id.split(/\/(.*)/s) as [Fact, string?];
+    const lane = lanes.find((l) => l.states.some((x) => x.id === subject));
+    onChange(factOf(fact, subject, lane ? { lane: lane.id } : {}));
   }
-}
-
-/** What is asked of zones, of which role, and how the list calls it. */
-const ZONE_FACTS = [
-  ['inside', 'zone', 'In the zone'],
-  ['count', 'zone', 'How many are in the zone'],
-  ['near', 'near', 'Near'],
-] as const;
-
-/** `over/ID`, `pressed/ID` or `pressed/`, or the fact of a zone and its id, as they stand in the list. */
-function factPicked(picked: string): Condition {
-  const [fact, object = ''] = picked.split('/');
-  if (fact === 'speed') return { fact, above: 0 };
-  if (fact === 'over') return { fact: 'over', object };
-  if (fact === 'inside' || fact === 'near') return { fact, collider: object };
-  if (fact === 'count') return { fact, collider: object, atLeast: 1 };
-  return { fact: 'pressed', ...(object === '' ? {} : { object }) };
 }
 
 function SignalPart({ c, onChange }: { c: SignalCondition; onChange: (c: Condition) => void }) {
@@ -245,60 +219,56 @@ export function OperandField(props: {
   );
 }
 
-function FactPart({
-  c,
-  onChange,
-}: {
-  c: Exclude<Condition, SignalCondition>;
+type PartProps<F extends Fact> = {
+  c: Extract<FactCondition, { fact: F }>;
   onChange: (c: Condition) => void;
-}) {
-  const s = useSession();
-  if (c.fact === 'inside' || c.fact === 'near') {
-    const { is: _, other: _o, tags: _t, ...rest } = c;
-    const isNot = c.is === false ? { is: false } : {};
-    const what = c.fact === 'near' ? 'near' : 'in it';
-    return (
-      <>
-        <ThingPick
-          label="What is noticed"
-          zone={c.collider}
-          things={c}
-          any="something"
-          single
-          onChange={(things) => onChange({ ...rest, ...isNot, ...things } as Condition)}
-        />
-        <Pick
-          label="Is"
-          value={c.is === false ? 'not' : 'is'}
-          options={[
-            ['is', `is ${what}`],
-            ['not', `is not ${what}`],
-          ]}
-          onChange={(v) => {
-            const { is: _was, ...same } = c;
-            onChange({ ...same, ...(v === 'not' ? { is: false } : {}) });
-          }}
-        />
-      </>
-    );
-  }
-  if (c.fact === 'count') return <CountPart c={c} onChange={onChange} />;
-  if (c.fact === 'speed') return <SpeedPart c={c} onChange={onChange} />;
-  if (c.fact !== 'clip') {
-    const { is: _, ...rest } = c;
-    const words = { state: 'active', over: 'pointed at', pressed: 'held down' }[c.fact];
-    return (
-      <Pick
-        label="Is"
-        value={c.is === false ? 'not' : 'is'}
-        options={[
-          ['is', `is ${words}`],
-          ['not', `is not ${words}`],
-        ]}
-        onChange={(v) => onChange({ ...rest, ...(v === 'not' ? { is: false } : {}) })}
+};
+
+/** The word after "is" or "is not". */
+function wordOf(fact: Fact): string {
+  const { is, pick }: FactKind = FACTS[fact];
+  return is ?? pick.toLowerCase();
+}
+
+/** Whether it is so, or is not. */
+function IsPart({ c, word, onChange }: PartProps<Fact> & { word: string }) {
+  return (
+    <Pick
+      label="Is"
+      value={c.is === false ? 'not' : 'is'}
+      options={[
+        ['is', `is ${word}`],
+        ['not', `is not ${word}`],
+      ]}
+      onChange={(v) => {
+        const { is: _, ...same } = c;
+        onChange({ ...same, ...(v === 'not' ? { is: false } : {}) } as Condition);
+      }}
+    />
+  );
+}
+
+/** What is noticed in a zone, or near. */
+function NoticedPart({ c, onChange }: PartProps<'inside' | 'near'>) {
+  const { is: _, other: _o, tags: _t, ...rest } = c;
+  const isNot = c.is === false ? { is: false } : {};
+  return (
+    <>
+      <ThingPick
+        label="What is noticed"
+        zone={c.collider}
+        things={c}
+        any="something"
+        single
+        onChange={(things) => onChange({ ...rest, ...isNot, ...things } as Condition)}
       />
-    );
-  }
+      <IsPart c={c} word={wordOf(c.fact)} onChange={onChange} />
+    </>
+  );
+}
+
+function ClipPart({ c, onChange }: PartProps<'clip'>) {
+  const s = useSession();
   return (
     <>
       <span>is past</span>
@@ -314,14 +284,41 @@ function FactPart({
   );
 }
 
+/** Facts that have more to say than whether they are so. */
+const OWN: {
+  readonly [F in Fact]?: (props: { c: never; onChange: (c: Condition) => void }) => ReactNode;
+} = {
+  inside: NoticedPart,
+  near: NoticedPart,
+  clip: ClipPart,
+  count: CountPart,
+  speed: SpeedPart,
+};
+
+/** What is asked of it: by an editor of its own, else whether it is so, and its plain fields by their schemas. */
+function FactPart({ c, onChange }: PartProps<Fact>) {
+  const Own = OWN[c.fact];
+  if (Own) return <Own c={c as never} onChange={onChange} />;
+  const kind: FactKind = FACTS[c.fact];
+  const plain = Object.entries(kind.fields).filter(([, schema]) => isPlain(schema as AnySchema));
+  return (
+    <>
+      <IsPart c={c} word={wordOf(c.fact)} onChange={onChange} />
+      {plain.map(([field, schema]) => (
+        <FormField
+          key={field}
+          label={fieldWords(field)}
+          form={schema as AnySchema}
+          value={(c as Record<string, unknown>)[field]}
+          onChange={(to) => onChange({ ...c, [field]: to } as Condition)}
+        />
+      ))}
+    </>
+  );
+}
+
 /** How fast the visitor walks. */
-function SpeedPart({
-  c,
-  onChange,
-}: {
-  c: Extract<Condition, { fact: 'speed' }>;
-  onChange: (c: Condition) => void;
-}) {
+function SpeedPart({ c, onChange }: PartProps<'speed'>) {
   const how = COMPARISONS.find((k) => c[k] !== undefined) ?? 'is';
   return (
     <>
@@ -344,13 +341,7 @@ function SpeedPart({
 }
 
 /** How many things are in a zone. */
-function CountPart({
-  c,
-  onChange,
-}: {
-  c: Extract<Condition, { fact: 'count' }>;
-  onChange: (c: Condition) => void;
-}) {
+function CountPart({ c, onChange }: PartProps<'count'>) {
   const how = COMPARISONS.find((k) => c[k] !== undefined) ?? 'is';
   const rest = { fact: c.fact, collider: c.collider, ...(c.tags ? { tags: c.tags } : {}) } as const;
   return (

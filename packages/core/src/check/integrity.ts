@@ -9,6 +9,8 @@ import {
   type Collider,
   type ContentName,
   canOffset,
+  EVENTS,
+  type EventName,
   fitsProperty,
   fitsSignal,
   type Lane,
@@ -219,13 +221,13 @@ function checkTemplates(piece: Piece, add: Add): void {
 }
 
 /** The event of what a reference lies in, where it is listened to. */
-function eventAt(record: AnyRecord, path: string): string {
-  return (holderAt(record, path) as { event?: string }).event ?? '';
+function eventAt(record: AnyRecord, path: string): EventName | undefined {
+  return (holderAt(record, path) as { event?: EventName }).event;
 }
 
 /** Blockers are touched, and only they are. */
-function checkRole({ name, role }: Collider, event: string, path: string, add: Add): void {
-  const touch = event.startsWith('touch.');
+function checkRole({ name, role }: Collider, event: EventName | undefined, path: string, add: Add): void {
+  const touch = event !== undefined && EVENTS[event].role === 'blocker';
   if (role === 'blocker' && !touch)
     add('zone', path, `"${name}" is a blocker: it stops things, and notices none.`);
   if (role !== 'blocker' && touch) add('zone', path, `"${name}" stops nothing, so nothing touches it.`);

@@ -6,11 +6,20 @@ export interface EventKind<By extends string = string> extends Said {
   readonly group: string;
   /** What tells one such event from another; the first that is given stands for it in sentences. */
   readonly by: readonly By[];
+  /** Of a collider: the role of those that it can happen to. */
+  readonly role?: string;
 }
 type EventRow = readonly [pick: string, says: string, ...by: string[]];
 /** Events of one group. `{it}` stands for what the event happens to, `{thing}` for what a zone notices. */
-export function events<const R extends Readonly<Record<string, EventRow>>>(group: string, rows: R) {
-  const made = Object.entries(rows).map(([name, [pick, says, ...by]]) => [name, { group, pick, says, by }]);
+export function events<const R extends Readonly<Record<string, EventRow>>>(
+  group: string,
+  rows: R,
+  more: Pick<EventKind, 'role'> = {},
+) {
+  const made = Object.entries(rows).map(([name, [pick, says, ...by]]) => [
+    name,
+    { group, pick, says, by, ...more },
+  ]);
   return Object.fromEntries(made) as {
     readonly [K in keyof R]: EventKind<
       R[K] extends readonly [string, string, ...infer B extends string[]] ? B[number] : never

@@ -43,8 +43,8 @@ const onFields = {
   ...timers.on,
 };
 
+/** They are picked in this order. */
 export const EVENTS = {
-  ...events('Time', { 'piece.start': ['the piece starts', 'the piece starts'] }),
   ...events('The person', {
     'pointer.press': ['is pressed', '{it} pressed', 'object'],
     'pointer.release': ['is released', '{it} released', 'object'],
@@ -64,7 +64,6 @@ export const EVENTS = {
     'key.down': ['a keyboard key goes down', '{it} goes down', 'key'],
     'key.up': ['a keyboard key comes up', '{it} comes up', 'key'],
   }),
-  ...timers.events,
   ...events('Signals and messages', {
     'signal.change': ['a signal changes', '{it} changes', 'signal'],
     pulse: ['a pulse', '{it} pulses', 'signal'],
@@ -83,6 +82,8 @@ export const EVENTS = {
     'clip.stopped': ['a clip is cut short', '{it} cut short', 'clip', 'lane'],
     cue: ['a cue is passed', '{it} passed', 'cue', 'clip', 'lane'],
   }),
+  ...events('Time', { 'piece.start': ['the piece starts', 'the piece starts'] }),
+  ...timers.events,
 } as const satisfies Record<string, EventKind<keyof typeof onFields>>;
 export type EventName = keyof typeof EVENTS;
 export const EVENT_NAMES = Object.keys(EVENTS) as EventName[];

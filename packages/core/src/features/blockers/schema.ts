@@ -8,8 +8,12 @@ export const blockerSchema = shaped('blocker');
 export type Blocker = Of<typeof blockerSchema>;
 
 const by = ['collider', 'object', 'other', 'tags'] as const;
-export const events = group('Zones', {
-  'touch.begin': ['something touches it', '{thing} touches {it}', ...by],
-  'touch.end': ['something touches it no more', '{thing} no longer touches {it}', ...by],
-  'touch.crush': ['something is crushed by it', '{thing} crushed by {it}', ...by],
-});
+export const events = group(
+  'Zones',
+  {
+    'touch.begin': ['something touches it', '{thing} touches {it}', ...by],
+    'touch.end': ['something touches it no more', '{thing} no longer touches {it}', ...by],
+    'touch.crush': ['something is crushed by it', '{thing} crushed by {it}', ...by],
+  },
+  { role: 'blocker' },
+);

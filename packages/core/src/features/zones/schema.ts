@@ -25,12 +25,23 @@ export const on = {
 };
 const by = ['collider', 'object', 'other', 'tags'] as const;
 
-export const events = group('Zones', {
-  'zone.enter': ['something comes into a zone', '{thing} comes into {it}', ...by],
-  'zone.leave': ['something leaves a zone', '{thing} leaves {it}', ...by],
-  'near.enter': ['something comes near', '{thing} comes near {it}', ...by],
-  'near.leave': ['something is near no more', '{thing} is no longer near {it}', ...by],
-});
+const ofZones = group(
+  'Zones',
+  {
+    'zone.enter': ['something comes into a zone', '{thing} comes into {it}', ...by],
+    'zone.leave': ['something leaves a zone', '{thing} leaves {it}', ...by],
+  },
+  { role: 'zone' },
+);
+const ofNearness = group(
+  'Zones',
+  {
+    'near.enter': ['something comes near', '{thing} comes near {it}', ...by],
+    'near.leave': ['something is near no more', '{thing} is no longer near {it}', ...by],
+  },
+  { role: 'near' },
+);
+export const events = { ...ofZones, ...ofNearness };
 
 /** What a zone has noticed: a certain thing, or things with one of these tags; without them whatever it has. */
 const things = { other: on.other, tags: on.tags };

@@ -1,4 +1,4 @@
-import { cuesIn, EVENT_NAMES, EVENTS, type EventName, type On } from '@apple-tick/core/model';
+import { type Collider, cuesIn, EVENT_NAMES, EVENTS, type EventName, type On } from '@apple-tick/core/model';
 import { useSession, useTable } from '../../session/hooks.ts';
 import { offered, picked } from '../../session/made-on-the-way.ts';
 import type { Session } from '../../session/session.ts';
@@ -33,18 +33,7 @@ function targetOf(event: EventName): Target {
   if (first === 'other' || first === 'tags' || first === 'answer') return null;
   return first === 'after' || first === 'every' || first === 'jitter' ? 'timer' : first;
 }
-const GROUPS = [
-  'The person',
-  'Zones',
-  'Captions',
-  'Cue sheets',
-  'Templates',
-  'Keyboard',
-  'Signals and messages',
-  'States and lanes',
-  'Clips',
-  'Time',
-];
+const GROUPS = [...new Set(EVENT_NAMES.map((n) => EVENTS[n].group))];
 
 /** The event of a reaction or transition: what kind, and what it happens to, picked from lists. */
 export function EventPick(props: {
@@ -71,7 +60,7 @@ export function EventPick(props: {
       (n) =>
         EVENTS[n].group === group &&
         !((transition || props.wait) && n === 'timer') &&
-        (group !== 'Templates' || s.store.ids('templates').length > 0 || n === on?.event),
+        (targetOf(n) !== 'template' || s.store.ids('templates').length > 0 || n === on?.event),
     );
     events.push({ group, options: names.map((n) => [n, EVENTS[n].pick] as const) });
   }
@@ -107,8 +96,7 @@ export function EventPick(props: {
   );
 }
 
-const roleOf = (event: EventName) =>
-  event.startsWith('near.') ? 'near' : event.startsWith('touch.') ? 'blocker' : 'zone';
+const roleOf = (event: EventName) => EVENTS[event].role as Collider['role'];
 
 /** An event of this kind about the first thing that it can be about; makes a signal or message when there is none. */
 function withTarget(s: Session, event: EventName, owner: string): On {

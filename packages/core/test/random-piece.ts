@@ -259,7 +259,7 @@ export class Maker {
           ...(random() < 0.5 ? { si_st: random() < 0.5 ? { signal: 'si_s' } : true } : {}),
         },
       } as Piece['objects'][string];
-    const deed = (): Action => {
+    const action = (): Action => {
       const object = `ob_${'ij'[some(2)]}`;
       const property = 'signal.si_nt';
       const kind = some(5);
@@ -280,7 +280,7 @@ export class Maker {
     for (const i of [0, 1, 2])
       p.reactions[`re_t${i}`] = {
         ...{ id: `re_t${i}`, object: 'ob_a', ...plain, on: ons[some(ons.length)] as On },
-        actions: [deed(), ...(random() < 0.3 ? [deed()] : [])],
+        actions: [action(), ...(random() < 0.3 ? [action()] : [])],
       } as Reaction;
   }
 

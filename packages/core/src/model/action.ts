@@ -70,17 +70,17 @@ export const ACTIONS = {
   ...actions,
   ...{ ...tweens, ...motors, ...sounds, ...effects, ...sheets, ...captions, ...templates },
 } as const satisfies Record<string, ActionKind>;
-export type Deed = keyof typeof ACTIONS;
+export type ActionName = keyof typeof ACTIONS;
 
 /** The schema of an action of these kinds. */
 export function actionSchema(of: Readonly<Record<string, ActionKind>>): Schema {
-  const each = Object.entries(of).map(([deed, k]) =>
-    record({ after: maybe(seconds), do: oneOf([deed]), ...k.fields }, ...(k.rules ?? [])),
+  const each = Object.entries(of).map(([action, k]) =>
+    record({ after: maybe(seconds), do: oneOf([action]), ...k.fields }, ...(k.rules ?? [])),
   );
   return kinds('do', ...each);
 }
 
 export type Action = {
-  [K in Deed]: { after?: number | undefined; do: K } & OfFields<(typeof ACTIONS)[K]['fields']>;
-}[Deed];
+  [K in ActionName]: { after?: number | undefined; do: K } & OfFields<(typeof ACTIONS)[K]['fields']>;
+}[ActionName];
 export const actionsSchema = list(actionSchema(ACTIONS) as Schema<Action>, { max: 100 });

@@ -11,8 +11,8 @@ export type { Near, Zone } from '../features/zones/schema.ts';
 export {
   ACTIONS,
   type Action,
+  type ActionName,
   actionSchema,
-  type Deed,
 } from './action.ts';
 export { ANCHORS } from './anchors.ts';
 export {

@@ -111,7 +111,7 @@ export class ActionRunner implements RunActions {
     (compiled[(first[list] as number) + number] as CompiledAction)(this, cause);
   }
 
-  // Deeds.
+  // What actions do.
 
   get parts(): RunParts {
     return this.#run.parts;

@@ -9,7 +9,7 @@ import { Sheets } from '../features/sheets/Sheets.tsx';
 import { Timeline } from '../features/timeline/Timeline.tsx';
 import { CLIP_TYPE } from '../session/dragged.ts';
 import {
-  useCalmTable,
+  useIdleTable,
   useIsOpen,
   useOpen,
   useSession,
@@ -25,7 +25,7 @@ import { Pick } from '../ui/fields.tsx';
 export const Deck = memo(function Deck() {
   const s = useSession();
   const ui = useUiParts('keying', 'paused', 'running', 'speed', 'machine', 'deck');
-  const machines = useCalmTable('machines');
+  const machines = useIdleTable('machines');
   const open = useIsOpen();
   return (
     <section className="select-none bg-card border-t border-line flex flex-col min-h-0" aria-label="Deck">
@@ -115,7 +115,7 @@ export const Deck = memo(function Deck() {
 /** Which cue sheet is worked on, and new ones. */
 function SheetPick() {
   const s = useSession();
-  const sheets = useCalmTable('cueSheets');
+  const sheets = useIdleTable('cueSheets');
   useUi((u) => u.sheet);
   if (sheets.length === 0) return null;
   return (

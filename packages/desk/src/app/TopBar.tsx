@@ -3,7 +3,7 @@ import { DropdownMenu } from 'radix-ui';
 import { Link, useNavigate } from 'react-router';
 import { useStore } from 'zustand';
 import { runCommand } from '../commands/registry.ts';
-import { useCalmVersion, useHead, useSession, useUi } from '../session/hooks.ts';
+import { useHead, useIdleVersion, useSession, useUi } from '../session/hooks.ts';
 import { storage } from '../session/storage.ts';
 import { exportPiece, exportWords } from '../ui/export-piece.ts';
 import { TextField } from '../ui/fields.tsx';
@@ -14,7 +14,7 @@ import { toggleTheme } from '../ui/theme.ts';
 export function TopBar(props: { onSearch: () => void; onKeys: () => void; onBringIn: () => void }) {
   const { onSearch, onKeys, onBringIn } = props;
   const s = useSession();
-  useCalmVersion();
+  useIdleVersion();
   const head = useHead();
   const go = useNavigate();
   return (

@@ -124,8 +124,8 @@ it('a length that is typed or dragged keeps the keys’ times, or stretches them
 
 it('what an action made for itself goes with it, unless something else uses it', () => {
   const a = added('box');
-  const pick = (before: Action | undefined, deed: Action['do']) => {
-    const made = makingFor(s, () => newAction(s, deed, a));
+  const pick = (before: Action | undefined, action: Action['do']) => {
+    const made = makingFor(s, () => newAction(s, action, a));
     replacing(s, before, made, () => {});
     return made;
   };

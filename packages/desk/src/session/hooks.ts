@@ -82,12 +82,12 @@ export function useIsOpen(): boolean {
  * What `get` says of the piece, but not while something is being dragged: then it stands as it was, until the end. For
  * what shows names and still pictures beside the thing that moves.
  */
-function useCalm<T>(get: () => T): T {
+function useIdle<T>(get: () => T): T {
   const s = useSession();
   const kept = useRef<{ value: T } | null>(null);
   return useSyncExternalStore(
     (l) => {
-      const off = [s.store.subscribe(l), s.calm.subscribe(l)];
+      const off = [s.store.subscribe(l), s.idle.subscribe(l)];
       return () => {
         for (const f of off) f();
       };
@@ -100,16 +100,16 @@ function useCalm<T>(get: () => T): T {
 }
 
 /** Any change of the piece, at the end of a drag only. */
-export function useCalmVersion(): number {
+export function useIdleVersion(): number {
   const { store } = useSession();
-  return useCalm(() => store.version);
+  return useIdle(() => store.version);
 }
 
 /** A table's records, anew only when the table changed, at the end of a drag only. */
-export function useCalmTable<T extends TableName>(table: T): RecordOf<T>[] {
+export function useIdleTable<T extends TableName>(table: T): RecordOf<T>[] {
   const { store } = useSession();
   const kept = useRef<{ version: number; list: RecordOf<T>[] }>({ version: -1, list: [] });
-  return useCalm(() => {
+  return useIdle(() => {
     const version = store.tableVersion(table);
     if (kept.current.version !== version) kept.current = { version, list: store.all(table) };
     return kept.current.list;

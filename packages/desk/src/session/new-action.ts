@@ -3,7 +3,7 @@ import type { AnySchema, Schema } from '@apple-tick/core/grammar';
 import {
   ACTIONS,
   type Action,
-  type Deed,
+  type ActionName,
   type Reaction,
   type SignalType,
   type TableName,
@@ -73,27 +73,27 @@ export function backNextTime(s: Session, r: Reaction): void {
 }
 
 /** An action of this kind about the first thing it can be about; makes a signal or message when there is none. */
-export function newAction(s: Session, deed: Deed, owner: string): Action {
-  if (deed === 'tween')
+export function newAction(s: Session, action: ActionName, owner: string): Action {
+  if (action === 'tween')
     return {
-      do: deed,
+      do: action,
       object: owner,
       property: 'rotation.z',
       by: 90,
       seconds: 0.5,
       easing: TWEEN_EASINGS[0]?.[1] ?? 'linear',
     };
-  if (deed === 'motor') return { do: deed, object: owner, property: 'rotation.z', rate: 90 };
-  if (deed === 'face') {
+  if (action === 'motor') return { do: action, object: owner, property: 'rotation.z', rate: 90 };
+  if (action === 'face') {
     const toward = s.store.ids('objects').find((id) => id !== owner);
     if (toward === undefined) return newAction(s, 'toggle', owner);
-    return { do: deed, object: owner, toward, seconds: 0.4, easing: TWEEN_EASINGS[0]?.[1] ?? 'linear' };
+    return { do: action, object: owner, toward, seconds: 0.4, easing: TWEEN_EASINGS[0]?.[1] ?? 'linear' };
   }
-  if (deed === 'caption') return { do: deed, object: owner, text: 'Hello' };
-  const made: Record<string, unknown> = { do: deed };
-  for (const [field, form] of Object.entries<Schema>(ACTIONS[deed].fields)) {
+  if (action === 'caption') return { do: action, object: owner, text: 'Hello' };
+  const made: Record<string, unknown> = { do: action };
+  for (const [field, form] of Object.entries<Schema>(ACTIONS[action].fields)) {
     if (form.optional) continue;
-    const value = firstFor(s, form as AnySchema, made, owner, deed);
+    const value = firstFor(s, form as AnySchema, made, owner, action);
     // There is no state, or no clip, that it could be about.
     if (value === undefined) return newAction(s, 'toggle', owner);
     made[field] = value;
@@ -107,7 +107,7 @@ function firstFor(
   form: AnySchema,
   made: Readonly<Record<string, unknown>>,
   owner: string,
-  deed: Deed,
+  action: ActionName,
 ): unknown {
   const { store } = s;
   if (form.is === 'property') return 'opacity';
@@ -116,7 +116,7 @@ function firstFor(
   if (isPlain(form)) return plainStart(form);
   if (form.is !== 'ref') {
     const signal = typeof made['signal'] === 'string' ? store.get('signals', made['signal']) : undefined;
-    return deed === 'add' || !signal ? 1 : plainValue(signal);
+    return action === 'add' || !signal ? 1 : plainValue(signal);
   }
   const lane = store.all('machines').flatMap((m) => m.lanes)[0];
   switch (form.to) {

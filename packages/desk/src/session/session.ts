@@ -579,7 +579,7 @@ export class Session {
   }
 
   /** Counts the gestures that have ended: what rests while something is dragged is then drawn anew. */
-  readonly calm = createStore(() => ({ gestures: 0 }));
+  readonly idle = createStore(() => ({ gestures: 0 }));
   /** The drag, or the visit to a picker, whose edits are one step just now; at most one. */
   gesture: Gesture | null = null;
   /**
@@ -596,7 +596,7 @@ export class Session {
         keepingChosenKeys(this, () => this.history[how]());
       } finally {
         stop();
-        this.calm.setState({ gestures: this.calm.getState().gestures + 1 });
+        this.idle.setState({ gestures: this.idle.getState().gestures + 1 });
       }
     };
     const gesture: Gesture = { end: over('end'), cancel: over('cancel') };

@@ -15,7 +15,7 @@ import type { PieceStore } from './model-help.ts';
 import type { Session } from './session.ts';
 import { nameOf } from './words.ts';
 
-/** Of two things done to one signal or property by hand within so many seconds the later counts: a slider is one deed. */
+/** Of two things done to one signal or property by hand within so many seconds the later counts: a slider is one action. */
 const ONE_DEED = 0.3;
 
 export function planFor(store: PieceStore, sheet: CueSheet): PlannedCue[] {
@@ -210,11 +210,11 @@ export const mayBeScene = (s: Session, object: string | null): boolean =>
 export function sheetOfThing(s: Session, object: string): void {
   const name = s.store.get('objects', object)?.name ?? '';
   const cues = doneOnce(s, object).reduceRight<SheetCue[]>(
-    (after, deed) => [
+    (after, action) => [
       {
-        ...{ id: s.newId('cues'), name: deed.name, t: 0, actions: [deed.action] },
+        ...{ id: s.newId('cues'), name: action.name, t: 0, actions: [action.action] },
         // A look is put on at once: it has no end to wait for.
-        ...(deed.action.do === 'play' ? { then: [], thenAfter: after } : { then: after, thenAfter: [] }),
+        ...(action.action.do === 'play' ? { then: [], thenAfter: after } : { then: after, thenAfter: [] }),
       },
     ],
     [],
@@ -261,7 +261,7 @@ export function doneByHand(
   return out;
 }
 
-/** The id of what a deed is about. */
+/** The id of what an action is about. */
 function aboutWhat(action: Action): string {
   if ('signal' in action) return action.signal;
   if ('message' in action) return action.message;
@@ -271,12 +271,12 @@ function aboutWhat(action: Action): string {
 
 /** Makes a cue sheet of what was done by hand in the run that goes on, or was the last; one step. */
 export function sheetOfHand(s: Session): void {
-  const deeds = doneByHand(s.log.records).filter(({ action }) =>
+  const done = doneByHand(s.log.records).filter(({ action }) =>
     (['signals', 'messages', 'sounds', 'objects'] as const).some((t) => s.store.has(t, aboutWhat(action))),
   );
-  if (deeds.length === 0) return;
+  if (done.length === 0) return;
   s.step('Made a cue sheet of what was done', () => {
-    const cues = deeds.map(
+    const cues = done.map(
       ({ t, action }): SheetCue => ({
         ...{ id: s.newId('cues'), name: nameOf(s.store, aboutWhat(action)), t: Math.round(t * 60) / 60 },
         ...{ actions: [action], then: [], thenAfter: [] },

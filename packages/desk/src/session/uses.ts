@@ -41,7 +41,7 @@ export function usesOf(store: PieceStore, id: string): Use[] {
       ('effect' in a && a.effect === id) ||
       ('sheet' in a && a.sheet === id) ||
       ('sound' in a && a.sound === id));
-  const deeds = (actions: readonly Action[] | undefined, who: string, when: string, select: Selected) => {
+  const actionsIn = (actions: readonly Action[] | undefined, who: string, when: string, select: Selected) => {
     for (const a of actions ?? [])
       if (names(a)) out.push({ sets: acts(a), who, words: actionWords(store, a), when, select });
   };
@@ -51,7 +51,7 @@ export function usesOf(store: PieceStore, id: string): Use[] {
     const when = eventWords(store, r.on, r.object);
     if (names(r.on) || names(r.when) || names(r.limit))
       out.push({ sets: false, who, words: `when ${when}`, when, select });
-    deeds(r.actions, who, when, select);
+    actionsIn(r.actions, who, when, select);
   }
   for (const m of store.all('machines'))
     for (const l of m.lanes) {
@@ -69,8 +69,8 @@ export function usesOf(store: PieceStore, id: string): Use[] {
         const select: Selected = { kind: 'state', ...at, id: x.id };
         const who = `${l.name}: ${x.name}`;
         if (names(x.play)) out.push({ sets: false, who, words: 'plays by it', when: '', select });
-        deeds(x.onEntry, who, `${x.name} entered`, select);
-        deeds(x.onExit, who, `${x.name} left`, select);
+        actionsIn(x.onEntry, who, `${x.name} entered`, select);
+        actionsIn(x.onExit, who, `${x.name} left`, select);
       }
       if (names(l.amount)) {
         const first = l.states[0];
@@ -86,7 +86,7 @@ export function usesOf(store: PieceStore, id: string): Use[] {
     }
   for (const c of store.all('clips'))
     for (const q of c.cues)
-      deeds(q.actions, `${c.name} at ${q.t.toFixed(2)} s`, `${c.name} at ${q.t.toFixed(2)} s`, {
+      actionsIn(q.actions, `${c.name} at ${q.t.toFixed(2)} s`, `${c.name} at ${q.t.toFixed(2)} s`, {
         ...{ kind: 'cue', clip: c.id, id: q.id },
       });
   for (const x of store.all('cueSheets'))
@@ -97,7 +97,7 @@ export function usesOf(store: PieceStore, id: string): Use[] {
           ...{ sets: false, who: `${x.name}: ${q.name}`, when: '', select },
           words: `waits until ${eventWords(store, q.wait)}`,
         });
-      deeds(q.actions, `${x.name}: ${q.name}`, `${q.name} comes`, select);
+      actionsIn(q.actions, `${x.name}: ${q.name}`, `${q.name} comes`, select);
     }
   for (const f of store.all('follows')) {
     if (!names(f.source)) continue;

@@ -11,7 +11,7 @@ import {
   type State,
 } from '@apple-tick/core/model';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { useCalmVersion, useSession } from '../session/hooks.ts';
+import { useIdleVersion, useSession } from '../session/hooks.ts';
 import type { Session } from '../session/session.ts';
 import { drawBitmap } from './PieceThumb.tsx';
 import { askThumb, type Pose, stillPiece } from './thumbs.ts';
@@ -96,7 +96,7 @@ export function useLanePoses(
     number,
     number,
   ];
-  const version = useCalmVersion();
+  const version = useIdleVersion();
   const [made, setMade] = useState<ReadonlyMap<string, readonly ImageBitmap[]>>(NONE);
   // biome-ignore lint/correctness/useExhaustiveDependencies: the version stands for the contents of the store
   const request = useMemo(() => {

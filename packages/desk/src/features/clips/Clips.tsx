@@ -3,7 +3,7 @@ import { DropdownMenu } from 'radix-ui';
 import { useMemo, useState } from 'react';
 import { duplicateClip, openClip, renameClip } from '../../session/clips.ts';
 import { CLIP_TYPE } from '../../session/dragged.ts';
-import { useCalmTable, useCalmVersion, useSession } from '../../session/hooks.ts';
+import { useIdleTable, useIdleVersion, useSession } from '../../session/hooks.ts';
 import { addState } from '../../session/machines.ts';
 import type { Session } from '../../session/session.ts';
 import { nameOf } from '../../session/words.ts';
@@ -15,8 +15,8 @@ const LOOPS = { once: 'once', loop: 'loops', 'there-and-back': 'there and back' 
 /** All clips as moving pictures, by the object that they move. */
 export function Clips() {
   const s = useSession();
-  const clips = useCalmTable('clips');
-  const version = useCalmVersion();
+  const clips = useIdleTable('clips');
+  const version = useIdleVersion();
   const [search, setSearch] = useState('');
   // biome-ignore lint/correctness/useExhaustiveDependencies: the version stands for the contents of the store
   const program = useMemo(() => s.program, [s, version]);

@@ -1,4 +1,4 @@
-import type { Clip, ClipCue, Deed } from '@apple-tick/core/model';
+import type { ActionName, Clip, ClipCue } from '@apple-tick/core/model';
 import { runCommand } from '../../commands/registry.ts';
 import { useSession } from '../../session/hooks.ts';
 import { newAction } from '../../session/new-action.ts';
@@ -6,7 +6,7 @@ import { Heading, Pick, Row, SecondsField } from '../../ui/fields.tsx';
 import { ActionList } from '../../ui/sentences/ActionList.tsx';
 
 /** What usually stands at a moment of a clip. */
-const USUAL: readonly (readonly [Deed, string])[] = [
+const USUAL: readonly (readonly [ActionName, string])[] = [
   ['sound', 'plays a sound'],
   ['send', 'sends a message'],
   ['pulse', 'pulses a signal'],
@@ -54,14 +54,14 @@ export function CueDetails({ clip, cue }: { clip: Clip; cue: ClipCue }) {
       <h3 className="text-[13px]">Does</h3>
       {cue.actions.length === 0 && (
         <div className="flex flex-wrap gap-1.5" role="group" aria-label="What usually stands there">
-          {USUAL.map(([deed, words]) => (
+          {USUAL.map(([action, words]) => (
             <button
-              key={deed}
+              key={action}
               type="button"
               className="btn"
               onClick={() =>
                 s.step(`A cue that ${words}`, () =>
-                  change(`A cue that ${words}`, { actions: [newAction(s, deed, clip.root)] }),
+                  change(`A cue that ${words}`, { actions: [newAction(s, action, clip.root)] }),
                 )
               }
             >

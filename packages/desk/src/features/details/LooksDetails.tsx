@@ -8,7 +8,7 @@ import {
 } from '@apple-tick/core/model';
 import { Plus, X } from 'lucide-react';
 import { useMemo } from 'react';
-import { useCalmVersion, useSession } from '../../session/hooks.ts';
+import { useIdleVersion, useSession } from '../../session/hooks.ts';
 import { TextField } from '../../ui/fields.tsx';
 import { PieceThumb } from '../../ui/PieceThumb.tsx';
 import { Section } from './Section.tsx';
@@ -17,7 +17,7 @@ import { Section } from './Section.tsx';
 export function LooksDetails(props: { object: SceneObject; now: string; onLook: (id: string) => void }) {
   const { object, now, onLook } = props;
   const s = useSession();
-  const version = useCalmVersion();
+  const version = useIdleVersion();
   const looks = object.looks ?? [];
   // biome-ignore lint/correctness/useExhaustiveDependencies: the version stands for the contents of the store
   const piece = useMemo(() => s.piece(), [s, version]);

@@ -7,7 +7,7 @@ import {
   subtreeOf,
 } from '@apple-tick/core/model';
 import { chosenWords } from '../../session/arrange.ts';
-import { useCalmTable, useSession } from '../../session/hooks.ts';
+import { useIdleTable, useSession } from '../../session/hooks.ts';
 import type { PieceStore } from '../../session/model-help.ts';
 import { beside, keptAt, nearestAnchor } from '../../session/overlay.ts';
 import { nameOf } from '../../session/words.ts';
@@ -23,7 +23,7 @@ const MIXED = '(mixed)';
 /** The window that hides parts: another object's outline, seen through or cut out, or a picture's own opaque part. */
 export function MaskDetails({ objects }: { objects: readonly SceneObject[] }) {
   const s = useSession();
-  const all = useCalmTable('objects');
+  const all = useIdleTable('objects');
   const own = new Set(objects.flatMap((o) => [...subtreeOf(s.store, o.id)]));
   const ids = objects.map((o) => o.id);
   const words = chosenWords(s, ids);

@@ -1,6 +1,6 @@
 import { type SceneObject, subtreeOf } from '@apple-tick/core/model';
 import { moveInTree } from '../../session/arrange.ts';
-import { useCalmTable, useSession } from '../../session/hooks.ts';
+import { useIdleTable, useSession } from '../../session/hooks.ts';
 import { type Option, Pick, Row } from '../../ui/fields.tsx';
 
 const MIXED = '(mixed)';
@@ -8,7 +8,7 @@ const MIXED = '(mixed)';
 /** What the objects move with. Another parent leaves them where they are on the screen. */
 export function Parent({ objects }: { objects: readonly SceneObject[] }) {
   const s = useSession();
-  const all = useCalmTable('objects');
+  const all = useIdleTable('objects');
   const below = new Set(objects.flatMap((o) => [...subtreeOf(s.store, o.id)]));
   const parents = new Set(objects.map((o) => o.parent));
   const mixed = parents.size > 1;

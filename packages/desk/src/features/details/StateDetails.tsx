@@ -44,7 +44,7 @@ export function StateDetails({ machine, lane, state }: { machine: Machine; lane:
       onePlay(x.play)?.from === 'here' &&
       isBack(x.play) !== isBack(play),
   );
-  const deeds = (title: string, field: 'onEntry' | 'onExit') => (
+  const actionsIn = (title: string, field: 'onEntry' | 'onExit') => (
     <Section title={title} open={(state[field]?.length ?? 0) > 0}>
       <ActionList
         actions={state[field] ?? []}
@@ -203,8 +203,8 @@ export function StateDetails({ machine, lane, state }: { machine: Machine; lane:
         />
         finishes its lane
       </label>
-      {deeds('On entry', 'onEntry')}
-      {deeds('On exit', 'onExit')}
+      {actionsIn('On entry', 'onEntry')}
+      {actionsIn('On exit', 'onExit')}
       <button
         type="button"
         className="btn"

@@ -1,7 +1,7 @@
 import { type Collider, removeWithReferences, type SceneObject, type Vec3 } from '@apple-tick/core/model';
 import { Plus, X } from 'lucide-react';
 import { missedInDepth } from '../../session/depth.ts';
-import { useCalmVersion, useRun, useSession, useTable, useUiParts } from '../../session/hooks.ts';
+import { useIdleVersion, useRun, useSession, useTable, useUiParts } from '../../session/hooks.ts';
 import { nameOf } from '../../session/words.ts';
 import { addZones, changeZone, reshapeZone, type ZoneKind, zoneKind } from '../../session/zones.ts';
 import { AddMenu } from '../../ui/AddMenu.tsx';
@@ -207,7 +207,7 @@ function ZoneCard({ object, zone }: { object: string; zone: Collider }) {
 /** What lies in it only as it is seen: it will not be noticed, since it lies before or behind. */
 function MissedInDepth({ zone }: { zone: Collider }) {
   const s = useSession();
-  useCalmVersion();
+  useIdleVersion();
   useUiParts('azimuth', 'elevation', 'running');
   if (s.state.running) return null;
   return missedInDepth(s, zone).map(({ object, by }) => (

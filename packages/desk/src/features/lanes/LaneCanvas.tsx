@@ -1,6 +1,6 @@
 import type { Lane, Machine, State } from '@apple-tick/core/model';
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
-import { useCalmVersion, useRun, useSession, useUi } from '../../session/hooks.ts';
+import { useIdleVersion, useRun, useSession, useUi } from '../../session/hooks.ts';
 import { addState, addTransition, copyStateTo, moveState, openPanel } from '../../session/machines.ts';
 import { ticketWords } from '../../session/words.ts';
 import { useLanePoses } from '../../ui/lane-poses.tsx';
@@ -39,7 +39,7 @@ export function LaneCanvas(props: {
 }) {
   const { machine, lane, zoom, onZoom, pointed } = props;
   const s = useSession();
-  const version = useCalmVersion();
+  const version = useIdleVersion();
   const box = useRef<HTMLDivElement>(null);
   const width = useWidth(box, 1000);
   const height = useHeight(box, 250);

@@ -1,7 +1,7 @@
 import { type Lane, type Machine, onePlay } from '@apple-tick/core/model';
 import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
-import { useCalmVersion, useSession, useUi } from '../../session/hooks.ts';
+import { useIdleVersion, useSession, useUi } from '../../session/hooks.ts';
 import {
   addLane,
   addState,
@@ -24,7 +24,7 @@ export function LaneHead(props: {
 }) {
   const { machine, lane, onPoint } = props;
   const s = useSession();
-  useCalmVersion();
+  useIdleVersion();
   const selected = useUi((u) => u.selected);
   const [writing, setWriting] = useState(false);
   const played = lane.states.flatMap((x) => onePlay(x.play) ?? [])[0];

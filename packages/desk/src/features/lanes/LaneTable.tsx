@@ -7,7 +7,7 @@ import {
   propertyUnit,
   type Track,
 } from '@apple-tick/core/model';
-import { useCalmTable, useCalmVersion, useSession, useUi } from '../../session/hooks.ts';
+import { useIdleTable, useIdleVersion, useSession, useUi } from '../../session/hooks.ts';
 import { addTransition, fillGap } from '../../session/machines.ts';
 import { labelOf, nameOf, ticketWords } from '../../session/words.ts';
 
@@ -27,7 +27,7 @@ const CELL = 'border border-line px-1.5 py-1 align-top';
 /** From each state (a row) to each (a column): what leads there, and a place to add more. */
 function WhoGoesWhere({ machine, lane }: { machine: Machine; lane: Lane }) {
   const s = useSession();
-  useCalmVersion();
+  useIdleVersion();
   const selected = useUi((u) => u.selected);
   const rows = [...lane.states.map((x) => ({ id: x.id, name: x.name })), { id: '*', name: 'anywhere' }];
   return (
@@ -93,7 +93,7 @@ function WhoGoesWhere({ machine, lane }: { machine: Machine; lane: Lane }) {
 /** Of each state (a row), what its clip does to each property that any state of the lane keys; gaps are filled by a click. */
 function WhoKeysWhat({ lane }: { lane: Lane }) {
   const s = useSession();
-  const clips = useCalmTable('clips');
+  const clips = useIdleTable('clips');
   const clipOf = (x: Lane['states'][number]) => clips.find((c) => c.id === onePlay(x.play)?.clip);
   const allOf = (x: Lane['states'][number]) => clips.filter((c) => clipsPlayed(x.play).includes(c.id));
   const columns = new Map<string, { object: string; property: string }>();

@@ -3,7 +3,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useEffect, useRef } from 'react';
 import { beginWith } from '../../commands/registry.ts';
 import { CLIP_TYPE } from '../../session/dragged.ts';
-import { useCalmTable, useRun, useSession, useUi } from '../../session/hooks.ts';
+import { useIdleTable, useRun, useSession, useUi } from '../../session/hooks.ts';
 import { addMachine, addState, showMachine } from '../../session/machines.ts';
 import { capital } from '../../session/model-help.ts';
 import { RECIPES } from '../../session/recipes.ts';
@@ -28,9 +28,9 @@ type Line =
 /** All machines of the piece as a stack of lines; of the one that is worked on each lane, the chosen one tall. */
 export const Lanes = memo(function Lanes() {
   const s = useSession();
-  const machines = useCalmTable('machines');
-  useCalmTable('templates');
-  useCalmTable('objects');
+  const machines = useIdleTable('machines');
+  useIdleTable('templates');
+  useIdleTable('objects');
   // Those whose machines run in what is worked in.
   const templates = s.store
     .all('templates')

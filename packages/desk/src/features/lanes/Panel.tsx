@@ -4,7 +4,7 @@ import { type Program, placeIn, type Run } from '@apple-tick/core/run';
 import { DropdownMenu } from 'radix-ui';
 import { useRef, useState } from 'react';
 import { type Blend, signalRange } from '../../session/blends.ts';
-import { useCalmVersion, useRun, useSession, useUi } from '../../session/hooks.ts';
+import { useIdleVersion, useRun, useSession, useUi } from '../../session/hooks.ts';
 import { renameState } from '../../session/machines.ts';
 import { nameOf } from '../../session/words.ts';
 import { PosePicture } from '../../ui/lane-poses.tsx';
@@ -29,7 +29,7 @@ export function Panel(props: {
   const s = useSession();
   const chosen = useUi((u) => u.selected?.kind === 'state' && u.selected.id === state.id);
   const [menu, setMenu] = useState(false);
-  useCalmVersion();
+  useIdleVersion();
   const { pad, curve, wide } = panelParts(rect);
   const inner = rect.w - 2 * pad - 2;
   const play = state.play;

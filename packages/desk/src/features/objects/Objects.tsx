@@ -1,7 +1,7 @@
 import { Plus } from 'lucide-react';
 import { memo, useMemo, useState } from 'react';
 import { runCommand } from '../../commands/registry.ts';
-import { useCalmTable, useHead, useSession } from '../../session/hooks.ts';
+import { useHead, useIdleTable, useSession } from '../../session/hooks.ts';
 import { KIND_MENU } from '../../session/model-help.ts';
 import { addInstance } from '../../session/templates.ts';
 import { AddMenu } from '../../ui/AddMenu.tsx';
@@ -15,9 +15,9 @@ const MANY = 20;
 
 export const Objects = memo(function Objects() {
   const s = useSession();
-  const objects = useCalmTable('objects');
+  const objects = useIdleTable('objects');
   const { visitor } = useHead();
-  const templates = useCalmTable('templates');
+  const templates = useIdleTable('templates');
   const all = useMemo(() => rowsOf(objects), [objects]);
   // A search gives way when something is made or goes: what is new must be seen.
   const [search, setSearch] = useState({ text: '', count: 0 });

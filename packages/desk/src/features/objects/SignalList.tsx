@@ -1,7 +1,7 @@
 import type { SignalType, Sound } from '@apple-tick/core/model';
 import { Plus } from 'lucide-react';
 import { addEffect } from '../../session/effects.ts';
-import { useCalmTable, useSession, useUi } from '../../session/hooks.ts';
+import { useIdleTable, useSession, useUi } from '../../session/hooks.ts';
 import { addMessage, addSignal, WISH } from '../../session/signals.ts';
 import { addMade } from '../../session/sounds.ts';
 import { usesOfTemplate } from '../../session/templates.ts';
@@ -25,12 +25,12 @@ const SHOWN = [
 /** What the outside may set and hear: the piece's signals and messages; and its sounds, effects and templates. */
 export function SignalList() {
   const s = useSession();
-  const signals = useCalmTable('signals');
-  const messages = useCalmTable('messages');
-  const sounds = useCalmTable('sounds');
-  const effects = useCalmTable('effects');
-  const templates = useCalmTable('templates');
-  useCalmTable('objects');
+  const signals = useIdleTable('signals');
+  const messages = useIdleTable('messages');
+  const sounds = useIdleTable('sounds');
+  const effects = useIdleTable('effects');
+  const templates = useIdleTable('templates');
+  useIdleTable('objects');
   const selected = useUi((u) => u.selected);
   const add = (kind: string) => {
     if (kind === 'message') s.select({ kind, id: addMessage(s, 'ready') });

@@ -3,7 +3,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { ChevronRight, Eye, EyeOff, Lock, LockOpen, LogIn } from 'lucide-react';
 import { memo, useEffect, useRef, useState } from 'react';
 import { moveInTree, renameObject, stepInTree, topmost } from '../../session/arrange.ts';
-import { useCalmTable, useSession, useUi } from '../../session/hooks.ts';
+import { useIdleTable, useSession, useUi } from '../../session/hooks.ts';
 import { isBare, type PieceStore } from '../../session/model-help.ts';
 import type { Session } from '../../session/session.ts';
 import { openTemplate } from '../../session/templates.ts';
@@ -86,8 +86,8 @@ function useWindow(box: React.RefObject<HTMLElement | null>, count: number): [fr
 export function Tree(props: Folding & { filtered: boolean }) {
   const { rows, folded, parents, filtered } = props;
   const s = useSession();
-  const machines = useCalmTable('machines');
-  const reactions = useCalmTable('reactions');
+  const machines = useIdleTable('machines');
+  const reactions = useIdleTable('reactions');
   const object = useUi((u) => u.object);
   const also = useUi((u) => u.also);
   const hidden = useUi((u) => u.hidden);

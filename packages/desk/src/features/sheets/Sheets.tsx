@@ -2,7 +2,7 @@ import type { CueSheet, PlannedCue } from '@apple-tick/core/model';
 import { memo, useEffect, useMemo, useRef, useState } from 'react';
 import { runCommand } from '../../commands/registry.ts';
 import { dragGesture, track } from '../../session/drag-gesture.ts';
-import { useCalmTable, useRun, useSession, useTable, useUi } from '../../session/hooks.ts';
+import { useIdleTable, useRun, useSession, useTable, useUi } from '../../session/hooks.ts';
 import {
   addLine,
   addSheet,
@@ -39,11 +39,11 @@ const LIFT = 20;
 /** The cues of one sheet along time: what follows hangs below what it follows, what lasts is a bar. */
 export const Sheets = memo(function Sheets() {
   const s = useSession();
-  useCalmTable('cueSheets');
+  useIdleTable('cueSheets');
   useUi((u) => u.sheet);
   const sheet = sheetOf(s);
   const object = useUi((u) => u.object);
-  useCalmTable('clips');
+  useIdleTable('clips');
   if (!sheet)
     return (
       <div className="p-6">

@@ -1,6 +1,6 @@
 import { memo } from 'react';
 import { runCommand } from '../../commands/registry.ts';
-import { useCalmTable, useSession, useUiParts } from '../../session/hooks.ts';
+import { useIdleTable, useSession, useUiParts } from '../../session/hooks.ts';
 import { capital, DRAW_KEYS, DRAWN_KINDS, KIND_WORDS } from '../../session/model-help.ts';
 import { ShapePicture } from '../../ui/ShapePicture.tsx';
 
@@ -8,7 +8,7 @@ import { ShapePicture } from '../../ui/ShapePicture.tsx';
 export const EmptyPiece = memo(function EmptyPiece({ onBringIn }: { onBringIn: () => void }) {
   const s = useSession();
   const { tool, readOnly } = useUiParts('tool', 'readOnly');
-  const isEmpty = useCalmTable('objects').length === 0;
+  const isEmpty = useIdleTable('objects').length === 0;
   if (!isEmpty || readOnly || tool === 'shape' || tool === 'pen') return null;
   return (
     <section

@@ -14,7 +14,7 @@ import {
 import { DropdownMenu } from 'radix-ui';
 import { memo } from 'react';
 import { runCommand } from '../../commands/registry.ts';
-import { useCalmTable, useIsOpen, useSession, useUiParts } from '../../session/hooks.ts';
+import { useIdleTable, useIsOpen, useSession, useUiParts } from '../../session/hooks.ts';
 import { DRAW_KEYS, type DrawnKind, KIND_MENU, KIND_WORDS } from '../../session/model-help.ts';
 import type { Tool } from '../../session/session.ts';
 import { AddMenu } from '../../ui/AddMenu.tsx';
@@ -51,12 +51,12 @@ export const ViewBar = memo(function ViewBar() {
     'tool',
     'zoom',
   );
-  const chosen = useCalmTable('objects').find((o) => o.id === ui.object);
+  const chosen = useIdleTable('objects').find((o) => o.id === ui.object);
   const withPoints = chosen !== undefined && hasPoints(chosen);
   const open = useIsOpen() && !ui.running;
   const drawing = ui.tool === 'shape' || ui.tool === 'pen';
-  const anyMask = useCalmTable('objects').some((o) => o.mask);
-  const anyZone = useCalmTable('colliders').length > 0;
+  const anyMask = useIdleTable('objects').some((o) => o.mask);
+  const anyZone = useIdleTable('colliders').length > 0;
   return (
     <div className="@container/view flex-none">
       <div className="flex items-center gap-[2px] px-2 pt-1.5 pb-1 @max-[499px]/view:flex-wrap">

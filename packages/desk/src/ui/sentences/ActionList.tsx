@@ -2,7 +2,7 @@ import type { AnySchema, Fields } from '@apple-tick/core/grammar';
 import {
   ACTIONS,
   type Action,
-  type Deed,
+  type ActionName,
   type PropertyValue,
   propertyInfo,
   propertyUnit,
@@ -30,7 +30,7 @@ import { FormField } from './FormField.tsx';
 import { ownParts, restOf } from './own-parts.tsx';
 import { ValueField } from './ValueField.tsx';
 
-const DEEDS = Object.keys(ACTIONS) as Deed[];
+const DEEDS = Object.keys(ACTIONS) as ActionName[];
 
 /** What is done, in order: each a sentence whose words are picked from lists. `owner` is what new ones are about. */
 export function ActionList(props: {
@@ -48,7 +48,7 @@ export function ActionList(props: {
   const s = useSession();
   const clips = useTable('clips').length > 0;
   const templates = useTable('templates').length > 0;
-  const isThere = (d: Deed) =>
+  const isThere = (d: ActionName) =>
     d === 'play' || d === 'stop' ? clips : d === 'spawn' || d === 'remove' ? templates : true;
   const put = (i: number, a: Action) =>
     replacing(s, actions[i], a, () => onChange(actions.map((x, n) => (n === i ? a : x))));
@@ -57,7 +57,7 @@ export function ActionList(props: {
   // What the piece does already is the likeliest to be done again.
   const used = [...new Set(asked.flatMap((r) => r.actions.map((a) => a.do)).reverse())].slice(0, 3);
   const asksNow = asks || actions.length === 0;
-  const kinds = (now?: Deed) =>
+  const kinds = (now?: ActionName) =>
     DEEDS.filter((d) => d === now || isThere(d)).map((d) => [d, ACTIONS[d].pick] as const);
   const latest = useRef(props);
   latest.current = props;
@@ -93,7 +93,7 @@ export function ActionList(props: {
               s.step('Changed an action', () =>
                 put(
                   i,
-                  makingFor(s, () => newAction(s, d as Deed, owner)),
+                  makingFor(s, () => newAction(s, d as ActionName, owner)),
                 ),
               )
             }
@@ -128,7 +128,7 @@ export function ActionList(props: {
               setAsks(false);
               if (d !== '')
                 s.step('Added an action', () =>
-                  onChange([...actions, makingFor(s, () => newAction(s, d as Deed, owner))]),
+                  onChange([...actions, makingFor(s, () => newAction(s, d as ActionName, owner))]),
                 );
             }}
           />

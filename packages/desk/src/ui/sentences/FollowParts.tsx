@@ -1,7 +1,7 @@
 /** What is followed, and how: a sentence whose words are picked from lists. */
 import type { Follow } from '@apple-tick/core/model';
 import { kindOf, type Source, type SourceKind, sourceOf, withSource } from '../../session/follows.ts';
-import { useCalmTable, useHead, useSession, useTable } from '../../session/hooks.ts';
+import { useHead, useIdleTable, useSession, useTable } from '../../session/hooks.ts';
 import { NumberField, type Option, Pick, SecondsField } from '../fields.tsx';
 
 const KINDS: readonly Option[] = [
@@ -120,7 +120,7 @@ function Ends(props: {
 }
 
 function SourcePart({ source, onChange }: { source: Source; onChange: (s: Source) => void }) {
-  const objects = useCalmTable('objects').map((o): Option => [o.id, o.name]);
+  const objects = useIdleTable('objects').map((o): Option => [o.id, o.name]);
   const { visitor } = useHead();
   const signals = useTable('signals').filter((x) => x.type !== 'pulse');
   if ('signal' in source)

@@ -1,5 +1,5 @@
 /** Whatever an action may say can be changed where it stands: by its sentence, an editor of its own, or by its form. */
-import { ACTIONS, type Deed } from '@apple-tick/core/model';
+import { ACTIONS, type ActionName } from '@apple-tick/core/model';
 import { expect, it } from 'vitest';
 import { isPlain, plainStart } from '../../session/plain-forms.ts';
 import { ownParts, restOf, saidFields } from './own-parts.tsx';
@@ -8,21 +8,21 @@ import { ownParts, restOf, saidFields } from './own-parts.tsx';
 const IN_FILES = ['go.lane', 'go.crossfade', 'sound.object'];
 
 it('every field of every action is edited; what a new one has of plain forms is, too', () => {
-  const left = (Object.keys(ACTIONS) as Deed[]).flatMap((deed) => {
+  const left = (Object.keys(ACTIONS) as ActionName[]).flatMap((action) => {
     const edited = new Set<string>([
-      ...saidFields(ACTIONS[deed].says),
-      ...(ownParts(deed)?.fields ?? []),
-      ...restOf(deed).map(([field]) => field),
+      ...saidFields(ACTIONS[action].says),
+      ...(ownParts(action)?.fields ?? []),
+      ...restOf(action).map(([field]) => field),
     ]);
-    return Object.keys(ACTIONS[deed].fields).flatMap((f) => (edited.has(f) ? [] : [`${deed}.${f}`]));
+    return Object.keys(ACTIONS[action].fields).flatMap((f) => (edited.has(f) ? [] : [`${action}.${f}`]));
   });
   expect(left.sort()).toEqual([...IN_FILES].sort());
 });
 
 it('an editor of its own edits fields that there are', () => {
-  for (const deed of Object.keys(ACTIONS) as Deed[])
-    for (const field of ownParts(deed)?.fields ?? [])
-      expect(Object.keys(ACTIONS[deed].fields), deed).toContain(field);
+  for (const action of Object.keys(ACTIONS) as ActionName[])
+    for (const field of ownParts(action)?.fields ?? [])
+      expect(Object.keys(ACTIONS[action].fields), action).toContain(field);
 });
 
 it('a plain field begins within its bounds', () => {

@@ -1,6 +1,6 @@
 /** Editors of several fields of an action at once. Whatever field none of them has is edited by its form. */
 import type { AnySchema, Fields } from '@apple-tick/core/grammar';
-import { ACTIONS, type Action, type Deed } from '@apple-tick/core/model';
+import { ACTIONS, type Action, type ActionName } from '@apple-tick/core/model';
 import type { ReactNode } from 'react';
 import { isPlain } from '../../session/plain-forms.ts';
 import { FaceParts, MotorParts, TweenParts } from './MovingParts.tsx';
@@ -9,8 +9,8 @@ import { SendParts } from './SendParts.tsx';
 import { CaptionParts, OverParts, SoundParts } from './ShowParts.tsx';
 import { SpawnParts } from './SpawnParts.tsx';
 
-type FieldsOf<K extends Deed> = keyof (typeof ACTIONS)[K]['fields'];
-interface Own<K extends Deed> {
+type FieldsOf<K extends ActionName> = keyof (typeof ACTIONS)[K]['fields'];
+interface Own<K extends ActionName> {
   /** What it edits, beside what its sentence names. */
   readonly fields: readonly FieldsOf<K>[];
   readonly Parts: (props: {
@@ -21,7 +21,7 @@ interface Own<K extends Deed> {
   }) => ReactNode;
 }
 
-const OWN: { readonly [K in Deed]?: Own<K> } = {
+const OWN: { readonly [K in ActionName]?: Own<K> } = {
   tween: { fields: ['property', 'to', 'by', 'toBase', 'properties', 'seconds', 'easing'], Parts: TweenParts },
   face: { fields: ['seconds', 'easing'], Parts: FaceParts },
   send: { fields: ['tags'], Parts: SendParts },
@@ -34,8 +34,8 @@ const OWN: { readonly [K in Deed]?: Own<K> } = {
   motor: { fields: ['rate', 'acceleration', 'limit'], Parts: MotorParts },
 };
 
-export function ownParts(deed: Deed): Own<Deed> | undefined {
-  return OWN[deed] as Own<Deed> | undefined;
+export function ownParts(action: ActionName): Own<ActionName> | undefined {
+  return OWN[action] as Own<ActionName> | undefined;
 }
 
 /** The fields that the sentence of an action names, in its order. */
@@ -44,9 +44,9 @@ export function saidFields(says: string): string[] {
 }
 
 /** Plain fields of an action that neither its sentence nor an editor of its own has. */
-export function restOf(deed: Deed): readonly (readonly [field: string, form: AnySchema])[] {
-  const { says, fields } = ACTIONS[deed];
-  const taken = new Set<string>([...saidFields(says), ...(ownParts(deed)?.fields ?? [])]);
+export function restOf(action: ActionName): readonly (readonly [field: string, form: AnySchema])[] {
+  const { says, fields } = ACTIONS[action];
+  const taken = new Set<string>([...saidFields(says), ...(ownParts(action)?.fields ?? [])]);
   return Object.entries(fields as Fields).flatMap(([field, form]) =>
     taken.has(field) || !isPlain(form as AnySchema) ? [] : [[field, form as AnySchema] as const],
   );

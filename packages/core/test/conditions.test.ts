@@ -38,7 +38,7 @@ const facts = {
       zones: { colliders: [{ firstPair: 0, count: 3, rank: Int32Array.of(0, 1, 2) }] },
     },
   },
-  state: { parts: { zones: { noticed: Uint8Array.of(0, 1, 1) } } },
+  state: { parts: { zones: { overlapping: Uint8Array.of(0, 1, 1) } } },
 } as unknown as Facts;
 const features = withFeatures([zones, visitor]);
 const allHold = (list: readonly Condition[], of: Facts) =>

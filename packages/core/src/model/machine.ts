@@ -75,7 +75,7 @@ const laneSchema = record({
         }),
       }),
     ),
-    lost: { rule: 'first state' as const },
+    onDelete: { rule: 'first state' as const },
   },
   unkeyed: withDefault(oneOf(['base', 'keep']), 'base'),
   amount: elseBecomes(withDefault(union(number({ min: 0, max: 1 }), bySignal), 1), 1),

@@ -73,23 +73,32 @@ export class Zones implements Phases {
     context.services.zonesOf = (object) => this.#zonesOf(object);
   }
 
-  get #program(): ZonesProgram {
-    return this.#run.program.parts.zones as ZonesProgram;
+  // What is asked again and again while a pose is looked at: of the program and the state of `#refresh`.
+  #compiled: ZonesProgram = { colliders: [], index: new Map(), pairs: 0, things: [] };
+  #nodes: Int32Array = new Int32Array(0);
+  #rows: ZoneRows = {
+    overlapping: new Uint8Array(0),
+    zoneRec: new Float64Array(0),
+    zoneOn: new Uint8Array(0),
+  };
+  /** Rows of the nodes in the pose before. */
+  #before: Float64Array = new Float64Array(0);
+
+  #refresh(): void {
+    const { program, state } = this.#run;
+    this.#compiled = program.parts.zones as ZonesProgram;
+    this.#nodes = this.#tracked.nodes;
+    this.#rows = state.parts.zones as ZoneRows;
+    this.#before = (state.parts.tracking as TrackingRows).nodes;
   }
   get #tracked(): Tracked {
     return this.#run.program.parts.tracking as Tracked;
   }
-  get #rows(): ZoneRows {
-    return this.#run.state.parts.zones as ZoneRows;
-  }
-  /** Rows of the nodes in the pose before. */
-  get #before(): Float64Array {
-    return (this.#run.state.parts.tracking as TrackingRows).nodes;
-  }
 
   /** The objects that a zone has noticed, by id, in the order of the tree. */
   thingsIn(zone: string): string[] {
-    const { colliders, index, things } = this.#program;
+    this.#refresh();
+    const { colliders, index, things } = this.#compiled;
     const collider = colliders[index.get(zone) ?? -1];
     if (!collider) return [];
     return things.flatMap((object) => {
@@ -101,8 +110,9 @@ export class Zones implements Phases {
 
   /** The zones that have an object in them, by id; what is only near is in none. */
   #zonesOf(object: number): string[] {
+    this.#refresh();
     const node = this.#tracked.nodeOf.get(object) ?? -1;
-    return this.#program.colliders.flatMap(({ collider, rank, firstPair }) => {
+    return this.#compiled.colliders.flatMap(({ collider, rank, firstPair }) => {
       const at = rank[node] ?? -1;
       const isIn = collider.role === 'zone' && at >= 0 && this.#rows.overlapping[firstPair + at] === 1;
       return isIn ? [collider.id] : [];
@@ -112,7 +122,8 @@ export class Zones implements Phases {
   /** One look: all facts change; what has happened is logged with all else that is found. */
   detect(): void {
     const { program, state } = this.#run;
-    const zones = this.#program;
+    this.#refresh();
+    const zones = this.#compiled;
     if (zones.colliders.length === 0) return;
     if (this.#of !== program || this.#state !== state) this.#begin(program, state);
     const moved = this.#look(program, state);
@@ -129,7 +140,8 @@ export class Zones implements Phases {
   /** These objects go: what is in their zones, and the zones that they are in, are left now. */
   leave({ from, to }: Span): void {
     const { t } = this.#run;
-    const { colliders } = this.#program;
+    this.#refresh();
+    const { colliders } = this.#compiled;
     const { nodes, nodeOf } = this.#tracked;
     const { overlapping } = this.#rows;
     const leave = (c: number, node: number) => {
@@ -153,7 +165,7 @@ export class Zones implements Phases {
 
   #begin(program: Program, state: RunState): void {
     const { nodes, nodeOf } = this.#tracked;
-    const { colliders, things } = this.#program;
+    const { colliders, things } = this.#compiled;
     const n = nodes.length;
     this.#of = program;
     this.#state = state;
@@ -327,7 +339,7 @@ export class Zones implements Phases {
     const { state, program } = this.#run;
     const { onTop } = program.geometry;
     const { owner, shape } = collider;
-    const { nodes } = this.#tracked;
+    const nodes = this.#nodes;
     if (onTop[nodes[owner] as number] !== onTop[nodes[k] as number]) return;
     const rows = this.#before;
     const { overlapping, zoneOn } = this.#rows;
@@ -397,9 +409,9 @@ export class Zones implements Phases {
   }
 
   #add(zone: number, node: number, enters: boolean, at: number): void {
-    const { collider, order, object } = this.#program.colliders[zone] as ColliderProgram;
+    const { collider, order, object } = this.#compiled.colliders[zone] as ColliderProgram;
     const event: EventName = `${collider.role}.${enters ? 'enter' : 'leave'}`;
-    const thing = this.#tracked.nodes[node] as number;
+    const thing = this.#nodes[node] as number;
     const logged = (rec: number) => {
       this.#rows.zoneRec[zone] = rec;
     };
@@ -411,7 +423,7 @@ export class Zones implements Phases {
 
   /** The newest pose is the one before, from now on. */
   #keep(): void {
-    const { nodes } = this.#tracked;
+    const nodes = this.#nodes;
     const rows = this.#before;
     for (let k = 0; k < nodes.length; k++) {
       if (this.#changed[k] === 0) continue;

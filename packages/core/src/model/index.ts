@@ -148,13 +148,15 @@ export {
   type PropertyInfo,
   type PropertyValue,
   propertyInfo,
+  propertyOf,
   textNumber,
   textOf,
   trackProperty,
+  withProperty,
   wordsOf,
   writeValue,
 } from './property.ts';
-export { propertyLabel, propertyUnit } from './property-words.ts';
+export { propertyLabel, propertyStep, propertyUnit } from './property-words.ts';
 export type { Reaction } from './reaction.ts';
 export { type RecordChange, type RecordsDiff, touchedIds } from './record-diff.ts';
 export { type RefKind, visitOwnIds, visitReferences } from './references.ts';

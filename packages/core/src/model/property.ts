@@ -1,10 +1,18 @@
 /** The properties that clips, puts and lanes can set, and where each lies in an object's row of channels. */
 import { fnv1a32, hexToOklab } from '../base/index.ts';
+import type { Base, SceneObject } from './scene-object.ts';
 
 export type PropertyKind = 'number' | 'angle' | 'amount' | 'switch' | 'color' | 'look' | 'text';
 
+/** What of an object can be keyed and put: the fields of its base, and the words of a text. */
+export type PropertyField = keyof Base | 'text';
+
 export interface PropertyInfo {
+  /** The field and, of a vector, the axis: `position.x`. */
   readonly name: string;
+  readonly field: PropertyField;
+  /** Which number of a vector it is; null where the field is one value. */
+  readonly axis: 0 | 1 | 2 | null;
   readonly kind: PropertyKind;
   /** First channel within the object's row; a colour takes three (OKLab L, a, b), all else one. */
   readonly channel: number;
@@ -19,22 +27,30 @@ export const CH_FILL = 14;
 export const CH_LOOK = 17;
 export const CH_TEXT = 18;
 
-const axes = ['x', 'y', 'z'] as const;
-function vector(name: string, kind: PropertyKind, at: number): PropertyInfo[] {
-  return axes.map((axis, i) => ({ name: `${name}.${axis}`, kind, channel: at + i, width: 1 }));
-}
+/** Where each field lies, in the order in which properties are listed. A field of the base that is not here does not compile. */
+const FIELDS: Readonly<Record<PropertyField, readonly [channel: number, kind: PropertyKind, axes?: 3]>> = {
+  position: [0, 'number', 3],
+  rotation: [3, 'angle', 3],
+  scale: [6, 'number', 3],
+  pivot: [9, 'number', 3],
+  opacity: [CH_OPACITY, 'amount'],
+  shown: [CH_SHOWN, 'switch'],
+  fill: [CH_FILL, 'color'],
+  look: [CH_LOOK, 'look'],
+  text: [CH_TEXT, 'text'],
+};
 
-export const PROPERTIES: readonly PropertyInfo[] = [
-  ...vector('position', 'number', 0),
-  ...vector('rotation', 'angle', 3),
-  ...vector('scale', 'number', 6),
-  ...vector('pivot', 'number', 9),
-  { name: 'opacity', kind: 'amount', channel: CH_OPACITY, width: 1 },
-  { name: 'shown', kind: 'switch', channel: CH_SHOWN, width: 1 },
-  { name: 'fill', kind: 'color', channel: CH_FILL, width: 3 },
-  { name: 'look', kind: 'look', channel: CH_LOOK, width: 1 },
-  { name: 'text', kind: 'text', channel: CH_TEXT, width: 1 },
-];
+export const PROPERTIES: readonly PropertyInfo[] = Object.entries(FIELDS).flatMap(
+  ([key, [channel, kind, axes]]): PropertyInfo[] => {
+    const field = key as PropertyField;
+    if (axes === undefined)
+      return [{ name: field, field, axis: null, kind, channel, width: kind === 'color' ? 3 : 1 }];
+    return ([0, 1, 2] as const).map((axis) => ({
+      ...{ name: `${field}.${'xyz'[axis]}`, field, axis },
+      ...{ kind, channel: channel + axis, width: 1 },
+    }));
+  },
+);
 
 const byName = new Map(PROPERTIES.map((p) => [p.name, p]));
 
@@ -134,4 +150,24 @@ export function writeValue(info: PropertyInfo, value: PropertyValue, out: Float6
   if (info.kind === 'color') hexToOklab(value as string, out, at);
   else if (info.kind === 'look') out[at] = lookNumber(value as string);
   else out[at] = info.kind === 'text' ? textNumber(value as string) : Number(value);
+}
+
+/** What the object itself has of a property, before anything writes it. Null: the words of what is no text. */
+export function propertyOf(o: SceneObject, { field, axis }: PropertyInfo): PropertyValue | null {
+  if (field === 'text') return o.kind === 'text' ? o.text : null;
+  const value = o.base[field] ?? '';
+  return axis === null ? (value as PropertyValue) : ((value as Base['position'])[axis] as number);
+}
+
+/** The object with another value of its own, which suits the property. What is no text stays as it is when words are given. */
+export function withProperty(
+  o: SceneObject,
+  { field, axis }: PropertyInfo,
+  value: PropertyValue,
+): SceneObject {
+  if (field === 'text') return o.kind === 'text' ? { ...o, text: String(value) } : o;
+  if (axis === null) return { ...o, base: { ...o.base, [field]: value } };
+  const vector = [...(o.base[field] as Base['position'])];
+  vector[axis] = value as number;
+  return { ...o, base: { ...o.base, [field]: vector } };
 }

@@ -4,19 +4,18 @@ import {
   ANCHORS,
   type Asset,
   CH_FILL,
-  CH_LOOK,
-  CH_OPACITY,
-  CH_SHOWN,
-  CH_TEXT,
   CHANNELS,
   type FacePicture,
   fillColor,
   lookNumber,
+  PROPERTIES,
+  propertyOf,
   type SceneObject,
   sizeOf,
   textNumber,
   textOf,
   withLook,
+  writeValue,
 } from '../model/index.ts';
 import { alphaSubpaths } from './alpha.ts';
 import { flatFace, geometryOf, type LocalFace, type ObjectGeometry, type SolidShapes } from './drawing.ts';
@@ -159,17 +158,15 @@ function stillThose(used: ReadonlyMap<string, Asset | undefined>, assets: Assets
   return true;
 }
 
-/** Writes the channels of an object's base, without its colour. */
+const COLORLESS = PROPERTIES.filter((p) => p.kind !== 'color');
+
+/** Writes the channels of what an object has itself, without its colour. */
 function writeBase(o: SceneObject, rows: Float64Array, at: number): void {
-  const b = o.base;
-  rows.set(b.position, at);
-  rows.set(b.rotation, at + 3);
-  rows.set(b.scale, at + 6);
-  rows.set(b.pivot, at + 9);
-  rows[at + CH_OPACITY] = b.opacity;
-  rows[at + CH_SHOWN] = b.shown ? 1 : 0;
-  rows[at + CH_LOOK] = lookNumber(b.look ?? '');
-  rows[at + CH_TEXT] = o.kind === 'text' ? textNumber(o.text) : 0;
+  for (const p of COLORLESS) {
+    const value = propertyOf(o, p);
+    if (value === null) rows[at + p.channel] = 0;
+    else writeValue(p, value, rows, at + p.channel);
+  }
 }
 
 /** What objects came to that stood in the same order with the same parents. */

@@ -4,7 +4,6 @@ import { MAX_OBJECTS } from '@apple-tick/core/check';
 import {
   type Asset,
   type Base,
-  CHANNELS,
   compareSiblings,
   defaultBase,
   type Excerpt,
@@ -393,11 +392,4 @@ export function pastePlacement(s: Session): void {
   s.edit(`Placed ${chosenWords(s, ids)}`, (e) => {
     for (const id of ids) e.update('objects', id, (o) => ({ ...o, base: { ...o.base, ...put } }));
   });
-}
-
-/** A number of the row of channels that an object's base has: for fields that change several objects. */
-export function baseNumber(o: SceneObject, channel: number): number {
-  const b = o.base;
-  const all = [...b.position, ...b.rotation, ...b.scale, ...b.pivot, b.opacity, b.shown ? 1 : 0];
-  return channel < CHANNELS ? (all[channel] ?? 0) : 0;
 }

@@ -1,18 +1,20 @@
 /** Setting a property: the base, or a key in the open clip while "key as I move" is on. */
 import {
-  type Base,
   type Clip,
   defaultEasing,
   type Easing,
   type Editor,
   type Key,
   keysTrack,
+  type PropertyInfo,
   type PropertyValue,
   presetOf,
+  propertyInfo,
   propertyLabel,
+  propertyOf,
   type SceneObject,
   type Track,
-  type Vec3,
+  withProperty,
 } from '@apple-tick/core/model';
 import { poseClip, propertyValue } from '@apple-tick/core/run';
 import { ancestorsOf, type PieceStore } from './model-help.ts';
@@ -124,7 +126,7 @@ function offerKeys(s: Session, list: readonly ObjectChange[]): void {
       if (name === undefined || !o) continue;
       clip ??= name;
       if (!from.some((x) => x.object === object && x.property === property))
-        from.push({ object, property, value: baseNumber(o.base, property) });
+        from.push({ object, property, value: ownNumber(o, property) });
     }
   if (clip === undefined) return;
   const object = s.store.get('objects', from[0]?.object ?? '')?.name;
@@ -132,10 +134,9 @@ function offerKeys(s: Session, list: readonly ObjectChange[]): void {
   if (from.length !== s.state.offered?.from.length) s.set({ offered: { words, from } });
 }
 
-function baseNumber(base: Base, property: string): number {
-  const [field, axis] = property.split('.') as [keyof Base, string | undefined];
-  return (axis === undefined ? base[field] : (base[field] as Vec3)[AXES.indexOf(axis)]) as number;
-}
+/** A number that the object has itself. */
+const ownNumber = (o: SceneObject, property: string) =>
+  propertyOf(o, propertyInfo(property) as PropertyInfo) as number;
 
 /** Moves the keys of what was moved in the base by as much, in all clips. One step. */
 export function takeKeysAlong(s: Session): void {
@@ -144,7 +145,7 @@ export function takeKeysAlong(s: Session): void {
   const by = new Map<string, number>();
   for (const { object, property, value } of offered.from) {
     const o = s.store.get('objects', object);
-    if (o) by.set(keysTrack({ object, property }), baseNumber(o.base, property) - value);
+    if (o) by.set(keysTrack({ object, property }), ownNumber(o, property) - value);
   }
   s.edit('Moved the keys along', (e) => {
     for (const c of s.store.all('clips'))
@@ -186,13 +187,9 @@ export function moveWithKeys(s: Session): void {
         const now = propertyValue(values, program.objectIndex.get(object) ?? -1, property);
         if (typeof now !== 'number' || typeof to !== 'number' || now === to) continue;
         const far = to - now;
-        e.update('objects', object, (o) => ({
-          ...o,
-          base: withProperty(o.base, [
-            property,
-            Math.round((baseNumber(o.base, property) + far) * 1000) / 1000,
-          ]),
-        }));
+        e.update('objects', object, (o) =>
+          withChange(o, [property, Math.round((ownNumber(o, property) + far) * 1000) / 1000]),
+        );
         const by = new Map([[keysTrack({ object, property }), far]]);
         for (const c of s.store.all('clips'))
           if (c.tracks.some((t) => by.has(keysTrack(t)))) e.update('clips', c.id, (x) => shiftKeys(x, by));
@@ -211,20 +208,8 @@ function widenRoot(s: Session, e: Editor, id: string, object: string): void {
   if (root !== undefined && root !== clip.root) e.update('clips', id, (c) => ({ ...c, root }));
 }
 
-/** The words of a text are its own; all else that can be keyed stands in the base. */
-function withChange(o: SceneObject, change: Change): SceneObject {
-  if (change[0] === 'text') return o.kind === 'text' ? { ...o, text: String(change[1]) } : o;
-  return { ...o, base: withProperty(o.base, change) };
-}
-
-const AXES = ['x', 'y', 'z'];
-function withProperty(base: Base, [property, value]: Change): Base {
-  const [field, axis] = property.split('.') as [keyof Base, string | undefined];
-  if (axis === undefined) return { ...base, [field]: value };
-  const vec = [...(base[field] as Vec3)] as Vec3;
-  vec[AXES.indexOf(axis)] = value as number;
-  return { ...base, [field]: vec };
-}
+const withChange = (o: SceneObject, [property, value]: Change) =>
+  withProperty(o, propertyInfo(property) as PropertyInfo, value);
 
 /**
  * Puts a key at time t for what is seen there (`value`): replaces one that is there (within half a frame of 240), else
@@ -238,11 +223,11 @@ export function keyProperty(
   value: PropertyValue,
   t: number,
 ): void {
-  const base = e.store.get('objects', object)?.base;
+  const own = e.store.get('objects', object);
   e.update('clips', clip, (c) => {
     const track = c.tracks.find((x) => x.object === object && x.property === property);
-    const isFar = track?.mode === 'offset' && typeof value === 'number' && base !== undefined;
-    const far = isFar ? value - baseNumber(base, property) + Number(track.keys[0]?.value ?? 0) : value;
+    const isFar = track?.mode === 'offset' && typeof value === 'number' && own !== undefined;
+    const far = isFar ? value - ownNumber(own, property) + Number(track.keys[0]?.value ?? 0) : value;
     return withKey(c, object, property, far, t);
   });
 }
@@ -253,8 +238,8 @@ export function keyProperty(
  */
 export function setOffset(s: Session, clip: string, of: Track, offset: boolean): void {
   s.edit(offset ? 'Counts from wherever it is' : 'Counts from its own base', (e) => {
-    const base = e.store.get('objects', of.object)?.base;
-    const by = base ? baseNumber(base, of.property) * (offset ? -1 : 1) : 0;
+    const own = e.store.get('objects', of.object);
+    const by = own ? ownNumber(own, of.property) * (offset ? -1 : 1) : 0;
     const moved = (v: PropertyValue) => Math.round((Number(v) + by) * 1000) / 1000;
     e.update('clips', clip, (c) => ({
       ...c,

@@ -4,12 +4,14 @@ import {
   editDrawing,
   fillColor,
   isSolid,
+  type PropertyInfo,
   type PropertyValue,
   propertyInfo,
+  propertyOf,
+  propertyStep,
   type SceneObject,
   sizeOf,
 } from '@apple-tick/core/model';
-import { baseNumber } from '../../session/arrange.ts';
 import { useSession } from '../../session/hooks.ts';
 import { isBare } from '../../session/model-help.ts';
 import { type ObjectChange, setProperties } from '../../session/properties.ts';
@@ -28,15 +30,9 @@ export function ManyDetails({ objects }: { objects: readonly SceneObject[] }) {
   const words = `${objects.length} objects`;
   const setAll = (name: string, list: readonly ObjectChange[]) =>
     setProperties(s, `${name} ${words}`, list, 'fields');
-  const field = (
-    label: string,
-    axis: string | undefined,
-    property: string,
-    what: string,
-    limit?: boolean,
-  ) => {
-    const channel = propertyInfo(property)?.channel ?? 0;
-    const values = objects.map((o) => baseNumber(o, channel));
+  const field = (label: string, axis: string | undefined, property: string, what: string) => {
+    const info = propertyInfo(property) as PropertyInfo;
+    const values = objects.map((o) => propertyOf(o, info) as number);
     const mixed = values.some((v) => v !== values[0]);
     return (
       <NumberField
@@ -45,12 +41,17 @@ export function ManyDetails({ objects }: { objects: readonly SceneObject[] }) {
         label={label}
         value={values[0] ?? 0}
         mixed={mixed}
-        step={property.startsWith('scale') || limit ? 0.1 : 1}
+        step={propertyStep(property)}
         onText={(text) => {
           const list = objects.flatMap((o, i): ObjectChange[] => {
             const n = arithmetic(text, values[i] ?? 0);
             if (n === null) return [];
-            return [{ object: o.id, changes: [[property, limit ? Math.max(0, Math.min(1, n)) : n]] }];
+            return [
+              {
+                object: o.id,
+                changes: [[property, info.kind === 'amount' ? Math.max(0, Math.min(1, n)) : n]],
+              },
+            ];
           });
           if (list.length > 0) setAll(what, list);
         }}
@@ -85,7 +86,7 @@ export function ManyDetails({ objects }: { objects: readonly SceneObject[] }) {
       <Sizes objects={objects} />
       {vector('Scale', 'scale', 'Scaled')}
       <Row title="Opacity">
-        {field('Opacity', undefined, 'opacity', 'Changed', true)}
+        {field('Opacity', undefined, 'opacity', 'Changed')}
         {box(
           'shown',
           (o) => o.base.shown,

@@ -9,6 +9,7 @@ import {
   lookName,
   type PropertyValue,
   propertyInfo,
+  propertyStep,
   type SceneObject,
   sizeOf,
   type Vec3,
@@ -155,16 +156,16 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
       <Row title="Opacity">
         <NumberField
           label="Opacity"
-          step={0.1}
+          step={propertyStep('opacity')}
           least={0}
           most={1}
-          value={values[row + 12] as number}
-          onChange={(n) => set('opacity', n, 'Changed', values[row + 12] as number)}
+          value={numberOf('opacity')}
+          onChange={(n) => set('opacity', n, 'Changed', numberOf('opacity'))}
         />
         <label className="flex items-center gap-1.5 flex-1">
           <input
             type="checkbox"
-            checked={(values[row + 13] as number) >= 0.5}
+            checked={numberOf('shown') >= 0.5}
             onChange={(e) =>
               set('shown', e.target.checked, e.target.checked ? 'Showed' : 'Hid', object.base.shown)
             }
@@ -310,7 +311,7 @@ const AxisField = memo(function AxisField(props: {
       axis={property.slice(-1)}
       label={label}
       value={value}
-      step={property.startsWith('scale') ? 0.1 : 1}
+      step={propertyStep(property)}
       keyed={keyed}
       onChange={(n) => setProperty(s, object, property, n, what, value)}
       onPoint={(on) => s.set({ axis: on ? property : null })}

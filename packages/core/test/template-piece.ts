@@ -110,7 +110,7 @@ export function withLamp(template: Template = lamp()): Piece {
 }
 
 /** The number of an object in a run. */
-export const number = (run: Run, id: string) => run.program.objectIndex.get(id) as number;
+const number = (run: Run, id: string) => run.program.objectIndex.get(id) as number;
 /** A property of it now. */
 export const read = (run: Run, id: string, property: string) =>
   propertyValue(run.state.values, number(run, id), property);

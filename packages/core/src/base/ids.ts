@@ -1,5 +1,5 @@
 /** Ids: two letters for the kind of record, an underscore, then base-36 digits: `ob_x7k2`. They never change. */
-export const ID_PREFIX = {
+const ID_PREFIX = {
   objects: 'ob',
   tags: 'ta',
   clips: 'cl',

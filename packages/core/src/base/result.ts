@@ -12,10 +12,6 @@ export type Result<T> =
   | { readonly ok: true; readonly value: T }
   | { readonly ok: false; readonly problems: readonly Problem[] };
 
-export function ok<T>(value: T): Result<T> {
-  return { ok: true, value };
-}
-
 export function failed(...problems: readonly Problem[]): Result<never> {
   return { ok: false, problems };
 }

@@ -1,2 +1,2 @@
 export { drawWeighted } from './odds.ts';
-export { compileValue, mapRange, type Reader, toNumber, type ValueSource } from './values.ts';
+export { compileValue, mapRange, toNumber, type ValueSource } from './values.ts';

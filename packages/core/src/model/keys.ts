@@ -13,7 +13,7 @@ export interface KeyId {
 }
 
 /** Keys closer than this, in seconds, are one. */
-export const SAME_KEY = 1e-9;
+const SAME_KEY = 1e-9;
 
 export const keysTrack = (t: { readonly object: string; readonly property: string }) =>
   `${t.object} ${t.property}`;

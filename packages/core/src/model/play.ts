@@ -13,7 +13,7 @@ export const speedSchema = union(number({ min: -1000, max: 1000 }), bySignal);
 export type Speed = Of<typeof speedSchema>;
 
 /** What a state can play, besides resting and holding. */
-export const clipPlaySchema = record({
+const clipPlaySchema = record({
   clip: ref('clips'),
   speed: elseBecomes(withDefault(speedSchema, 1), 1),
   from: withDefault(fromSchema, 'start'),

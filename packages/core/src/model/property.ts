@@ -2,7 +2,7 @@
 import { fnv1a32, hexToOklab } from '../base/index.ts';
 import type { Base, SceneObject } from './scene-object.ts';
 
-export type PropertyKind = 'number' | 'angle' | 'amount' | 'switch' | 'color' | 'look' | 'text';
+type PropertyKind = 'number' | 'angle' | 'amount' | 'switch' | 'color' | 'look' | 'text';
 
 /** What of an object can be keyed and put: the fields of its base, and the words of a text. */
 export type PropertyField = keyof Base | 'text';

@@ -12,7 +12,7 @@ export interface UpdateChange {
   readonly id: string;
   readonly patch: Patch;
 }
-export interface PlaceChange {
+interface PlaceChange {
   readonly op: 'add' | 'remove';
   readonly table: TableName;
   /** Its place in its table. */

@@ -140,7 +140,7 @@ const common = {
 };
 const range = tuple(number(), number());
 /** What an instance gives a signal of its template: a constant, or another signal, perhaps mapped from one range to another. */
-export const givenSchema = union(
+const givenSchema = union(
   number(),
   toggle,
   text({ max: 10000 }),
@@ -157,8 +157,8 @@ const subpathSchema = record({
   nodes: list(nodeSchema, { min: 1, max: 20000, few: 'must hold at least one point' }),
 });
 /** Points of a path in all, and of a prism, each of whose points makes a wall. */
-export const MAX_POINTS = 20_000;
-export const MAX_WALLS = 2_000;
+const MAX_POINTS = 20_000;
+const MAX_WALLS = 2_000;
 const upTo = (most: number, what: string) =>
   list(subpathSchema, {
     min: 1,
@@ -180,7 +180,7 @@ const cut = tuple(cutSide(0), cutSide(0), cutSide(1), cutSide(1));
 const picture = ref('assets', 'image');
 const pictureSchema = record({ asset: picture, cut: maybe(cut), pixel: maybe(toggle) });
 export type FacePicture = Of<typeof pictureSchema>;
-export const BOX_FACES = ['front', 'back', 'left', 'right', 'top', 'bottom'] as const;
+const BOX_FACES = ['front', 'back', 'left', 'right', 'top', 'bottom'] as const;
 export type FaceName = (typeof BOX_FACES)[number];
 /** Pictures on the faces of a solid, each stretched over its whole face. */
 const onFaces = <const N extends readonly FaceName[]>(names: N) =>

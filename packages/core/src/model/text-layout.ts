@@ -3,7 +3,7 @@ import { WIDTH_RANGES, WIDTHS } from './font-widths.ts';
 
 export type FontName = keyof typeof WIDTHS;
 /** A line's height, as a part of the font size, and how far down in it the letters stand. */
-export const LINE_HEIGHT = 1.25;
+const LINE_HEIGHT = 1.25;
 const BASELINE = 0.95;
 
 const place = new Map<number, number>();
@@ -23,7 +23,7 @@ export function lineWidth(line: string, font: FontName, size: number, weight: nu
   return (sum * size) / 2000;
 }
 
-export interface TextLine {
+interface TextLine {
   readonly text: string;
   /** Where the line begins and its letters stand, px round the text's middle, y up. */
   readonly x: number;

@@ -7,7 +7,7 @@ import type { QueuedEvent } from './events.ts';
 import type { TraceRecord } from './trace.ts';
 
 /** What of a program tells who is where in the tree. */
-export interface Tree {
+interface Tree {
   readonly objects: readonly SceneObject[];
   readonly objectIndex: ReadonlyMap<string, number>;
   readonly geometry: { readonly parent: Int32Array };
@@ -21,7 +21,7 @@ export interface Owner {
 }
 
 /** Who listens, while an event is served. */
-export interface Listener {
+interface Listener {
   /** Number of the object that it belongs to; null for one that belongs to none and means whatever it happens to. */
   readonly object: number | null;
   /** Its own lane and reaction, by id, where it is one; of a lane the entry of its state. */

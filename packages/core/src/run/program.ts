@@ -172,7 +172,7 @@ export interface LaneProgram {
 }
 
 /** All lists of actions, side by side: of a thousand reactions each firing then costs no more. */
-export interface ActionLists {
+interface ActionLists {
   /** Stable names across edits: the id of a reaction or cue, or `state/entry`, `state/exit`. */
   readonly keys: readonly string[];
   /** Where the actions of each list begin; one more at the end. */

@@ -39,7 +39,7 @@ export const CLICKED = 18;
 export const CLICKED_T = 19;
 /** How many direct plays there are, and the number of the one begun last. */
 export const DIRECTS = 20;
-export const BEGUN = 21;
+const BEGUN = 21;
 /** Whether there has been a pointer: what follows one is 0 until then. */
 export const POINTER_KNOWN = 22;
 const ONES = 23;
@@ -47,7 +47,7 @@ const ONES = 23;
 export const MOST_ASKED = 64;
 
 /** A scheduled item in its row: instant, order of making, what, index, action, number (of a timer its firings before, of what is delayed 1 + the thing of the event), record that led to it (or −1). */
-export const SCHEDULED_ROW = 7;
+const SCHEDULED_ROW = 7;
 export interface Scheduled {
   t: number;
   seq: number;

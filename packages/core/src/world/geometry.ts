@@ -67,7 +67,7 @@ export interface Geometry {
 const TEXTS = 400;
 
 /** An object with other words than its own, drawn when they first come. */
-export class TextDrawings {
+class TextDrawings {
   /** The number of its own words. */
   readonly own: number;
   readonly #object: SceneObject;

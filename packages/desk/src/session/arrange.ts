@@ -51,7 +51,7 @@ export function chosenWords(s: Session, ids: readonly string[]): string {
   return ids.length === 1 ? nameOf(s.store, ids[0]) : `${ids.length} objects`;
 }
 
-export function siblingsOf(store: PieceStore, parent: string | null): SceneObject[] {
+function siblingsOf(store: PieceStore, parent: string | null): SceneObject[] {
   return store
     .all('objects')
     .filter((o) => o.parent === parent)

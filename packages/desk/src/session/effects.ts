@@ -4,7 +4,6 @@ import type { PieceStore } from './model-help.ts';
 import type { Session } from './session.ts';
 
 export type EffectKind = Effect['kind'];
-export const EFFECT_KINDS: readonly EffectKind[] = ['burst', 'flash', 'shake'];
 
 type BurstLooks = Omit<Burst, 'id' | 'name' | 'kind'>;
 const SPARKS: BurstLooks = {
@@ -68,7 +67,7 @@ export function changeEffect(s: Session, effect: Effect, to: object, step = `Cha
 }
 
 /** Every action of the piece, with the object that it belongs to. */
-export function allActions(store: PieceStore): { readonly action: Action; readonly owner: string }[] {
+function allActions(store: PieceStore): { readonly action: Action; readonly owner: string }[] {
   const out: { action: Action; owner: string }[] = [];
   const add = (actions: readonly Action[] | undefined, owner: string) => {
     for (const action of actions ?? []) out.push({ action, owner });

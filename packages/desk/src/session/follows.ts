@@ -11,7 +11,7 @@ type Target = Follow['target'];
 type Range = [number, number];
 
 /** From where to where a source usually goes. */
-export function rangeOf(store: PieceStore, source: Source): Range {
+function rangeOf(store: PieceStore, source: Source): Range {
   const { width, height } = store.head.frame;
   if ('signal' in source) {
     const s = store.get('signals', source.signal);
@@ -30,7 +30,7 @@ const isWords = (store: PieceStore, target: Target) =>
   'object' in target && !isNumeric(kindOfProperty(store, target.object, target.property));
 
 /** What a target usually goes through, about where its base is. */
-export function targetRange(store: PieceStore, target: Target): Range {
+function targetRange(store: PieceStore, target: Target): Range {
   if ('clip' in target) return [0, store.get('clips', target.clip)?.duration ?? 1];
   if ('lane' in target) return [0, 100];
   const signal = partsOf(store, target.object).find((p) => p.name === target.property)?.signal;

@@ -28,7 +28,7 @@ export interface JournalRow {
   event: string;
 }
 /** The bytes of a picture or sound, by their SHA-256. */
-export interface AssetRow {
+interface AssetRow {
   hash: string;
   bytes: ArrayBuffer;
   /** When it was last brought in, or taken from a piece with the piece itself. */
@@ -36,14 +36,14 @@ export interface AssetRow {
 }
 
 /** The still picture of a piece as the shelf showed it last: it is there at once, whatever has changed since. */
-export interface ThumbRow {
+interface ThumbRow {
   id: string;
   /** When the piece that it shows was changed last. */
   changed: number;
   picture: Blob;
 }
 
-export class Keeping extends Dexie {
+class Keeping extends Dexie {
   pieces!: Table<PieceRow, string>;
   heads!: Table<HeadRow, string>;
   bin!: Table<BinRow, string>;

@@ -1,5 +1,5 @@
 /** Between the piece's space and the screen, for handles on the view. */
-import { invert, transformPoint } from '@apple-tick/core/base';
+import { transformPoint } from '@apple-tick/core/base';
 import type { Vec3 } from '@apple-tick/core/model';
 import { viewMatrix } from '@apple-tick/core/world';
 
@@ -42,11 +42,6 @@ export function column(m: Float64Array, at: number, k: number): Vec3 {
 export function pointIn(m: Float64Array, at: number, p: Vec3): Vec3 {
   transformPoint(out, 0, m, at, ...p);
   return [out[0] as number, out[1] as number, out[2] as number];
-}
-
-export function inverseOf(m: Float64Array, at: number): Float64Array | null {
-  const inv = new Float64Array(12);
-  return invert(inv, 0, m, at) ? inv : null;
 }
 
 /** Solves dx, dy = a·(ax, ay) + b·(bx, by); null when the two directions are one on the screen. */

@@ -116,7 +116,7 @@ export function giveZone(e: Editor, object: string, zone: Collider): void {
 }
 
 /** Gives an object a zone that fits it. Returns its id. */
-export function addZone(s: Session, object: string, kind: ZoneKind, role: Shaped['role'] = 'zone'): string {
+function addZone(s: Session, object: string, kind: ZoneKind, role: Shaped['role'] = 'zone'): string {
   const zone = newZone(s.store, s.newId('colliders'), object, kind, role);
   const name = s.store.get('objects', object)?.name ?? '';
   s.edit(kind === 'near' ? `${name} notices what comes near` : `Gave ${name} a ${role}`, (e) =>

@@ -42,7 +42,7 @@ function kindOf(e: Easing): Kind | null {
   return KINDS.find(([k]) => (k === 'family' ? 'family' in e : k in e))?.[0] ?? null;
 }
 
-export function easingWords(e: Easing): string {
+function easingWords(e: Easing): string {
   if (e === 'hold' || e === 'linear') return e;
   if (e === 'auto') return 'smooth';
   if ('bezier' in e) {

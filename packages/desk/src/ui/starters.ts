@@ -6,7 +6,7 @@ import { copyOf } from '../session/model-help.ts';
 import { db } from '../session/storage.ts';
 
 /** One of the sentences that lead through a piece; names of controls stand in brackets. */
-export interface Step {
+interface Step {
   readonly say: string;
   /** The name of the object that is chosen with it. */
   readonly choose?: string;

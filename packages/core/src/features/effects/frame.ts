@@ -71,7 +71,7 @@ export function burstPath(effect: Burst, part: number, steps: number): [number, 
 }
 
 /** How strong a flash is, 0–1, `age` seconds after it began; `curves`: those of the program. */
-export function flashAt({ effect, curve }: EffectProgram, curves: Float64Array, age: number): number {
+function flashAt({ effect, curve }: EffectProgram, curves: Float64Array, age: number): number {
   if (effect.kind !== 'flash' || age < 0 || age >= effect.seconds) return 0;
   progress[0] = curve === HOLD ? 0 : age / effect.seconds;
   if (curve !== HOLD && curve !== LINEAR) easeInPlace(curves, curve, progress);
@@ -80,7 +80,7 @@ export function flashAt({ effect, curve }: EffectProgram, curves: Float64Array, 
 const progress = new Float64Array(1);
 
 /** Adds what a shake moves, `age` seconds after it began, to `out`: px to the right, px up, degrees. */
-export function shakeInto(effect: Shake, age: number, out: Float64Array): void {
+function shakeInto(effect: Shake, age: number, out: Float64Array): void {
   if (age < 0 || age >= effect.seconds) return;
   const rest = (1 - age / effect.seconds) ** 2;
   const swing = (part: number) => rest * sinDeg(360 * part * effect.frequency * age);

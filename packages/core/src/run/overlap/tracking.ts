@@ -13,7 +13,7 @@ import type { RowMaker } from '../rows.ts';
 import { Discontinuities } from './discontinuities.ts';
 import { JUMP, NODE_ROW, type Tracked, type TrackedLane, type TrackingRows } from './tracked.ts';
 
-export class CompilingTracking implements CompilingPart {
+class CompilingTracking implements CompilingPart {
   readonly #objects = new Set<number>();
   #made: Tracked | null = null;
 

@@ -47,7 +47,7 @@ export interface Drop {
 }
 
 /** The drop at a height in the list: the upper and lower quarter of a row mean beside it, its middle means in it. */
-export function dropAt(rows: readonly TreeRow[], y: number): Drop | null {
+function dropAt(rows: readonly TreeRow[], y: number): Drop | null {
   const row = Math.max(0, Math.min(rows.length - 1, Math.floor(y / ROW)));
   const r = rows[row];
   if (!r) return null;
@@ -240,13 +240,13 @@ function onTreeKey(s: Session, tree: Folding & { filtered: boolean }, e: React.K
   }
 }
 
-export function toggleHidden(s: Session, id: string): void {
+function toggleHidden(s: Session, id: string): void {
   const hidden = new Set(s.state.hidden);
   if (!hidden.delete(id)) hidden.add(id);
   s.set({ hidden });
 }
 
-export function toggleLock(s: Session, id: string): void {
+function toggleLock(s: Session, id: string): void {
   const o = s.store.get('objects', id);
   if (!o) return;
   s.edit(`${o.locked ? 'Unlocked' : 'Locked'} ${o.name}`, (e) =>

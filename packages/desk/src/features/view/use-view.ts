@@ -91,7 +91,7 @@ export function usePinch(s: Session, box: RefObject<HTMLElement | null>): void {
 }
 
 /** Zoom and pan after zooming by a factor about a point, px from the middle of the view; that point stays. */
-export function zoomedAt(
+function zoomedAt(
   zoom: number,
   pan: { x: number; y: number },
   factor: number,

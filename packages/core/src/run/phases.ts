@@ -49,15 +49,28 @@ export interface Phases {
   setBack?(place: PlaceProgram, k: number): void;
 }
 
-const NAMES = [
-  ...(['beginTick', 'beforeInputs', 'key', 'press', 'moved', 'release', 'released'] as const),
-  ...(['detect', 'detected', 'hear', 'serve', 'advance', 'posed', 'move', 'settle', 'follow'] as const),
-  ...(['start', 'edited', 'leave', 'left', 'setBack'] as const),
-] as const satisfies readonly (keyof Phases)[];
+/** A phase that is not here does not compile. */
+const NAMES: Readonly<Record<keyof Phases, 1>> = {
+  ...({ beginTick: 1, beforeInputs: 1, key: 1, press: 1, moved: 1, release: 1, released: 1 } as const),
+  ...({
+    detect: 1,
+    detected: 1,
+    hear: 1,
+    serve: 1,
+    advance: 1,
+    posed: 1,
+    move: 1,
+    settle: 1,
+    follow: 1,
+  } as const),
+  ...({ start: 1, edited: 1, leave: 1, left: 1, setBack: 1 } as const),
+};
 
 /** By phase those that have something to do there. */
 export type PhaseLists = { readonly [P in keyof Phases]-?: readonly Required<Pick<Phases, P>>[] };
 
 export function phaseLists(all: readonly Phases[]): PhaseLists {
-  return Object.fromEntries(NAMES.map((p) => [p, all.filter((x) => x[p])])) as unknown as PhaseLists;
+  return Object.fromEntries(
+    Object.keys(NAMES).map((p) => [p, all.filter((x) => x[p as keyof Phases])]),
+  ) as unknown as PhaseLists;
 }

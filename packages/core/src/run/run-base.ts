@@ -1,5 +1,4 @@
 /** What features work with while a piece runs. */
-
 import type { ActionRunner } from './action-runner.ts';
 import type { Context } from './context.ts';
 import type { Detections } from './detections.ts';

@@ -156,10 +156,13 @@ test('a second tab follows and says so', async ({ page, context }) => {
   const second = await context.newPage();
   await second.goto(page.url());
   await expect(second.getByText('being edited in another tab')).toBeVisible();
+  // What would be typed here would be nowhere when the other tab lets go.
+  await expect(second.getByLabel('Name of the piece')).not.toBeEditable();
   await page.getByRole('button', { name: 'Add a box' }).click();
   await expect(second.getByRole('treeitem', { name: /Box/ })).toBeVisible();
   await page.close();
   await expect(second.getByText('being edited in another tab')).toBeHidden();
+  await expect(second.getByLabel('Name of the piece')).toBeEditable();
 });
 
 test('export and import give an equal piece; a wrong file is explained and changes nothing', async ({

@@ -22,7 +22,7 @@ export class Player {
   readonly run: Run;
   speed = 1;
   paused = false;
-  #migrated = 0;
+  #due = 0;
   #last: number | null = null;
   #pending: Input[] = [];
 
@@ -72,9 +72,9 @@ export class Player {
     const passed = this.#last === null ? 0 : (milliseconds - this.#last) / 1000;
     this.#last = milliseconds;
     if (this.paused) return [];
-    this.#migrated += Math.max(0, passed) * this.speed * 60;
-    let n = Math.floor(this.#migrated);
-    this.#migrated -= n;
+    this.#due += Math.max(0, passed) * this.speed * 60;
+    let n = Math.floor(this.#due);
+    this.#due -= n;
     if (n > MAX_TICKS) n = MAX_TICKS;
     const out: TraceRecord[] = [];
     const start = performance.now();

@@ -16,6 +16,7 @@ export function TopBar(props: { onSearch: () => void; onKeys: () => void; onBrin
   const s = useSession();
   useIdleVersion();
   const head = useHead();
+  const readOnly = useUi((u) => u.readOnly);
   const go = useNavigate();
   return (
     <header className="bg-card border-b border-line flex items-center gap-2.5 px-3.5 min-w-0">
@@ -27,6 +28,7 @@ export function TopBar(props: { onSearch: () => void; onKeys: () => void; onBrin
         label="Name of the piece"
         className="font-serif text-[15px] bg-transparent [field-sizing:content] min-w-10 max-w-44 text-ink-2"
         value={head.name}
+        readOnly={readOnly}
         onChange={(name) =>
           name.trim() && s.edit('Renamed the piece', (e) => e.head((h) => ({ ...h, name: name.trim() })))
         }

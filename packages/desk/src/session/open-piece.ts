@@ -14,6 +14,9 @@ export type Opening =
   | { readonly kind: 'open'; readonly session: Session }
   | { readonly kind: 'closed'; readonly why: Extract<Loaded, { ok: false }>['why']; readonly text: string };
 
+/** Milliseconds that a page which is being left has for letting go, before a piece is shown as another tab's. */
+const LETTING_GO = 400;
+
 /**
  * The pieces that are open in this tab, and those that were left and are not kept yet: they stay until they are, and who
  * comes back to one finds it as it was left.
@@ -132,16 +135,19 @@ export class OpenPiece {
     const { locks } = navigator;
     // Without locks (an address that is not secure) every tab is its own.
     if (!locks) return this.hold();
-    const name = `apple-tick/${this.id}`;
+    let shows: ReturnType<typeof setTimeout> | undefined;
     try {
-      const mine = await locks.request(name, { ifAvailable: true }, async (lock) => {
-        if (lock) await this.hold();
-        return lock !== null;
+      const held = locks.request(`apple-tick/${this.id}`, { signal: this.abort.signal }, () => {
+        clearTimeout(shows);
+        return this.hold();
       });
-      if (mine || this.left) return;
-      await this.load(true);
-      await locks.request(name, { signal: this.abort.signal }, () => this.hold());
+      // Whoever held it last may be letting go just now; a tab that stays is looked on at after this.
+      shows = setTimeout(() => {
+        if (!this.owner && !this.left) void this.load(true);
+      }, LETTING_GO);
+      await held;
     } catch {
+      clearTimeout(shows);
       // The piece was left while it waited for the lock; or locks are denied, and it is held without.
       if (!this.left && !this.session) await this.hold();
     }

@@ -208,6 +208,7 @@ export function TextField(props: {
   className?: string;
   /** Characters at most; a name holds 200. */
   most?: number;
+  readOnly?: boolean;
   onChange: (s: string) => void;
 }) {
   const field = useDraft(props.value, props.onChange);
@@ -216,6 +217,7 @@ export function TextField(props: {
       aria-label={props.label}
       className={props.className ?? 'field w-full'}
       maxLength={props.most ?? 200}
+      readOnly={props.readOnly}
       value={field.text}
       data-clean={field.clean}
       onChange={(e) => field.type(e.target.value)}

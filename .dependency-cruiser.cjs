@@ -95,15 +95,36 @@ module.exports = {
     {
       name: 'desk-features-apart',
       severity: 'error',
-      comment: 'features meet in session and commands, never directly',
-      from: { path: 'packages/desk/src/features/([^/]+)/' },
-      to: { path: 'packages/desk/src/features/([^/]+)/', pathNot: 'packages/desk/src/features/$1/' },
+      comment: 'of another feature one takes what is done to its records, and no part of the screen',
+      from: { path: 'packages/desk/src/features/([^/]+)/', pathNot: notTest },
+      to: {
+        path: 'packages/desk/src/features/([^/]+)/',
+        pathNot: ['packages/desk/src/features/$1/', 'packages/desk/src/features/[^/]+/edit\\.ts$'],
+      },
     },
     {
-      name: 'desk-parts-below-features',
+      name: 'desk-screens-apart',
       severity: 'error',
+      comment: 'screens meet in session and commands, never directly',
+      from: { path: 'packages/desk/src/screens/([^/]+)/' },
+      to: { path: 'packages/desk/src/screens/([^/]+)/', pathNot: 'packages/desk/src/screens/$1/' },
+    },
+    {
+      name: 'desk-parts-below-screens',
+      severity: 'error',
+      from: { path: 'packages/desk/src/(session|commands|ui|sentences|features)/', pathNot: notTest },
+      to: { path: 'packages/desk/src/(screens|app)/' },
+    },
+    {
+      name: 'desk-features-by-their-edits',
+      severity: 'error',
+      comment:
+        'below the screens a feature is known by what is done to its records; sentences take its parts, too',
       from: { path: 'packages/desk/src/(session|commands|ui)/', pathNot: notTest },
-      to: { path: 'packages/desk/src/(features|app)/' },
+      to: {
+        path: 'packages/desk/src/features/',
+        pathNot: 'packages/desk/src/features/[^/]+/edit\\.ts$',
+      },
     },
     {
       name: 'no-deep-cross-package',

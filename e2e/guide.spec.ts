@@ -1,6 +1,6 @@
 /** The guide, the starters and the sentences that lead through them. */
 import { expect, test } from '@playwright/test';
-import { GUIDE } from '../packages/desk/src/features/guide/pages.ts';
+import { GUIDE } from '../packages/desk/src/session/words/guide-pages.ts';
 import { at, colour, item } from './helpers.ts';
 
 test('a page of the guide is searched, its piece runs beside it and is clicked in there, and is opened at that place', async ({

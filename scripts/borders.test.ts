@@ -38,11 +38,23 @@ it('the import borders are enforced: planted violations are found', () => {
     'packages/core/src/features/blockers/index.ts': 'export type Rows = number;\n',
     'packages/player/src/index.ts': "import '../../core/src/check/index.ts';\n",
     'packages/core/src/check/index.ts': 'export {};\n',
+    'packages/desk/src/features/zones/Handles.tsx': 'export {};\n',
+    'packages/desk/src/features/visitor/edit.ts': "import '../zones/Handles.tsx';\n",
+    'packages/desk/src/session/session.ts': "import '../features/zones/Handles.tsx';\n",
+    'packages/desk/src/ui/fields.tsx': "import '../screens/run/RunSide.tsx';\n",
+    'packages/desk/src/screens/run/RunSide.tsx': "import '../lanes/Lanes.tsx';\n",
+    'packages/desk/src/screens/lanes/Lanes.tsx': 'export {};\n',
   });
   for (const border of [
     ...['core-base-imports', 'core-is-pure', 'core-without-any-circle', 'player-stays-small'],
     // The spine knows no feature, and no feature another: types count.
     ...['core-run-imports', 'core-features-apart'],
+    ...[
+      'desk-features-apart',
+      'desk-features-by-their-edits',
+      'desk-screens-apart',
+      'desk-parts-below-screens',
+    ],
   ])
     expect(found).toContain(border);
 });

@@ -6,10 +6,10 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, RouterProvider } from 'react-router';
 import { Crashed, NotFound } from './app/Lost.tsx';
-import { Shelf } from './features/shelf/Shelf.tsx';
-import { tidyUp } from './session/keeping.ts';
-import { watchForLost } from './session/second-copy.ts';
-import { openStorage } from './session/storage.ts';
+import { Shelf } from './screens/shelf/Shelf.tsx';
+import { tidyUp } from './session/keep/keeping.ts';
+import { watchForLost } from './session/keep/second-copy.ts';
+import { openStorage } from './session/keep/storage.ts';
 import { applyTheme } from './ui/theme.ts';
 
 applyTheme();
@@ -19,7 +19,7 @@ void watchForLost();
 // Housekeeping, when there is nothing else to do; what fails is tried again with the next page.
 setTimeout(() => void tidyUp().catch(() => {}), 5000);
 const piecePages = () => import('./app/piece-pages.ts');
-const guide = () => import('./features/guide/Guide.tsx');
+const guide = () => import('./screens/guide/Guide.tsx');
 const router = createBrowserRouter([
   {
     errorElement: <Crashed />,

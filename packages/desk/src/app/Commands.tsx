@@ -1,21 +1,16 @@
+import { Command } from 'cmdk';
 import { Dialog } from 'radix-ui';
-import { useId, useState } from 'react';
-import { useNavigate } from 'react-router';
-import { COMMANDS, type CommandInfo, PLACES, type Place } from '../commands/registry.ts';
-import { GUIDE } from '../features/guide/pages.ts';
+import { useState } from 'react';
+import { type CommandInfo, PLACES, type Place } from '../commands/command.ts';
+import { LOCAL_KEYS } from '../commands/local-keys.ts';
+import { COMMANDS, canRun } from '../commands/registry.ts';
 import { useSession } from '../session/hooks.ts';
-import { exportPiece, exportWords } from '../ui/export-piece.ts';
 import { isFound } from '../ui/find.ts';
-import { toggleTheme } from '../ui/theme.ts';
-import { CLIPBOARD } from './bring-in.ts';
 
-/** The sheet of shortcuts, or the search of commands: both list all that can be done, by where it belongs. */
-export function Commands(props: {
-  which: 'keys' | 'search' | null;
-  onClose: () => void;
-  onKeys: () => void;
-  onBringIn: () => void;
-}) {
+const PLACE_NAMES = Object.keys(PLACES) as Place[];
+
+/** The sheet of shortcuts, or the search of commands: both list what can be done, by where it belongs. */
+export function Commands(props: { which: 'keys' | 'search' | null; onClose: () => void }) {
   const { which, onClose } = props;
   return (
     <Dialog.Root open={which !== null} onOpenChange={(open) => !open && onClose()}>
@@ -28,139 +23,143 @@ export function Commands(props: {
           <Dialog.Title className="text-[16px] font-serif mb-2">
             {which === 'keys' ? 'Shortcuts' : 'Commands'}
           </Dialog.Title>
-          <List {...props} />
+          {which === 'keys' ? <KeySheet onClose={onClose} /> : <Search onClose={onClose} />}
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
   );
 }
 
-function List(props: Parameters<typeof Commands>[0]) {
-  const { which, onClose } = props;
-  const s = useSession();
-  const go = useNavigate();
-  const list = useId();
-  const [text, setText] = useState('');
-  const [at, setAt] = useState(0);
-  const ofPage: CommandInfo[] = [
-    {
-      ...{ id: 'piece.handover', name: 'Hand over…', keys: [], place: 'piece' },
-      run: () => void go('hand-over'),
-    },
-    {
-      ...{ id: 'piece.export', name: 'Export the file', keys: [], place: 'piece' },
-      run: async () => s.set({ notice: exportWords(await exportPiece(s.piece())) }),
-    },
-    {
-      ...{ id: 'piece.bring', name: 'Bring in a picture, model or sound…', keys: [], place: 'piece' },
-      run: props.onBringIn,
-    },
-    ...CLIPBOARD.map(
-      ({ id, name, keys, act }): CommandInfo => ({
-        ...{ id: `clipboard.${id}`, name, keys, place: 'edit' },
-        run: () =>
-          void act(s).catch(() =>
-            s.set({
-              notice: `This browser lets a page do this by keys only: ${keys.join().replace('Mod+', 'Ctrl/⌘ ')}.`,
-            }),
-          ),
-      }),
-    ),
-    { id: 'piece.shelf', name: 'Go to the shelf', keys: [], place: 'piece', run: () => void go('/') },
-    { id: 'piece.theme', name: 'Light or dark', keys: [], place: 'piece', run: toggleTheme },
-    ...GUIDE.map(
-      ({ id, title, find }): CommandInfo => ({
-        ...{ id: `guide.${id}`, name: title, find, keys: [], place: 'guide' },
-        run: () => void go(`/guide/${id}`),
-      }),
-    ),
-    { id: 'piece.keys', name: 'Shortcuts', keys: ['?'], place: 'piece', run: props.onKeys },
-  ];
-  const all = [...COMMANDS, ...ofPage];
+/** Commands in which what is typed stands, or whose other words begin with it; those whose words begin with it first. */
+function found(text: string): CommandInfo[] {
   const wanted = text.trim().toLowerCase();
-  // Words that begin with what is typed come before words that only hold it.
+  const byPlace = PLACE_NAMES.flatMap((place) => COMMANDS.filter((c) => c.place === place));
+  if (wanted === '') return byPlace;
   const begins = (c: CommandInfo) => ` ${c.name.toLowerCase()}`.includes(` ${wanted}`);
-  const fits = (c: CommandInfo) =>
-    which === 'keys'
-      ? c.keys.length > 0
-      : c.name.toLowerCase().includes(wanted) || (wanted !== '' && isFound(wanted, c.find ?? ''));
-  const byPlace = (Object.keys(PLACES) as Place[]).flatMap((place) =>
-    all.filter((c) => c.place === place && fits(c)),
+  return byPlace
+    .filter((c) => c.name.toLowerCase().includes(wanted) || isFound(wanted, c.find ?? ''))
+    .sort((a, b) => Number(begins(b)) - Number(begins(a)));
+}
+
+function Search({ onClose }: { onClose: () => void }) {
+  const s = useSession();
+  const [text, setText] = useState('');
+  const list = found(text);
+  const item = (c: CommandInfo) => (
+    <Command.Item
+      key={c.id}
+      value={c.id}
+      disabled={!canRun(s, c)}
+      onSelect={() => {
+        onClose();
+        c.run(s);
+      }}
+      className="flex justify-between gap-3 px-2 py-1 rounded cursor-pointer data-[selected=true]:bg-chosen data-[disabled=true]:text-ink-3"
+    >
+      <Words c={c} />
+    </Command.Item>
   );
-  const found = wanted === '' ? byPlace : byPlace.sort((a, b) => Number(begins(b)) - Number(begins(a)));
-  const active = Math.min(at, found.length - 1);
-  const canDo = (c: CommandInfo) => c.enabled?.(s) ?? true;
-  const pick = (c: CommandInfo | undefined) => {
-    if (!c || !canDo(c)) return;
-    onClose();
-    c.run(s);
-  };
-  const move = (to: number) => {
-    setAt(to);
-    document.getElementById(`${list}-${to}`)?.scrollIntoView({ block: 'nearest' });
-  };
+  return (
+    <Command label="Search commands" shouldFilter={false} loop>
+      <Command.Input
+        className="field w-full mb-2"
+        aria-label="Search commands"
+        value={text}
+        onValueChange={setText}
+      />
+      <Command.List label="Commands" className="max-h-[60vh] overflow-auto">
+        {list.length === 0 && (
+          <p role="status" className="text-ink-2 px-2 py-3">
+            Nothing found for “{text}”.
+          </p>
+        )}
+        {text.trim() === ''
+          ? PLACE_NAMES.map((place) => (
+              <Command.Group key={place} heading={<Heading>{PLACES[place]}</Heading>}>
+                {list.filter((c) => c.place === place).map(item)}
+              </Command.Group>
+            ))
+          : list.map(item)}
+      </Command.List>
+    </Command>
+  );
+}
+
+/** Keys with what they do: first those that are heard everywhere, then those of one place. */
+function KeySheet({ onClose }: { onClose: () => void }) {
+  const s = useSession();
+  return (
+    <div className="max-h-[64vh] overflow-auto">
+      {PLACE_NAMES.map((place) => {
+        const list = COMMANDS.filter((c) => c.place === place && c.keys.length > 0);
+        return (
+          list.length > 0 && (
+            <section key={place} aria-label={PLACES[place]}>
+              <Heading>{PLACES[place]}</Heading>
+              {list.map((c) => (
+                <button
+                  type="button"
+                  key={c.id}
+                  aria-disabled={!canRun(s, c)}
+                  className={`flex justify-between gap-3 w-full px-2 py-1 rounded text-left hover:bg-chosen ${canRun(s, c) ? '' : 'text-ink-3'}`}
+                  onClick={() => {
+                    if (!canRun(s, c)) return;
+                    onClose();
+                    c.run(s);
+                  }}
+                >
+                  <Words c={c} />
+                </button>
+              ))}
+            </section>
+          )
+        );
+      })}
+      {Object.values(LOCAL_KEYS).map(({ title, keys }) => (
+        <section key={title} aria-label={title}>
+          <Heading>{title}</Heading>
+          {keys.map((k) => (
+            <p key={k.id} className="flex justify-between gap-3 px-2 py-1">
+              <span>{k.name}</span>
+              <Keys keys={k.keys} />
+            </p>
+          ))}
+        </section>
+      ))}
+    </div>
+  );
+}
+
+function Words({ c }: { c: CommandInfo }) {
+  const s = useSession();
   return (
     <>
-      {which === 'search' && (
-        <input
-          className="field w-full mb-2"
-          role="combobox"
-          aria-label="Search commands"
-          aria-expanded="true"
-          aria-controls={list}
-          aria-activedescendant={active >= 0 ? `${list}-${active}` : undefined}
-          value={text}
-          onChange={(e) => {
-            setText(e.target.value);
-            setAt(0);
-          }}
-          onKeyDown={(e) => {
-            if (e.key === 'Enter') pick(found[active]);
-            else if (e.key === 'ArrowDown') move(Math.min(found.length - 1, active + 1));
-            else if (e.key === 'ArrowUp') move(Math.max(0, active - 1));
-            else return;
-            e.preventDefault();
-          }}
-        />
-      )}
-      {found.length === 0 && (
-        <p role="status" className="text-ink-2 px-2 py-3">
-          Nothing found for “{text}”.
-        </p>
-      )}
-      <div id={list} role="listbox" aria-label="Commands" className="max-h-[60vh] overflow-auto">
-        {found.map((c, i) => {
-          const can = canDo(c);
-          const isFirst = wanted === '' && found[i - 1]?.place !== c.place;
-          return (
-            <div key={c.id}>
-              {isFirst && (
-                <p className="font-serif font-semibold px-2 pt-2 pb-0.5" aria-hidden="true">
-                  {PLACES[c.place]}
-                </p>
-              )}
-              <button
-                type="button"
-                id={`${list}-${i}`}
-                role="option"
-                aria-selected={which === 'search' && i === active}
-                aria-disabled={!can}
-                tabIndex={which === 'search' ? -1 : 0}
-                className={`flex justify-between gap-3 w-full px-2 py-1 rounded text-left hover:bg-chosen ${which === 'search' && i === active ? 'bg-chosen' : ''} ${can ? '' : 'text-ink-3'}`}
-                onClick={() => pick(c)}
-              >
-                <span>
-                  {c.name}
-                  {!can && c.needs && <span className="text-[11.5px]"> · {c.needs}</span>}
-                </span>
-                <span className="num text-ink-2 whitespace-nowrap">
-                  {c.keys.join(', ').replaceAll('Mod', 'Ctrl/⌘')}
-                </span>
-              </button>
-            </div>
-          );
-        })}
-      </div>
+      <span>
+        {c.name}
+        {!canRun(s, c) && c.needs && <span className="text-[11.5px]"> · {c.needs}</span>}
+      </span>
+      <Keys keys={c.keys} />
     </>
   );
+}
+
+function Heading({ children }: { children: string }) {
+  return <p className="font-serif font-semibold px-2 pt-2 pb-0.5 text-ink">{children}</p>;
+}
+
+const SIGNS: Readonly<Record<string, string>> = {
+  ...{ Mod: 'Ctrl/⌘', ArrowLeft: '←', ArrowRight: '→', ArrowUp: '↑', ArrowDown: '↓', ' ': 'Space' },
+};
+
+function Keys({ keys }: { keys: readonly string[] }) {
+  // A plus between signs parts them; one that stands alone is the key.
+  const written = keys.map((k) =>
+    k === '+'
+      ? k
+      : k
+          .split('+')
+          .map((x) => SIGNS[x] ?? x)
+          .join('+'),
+  );
+  return <span className="num text-ink-2 whitespace-nowrap">{written.join(', ')}</span>;
 }

@@ -1,13 +1,14 @@
 import { Play, Square } from 'lucide-react';
 import { memo } from 'react';
+import { localKey } from '../commands/local-keys.ts';
 import { runCommand } from '../commands/registry.ts';
-import { Clips } from '../features/clips/Clips.tsx';
-import { Lanes } from '../features/lanes/Lanes.tsx';
-import { Unfolded } from '../features/lanes/Unfolded.tsx';
-import { Log } from '../features/run/RunSide.tsx';
+import { addSheet, sheetOf } from '../features/sheets/edit.ts';
 import { Sheets } from '../features/sheets/Sheets.tsx';
-import { Timeline } from '../features/timeline/Timeline.tsx';
-import { CLIP_TYPE } from '../session/dragged.ts';
+import { Clips } from '../screens/clips/Clips.tsx';
+import { Lanes } from '../screens/lanes/Lanes.tsx';
+import { Unfolded } from '../screens/lanes/Unfolded.tsx';
+import { Log } from '../screens/run/RunSide.tsx';
+import { Timeline } from '../screens/timeline/Timeline.tsx';
 import {
   useIdleTable,
   useIsOpen,
@@ -17,9 +18,9 @@ import {
   useUi,
   useUiParts,
 } from '../session/hooks.ts';
-import { showMachine } from '../session/machines.ts';
-import type { UiState } from '../session/session.ts';
-import { addSheet, sheetOf } from '../session/sheets.ts';
+import { showMachine } from '../session/motion/machines.ts';
+import type { UiState } from '../session/ui-state.ts';
+import { CLIP_TYPE } from '../session/view/dragged.ts';
 import { Pick } from '../ui/fields.tsx';
 
 export const Deck = memo(function Deck() {
@@ -208,7 +209,7 @@ function TickStrip() {
       className="flex-none"
       onClick={() => s.set({ paused: !paused })}
       onKeyDown={(e) => {
-        if (e.key !== 'ArrowRight' || !paused || !s.runtime) return;
+        if (localKey('run', e) !== 'tick' || !paused || !s.runtime) return;
         e.preventDefault();
         s.runtime.tick();
       }}

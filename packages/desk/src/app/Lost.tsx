@@ -1,6 +1,6 @@
 import { useRouteError } from 'react-router';
 import { useStore } from 'zustand';
-import { storage } from '../session/storage.ts';
+import { storage } from '../session/keep/storage.ts';
 import { Notice } from '../ui/Notice.tsx';
 
 /** An address at which there is nothing. */

@@ -1,9 +1,9 @@
 import { emptyPiece } from '@apple-tick/core/model';
 import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { addPiece } from '../session/keeping.ts';
+import { addPiece } from '../session/keep/keeping.ts';
+import { whyNotKept } from '../session/keep/storage.ts';
 import { newPieceId } from '../session/model-help.ts';
-import { whyNotKept } from '../session/storage.ts';
 import { Notice } from '../ui/Notice.tsx';
 
 /** The address that begins a new piece at once, for who keeps it at hand; it is then the address of that piece. */

@@ -1,7 +1,7 @@
 /** The parts of the screen: their sizes, as this browser last had them, and the lines between them. */
 import { type ReactNode, useCallback, useRef, useState } from 'react';
 import { Group, Panel, Separator, usePanelRef } from 'react-resizable-panels';
-import { readPref, writePref } from '../session/prefs.ts';
+import { readPref, writePref } from '../session/keep/prefs.ts';
 
 type Part = 'left' | 'right' | 'deck';
 

@@ -1,23 +1,30 @@
 import { Redo2, Undo2 } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
-import { Link, useNavigate } from 'react-router';
+import { Link } from 'react-router';
 import { useStore } from 'zustand';
 import { runCommand } from '../commands/registry.ts';
 import { useHead, useIdleVersion, useSession, useUi } from '../session/hooks.ts';
-import { storage } from '../session/storage.ts';
-import { exportPiece, exportWords } from '../ui/export-piece.ts';
+import { storage } from '../session/keep/storage.ts';
 import { TextField } from '../ui/fields.tsx';
 import { Mark } from '../ui/Mark.tsx';
-import { toggleTheme } from '../ui/theme.ts';
+
+/** The commands of the piece's menu, in shorter words where it stands beside its name. */
+const MENU = [
+  ['piece.shelf', 'Shelf'],
+  ['piece.bring', 'Bring in a picture, model or sound…'],
+  ['piece.export', 'Export the file'],
+  ['piece.frame', 'Frame, ground and light'],
+  ['piece.theme', 'Light or dark'],
+  ['piece.keys', 'Shortcuts'],
+  ['piece.guide', 'Guide'],
+] as const;
 
 /** The piece's name and menu, undo and redo with what they do, when it was kept, and the command search. */
-export function TopBar(props: { onSearch: () => void; onKeys: () => void; onBringIn: () => void }) {
-  const { onSearch, onKeys, onBringIn } = props;
+export function TopBar() {
   const s = useSession();
   useIdleVersion();
   const head = useHead();
   const readOnly = useUi((u) => u.readOnly);
-  const go = useNavigate();
   return (
     <header className="bg-card border-b border-line flex items-center gap-2.5 px-3.5 min-w-0">
       <Link to="/" aria-label="Shelf">
@@ -39,17 +46,11 @@ export function TopBar(props: { onSearch: () => void; onKeys: () => void; onBrin
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
           <DropdownMenu.Content className="menu">
-            <DropdownMenu.Item onSelect={() => void go('/')}>Shelf</DropdownMenu.Item>
-            <DropdownMenu.Item onSelect={onBringIn}>Bring in a picture, model or sound…</DropdownMenu.Item>
-            <DropdownMenu.Item
-              onSelect={async () => s.set({ notice: exportWords(await exportPiece(s.piece())) })}
-            >
-              Export the file
-            </DropdownMenu.Item>
-            <DropdownMenu.Item onSelect={() => s.selectMany([])}>Frame, ground and light</DropdownMenu.Item>
-            <DropdownMenu.Item onSelect={toggleTheme}>Light or dark</DropdownMenu.Item>
-            <DropdownMenu.Item onSelect={onKeys}>Shortcuts</DropdownMenu.Item>
-            <DropdownMenu.Item onSelect={() => void go('/guide')}>Guide</DropdownMenu.Item>
+            {MENU.map(([id, name]) => (
+              <DropdownMenu.Item key={id} onSelect={() => runCommand(s, id)}>
+                {name}
+              </DropdownMenu.Item>
+            ))}
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
@@ -75,7 +76,7 @@ export function TopBar(props: { onSearch: () => void; onKeys: () => void; onBrin
         <Redo2 size={13} aria-hidden="true" />
       </button>
       <KeptSign />
-      <button type="button" className="btn" onClick={onSearch}>
+      <button type="button" className="btn" onClick={() => runCommand(s, 'piece.search')}>
         Search commands
       </button>
     </header>

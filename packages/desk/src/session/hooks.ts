@@ -3,7 +3,8 @@ import type { Run } from '@apple-tick/core/run';
 import { createContext, useContext, useRef, useSyncExternalStore } from 'react';
 import { useStore } from 'zustand';
 import { useShallow } from 'zustand/react/shallow';
-import type { Open, Session, UiState } from './session.ts';
+import type { Open, Session } from './session.ts';
+import type { UiState } from './ui-state.ts';
 
 export const SessionContext = createContext<Session | null>(null);
 

@@ -12,14 +12,15 @@ import {
 import { compile, propertyValue } from '@apple-tick/core/run';
 import { viewMatrix } from '@apple-tick/core/world';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { addObject, COMMANDS, commandFor, runCommand } from '../commands/registry.ts';
-import { allKeys, chosenKeys, deleteChosenKeys, nudgeKeys, selectKeys } from './keys.ts';
-import { addLane, addMachine, addState, addTransition, moveState } from './machines.ts';
-import { withPivot } from './pivot.ts';
-import { keyMoves, moveWithKeys, setProperties, takeKeysAlong } from './properties.ts';
+import { COMMANDS, commandFor, runCommand } from '../commands/registry.ts';
+import { addMessage, addSignal, conditionOn, firstSignal, newSignal } from './doings/signals.ts';
+import { allKeys, chosenKeys, deleteChosenKeys, nudgeKeys, selectKeys } from './motion/keys.ts';
+import { addLane, addMachine, addState, addTransition, moveState } from './motion/machines.ts';
 import { Session } from './session.ts';
-import { addMessage, addSignal, conditionOn, firstSignal, newSignal } from './signals.ts';
-import { onScreen, solve2, toScreen } from './view-math.ts';
+import { addObject } from './things/add-object.ts';
+import { withPivot } from './things/pivot.ts';
+import { keyMoves, moveWithKeys, setProperties, takeKeysAlong } from './things/properties.ts';
+import { onScreen, solve2, toScreen } from './view/view-math.ts';
 
 let s: Session;
 beforeEach(() => {

@@ -1,19 +1,19 @@
-/** One open piece: store, history, what is selected and open, and the run. Views subscribe to what they show. */
+/**
+ * One open piece: store, history, what is selected and open, and the run. Views subscribe to what they show. It is long
+ * since choosing, editing, undoing and running each change what the others show, and this is where they meet; what each
+ * works out by itself lies beside it.
+ */
 
 import type { IdKind } from '@apple-tick/core/base';
 import {
   type Action,
   type Clip,
   type Condition,
-  cuesIn,
   type HistoryEntry,
-  isContent,
   isFile,
-  type KeyId,
   type Lane,
   type Machine,
   onePlay,
-  type RecordsDiff,
   type SceneObject,
   type State,
   touchedIds,
@@ -22,14 +22,14 @@ import {
 import { compile, compileAgain, editRun, type Program, type TraceRecord } from '@apple-tick/core/run';
 import { type Player, Runtime } from '@apple-tick/player';
 import { createStore } from 'zustand/vanilla';
-import { settleDrafts } from './drafts.ts';
-import { Keeper, type KeepState } from './keeper.ts';
-import { chosenKeys, keepingChosenKeys } from './keys.ts';
-import { type Hand, handOver } from './live.ts';
-import type { Kept } from './loading.ts';
+import { sounds } from '../features/sounds/edit.ts';
+import { hintOf, homesOf, insideOf, wayTo } from './inside.ts';
+import { settleDrafts } from './keep/drafts.ts';
+import { Keeper, type KeepState } from './keep/keeper.ts';
+import type { Kept } from './keep/loading.ts';
+import { missingFiles, picturesOf } from './keep/pictures.ts';
 import {
   ancestorsOf,
-  type DrawnKind,
   type Editor,
   type History,
   IdSource,
@@ -38,27 +38,21 @@ import {
   type PieceStore,
   type TableName,
 } from './model-help.ts';
-import { missingFiles, picturesOf } from './pictures.ts';
-import { withPivot } from './pivot.ts';
-import { type ObjectChange, type Placed, refuses } from './properties.ts';
-import { RunLog } from './run-log.ts';
-import { sounds } from './sounds.ts';
+import { keepingChosenKeys } from './motion/keys.ts';
+import { isThere, type Selected } from './selected.ts';
+import { withPivot } from './things/pivot.ts';
+import { refuses } from './things/properties.ts';
+import { firstState, NOT_RUNNING, type UiState } from './ui-state.ts';
+import { handOver } from './view/live.ts';
+import { RunLog } from './words/run-log.ts';
 
-export type Tool = 'pivot' | 'turn' | 'place' | 'size' | 'scale' | 'points' | 'pen' | 'shape';
-export type Selected =
-  | { kind: 'object'; id: string }
-  | { kind: 'state'; machine: string; lane: string; id: string }
-  | { kind: 'transition'; machine: string; lane: string; id: string }
-  /** Keys by what they key and when, so that each is the same one whatever is added beside it. */
-  | { kind: 'keys'; clip: string; keys: readonly KeyId[] }
-  | { kind: 'cue'; clip: string; id: string }
-  | { kind: 'signal'; id: string }
-  | { kind: 'message'; id: string }
-  | { kind: 'sound'; id: string }
-  | { kind: 'effect'; id: string }
-  | { kind: 'template'; id: string }
-  | { kind: 'sheetCue'; sheet: string; id: string }
-  | null;
+/** What commands ask of the page that shows the piece. */
+export interface Page {
+  readonly go: (path: string) => void;
+  readonly show: (dialog: 'keys' | 'search') => void;
+  /** Asks for files to bring in. */
+  readonly bringIn: () => void;
+}
 
 export interface Worked {
   /** The object that it is about. */
@@ -69,109 +63,6 @@ export interface Worked {
   readonly putConditions?: (more: readonly Condition[]) => void;
   /** Takes what is copied out of its list. */
   readonly take: () => void;
-}
-
-export interface UiState {
-  selected: Selected;
-  /** The object that was chosen last, and those chosen besides it. */
-  object: string | null;
-  also: readonly string[];
-  /** The object whose name is being typed in the tree, or null; and what that begins with instead of the name. */
-  renaming: string | null;
-  /** Lanes are shown as tables, whichever is looked at. */
-  asTables: boolean;
-  /** The reaction whose words are being changed; the others are read. */
-  reaction: string | null;
-  renamesWith: string;
-  /** What was drawn just now: the first letter that is typed begins its name. Null from the next act on. */
-  naming: string | null;
-  /** The way to the template that is worked in: the ids of instances, or first that of a template opened by itself. Whether it can be gone says `Session.inside`. */
-  way: readonly string[];
-  /** Objects that are not seen while working; nothing of the piece. */
-  hidden: ReadonlySet<string>;
-  /** The one object that alone is shown and run, or null. */
-  only: string | null;
-  /** The property whose field is pointed at: its axis is shown on the view. */
-  axis: string | null;
-  /** Off: what is masked away is drawn too, while working and in a run. */
-  masks: boolean;
-  /** Whether zones are drawn. */
-  zones: boolean;
-  /** Earlier and later poses of what is chosen are shown, and its path; how many, and how many frame numbers apart. */
-  ghosts: boolean;
-  ghostCount: number;
-  ghostStep: number;
-  /** The space that the frame is tried in. */
-  space: 'own' | 'wide' | 'tall';
-  /** Where the frame's centre lies from the view's, screen px. */
-  pan: { x: number; y: number };
-  tool: Tool;
-  /** The kind that is drawn while `tool` is `shape`. */
-  shape: DrawnKind;
-  azimuth: number;
-  elevation: number;
-  zoom: number;
-  /** The state whose panel is to be unfolded; whether it is, says `Session.open`. */
-  openState: string | null;
-  /** The clip that is to be open by itself, where no panel is. */
-  openClip: string | null;
-  /** What the deck shows while nothing is open; what happened only in a run. */
-  deck: 'lanes' | 'clips' | 'sheets' | 'happened';
-  /** The cue sheet that is worked on; null: the first. */
-  sheet: string | null;
-  playhead: number;
-  playing: boolean;
-  /** Which motion is to be animated is being asked. */
-  asksMotion: boolean;
-  /** How fast a clip is played while it is worked on: 1 is as it runs. */
-  pace: number;
-  /** Moves are to be keyed; whether they are, says `Session.keying`. */
-  keying: boolean;
-  /** The object whose swing is shown, or null. */
-  swing: string | null;
-  /** The machine that is worked on; null: the first; `NO_MACHINE`: what is chosen has none. */
-  machine: string | null;
-  /** The lane that is worked on: shown tall, the others as chips. Null: the machine's first. */
-  lane: string | null;
-  running: boolean;
-  paused: boolean;
-  speed: number;
-  readOnly: boolean;
-  keep: KeepState;
-  hint: string;
-  /** What a hand can do with what it is over. */
-  hand: Hand;
-  /** A sentence shown over the view until it is read, or ''. */
-  notice: string;
-  /** A change that was refused since it would not be seen, where it was tried. */
-  refused: {
-    readonly where: 'view' | 'fields';
-    readonly words: string;
-    /** What was tried last. */
-    readonly list: readonly ObjectChange[];
-  } | null;
-  /** Things that clips key were moved in the base: what was there before, for taking their keys along. */
-  offered: { readonly words: string; readonly from: readonly Placed[] } | null;
-  /** The run was paused since its ticks take so many ms each; null: it was not. */
-  slow: number | null;
-  /** The last press, or the focus, is in the open timeline: what is deleted and chosen as a whole are its keys. */
-  inTimeline: boolean;
-  /** The length of a clip was changed: the clip before that, and what became of its keys. */
-  resized: { readonly before: Clip; readonly to: number; readonly how: 'keep' | 'stretch' } | null;
-  /** A clip that was left since something was chosen that does not belong to it, and how it was open. */
-  left: {
-    readonly clip: string;
-    readonly object: string;
-    readonly open: Pick<UiState, 'openState' | 'openClip' | 'machine' | 'lane' | 'keying' | 'playhead'>;
-  } | null;
-  /** Things that were taken into the open clip by hand, before anything of them is keyed. */
-  guests: readonly string[];
-  /** Something was chosen since the run began: its properties stand above signals and log. */
-  choseInRun: boolean;
-  /** What of the piece is not there or could not be read: a sentence each. */
-  missing: readonly string[];
-  /** Counts pictures that were decoded, so that what shows them is drawn anew. */
-  picturesCame: number;
 }
 
 /** Stands for a machine where what is chosen has none. */
@@ -198,6 +89,8 @@ export class Session {
   /** The pictures of the piece, for the painter. */
   readonly pictures;
   runtime: Runtime | null = null;
+  /** The page that shows it, while one does. */
+  page: Page | null = null;
   /** The run's time and the newest record of its log: apart from the rest, since they change with every frame. */
   readonly clock = createStore(() => ({ tick: 0, happened: 0 }));
   log: RunLog;
@@ -208,63 +101,12 @@ export class Session {
     this.history = kept.history;
     this.log = new RunLog(kept.store);
     this.ids = new IdSource(kept.store);
-    const { view } = kept.store.head;
-    this.ui = createStore<UiState>(() => ({
-      selected: null,
-      object: null,
-      also: [],
-      ...{
-        renaming: null,
-        reaction: null,
-        asTables: false,
-        renamesWith: '',
-        naming: null,
-        left: null,
-        guests: [],
-      },
-      ...{ inTimeline: false, resized: null, slow: null },
-      way: [],
-      hidden: new Set(),
-      only: null,
-      axis: null,
-      masks: true,
-      zones: true,
-      ghosts: true,
-      ghostCount: 2,
-      ghostStep: 6,
-      space: 'own',
-      pan: { x: 0, y: 0 },
-      tool: 'place',
-      shape: 'box',
-      azimuth: view.azimuth,
-      elevation: view.elevation,
-      zoom: 1,
-      openState: null,
-      openClip: null,
-      deck: 'lanes',
-      sheet: null,
-      playhead: 0,
-      playing: false,
-      asksMotion: false,
-      pace: 1,
-      keying: false,
-      swing: null,
-      machine: kept.store.ids('machines')[0] ?? null,
-      lane: null,
-      running: false,
-      paused: false,
-      speed: 1,
-      readOnly,
-      keep: { kind: 'kept', at: Date.now() },
-      hint: '',
-      hand: '',
-      notice: '',
-      refused: null,
-      offered: null,
-      choseInRun: false,
-      missing: kept.left,
-      picturesCame: 0,
-    }));
+    this.ui = createStore<UiState>(() =>
+      firstState(kept.store.head.view, kept.store.ids('machines')[0] ?? null, {
+        readOnly,
+        missing: kept.left,
+      }),
+    );
     this.keeper = new Keeper(kept, (keep) => {
       if (keep.kind !== 'waiting' || this.state.keep.kind !== 'waiting') this.ui.setState({ keep });
       onKeep(keep);
@@ -341,17 +183,7 @@ export class Session {
 
   /** What is worked in, the outermost first: instances and their templates, as far as the piece has them still. */
   get inside(): readonly { readonly id: string; readonly template: string }[] {
-    const out: { id: string; template: string }[] = [];
-    let home: string | null = null;
-    for (const id of this.state.way) {
-      const o = this.store.get('objects', id);
-      const alone = out.length === 0 && this.store.has('templates', id);
-      const isIn = o?.kind === 'instance' && this.store.homeOf(id) === home;
-      if (!alone && !isIn) break;
-      home = alone ? id : (o as Extract<SceneObject, { kind: 'instance' }>).template;
-      out.push({ id, template: home });
-    }
-    return out;
+    return insideOf(this.store, this.state.way);
   }
   /** Works in what this way leads to; an empty one is the piece itself. Nothing is chosen or open there yet. */
   goInside(way: readonly string[]): void {
@@ -426,38 +258,8 @@ export class Session {
   /** What is selected, if the piece still has it. */
   get selected(): Selected {
     const sel = this.state.selected;
-    return sel && this.has(sel) ? sel : null;
+    return sel && isThere(this.store, sel) ? sel : null;
   }
-  private has(sel: NonNullable<Selected>): boolean {
-    const { store } = this;
-    switch (sel.kind) {
-      case 'object':
-        return store.has('objects', sel.id);
-      case 'keys':
-        return chosenKeys(this) !== null;
-      case 'cue':
-        return store.get('clips', sel.clip)?.cues.some((q) => q.id === sel.id) ?? false;
-      case 'signal':
-        return store.has('signals', sel.id);
-      case 'message':
-        return store.has('messages', sel.id);
-      case 'sound':
-        return store.has('sounds', sel.id);
-      case 'sheetCue': {
-        const sheet = store.get('cueSheets', sel.sheet);
-        return sheet !== undefined && cuesIn(sheet).some((c) => c.id === sel.id);
-      }
-      case 'effect':
-        return store.has('effects', sel.id);
-      case 'template':
-        return store.has('templates', sel.id);
-      default: {
-        const lane = store.get('machines', sel.machine)?.lanes.find((l) => l.id === sel.lane);
-        return lane?.[sel.kind === 'state' ? 'states' : 'transitions'].some((x) => x.id === sel.id) ?? false;
-      }
-    }
-  }
-
   /** The chosen objects in the order of choosing, those that are still there. */
   get chosen(): string[] {
     const { object, also } = this.state;
@@ -659,15 +461,7 @@ export class Session {
       onTicks: (records, over) => this.took(records, over),
       onSlow: (ms) => this.set({ paused: true, slow: Math.round(ms) }),
     });
-    this.set({
-      slow: null,
-      running: true,
-      paused: false,
-      playing: false,
-      hint: '',
-      hand: '',
-      choseInRun: false,
-    });
+    this.set({ ...NOT_RUNNING, running: true, speed: this.state.speed, playing: false });
     this.took([], undefined);
   }
 
@@ -688,29 +482,7 @@ export class Session {
     this.runtime = null;
     this.clock.setState({ tick: 0, happened: 0 });
     if (this.state.deck === 'happened') this.set({ deck: 'lanes' });
-    this.set({ running: false, paused: false, slow: null, hint: '', hand: '' });
+    const { speed, choseInRun } = this.state;
+    this.set({ ...NOT_RUNNING, speed, choseInRun });
   }
-}
-
-/** Where what a diff is about lies: in templates that are there, or (null) in the piece. What is seen from both is left out. */
-function homesOf(store: PieceStore, diff: RecordsDiff): (string | null)[] {
-  const homes = diff.flatMap((c) => {
-    if (c.op === 'head' || c.table === 'signals' || !isContent(c.table)) return [];
-    return [c.op === 'update' ? store.homeOf(c.id) : (c.within ?? null)];
-  });
-  return homes.filter((x) => x === null || store.has('templates', x));
-}
-
-/** The way to a template, by an instance in the piece if there is one; none to the piece itself. */
-function wayTo(store: PieceStore, template: string | null): string[] {
-  if (template === null) return [];
-  const all = store.within('objects', null);
-  return [all.find((o) => o.kind === 'instance' && o.template === template)?.id ?? template];
-}
-
-/** The words shown to who points at an object: its own, else those of what it lies in. */
-function hintOf(piece: Piece, over: SceneObject | undefined): string {
-  for (let o = over; o; o = o.parent === null ? undefined : piece.objects[o.parent])
-    if (o.hint) return o.hint;
-  return '';
 }

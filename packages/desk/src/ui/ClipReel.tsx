@@ -2,7 +2,7 @@ import type { Clip, Piece } from '@apple-tick/core/model';
 import { compile, FaceBuilder, poseClip } from '@apple-tick/core/run';
 import { paintFaces, paintGround } from '@apple-tick/painter';
 import { useEffect, useRef } from 'react';
-import { picturesOf } from '../session/pictures.ts';
+import { picturesOf } from '../session/keep/pictures.ts';
 
 /** Seconds for which each clip's end is seen. */
 const REST = 0.5;

@@ -1,10 +1,10 @@
 import { type Clip, clipOnto, partsAt, partsOfClip } from '@apple-tick/core/model';
 import { Dialog } from 'radix-ui';
 import { useState } from 'react';
-import { addClipOnto } from '../session/clips.ts';
 import { useSession } from '../session/hooks.ts';
+import { addClipOnto } from '../session/motion/clips.ts';
 import type { Session } from '../session/session.ts';
-import { nameOf } from '../session/words.ts';
+import { nameOf } from '../session/words/words.ts';
 import { type Option, Pick } from './fields.tsx';
 
 /** Makes a clip for another object: its parts are found by name, and what is not found is matched here by hand. */

@@ -1,5 +1,5 @@
 import { useOpen, useSession } from '../session/hooks.ts';
-import { moveWithKeys } from '../session/properties.ts';
+import { moveWithKeys } from '../session/things/properties.ts';
 
 /** Why a change was refused, and the ways out: key it, move all its keys along, or fold the clip and change the base. */
 export function Refused({ words }: { words: string }) {

@@ -1,5 +1,5 @@
 import type { DrawnKind } from '../session/model-help.ts';
-import { FILLS } from '../session/new-object.ts';
+import { FILLS } from '../session/things/new-object.ts';
 
 /** What a kind of object looks like, in the colours that a new one has; in a box of 24 by 24. */
 const PICTURES: Record<DrawnKind, (fill: string) => React.ReactNode> = {

@@ -1,5 +1,5 @@
 import { isFile, type Piece, writePiece } from '@apple-tick/core/model';
-import { bytesOf } from '../session/pictures.ts';
+import { bytesOf } from '../session/keep/pictures.ts';
 import { saveFile } from './save-file.ts';
 
 /**
@@ -13,7 +13,7 @@ export async function exportPiece(piece: Piece): Promise<string[]> {
     return [];
   }
   const bytes = await bytesOf(assets).catch(() => new Map<string, Uint8Array>());
-  const { writeTickpack } = await import('../session/handed-over.ts');
+  const { writeTickpack } = await import('../session/keep/handed-over.ts');
   saveFile(`${piece.name}.tickpack`, writeTickpack(piece, bytes), 'application/zip');
   return assets.filter((a) => !bytes.has(a.id)).map((a) => a.name);
 }

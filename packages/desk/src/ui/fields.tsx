@@ -1,6 +1,6 @@
 import { useRef } from 'react';
-import { dragGesture, track } from '../session/drag-gesture.ts';
 import { useSession } from '../session/hooks.ts';
+import { dragGesture, track } from '../session/view/drag-gesture.ts';
 import { useDraft } from './use-draft.ts';
 
 /** A number typed (with + − × ÷ and brackets), stepped with the arrow keys; "+15" adds to what is there. */

@@ -1,9 +1,9 @@
 /** The small finished pieces that the server offers, with what is told of each. */
 import type { Piece } from '@apple-tick/core/model';
 import { useQuery } from '@tanstack/react-query';
-import { addPiece } from '../session/keeping.ts';
+import { addPiece } from '../session/keep/keeping.ts';
+import { db } from '../session/keep/storage.ts';
 import { copyOf } from '../session/model-help.ts';
-import { db } from '../session/storage.ts';
 
 /** One of the sentences that lead through a piece; names of controls stand in brackets. */
 interface Step {

@@ -1,5 +1,5 @@
 /** Light or dark: what the person chose here, else what the system says. */
-import { readPref, writePref } from '../session/prefs.ts';
+import { readPref, writePref } from '../session/keep/prefs.ts';
 
 const KEY = 'apple-tick-theme';
 

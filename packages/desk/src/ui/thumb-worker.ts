@@ -5,8 +5,8 @@ import { paintFaces, paintGround } from '@apple-tick/painter';
 import monoUrl from '@fontsource/ibm-plex-mono/files/ibm-plex-mono-latin-400-normal.woff2?url';
 import frauncesUrl from '@fontsource-variable/fraunces/files/fraunces-latin-wght-normal.woff2?url';
 import sansUrl from '@fontsource-variable/public-sans/files/public-sans-latin-wght-normal.woff2?url';
-import { picturesOf } from '../session/pictures.ts';
-import { type Box, screenBoxes, union } from '../session/screen-boxes.ts';
+import { picturesOf } from '../session/keep/pictures.ts';
+import { type Box, screenBoxes, union } from '../session/view/screen-boxes.ts';
 import type { PictureRequest, PosesRequest, ThumbMessage, ThumbRequest } from './thumbs.ts';
 
 const fonts = Promise.all(

@@ -1,6 +1,6 @@
 import { emptyPiece } from '@apple-tick/core/model';
 import { expect, it } from 'vitest';
-import { newSignal } from '../session/signals.ts';
+import { newSignal } from '../session/doings/signals.ts';
 import { partFor } from './thumbs.ts';
 
 const group = (id: string, parent: string | null) => ({

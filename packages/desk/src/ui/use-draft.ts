@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import { holdDraft } from '../session/drafts.ts';
+import { holdDraft } from '../session/keep/drafts.ts';
 
 /**
  * What is typed into a field until it is left, by Enter, by going elsewhere, or because something else is selected: then

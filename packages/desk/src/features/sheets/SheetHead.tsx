@@ -1,18 +1,11 @@
 import { type CueSheet, type PlannedCue, removeWithReferences, uniqueName } from '@apple-tick/core/model';
 import { DropdownMenu } from 'radix-ui';
 import { useSession, useTable, useUi } from '../../session/hooks.ts';
-import {
-  addSheetCue,
-  editSheet,
-  mayBeScene,
-  sheetOfThing,
-  startWhen,
-  trySheet,
-} from '../../session/sheets.ts';
-import { usesOf } from '../../session/uses.ts';
-import { nearOf } from '../../session/zones.ts';
+import { usesOf } from '../../session/words/uses.ts';
 import { Pick, SecondsField, TextField } from '../../ui/fields.tsx';
 import { Ticket } from '../../ui/Ticket.tsx';
+import { nearOf } from '../zones/edit.ts';
+import { addSheetCue, editSheet, mayBeScene, sheetOfThing, startWhen, trySheet } from './edit.ts';
 
 /** What holds for a whole sheet: its name, what starts it, what happens when it is asked for again, and at its end. */
 export function SheetHead(props: {

@@ -1,8 +1,12 @@
 import type { CueSheet, PlannedCue } from '@apple-tick/core/model';
 import { memo, useEffect, useMemo, useRef, useState } from 'react';
+import { localKey } from '../../commands/local-keys.ts';
 import { runCommand } from '../../commands/registry.ts';
-import { dragGesture, track } from '../../session/drag-gesture.ts';
 import { useIdleTable, useRun, useSession, useTable, useUi } from '../../session/hooks.ts';
+import { dragGesture, track } from '../../session/view/drag-gesture.ts';
+import { actionWords, eventWords, nameOf } from '../../session/words/words.ts';
+import { rulerStep } from '../../ui/ruler-step.ts';
+import { useWidth } from '../../ui/use-width.ts';
 import {
   addLine,
   addSheet,
@@ -17,10 +21,7 @@ import {
   planFor,
   sheetOf,
   speakerAfter,
-} from '../../session/sheets.ts';
-import { actionWords, eventWords, nameOf } from '../../session/words.ts';
-import { rulerStep } from '../../ui/ruler-step.ts';
-import { useWidth } from '../../ui/use-width.ts';
+} from './edit.ts';
 import { SheetHead } from './SheetHead.tsx';
 
 const HEAD = 175;
@@ -150,21 +151,12 @@ function SheetView({ sheet }: { sheet: CueSheet }) {
     });
   };
   const key = (p: PlannedCue, e: React.KeyboardEvent) => {
-    if (e.key === 'Delete' || e.key === 'Backspace') {
-      e.preventDefault();
-      e.stopPropagation();
-      deleteCue(s, sheet.id, p.cue.id);
-      return;
-    }
-    if (e.key === 'Enter' && !s.state.readOnly) {
-      e.preventDefault();
-      e.stopPropagation();
-      setWriting(hookAfter(p));
-      return;
-    }
-    if (e.key !== 'ArrowLeft' && e.key !== 'ArrowRight') return;
+    const means = localKey('sheet', e);
+    if (!means || (means === 'split' && s.state.readOnly)) return;
     e.preventDefault();
     e.stopPropagation();
+    if (means === 'delete') return deleteCue(s, sheet.id, p.cue.id);
+    if (means === 'split') return setWriting(hookAfter(p));
     const by = (e.key === 'ArrowRight' ? 1 : -1) * (e.shiftKey ? 1 : SNAP);
     changeCue(s, sheet.id, p.cue.id, `Moved ${p.cue.name}`, (c) => ({ ...c, t: snap(c.t + by, true) }));
   };

@@ -1,0 +1,502 @@
+import { emptyPiece, type Piece } from '@apple-tick/core/model';
+import { useLiveQuery } from 'dexie-react-hooks';
+import { DropdownMenu } from 'radix-ui';
+import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { useStore } from 'zustand';
+import { addPiece, deletePiece, dropPiece, putBack } from '../../session/keep/keeping.ts';
+import type { Loaded } from '../../session/keep/loading.ts';
+import { keepBytes } from '../../session/keep/pictures.ts';
+import { readPref, writePref } from '../../session/keep/prefs.ts';
+import { forgetLost, lost, restoreLost } from '../../session/keep/second-copy.ts';
+import {
+  db,
+  isFull,
+  keptRows,
+  type PieceRow,
+  type Space,
+  spaceUsed,
+  storage,
+  whyNotKept,
+} from '../../session/keep/storage.ts';
+import { unkept } from '../../session/keep/unkept.ts';
+import { copyOf, newPieceId } from '../../session/model-help.ts';
+import { exportPiece, exportWords } from '../../ui/export-piece.ts';
+import { TextField } from '../../ui/fields.tsx';
+import { isFound } from '../../ui/find.ts';
+import { ImportDialog } from '../../ui/ImportDialog.tsx';
+import type { ReadJob, ReadPieceFile } from '../../ui/import-worker.ts';
+import { Mark } from '../../ui/Mark.tsx';
+import { PieceThumb } from '../../ui/PieceThumb.tsx';
+import { saveFile } from '../../ui/save-file.ts';
+import { pictureOf, readStarter, type Starter, takeStarter, useStarters } from '../../ui/starters.ts';
+import { toggleTheme } from '../../ui/theme.ts';
+
+/** What reads pieces is not needed to show the shelf, and comes after it. */
+const load = async (id: string) => (await import('../../session/keep/loading.ts')).loadPiece(id);
+
+const rename = async (id: string, name: string) =>
+  (await import('../../session/keep/open-piece.ts')).renameKept(id, name);
+
+/** What runs pieces comes when a starter is first pointed at. */
+const ClipReel = lazy(() => import('../../ui/ClipReel.tsx'));
+
+/** Besides the demo, the starter that lies on the shelf on the first visit. */
+const FIRST = 'Hinge that turns back';
+const WELCOMED = 'apple-tick-welcomed';
+
+export function Shelf() {
+  const go = useNavigate();
+  // Sorted here: an index would leave out a row whose date is broken.
+  const rows = useLiveQuery(async () =>
+    (await keptRows()).sort((a, b) => (Number(b.changed) || 0) - (Number(a.changed) || 0)),
+  );
+  const file = useStarters();
+  // On the first visit the demo and a small piece lie on the shelf, as pieces of one's own.
+  const [first] = useState(() => !readPref(WELCOMED));
+  const [job, setJob] = useState<ReadJob | null>(null);
+  const take = (file: File | undefined) => setJob(file ? { as: 'piece', file } : null);
+  const [problem, setProblem] = useState('');
+  /** A piece that there was no room to put into the bin. */
+  const [stuck, setStuck] = useState<PieceRow | null>(null);
+  const add = useCallback(async (piece: Piece) => {
+    try {
+      await addPiece(piece);
+      return true;
+    } catch (e) {
+      setProblem(whyNotKept(e));
+      return false;
+    }
+  }, []);
+  const input = useRef<HTMLInputElement>(null);
+
+  useEffect(() => {
+    if (!first || !file.data || readPref(WELCOMED)) return;
+    writePref(WELCOMED, '1');
+    const { demo, starters } = file.data;
+    const small = starters.filter((x) => x.title === FIRST);
+    void (async () => {
+      for (const starter of [...small, ...demo])
+        await takeStarter(starter).catch((e: unknown) => setProblem(whyNotKept(e)));
+    })();
+  }, [first, file.data]);
+
+  const open = async (piece: Piece) => {
+    if (await add(piece)) await go(`/piece/${piece.id}`);
+  };
+  const imported = useCallback(
+    async ({ piece, bytes }: ReadPieceFile) => {
+      const refused = await keepBytes(bytes);
+      if (refused !== null) return refused;
+      try {
+        const taken = (await db.pieces.get(piece.id)) ?? (await db.bin.get(piece.id));
+        const own = taken ? { ...piece, id: newPieceId() } : piece;
+        await addPiece(own);
+        setJob(null);
+        await go(`/piece/${own.id}`);
+        return null;
+      } catch (e) {
+        return whyNotKept(e);
+      }
+    },
+    [go],
+  );
+  return (
+    <div
+      className="h-full overflow-auto"
+      onDragOver={(e) => e.preventDefault()}
+      onDrop={(e) => {
+        e.preventDefault();
+        take(e.dataTransfer.files[0]);
+      }}
+    >
+      <header className="h-11 bg-card border-b border-line flex items-center px-4 gap-2">
+        <Mark />
+        <span className="font-serif text-[17px] font-semibold">Apple Tick</span>
+        <span className="flex-1" />
+        <Link className="btn" to="/guide">
+          Guide
+        </Link>
+        <button type="button" className="btn" onClick={toggleTheme}>
+          Light or dark
+        </button>
+        <button type="button" className="btn" onClick={() => input.current?.click()}>
+          Import a file
+        </button>
+        <button
+          type="button"
+          className="btn btn-ink"
+          onClick={() => void open(emptyPiece(newPieceId(), 'Untitled piece'))}
+        >
+          New piece
+        </button>
+        <input
+          ref={input}
+          type="file"
+          aria-label="File to import"
+          className="sr-only"
+          tabIndex={-1}
+          accept=".json,.tickpack"
+          onChange={(e) => {
+            take(e.target.files?.[0]);
+            e.target.value = '';
+          }}
+        />
+      </header>
+      <main className="px-11 py-6">
+        <h1 className="text-[23px]">Your pieces</h1>
+        <KeptHere />
+        {stuck && (
+          <p role="alert" className="text-apple mb-3 flex gap-2 items-center">
+            There is no room to put {stuck.name} into the bin.
+            <button
+              type="button"
+              className="btn"
+              onClick={async () => {
+                await dropPiece(stuck.id);
+                setStuck(null);
+              }}
+            >
+              Delete it for good
+            </button>
+            <button type="button" className="btn" onClick={() => setStuck(null)}>
+              Leave it
+            </button>
+          </p>
+        )}
+        {problem !== '' && (
+          <p role="alert" className="text-apple mb-3">
+            {problem}
+          </p>
+        )}
+        {rows?.length === 0 && <p>Nothing here yet: make a new piece, or start from one below.</p>}
+        <ul className="grid grid-cols-[repeat(auto-fill,minmax(210px,1fr))] gap-4 mb-8">
+          {rows?.map((r) => (
+            <Card key={r.id} row={r} onProblem={setProblem} onStuck={setStuck} onCopy={add} />
+          ))}
+        </ul>
+        <Bin />
+        <h2 className="text-[23px]">Start from</h2>
+        <p className="text-ink-2 mb-3">Small finished things, one technique each. Take one apart.</p>
+        {file.isError && (
+          <p className="text-apple">The starters could not be fetched: is the server still running?</p>
+        )}
+        <Starters
+          all={file.data?.starters ?? []}
+          onTake={async (starter) => {
+            try {
+              const id = await takeStarter(starter);
+              if (id === null) setProblem(`${starter.title} cannot be read.`);
+              else await go(`/piece/${id}?walk=${starter.key}`);
+            } catch (e) {
+              setProblem(whyNotKept(e));
+            }
+          }}
+        />
+      </main>
+      <ImportDialog job={job} onDone={imported} onClose={() => setJob(null)} />
+    </div>
+  );
+}
+
+/** The starters, found by what one wants to do. */
+function Starters(props: { all: readonly Starter[]; onTake: (starter: Starter) => void }) {
+  const { all, onTake } = props;
+  const [wanted, setWanted] = useState('');
+  const found = all.filter((x) => isFound(wanted, x.title, x.find));
+  return (
+    <>
+      <input
+        className="field w-[260px] mb-3"
+        aria-label="Find a starter"
+        placeholder="door, drag, score, blink …"
+        value={wanted}
+        onChange={(e) => setWanted(e.target.value)}
+      />
+      {all.length > 0 && found.length === 0 && (
+        <p role="status" className="text-ink-2">
+          Nothing found for “{wanted}”.
+        </p>
+      )}
+      <ul className="grid grid-cols-[repeat(auto-fill,minmax(210px,1fr))] gap-4">
+        {found.map((starter) => (
+          <li key={starter.key}>
+            <button
+              type="button"
+              className="bg-card border border-line rounded-[9px] overflow-hidden text-left w-full"
+              onClick={() => onTake(starter)}
+            >
+              <Moving starter={starter} />
+              <span className="block px-3 py-2 font-semibold">{starter.title}</span>
+            </button>
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+/** A starter whose clips are seen while the pointer is on it, or the focus; else its still picture. */
+function Moving({ starter }: { starter: Starter }) {
+  const [piece, setPiece] = useState<Piece | null>(null);
+  const box = useRef<HTMLSpanElement>(null);
+  useEffect(() => {
+    const card = box.current?.closest('button');
+    if (!card || matchMedia('(prefers-reduced-motion: reduce)').matches) return;
+    let on = false;
+    const show = () => {
+      on = true;
+      void readStarter(starter.piece).then((p) => on && setPiece(p));
+    };
+    const rest = () => {
+      on = false;
+      setPiece(null);
+    };
+    card.addEventListener('pointerenter', show);
+    card.addEventListener('focus', show);
+    card.addEventListener('pointerleave', rest);
+    card.addEventListener('blur', rest);
+    return () => {
+      rest();
+      card.removeEventListener('pointerenter', show);
+      card.removeEventListener('focus', show);
+      card.removeEventListener('pointerleave', rest);
+      card.removeEventListener('blur', rest);
+    };
+  }, [starter]);
+  return (
+    <span ref={box} className="block relative overflow-hidden aspect-[2/1]">
+      <img
+        src={pictureOf(starter.key)}
+        alt=""
+        className="absolute inset-0 w-full h-full object-cover"
+        draggable={false}
+      />
+      {piece && (
+        <Suspense>
+          <ClipReel piece={piece} width={240} height={120} />
+        </Suspense>
+      )}
+    </span>
+  );
+}
+
+function Card(props: {
+  row: PieceRow;
+  onProblem: (sentence: string) => void;
+  onStuck: (row: PieceRow) => void;
+  onCopy: (p: Piece) => Promise<boolean>;
+}) {
+  const { row, onProblem } = props;
+  const go = useNavigate();
+  const [loaded, setLoaded] = useState<Loaded | null>(null);
+  useEffect(() => {
+    let left = false;
+    void load(row.id).then((l) => !left && setLoaded(l));
+    return () => {
+      left = true;
+    };
+  }, [row]);
+  const piece = useMemo(() => (loaded?.ok ? loaded.store.toPiece() : null), [loaded]);
+  // What is broken in the row must not take the shelf along.
+  const name = typeof row.name === 'string' && row.name !== '' ? row.name : 'Without a name';
+  const changed = new Date(row.changed);
+  const when = Number.isNaN(changed.getTime())
+    ? 'some time ago'
+    : changed.toLocaleString('en-GB', { day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' });
+  const n = piece ? Object.keys(piece.objects).length : Number(row.objects) || 0;
+  return (
+    <li className="bg-card border border-line rounded-[9px] overflow-hidden relative">
+      <button
+        type="button"
+        className="block w-full"
+        aria-label={`${name} ${n} ${n === 1 ? 'object' : 'objects'}`}
+        onClick={() => void go(`/piece/${row.id}`)}
+      >
+        <Picture row={row} piece={piece} broken={loaded !== null && !loaded.ok} />
+      </button>
+      <div className="px-3 pt-2 pb-3 pr-11">
+        <TextField
+          label={`Name of ${name}`}
+          className="block w-full bg-transparent font-serif text-[15px] font-semibold truncate"
+          value={name}
+          onChange={(to) =>
+            to.trim() !== '' && void rename(row.id, to.trim()).then((why) => why !== null && onProblem(why))
+          }
+        />
+        <p className="text-ink-2">
+          {n} {n === 1 ? 'object' : 'objects'} · {when}
+        </p>
+      </div>
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger
+          className="absolute right-2 bottom-2 px-2 rounded-md hover:bg-paper"
+          aria-label={`More for ${name}`}
+        >
+          •••
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content className="menu">
+            <DropdownMenu.Item
+              disabled={!piece}
+              onSelect={() => piece && void props.onCopy(copyOf(piece, `${name} copy`))}
+            >
+              Duplicate
+            </DropdownMenu.Item>
+            <DropdownMenu.Item
+              onSelect={async () => {
+                if (piece) onProblem(exportWords(await exportPiece(piece)));
+                else if (loaded && !loaded.ok) saveFile(`${name}.txt`, loaded.text, 'text/plain');
+              }}
+            >
+              Export the file
+            </DropdownMenu.Item>
+            <DropdownMenu.Item
+              onSelect={() =>
+                void deletePiece(row.id).catch((e: unknown) =>
+                  isFull(e) ? props.onStuck(row) : onProblem(whyNotKept(e)),
+                )
+              }
+            >
+              Delete
+            </DropdownMenu.Item>
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+    </li>
+  );
+}
+
+/** The picture that was kept with the piece, at once; a new one where the piece has changed since. */
+function Picture({ row, piece, broken }: { row: PieceRow; piece: Piece | null; broken: boolean }) {
+  const kept = useLiveQuery(async () => (await db.thumbs.get(row.id)) ?? null, [row.id]);
+  const url = useMemo(() => kept && URL.createObjectURL(kept.picture), [kept]);
+  useEffect(() => () => void (url && URL.revokeObjectURL(url)), [url]);
+  const isNew = kept?.changed === row.changed;
+  return (
+    <span className="block relative overflow-hidden aspect-video">
+      {url && <img src={url} alt="" className="absolute inset-0 w-full h-full" draggable={false} />}
+      {piece && kept !== undefined && !isNew && (
+        <span className="absolute inset-0">
+          <PieceThumb
+            piece={piece}
+            width={240}
+            height={135}
+            fills
+            onPainted={(canvas) =>
+              canvas.toBlob(
+                // Without room for it the picture is painted anew the next time.
+                (picture) =>
+                  picture &&
+                  void db.thumbs.put({ id: row.id, changed: row.changed, picture }).catch(() => {}),
+                'image/webp',
+                0.85,
+              )
+            }
+          />
+        </span>
+      )}
+      {broken && !url && (
+        <span className="absolute inset-0 grid place-items-center text-ink-2">
+          It cannot be shown: what is kept is broken.
+        </span>
+      )}
+    </span>
+  );
+}
+
+/** Where pieces are kept, how much room they take, and whether the browser promises to keep them. */
+function KeptHere() {
+  const lasts = useStore(storage, (x) => x.lasts);
+  const waiting = useStore(unkept, (x) => x.list);
+  const [space, setSpace] = useState<Space | null>(null);
+  // Asked again whenever a piece came or went.
+  const count = useLiveQuery(() => db.pieces.count());
+  useEffect(() => {
+    if (count !== undefined) void spaceUsed().then(setSpace);
+  }, [count]);
+  const mb = (n: number) => (n < 1e9 ? `${(n / 1e6).toFixed(1)} MB` : `${(n / 1e9).toFixed(1)} GB`);
+  if (!lasts)
+    return (
+      <p role="alert" className="text-apple mb-3">
+        This browser keeps nothing: what you make is gone when the page is closed. Export it as a file before
+        you leave.
+      </p>
+    );
+  return (
+    <div className="text-ink-2 mb-3">
+      <Missing />
+      <p>
+        Kept in this browser
+        {space && ` · ${mb(space.used)}${space.room ? ` of ${mb(space.room)}` : ''} used`}
+        {space && !space.safe && ' · the browser may clear it when it runs short of room'}
+      </p>
+      {waiting.map((x) => (
+        <p key={x.id} role="alert" className="text-apple">
+          {x.name} is not kept yet. {x.why}
+        </p>
+      ))}
+    </div>
+  );
+}
+
+/** Pieces that were kept here and are not there any more, and which of them can be had again. */
+function Missing() {
+  const gone = useStore(lost, (x) => x.lost);
+  if (!gone) return null;
+  const { names, copies } = gone;
+  const list =
+    names.length > 6 ? `${names.slice(0, 6).join(', ')} and ${names.length - 6} more` : names.join(', ');
+  return (
+    <div
+      role="alert"
+      className="border border-apple rounded-[9px] p-3 mb-2 text-ink flex gap-3 items-center flex-wrap"
+    >
+      <p className="flex-1 min-w-[260px]">
+        This browser has lost {names.length === 1 ? 'a piece that was' : `${names.length} pieces that were`}{' '}
+        kept here: {list}.{' '}
+        {copies.length === names.length
+          ? 'A second copy of all that was done is still there.'
+          : copies.length > 0
+            ? `Of ${copies.length} there is a second copy.`
+            : 'There is no second copy: what was exported as a file can be imported.'}
+      </p>
+      {copies.length > 0 && (
+        <button type="button" className="btn btn-ink" onClick={() => void restoreLost()}>
+          Put {copies.length === 1 ? 'it' : 'them'} back
+        </button>
+      )}
+      <button type="button" className="underline" onClick={forgetLost}>
+        Good
+      </button>
+    </div>
+  );
+}
+
+/** Pieces that were deleted lately: each can be put back, also after a reload. */
+function Bin() {
+  const rows = useLiveQuery(async () =>
+    (await db.bin.toArray()).sort((a, b) => (Number(b.deleted) || 0) - (Number(a.deleted) || 0)),
+  );
+  if (!rows || rows.length === 0) return null;
+  return (
+    <details className="mb-8" open={Date.now() - (rows[0]?.deleted ?? 0) < 60_000}>
+      <summary className="cursor-pointer text-ink-2">
+        Deleted lately: {rows.length} · kept for a month, then gone
+      </summary>
+      <ul className="mt-2 space-y-1" aria-label="Deleted lately">
+        {rows.map((r) => (
+          <li key={r.id} className="flex gap-2 items-center">
+            <span className="truncate min-w-0">{String(r.name)}</span>
+            <button type="button" className="btn" onClick={() => void putBack(r.id)}>
+              Put back
+            </button>
+            <button type="button" className="btn" onClick={() => void dropPiece(r.id)}>
+              Delete for good
+            </button>
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
+}

@@ -1,0 +1,19 @@
+import type { Action } from '@apple-tick/core/model';
+import { TagList } from '../ui/TagList.tsx';
+
+/** Who hears a message: all, or what has one of some tags. */
+export function SendParts({ a, onChange }: { a: Action & { do: 'send' }; onChange: (a: Action) => void }) {
+  const { tags = [], ...rest } = a;
+  const put = (to: string[]) => onChange(to.length > 0 ? { ...rest, tags: to } : rest);
+  return (
+    <>
+      to
+      <TagList
+        on={tags}
+        adding="Changed an action"
+        offer={tags.length === 0 ? 'all' : 'and…'}
+        onPut={(tag, on) => put(on ? [...tags, tag] : tags.filter((t) => t !== tag))}
+      />
+    </>
+  );
+}

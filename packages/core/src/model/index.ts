@@ -145,6 +145,7 @@ export {
   lookName,
   lookNumber,
   PROPERTIES,
+  type PropertyField,
   type PropertyInfo,
   type PropertyValue,
   propertyInfo,

@@ -252,6 +252,28 @@ class Compiler implements Compiling {
     this.#driven.set(`${lane}/${clip ?? ''}`, by);
   }
 
+  /** What features make of the piece now that its lanes and places are known, the values that they read or drive, and by what. */
+  #parts(known: Pick<Compiled, 'clips' | 'lanes' | 'firstDirect' | 'geometry' | 'spawns'>) {
+    const asks: number[] = [];
+    const drives: number[] = [];
+    let driver: Driver | null = null;
+    const switched = new Map(known.spawns.parts.map(({ part, at }) => [part.what, at]));
+    const all: Compiled = Object.assign(Object.create(this) as Compiling, {
+      ...known,
+      switchOf: (collider: string) => switched.get(collider) ?? -1,
+      asks: (ats: Iterable<number>) => {
+        asks.push(...ats);
+      },
+      drives: (ats: Iterable<number>, by: Driver) => {
+        drives.push(...ats);
+        driver = by;
+      },
+    });
+    const parts: Record<string, unknown> = {};
+    for (const [name, x] of Object.entries(this.#made)) if (x.part) parts[name] = x.part(all);
+    return { parts, asks, drives, driver: driver as Driver | null };
+  }
+
   program(moved: readonly string[], like: Program | null): Program {
     const p = this.piece;
     for (const text of moved) {
@@ -283,23 +305,7 @@ class Compiler implements Compiling {
     const placed = spawns.places.flatMap(({ root }) =>
       [0, 1, 2, CH_SHOWN].map((channel) => root * CHANNELS + channel),
     );
-    const asks: number[] = [];
-    const drives: number[] = [];
-    let driver: Driver | null = null;
-    const switched = new Map(spawns.parts.map(({ part, at }) => [part.what, at]));
-    const all: Compiled = Object.assign(Object.create(this) as Compiling, {
-      ...{ clips, lanes, firstDirect, geometry, spawns },
-      switchOf: (collider: string) => switched.get(collider) ?? -1,
-      asks: (ats: Iterable<number>) => {
-        asks.push(...ats);
-      },
-      drives: (ats: Iterable<number>, by: Driver) => {
-        drives.push(...ats);
-        driver = by;
-      },
-    });
-    const parts: Record<string, unknown> = {};
-    for (const [name, x] of Object.entries(this.#made)) if (x.part) parts[name] = x.part(all);
+    const { parts, asks, drives, driver } = this.#parts({ clips, lanes, firstDirect, geometry, spawns });
     const asked = [...this.#tweenRows.keys(), ...this.#motorRows.keys()];
     const slots = lanes.flatMap((l) => [...l.slots]);
     const written = Int32Array.from(new Set([...slots, ...asked, ...drives, ...placed]));

@@ -70,6 +70,10 @@ export const LOCAL_KEYS = {
       { id: 'move', name: 'Earlier or later; with Shift by a second', keys: ['ArrowLeft', 'ArrowRight'] },
     ],
   },
+  points: {
+    title: 'On a point of a path',
+    keys: [{ id: 'delete', name: 'Take it out', keys: ['Delete', 'Backspace'] }],
+  },
   pen: {
     title: 'While a path is drawn',
     keys: [

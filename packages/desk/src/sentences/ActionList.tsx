@@ -32,8 +32,7 @@ import { ValueField } from './ValueField.tsx';
 
 const DEEDS = Object.keys(ACTIONS) as ActionName[];
 
-/** What is done, in order: each a sentence whose words are picked from lists. `owner` is what new ones are about. */
-export function ActionList(props: {
+interface ActionListProps {
   actions: readonly Action[];
   owner: string;
   /** A last action can be deleted only where nothing being done is sensible (entry, exit, cue). */
@@ -43,7 +42,10 @@ export function ActionList(props: {
   /** What else there is to add, beside another action. */
   more?: ReactNode;
   onChange: (actions: Action[]) => void;
-}) {
+}
+
+/** What is done, in order: each a sentence whose words are picked from lists. `owner` is what new ones are about. */
+export function ActionList(props: ActionListProps) {
   const { actions, owner, onChange } = props;
   const s = useSession();
   const clips = useTable('clips').length > 0;
@@ -114,30 +116,18 @@ export function ActionList(props: {
         </fieldset>
       ))}
       {asksNow && (
-        // Nothing is added before it is said what.
-        <div className="sentence flex flex-wrap gap-x-1 items-center">
-          <Pick
-            label={actions.length === 0 ? 'Action' : 'Another action'}
-            value=""
-            options={[
-              ['', 'does what?'],
-              { group: 'Used last', options: kinds().filter(([d]) => used.includes(d)) },
-              { group: 'All', options: kinds() },
-            ]}
-            onChange={(d) => {
-              setAsks(false);
-              if (d !== '')
-                s.step('Added an action', () =>
-                  onChange([...actions, makingFor(s, () => newAction(s, d as ActionName, owner))]),
-                );
-            }}
-          />
-          {actions.length > 0 && (
-            <button type="button" aria-label="No other action" onClick={() => setAsks(false)}>
-              <X size={13} />
-            </button>
-          )}
-        </div>
+        <AskAction
+          first={actions.length === 0}
+          used={used}
+          kinds={kinds()}
+          onPick={(kind) => {
+            setAsks(false);
+            if (kind === null) return;
+            s.step('Added an action', () =>
+              onChange([...actions, makingFor(s, () => newAction(s, kind, owner))]),
+            );
+          }}
+        />
       )}
       <div className="flex gap-3 text-[11.5px] text-ink-2 empty:hidden">
         {!asksNow && (
@@ -475,5 +465,38 @@ function After({ a, onChange }: { a: Action; onChange: (a: Action) => void }) {
         />
       </span>
     </span>
+  );
+}
+
+/** Another action, asked for: nothing is added before it is said what. */
+function AskAction({
+  first,
+  used,
+  kinds,
+  onPick,
+}: {
+  first: boolean;
+  used: readonly ActionName[];
+  kinds: Option[];
+  onPick: (kind: ActionName | null) => void;
+}) {
+  return (
+    <div className="sentence flex flex-wrap gap-x-1 items-center">
+      <Pick
+        label={first ? 'Action' : 'Another action'}
+        value=""
+        options={[
+          ['', 'does what?'],
+          { group: 'Used last', options: kinds.filter(([d]) => used.includes(d as ActionName)) },
+          { group: 'All', options: kinds },
+        ]}
+        onChange={(d) => onPick(d === '' ? null : (d as ActionName))}
+      />
+      {!first && (
+        <button type="button" aria-label="No other action" onClick={() => onPick(null)}>
+          <X size={13} />
+        </button>
+      )}
+    </div>
   );
 }

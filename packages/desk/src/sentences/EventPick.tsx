@@ -2,7 +2,8 @@ import { type Collider, cuesIn, EVENT_NAMES, EVENTS, type EventName, type On } f
 import { firstZone } from '../features/zones/edit.ts';
 import { offered, picked } from '../session/doings/made-on-the-way.ts';
 import { addMessage, firstSignal } from '../session/doings/signals.ts';
-import { useSession, useTable } from '../session/hooks.ts';
+import { useSession, useTable, useVersion } from '../session/hooks.ts';
+import type { PieceStore } from '../session/model-help.ts';
 import type { Session } from '../session/session.ts';
 import { cueName } from '../session/words/words.ts';
 import { NumberField, type Option, type OptionGroup, Pick } from '../ui/fields.tsx';
@@ -144,145 +145,166 @@ function withTarget(s: Session, event: EventName, owner: string): On {
   }
 }
 
-function Target({ on, owner, onChange }: { on: On; owner: string; onChange: (on: On) => void }) {
+type ListField = 'template' | 'sheet' | 'signal' | 'message' | 'state' | 'lane' | 'clip' | 'cue';
+type Options = (Option | OptionGroup)[];
+const named = (x: { id: string; name: string }): Option => [x.id, x.name];
+
+/** What an event may be about that is one record of a list: how that is asked for, its field, and what there is. */
+const LISTS: Readonly<
+  Partial<Record<string, readonly [label: string, ListField, (store: PieceStore) => Options]>>
+> = {
+  signal: [
+    'Signal of the event',
+    'signal',
+    (x) => [
+      ...x
+        .all('signals')
+        .filter((y) => y.type !== 'pulse')
+        .map(named),
+      offered('switch', 'number'),
+    ],
+  ],
+  pulse: [
+    'Pulse of the event',
+    'signal',
+    (x) => [
+      ...x
+        .all('signals')
+        .filter((y) => y.type === 'pulse')
+        .map(named),
+      offered('pulse'),
+    ],
+  ],
+  message: ['Message of the event', 'message', (x) => [...x.all('messages').map(named), offered('message')]],
+  state: [
+    'State of the event',
+    'state',
+    (x) => lanesOf(x).map((l) => ({ group: l.name, options: l.states.map(named) })),
+  ],
+  lane: ['Lane of the event', 'lane', (x) => lanesOf(x).map(named)],
+  clip: ['Clip of the event', 'clip', (x) => x.all('clips').map(named)],
+  cue: [
+    'Cue of the event',
+    'cue',
+    (x) =>
+      [...x.all('clips').flatMap((c) => c.cues), ...x.all('cueSheets').flatMap(cuesIn)].map(
+        (q) => [q.id, cueName(x, q.id)] as const,
+      ),
+  ],
+  template: ['Template of the event', 'template', (x) => x.all('templates').map(named)],
+  sheet: ['Cue sheet of the event', 'sheet', (x) => x.all('cueSheets').map(named)],
+};
+
+const lanesOf = (store: PieceStore) => store.all('machines').flatMap((m) => m.lanes);
+
+interface TargetProps {
+  on: On;
+  owner: string;
+  onChange: (on: On) => void;
+}
+
+/** What an event is about: an object, a zone, a record of a list, a key, a time; or nothing. */
+function Target({ on, owner, onChange }: TargetProps) {
   const s = useSession();
-  const objects = useTable('objects');
-  const machines = useTable('machines');
-  const clips = useTable('clips');
-  const signals = useTable('signals');
-  const messages = useTable('messages');
-  const zones = useTable('colliders');
-  const sheets = useTable('cueSheets');
-  const templates = useTable('templates');
+  useVersion();
   const kind = targetOf(on.event);
-  const list = (
-    label: string,
-    field: 'template' | 'sheet' | 'object' | 'signal' | 'message' | 'state' | 'lane' | 'clip' | 'cue',
-    options: (Option | OptionGroup)[],
-  ) => (
+  if (kind === 'object') return <OfObject on={on} owner={owner} onChange={onChange} />;
+  if (kind === 'collider') return <OfZone on={on} onChange={onChange} />;
+  if (kind === 'key') return <OfKey on={on} onChange={onChange} />;
+  if (kind === 'timer') return <TimerFields on={on} onChange={onChange} />;
+  const list = kind === null ? undefined : LISTS[kind];
+  if (!list) return null;
+  const [label, field, options] = list;
+  return (
     <Pick
       label={label}
-      value={on[field] ?? (field === 'object' ? owner : '')}
-      options={on[field] === undefined && field !== 'object' ? [['', 'any'], ...options] : options}
+      value={on[field] ?? ''}
+      options={[...(on[field] === undefined ? [['', 'any'] as const] : []), ...options(s.store)]}
       onChange={(v) =>
         v !== '' && s.step('Changed an event', () => onChange({ event: on.event, [field]: picked(s, v) }))
       }
     />
   );
-  const named = (x: { id: string; name: string }): Option => [x.id, x.name];
-  const lanes = machines.flatMap((m) => m.lanes);
-  switch (kind) {
-    case 'object':
-      return (
-        <>
-          {on.collider === undefined ? (
-            list('Object of the event', 'object', objects.map(named))
-          ) : (
-            <Pick
-              label="Object of the event"
-              value={on.object ?? ''}
-              options={[['', 'something'], ...objects.map(named)]}
-              onChange={(v) => {
-                const { object: _, ...rest } = on;
-                onChange(v === '' ? rest : { ...rest, object: v });
-              }}
-            />
-          )}
-          {on.event === 'drag.drop' && zones.some((z) => z.role === 'zone') && (
-            <Pick
-              label="Dropped into"
-              value={on.collider ?? ''}
-              options={[
-                ['', 'anywhere'],
-                { group: 'Into', options: zones.filter((z) => z.role === 'zone').map(named) },
-              ]}
-              // Into a zone it is whatever comes; without one it is the object's own drop again.
-              onChange={(v) =>
-                onChange({ event: on.event, ...(v === '' ? { object: owner } : { collider: v }) })
-              }
-            />
-          )}
-        </>
-      );
-    case 'collider': {
-      const fits = zones.filter((z) => z.role === roleOf(on.event));
-      return (
-        <>
-          <Pick
-            label="Zone of the event"
-            value={on.collider ?? ''}
-            options={
-              on.collider === undefined ? [['', 'any of its own'], ...fits.map(named)] : fits.map(named)
-            }
-            onChange={(v) => v !== '' && onChange({ event: on.event, collider: v })}
-          />
-          <ThingPick
-            label="What is noticed"
-            zone={on.collider}
-            things={on}
-            any="whatever it is"
-            single
-            onChange={(things) => {
-              const { other: _, tags: _old, ...rest } = on;
-              onChange({ ...rest, ...things });
-            }}
-          />
-        </>
-      );
-    }
-    case 'signal':
-      return list('Signal of the event', 'signal', [
-        ...signals.filter((x) => x.type !== 'pulse').map(named),
-        offered('switch', 'number'),
-      ]);
-    case 'pulse':
-      return list('Pulse of the event', 'signal', [
-        ...signals.filter((x) => x.type === 'pulse').map(named),
-        offered('pulse'),
-      ]);
-    case 'message':
-      return list('Message of the event', 'message', [...messages.map(named), offered('message')]);
-    case 'state':
-      return list(
-        'State of the event',
-        'state',
-        lanes.map((l) => ({ group: l.name, options: l.states.map(named) })),
-      );
-    case 'lane':
-      return list('Lane of the event', 'lane', lanes.map(named));
-    case 'clip':
-      return list('Clip of the event', 'clip', clips.map(named));
-    case 'cue':
-      return list(
-        'Cue of the event',
-        'cue',
-        [...clips.flatMap((c) => c.cues), ...sheets.flatMap(cuesIn)].map(
-          (q) => [q.id, cueName(s.store, q.id)] as const,
-        ),
-      );
-    case 'template':
-      return list('Template of the event', 'template', templates.map(named));
-    case 'sheet':
-      return list('Cue sheet of the event', 'sheet', sheets.map(named));
-    case 'key':
-      return (
-        <input
-          aria-label="Keyboard key of the event"
-          className="field w-24"
-          readOnly
-          value={on.key === ' ' ? 'Space' : (on.key ?? 'any')}
-          onKeyDown={(e) => {
-            if (e.key === 'Tab') return;
-            e.preventDefault();
-            onChange({ event: on.event, key: e.key.length === 1 ? e.key.toLowerCase() : e.key });
+}
+
+function OfObject({ on, owner, onChange }: TargetProps) {
+  const s = useSession();
+  const objects = useTable('objects');
+  const zones = useTable('colliders').filter((z) => z.role === 'zone');
+  return (
+    <>
+      {on.collider === undefined ? (
+        <Pick
+          label="Object of the event"
+          value={on.object ?? owner}
+          options={objects.map(named)}
+          onChange={(v) =>
+            v !== '' && s.step('Changed an event', () => onChange({ event: on.event, object: picked(s, v) }))
+          }
+        />
+      ) : (
+        <Pick
+          label="Object of the event"
+          value={on.object ?? ''}
+          options={[['', 'something'], ...objects.map(named)]}
+          onChange={(v) => {
+            const { object: _, ...rest } = on;
+            onChange(v === '' ? rest : { ...rest, object: v });
           }}
         />
-      );
-    case 'timer':
-      return <TimerFields on={on} onChange={onChange} />;
-    default:
-      return null;
-  }
+      )}
+      {on.event === 'drag.drop' && zones.length > 0 && (
+        <Pick
+          label="Dropped into"
+          value={on.collider ?? ''}
+          options={[['', 'anywhere'], { group: 'Into', options: zones.map(named) }]}
+          // Into a zone it is whatever comes; without one it is the object's own drop again.
+          onChange={(v) => onChange({ event: on.event, ...(v === '' ? { object: owner } : { collider: v }) })}
+        />
+      )}
+    </>
+  );
+}
+
+function OfZone({ on, onChange }: Omit<TargetProps, 'owner'>) {
+  const fits = useTable('colliders').filter((z) => z.role === roleOf(on.event));
+  return (
+    <>
+      <Pick
+        label="Zone of the event"
+        value={on.collider ?? ''}
+        options={on.collider === undefined ? [['', 'any of its own'], ...fits.map(named)] : fits.map(named)}
+        onChange={(v) => v !== '' && onChange({ event: on.event, collider: v })}
+      />
+      <ThingPick
+        label="What is noticed"
+        zone={on.collider}
+        things={on}
+        any="whatever it is"
+        single
+        onChange={(things) => {
+          const { other: _, tags: _old, ...rest } = on;
+          onChange({ ...rest, ...things });
+        }}
+      />
+    </>
+  );
+}
+
+function OfKey({ on, onChange }: Omit<TargetProps, 'owner'>) {
+  return (
+    <input
+      aria-label="Keyboard key of the event"
+      className="field w-24"
+      readOnly
+      value={on.key === ' ' ? 'Space' : (on.key ?? 'any')}
+      onKeyDown={(e) => {
+        if (e.key === 'Tab') return;
+        e.preventDefault();
+        onChange({ event: on.event, key: e.key.length === 1 ? e.key.toLowerCase() : e.key });
+      }}
+    />
+  );
 }
 
 function TimerFields({ on, onChange }: { on: On; onChange: (on: On) => void }) {

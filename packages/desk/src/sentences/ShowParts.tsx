@@ -88,39 +88,7 @@ export function CaptionParts({ a, onChange }: { a: Caption; onChange: (a: Action
           + answers
         </button>
       ) : (
-        <span className="flex flex-wrap items-center gap-1 basis-full">
-          answers
-          {answers.map((x, i) => (
-            <span key={x.id} className="flex items-center">
-              <TextField
-                label={`Answer ${i + 1}`}
-                className="field min-w-8"
-                value={x.text}
-                onChange={(t) =>
-                  t.trim() !== '' && put({ answers: answers.with(i, { ...x, text: t.trim() }) })
-                }
-              />
-              <button
-                type="button"
-                aria-label={`Take ${x.text} away`}
-                onClick={() => put({ answers: answers.length > 2 ? answers.toSpliced(i, 1) : undefined })}
-              >
-                <X size={12} />
-              </button>
-            </span>
-          ))}
-          {answers.length < 4 && (
-            <button
-              type="button"
-              aria-label="Add an answer"
-              onClick={() =>
-                s.step('Added an answer', () => asks([...answers.map((x) => x.text), 'Perhaps']))
-              }
-            >
-              <Plus size={13} />
-            </button>
-          )}
-        </span>
+        <Answers answers={answers} onPut={(to) => put({ answers: to })} onAsk={asks} />
       )}
     </>
   );
@@ -194,5 +162,49 @@ export function AnswerPick(props: {
       options={[['', 'whatever the answer'], ...answers.map((x): Option => [x.id, `with “${x.text}”`])]}
       onChange={(v) => props.onChange(v === '' ? undefined : v)}
     />
+  );
+}
+
+/** The answers of a caption: two to four. */
+function Answers({
+  answers,
+  onPut,
+  onAsk,
+}: {
+  answers: NonNullable<Caption['answers']>;
+  onPut: (answers: Caption['answers']) => void;
+  onAsk: (texts: readonly string[]) => void;
+}) {
+  const s = useSession();
+  return (
+    <span className="flex flex-wrap items-center gap-1 basis-full">
+      answers
+      {answers.map((x, i) => (
+        <span key={x.id} className="flex items-center">
+          <TextField
+            label={`Answer ${i + 1}`}
+            className="field min-w-8"
+            value={x.text}
+            onChange={(t) => t.trim() !== '' && onPut(answers.with(i, { ...x, text: t.trim() }))}
+          />
+          <button
+            type="button"
+            aria-label={`Take ${x.text} away`}
+            onClick={() => onPut(answers.length > 2 ? answers.toSpliced(i, 1) : undefined)}
+          >
+            <X size={12} />
+          </button>
+        </span>
+      ))}
+      {answers.length < 4 && (
+        <button
+          type="button"
+          aria-label="Add an answer"
+          onClick={() => s.step('Added an answer', () => onAsk([...answers.map((x) => x.text), 'Perhaps']))}
+        >
+          <Plus size={13} />
+        </button>
+      )}
+    </span>
   );
 }

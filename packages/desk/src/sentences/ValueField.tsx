@@ -44,7 +44,6 @@ export function ValueField(props: {
   children?: ReactNode;
 }) {
   const { label, value, onChange, depth = 0 } = props;
-  const s = useSession();
   const numbers = useTable('signals').filter((x) => x.type === 'number');
   const own = wayOf(value);
   // The field that is given knows signals by itself.
@@ -94,43 +93,7 @@ export function ValueField(props: {
         />
       )}
       {way === 'mapped' && <Mapped value={value as Ranged} numbers={numbers} onChange={onChange} />}
-      {way in SIGNS && (
-        <span className="inline-flex flex-wrap gap-x-1 gap-y-1 items-center">
-          {parts.map((part, i) => (
-            // biome-ignore lint/suspicious/noArrayIndexKey: parts have no ids and are few
-            <span key={i} className="inline-flex gap-x-1 items-center">
-              {i > 0 && SIGNS[way]}
-              {depth < 2 ? (
-                <ValueField
-                  label={`Part ${i + 1}`}
-                  value={part}
-                  depth={depth + 1}
-                  onChange={(p) => onChange({ [way]: parts.with(i, p) } as Value)}
-                />
-              ) : (
-                valueWords(s.store, part)
-              )}
-              {parts.length > 1 && (
-                <button
-                  type="button"
-                  aria-label={`Take out part ${i + 1}`}
-                  onClick={() => onChange({ [way]: parts.filter((_, n) => n !== i) } as Value)}
-                >
-                  <X size={11} />
-                </button>
-              )}
-            </span>
-          ))}
-          <button
-            type="button"
-            className="text-ink-2 underline decoration-dotted"
-            aria-label="Add a part"
-            onClick={() => onChange({ [way]: [...parts, way === 'product' ? 1 : 0] } as Value)}
-          >
-            and…
-          </button>
-        </span>
-      )}
+      {way in SIGNS && <Parts way={way} parts={parts} depth={depth} onChange={onChange} />}
     </>
   );
 }
@@ -174,6 +137,58 @@ function Mapped(props: { value: Ranged; numbers: readonly Signal[]; onChange: (v
         }
       />
       from {range('from', 'from')} to {range('to', 'to')}
+    </span>
+  );
+}
+
+/** The parts of a sum, a product, the least or the greatest of them. */
+function Parts({
+  way,
+  parts,
+  depth,
+  onChange,
+}: {
+  way: Way;
+  parts: readonly Value[];
+  depth: number;
+  onChange: (v: Value) => void;
+}) {
+  const s = useSession();
+  return (
+    <span className="inline-flex flex-wrap gap-x-1 gap-y-1 items-center">
+      {parts.map((part, i) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: parts have no ids and are few
+        <span key={i} className="inline-flex gap-x-1 items-center">
+          {i > 0 && SIGNS[way]}
+          {depth < 2 ? (
+            <ValueField
+              label={`Part ${i + 1}`}
+              value={part}
+              depth={depth + 1}
+              onChange={(p) => onChange({ [way]: parts.with(i, p) } as Value)}
+            />
+          ) : (
+            valueWords(s.store, part)
+          )}
+          {parts.length > 1 && (
+            <button
+              type="button"
+              aria-label={`Take out part ${i + 1}`}
+              onClick={() => onChange({ [way]: parts.filter((_, n) => n !== i) } as Value)}
+            >
+              <X size={11} />
+            </button>
+          )}
+        </span>
+      ))}
+      <button
+        type="button"
+        className="text-ink-2 underline decoration-dotted"
+        aria-label="Add a part"
+        onClick={() => onChange({ [way]: [...parts, way === 'product' ? 1 : 0] } as Value)}
+      >
+        and…
+      </button>
     </span>
   );
 }

@@ -3,8 +3,7 @@ import { useSession } from '../session/hooks.ts';
 import { dragGesture, track } from '../session/view/drag-gesture.ts';
 import { useDraft } from './use-draft.ts';
 
-/** A number typed (with + − × ÷ and brackets), stepped with the arrow keys; "+15" adds to what is there. */
-export function NumberField(props: {
+interface NumberFieldProps {
   label: string;
   /** What stands before the number, and its unit after it. */
   axis?: string;
@@ -26,7 +25,10 @@ export function NumberField(props: {
   fps?: number;
   /** One of three in a row: there is room for six characters, so large numbers show fewer decimals. */
   short?: boolean;
-}) {
+}
+
+/** A number typed (with + − × ÷ and brackets), stepped with the arrow keys; "+15" adds to what is there. */
+export function NumberField(props: NumberFieldProps) {
   const { least = -MOST, most = MOST } = props;
   const put = (n: number) => {
     const to = Math.max(least, Math.min(most, n));

@@ -1,4 +1,4 @@
-import type { Lane, Machine } from '@apple-tick/core/model';
+import type { Clip, Lane, Machine } from '@apple-tick/core/model';
 import { X } from 'lucide-react';
 import { useSession, useTable } from '../../session/hooks.ts';
 import { openClip } from '../../session/motion/clips.ts';
@@ -46,60 +46,17 @@ export function BlendDetails(props: {
           />
         </Row>
       )}
-      {rows.map((r, i) => {
-        const name = clips.find((c) => c.id === r.clip)?.name ?? 'a clip';
-        return (
+      {rows.map((r, i) => (
+        <Blended
           // biome-ignore lint/suspicious/noArrayIndexKey: one clip may stand there twice
-          <fieldset key={i} className="flex items-center gap-1" aria-label={`Blended ${name}`}>
-            <Pick
-              label="Blended clip"
-              value={r.clip}
-              options={clips.map((c): Option => [c.id, c.name])}
-              onChange={(clip) => change(i, { clip })}
-            />
-            {'at' in r && (
-              <NumberField label="Its place" axis="at" value={r.at} onChange={(at) => change(i, { at })} />
-            )}
-            {'amount' in r && typeof r.amount === 'number' && (
-              <NumberField
-                label="Per cent of it"
-                unit="%"
-                step={10}
-                value={Math.round(r.amount * 1000) / 10}
-                onChange={(n) => change(i, { amount: Math.max(0, Math.min(1, n / 100)) })}
-              />
-            )}
-            {'amount' in r && signals.length > 0 && (
-              <Pick
-                label="Where its amount comes from"
-                value={typeof r.amount === 'number' ? '' : r.amount.signal}
-                options={[['', 'always'], { group: 'Signals', options: signals }]}
-                onChange={(v) => change(i, { amount: v === '' ? 1 : { signal: v } })}
-              />
-            )}
-            <button
-              type="button"
-              className="btn !px-1.5"
-              title={`Unfold the timeline of ${name}`}
-              onClick={() => {
-                const clip = s.store.get('clips', r.clip);
-                if (clip) openClip(s, clip);
-              }}
-            >
-              open
-            </button>
-            {rows.length > 1 && (
-              <button
-                type="button"
-                aria-label={`Blend ${name} no more`}
-                onClick={() => put((list) => list.filter((_, k) => k !== i))}
-              >
-                <X size={13} />
-              </button>
-            )}
-          </fieldset>
-        );
-      })}
+          key={i}
+          of={r}
+          clips={clips}
+          signals={signals}
+          onChange={(part) => change(i, part)}
+          onDelete={rows.length > 1 ? () => put((list) => list.filter((_, k) => k !== i)) : null}
+        />
+      ))}
       <button type="button" className="btn" disabled={clips.length === 0} onClick={add}>
         + clip
       </button>
@@ -114,5 +71,67 @@ export function BlendDetails(props: {
         </label>
       )}
     </div>
+  );
+}
+
+type Point = Extract<Blend, { range: object }>['range']['points'][number];
+type Added = Extract<Blend, { stack: object }>['stack'][number];
+
+/** One of the clips: where it stands on the range, or how much of it is added. */
+function Blended(props: {
+  of: Point | Added;
+  clips: readonly Clip[];
+  signals: readonly Option[];
+  onChange: (part: object) => void;
+  onDelete: (() => void) | null;
+}) {
+  const { of: r, clips, signals, onChange, onDelete } = props;
+  const s = useSession();
+  const name = clips.find((c) => c.id === r.clip)?.name ?? 'a clip';
+  return (
+    <fieldset className="flex items-center gap-1" aria-label={`Blended ${name}`}>
+      <Pick
+        label="Blended clip"
+        value={r.clip}
+        options={clips.map((c): Option => [c.id, c.name])}
+        onChange={(clip) => onChange({ clip })}
+      />
+      {'at' in r && (
+        <NumberField label="Its place" axis="at" value={r.at} onChange={(at) => onChange({ at })} />
+      )}
+      {'amount' in r && typeof r.amount === 'number' && (
+        <NumberField
+          label="Per cent of it"
+          unit="%"
+          step={10}
+          value={Math.round(r.amount * 1000) / 10}
+          onChange={(n) => onChange({ amount: Math.max(0, Math.min(1, n / 100)) })}
+        />
+      )}
+      {'amount' in r && signals.length > 0 && (
+        <Pick
+          label="Where its amount comes from"
+          value={typeof r.amount === 'number' ? '' : r.amount.signal}
+          options={[['', 'always'], { group: 'Signals', options: signals }]}
+          onChange={(v) => onChange({ amount: v === '' ? 1 : { signal: v } })}
+        />
+      )}
+      <button
+        type="button"
+        className="btn !px-1.5"
+        title={`Unfold the timeline of ${name}`}
+        onClick={() => {
+          const clip = s.store.get('clips', r.clip);
+          if (clip) openClip(s, clip);
+        }}
+      >
+        open
+      </button>
+      {onDelete && (
+        <button type="button" aria-label={`Blend ${name} no more`} onClick={onDelete}>
+          <X size={13} />
+        </button>
+      )}
+    </fieldset>
   );
 }

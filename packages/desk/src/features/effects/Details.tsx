@@ -108,7 +108,6 @@ function Span(props: {
 
 function BurstParts({ effect }: { effect: Burst }) {
   const s = useSession();
-  const objects = useTable('objects');
   const change = (to: Partial<Burst>) => changeEffect(s, effect, to);
   const { gravity } = effect;
   return (
@@ -200,6 +199,18 @@ function BurstParts({ effect }: { effect: Burst }) {
           onChange={(n) => change({ depth: n })}
         />
       </Row>
+      <BurstLook effect={effect} />
+    </>
+  );
+}
+
+/** How its particles look: how large, turned, drawn and faded. */
+function BurstLook({ effect }: { effect: Burst }) {
+  const s = useSession();
+  const objects = useTable('objects');
+  const change = (to: Partial<Burst>) => changeEffect(s, effect, to);
+  return (
+    <>
       <Span
         title="Size"
         label="Size"

@@ -180,24 +180,7 @@ function BurstHandles({ effect, posed, screen, width, height }: Placed & { effec
       role="group"
       aria-label={`Shape of ${effect.name}`}
     >
-      {ways.map((way, i) => (
-        <path
-          // biome-ignore lint/suspicious/noArrayIndexKey: left, middle, right
-          key={i}
-          d={`M${way
-            .map((p) =>
-              off(...p)
-                .map(round)
-                .join(' '),
-            )
-            .join('L')}`}
-          fill="none"
-          stroke="var(--mark)"
-          strokeOpacity={i === 1 || ways.length === 1 ? 1 : 0.55}
-          strokeWidth="1.5"
-          strokeDasharray="5 4"
-        />
-      ))}
+      <Flights ways={ways} off={off} />
       <line
         x1={off(0, 0)[0]}
         y1={off(0, 0)[1]}
@@ -239,4 +222,32 @@ function BurstHandles({ effect, posed, screen, width, height }: Placed & { effec
       />
     </svg>
   );
+}
+
+/** How its particles fly: the middle and both sides of the spread. */
+function Flights({
+  ways,
+  off,
+}: {
+  ways: readonly (readonly Vec3[])[];
+  off: (x: number, y: number, z?: number) => [number, number];
+}) {
+  return ways.map((way, i) => (
+    <path
+      // biome-ignore lint/suspicious/noArrayIndexKey: left, middle, right
+      key={i}
+      d={`M${way
+        .map((p) =>
+          off(...p)
+            .map(round)
+            .join(' '),
+        )
+        .join('L')}`}
+      fill="none"
+      stroke="var(--mark)"
+      strokeOpacity={i === 1 || ways.length === 1 ? 1 : 0.55}
+      strokeWidth="1.5"
+      strokeDasharray="5 4"
+    />
+  ));
 }

@@ -1,4 +1,4 @@
-import type { CueSheet, On, SheetCue } from '@apple-tick/core/model';
+import type { CueSheet, On, PlannedCue, SheetCue } from '@apple-tick/core/model';
 import { runCommand } from '../../commands/registry.ts';
 import { ActionList } from '../../sentences/ActionList.tsx';
 import { EventPick } from '../../sentences/EventPick.tsx';
@@ -75,39 +75,7 @@ export function SheetCueDetails({ sheet, cue }: { sheet: CueSheet; cue: SheetCue
           {at.toFixed(2)} s from the start of the sheet
         </p>
       )}
-      <div className="sentence flex flex-wrap gap-1 items-center">
-        {cue.wait ? (
-          <>
-            then waits until
-            <EventPick
-              label="What it waits for"
-              on={cue.wait}
-              owner={owner}
-              transition={false}
-              wait
-              onChange={(wait) => change(`Changed what ${cue.name} waits for`, { wait: wait ?? undefined })}
-            />
-            <button
-              type="button"
-              className="text-ink-2 underline"
-              onClick={() => change(`${cue.name} waits no more`, { wait: undefined })}
-            >
-              wait no more
-            </button>
-          </>
-        ) : (
-          <button
-            type="button"
-            className="text-ink-2 underline"
-            onClick={() => {
-              const wait: On = { event: 'pointer.click', object: owner };
-              change(`${cue.name} waits`, { wait });
-            }}
-          >
-            + wait for something
-          </button>
-        )}
-      </div>
+      <Waits cue={cue} owner={owner} change={change} />
       <h3 className="text-[13px]">Does</h3>
       <ActionList
         actions={cue.actions}
@@ -116,27 +84,80 @@ export function SheetCueDetails({ sheet, cue }: { sheet: CueSheet; cue: SheetCue
         thing={cue.wait !== undefined && hasThing(cue.wait)}
         onChange={(actions) => change(`Changed ${cue.name}`, { actions })}
       />
-      {follows.length > 0 && (
-        <section aria-label="Follows it">
-          <h3 className="text-[13px] pb-0.5">Follows it</h3>
-          {follows.map((p) => (
-            <button
-              key={p.cue.id}
-              type="button"
-              className="block w-full text-left hover:bg-chosen rounded-[5px] px-1 -mx-1"
-              onClick={() => s.select({ kind: 'sheetCue', sheet: sheet.id, id: p.cue.id })}
-            >
-              {p.cue.name}{' '}
-              <span className="num text-ink-2">
-                +{p.cue.t.toFixed(1)} s{p.after ? ' after it ends' : ''}
-              </span>
-            </button>
-          ))}
-        </section>
-      )}
+      {follows.length > 0 && <Followers sheet={sheet.id} follows={follows} />}
       <button type="button" className="btn" onClick={() => runCommand(s, 'delete')}>
         Delete the cue{follows.length > 0 ? ' and what follows it' : ''}
       </button>
     </div>
+  );
+}
+
+/** What a cue waits for before it is over. */
+function Waits({
+  cue,
+  owner,
+  change,
+}: {
+  cue: SheetCue;
+  owner: string;
+  change: (name: string, part: Partial<SheetCue>) => void;
+}) {
+  return (
+    <div className="sentence flex flex-wrap gap-1 items-center">
+      {cue.wait ? (
+        <>
+          then waits until
+          <EventPick
+            label="What it waits for"
+            on={cue.wait}
+            owner={owner}
+            transition={false}
+            wait
+            onChange={(wait) => change(`Changed what ${cue.name} waits for`, { wait: wait ?? undefined })}
+          />
+          <button
+            type="button"
+            className="text-ink-2 underline"
+            onClick={() => change(`${cue.name} waits no more`, { wait: undefined })}
+          >
+            wait no more
+          </button>
+        </>
+      ) : (
+        <button
+          type="button"
+          className="text-ink-2 underline"
+          onClick={() => {
+            const wait: On = { event: 'pointer.click', object: owner };
+            change(`${cue.name} waits`, { wait });
+          }}
+        >
+          + wait for something
+        </button>
+      )}
+    </div>
+  );
+}
+
+/** What hangs on a cue, each a way there. */
+function Followers({ sheet, follows }: { sheet: string; follows: readonly PlannedCue[] }) {
+  const s = useSession();
+  return (
+    <section aria-label="Follows it">
+      <h3 className="text-[13px] pb-0.5">Follows it</h3>
+      {follows.map((p) => (
+        <button
+          key={p.cue.id}
+          type="button"
+          className="block w-full text-left hover:bg-chosen rounded-[5px] px-1 -mx-1"
+          onClick={() => s.select({ kind: 'sheetCue', sheet, id: p.cue.id })}
+        >
+          {p.cue.name}{' '}
+          <span className="num text-ink-2">
+            +{p.cue.t.toFixed(1)} s{p.after ? ' after it ends' : ''}
+          </span>
+        </button>
+      ))}
+    </section>
   );
 }

@@ -18,14 +18,8 @@ export function SheetHead(props: {
 }) {
   const { sheet, plan, at, zoom, onZoom } = props;
   const s = useSession();
-  useTable('reactions');
-  useTable('machines');
   const sel = useUi((u) => u.selected);
-  const object = useUi((u) => u.object);
-  const starts = usesOf(s.store, sheet.id).filter((u) => u.sets);
-  const chosen = s.store.get('objects', object ?? '') ?? s.store.all('objects')[0];
   const cue = plan.find((p) => sel?.kind === 'sheetCue' && p.cue.id === sel.id);
-  const from = cue && Number.isFinite(cue.start) ? cue.start : at;
   const end = Math.max(
     0,
     ...plan.map((p) => (Number.isFinite(p.start + p.length) ? p.start + p.length : p.start)),
@@ -46,68 +40,101 @@ export function SheetHead(props: {
             edit(`Renamed ${sheet.name}`, { name: uniqueName(n.trim(), taken) });
           }}
         />
-        <DropdownMenu.Root>
-          <DropdownMenu.Trigger className="btn" aria-label={`Menu of ${sheet.name}`}>
-            ▾
-          </DropdownMenu.Trigger>
-          <DropdownMenu.Portal>
-            <DropdownMenu.Content className="menu">
-              {chosen && (
-                <>
-                  <DropdownMenu.Item
-                    onSelect={() => startWhen(s, sheet, chosen.id, { event: 'pointer.click' })}
-                  >
-                    Start it when {chosen.name} is clicked
-                  </DropdownMenu.Item>
-                  <DropdownMenu.Item
-                    onSelect={() => startWhen(s, sheet, chosen.id, { event: 'piece.start' })}
-                  >
-                    Start it with the piece
-                  </DropdownMenu.Item>
-                  <DropdownMenu.Item
-                    onSelect={() =>
-                      s.step(`${chosen.name} starts ${sheet.name}`, () =>
-                        startWhen(s, sheet, chosen.id, {
-                          event: 'near.enter',
-                          collider: nearOf(s, chosen.id),
-                        }),
-                      )
-                    }
-                  >
-                    Start it when something comes near {chosen.name}
-                  </DropdownMenu.Item>
-                </>
-              )}
-              {chosen && mayBeScene(s, chosen.id) && (
-                <DropdownMenu.Item onSelect={() => sheetOfThing(s, chosen.id)}>
-                  Another, of what {chosen.name} does
-                </DropdownMenu.Item>
-              )}
-              <DropdownMenu.Item
-                onSelect={() => s.edit(`Deleted ${sheet.name}`, (e) => removeWithReferences(e, [sheet.id]))}
-              >
-                Delete the cue sheet
+        <SheetMenu sheet={sheet} />
+      </div>
+      <Starts sheet={sheet} />
+      <AtItsEnd sheet={sheet} />
+      <p className="text-ink-2">
+        {waits ? `at least ${end.toFixed(1)} s, with waits` : `${end.toFixed(1)} s long`}
+      </p>
+      <Foot sheet={sheet} cue={cue} at={at} zoom={zoom} onZoom={onZoom} />
+    </div>
+  );
+}
+
+/** What can be done with a sheet: what starts it, another one, and its end. */
+function SheetMenu({ sheet }: { sheet: CueSheet }) {
+  const s = useSession();
+  const object = useUi((u) => u.object);
+  const chosen = s.store.get('objects', object ?? '') ?? s.store.all('objects')[0];
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="btn" aria-label={`Menu of ${sheet.name}`}>
+        ▾
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content className="menu">
+          {chosen && (
+            <>
+              <DropdownMenu.Item onSelect={() => startWhen(s, sheet, chosen.id, { event: 'pointer.click' })}>
+                Start it when {chosen.name} is clicked
               </DropdownMenu.Item>
-            </DropdownMenu.Content>
-          </DropdownMenu.Portal>
-        </DropdownMenu.Root>
-      </div>
-      <div>
-        <p className="text-ink-2">starts {starts.length === 0 ? 'by nothing yet' : 'when'}</p>
-        {starts.map((u, i) => (
-          <Ticket
-            // biome-ignore lint/suspicious/noArrayIndexKey: one thing may start it twice
-            key={i}
-            words={u.when}
-            label={`Starts when ${u.when}`}
-            rect={{ w: 146, h: 22 }}
-            chosen={false}
-            isSet
-            small
-            onSelect={() => s.select(u.select)}
-          />
-        ))}
-      </div>
+              <DropdownMenu.Item onSelect={() => startWhen(s, sheet, chosen.id, { event: 'piece.start' })}>
+                Start it with the piece
+              </DropdownMenu.Item>
+              <DropdownMenu.Item
+                onSelect={() =>
+                  s.step(`${chosen.name} starts ${sheet.name}`, () =>
+                    startWhen(s, sheet, chosen.id, {
+                      event: 'near.enter',
+                      collider: nearOf(s, chosen.id),
+                    }),
+                  )
+                }
+              >
+                Start it when something comes near {chosen.name}
+              </DropdownMenu.Item>
+            </>
+          )}
+          {chosen && mayBeScene(s, chosen.id) && (
+            <DropdownMenu.Item onSelect={() => sheetOfThing(s, chosen.id)}>
+              Another, of what {chosen.name} does
+            </DropdownMenu.Item>
+          )}
+          <DropdownMenu.Item
+            onSelect={() => s.edit(`Deleted ${sheet.name}`, (e) => removeWithReferences(e, [sheet.id]))}
+          >
+            Delete the cue sheet
+          </DropdownMenu.Item>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
+
+/** What starts the sheet, each a way to where that is said. */
+function Starts({ sheet }: { sheet: CueSheet }) {
+  const s = useSession();
+  useTable('reactions');
+  useTable('machines');
+  const starts = usesOf(s.store, sheet.id).filter((u) => u.sets);
+  return (
+    <div>
+      <p className="text-ink-2">starts {starts.length === 0 ? 'by nothing yet' : 'when'}</p>
+      {starts.map((u, i) => (
+        <Ticket
+          // biome-ignore lint/suspicious/noArrayIndexKey: one thing may start it twice
+          key={i}
+          words={u.when}
+          label={`Starts when ${u.when}`}
+          rect={{ w: 146, h: 22 }}
+          chosen={false}
+          isSet
+          small
+          onSelect={() => s.select(u.select)}
+        />
+      ))}
+    </div>
+  );
+}
+
+/** What happens when it is asked for while it goes on, and when it is over. */
+function AtItsEnd({ sheet }: { sheet: CueSheet }) {
+  const s = useSession();
+  const edit = (name: string, part: Partial<CueSheet>) =>
+    editSheet(s, name, sheet.id, (x) => ({ ...x, ...part }));
+  return (
+    <>
       <p className="sentence text-ink-2">
         asked again:{' '}
         <Pick
@@ -143,43 +170,55 @@ export function SheetHead(props: {
           </span>
         )}
       </p>
-      <p className="text-ink-2">
-        {waits ? `at least ${end.toFixed(1)} s, with waits` : `${end.toFixed(1)} s long`}
-      </p>
-      <div className="flex flex-wrap gap-1.5 mt-auto pt-1">
-        <button
-          type="button"
-          className="btn"
-          onClick={() => {
-            const after = cue ? { cue: cue.cue.id, after: true } : { cue: null, after: false };
-            addSheetCue(s, sheet, after, cue ? 0 : at);
-          }}
-        >
-          + cue
-        </button>
-        <button type="button" className="btn" onClick={() => trySheet(s, sheet.id, from)}>
-          Try from {from.toFixed(1)} s
-        </button>
-        <button
-          type="button"
-          className="btn"
-          aria-label="Smaller"
-          onClick={() => onZoom(Math.max(1, zoom / 1.5))}
-        >
-          −
-        </button>
-        <button type="button" className="btn" onClick={() => onZoom(1)}>
-          fit
-        </button>
-        <button
-          type="button"
-          className="btn"
-          aria-label="Larger"
-          onClick={() => onZoom(Math.min(20, zoom * 1.5))}
-        >
-          +
-        </button>
-      </div>
+    </>
+  );
+}
+
+/** A cue more, a try from here, and the zoom. */
+function Foot(props: {
+  sheet: CueSheet;
+  cue: PlannedCue | undefined;
+  at: number;
+  zoom: number;
+  onZoom: (zoom: number) => void;
+}) {
+  const { sheet, cue, at, zoom, onZoom } = props;
+  const s = useSession();
+  const from = cue && Number.isFinite(cue.start) ? cue.start : at;
+  return (
+    <div className="flex flex-wrap gap-1.5 mt-auto pt-1">
+      <button
+        type="button"
+        className="btn"
+        onClick={() => {
+          const after = cue ? { cue: cue.cue.id, after: true } : { cue: null, after: false };
+          addSheetCue(s, sheet, after, cue ? 0 : at);
+        }}
+      >
+        + cue
+      </button>
+      <button type="button" className="btn" onClick={() => trySheet(s, sheet.id, from)}>
+        Try from {from.toFixed(1)} s
+      </button>
+      <button
+        type="button"
+        className="btn"
+        aria-label="Smaller"
+        onClick={() => onZoom(Math.max(1, zoom / 1.5))}
+      >
+        −
+      </button>
+      <button type="button" className="btn" onClick={() => onZoom(1)}>
+        fit
+      </button>
+      <button
+        type="button"
+        className="btn"
+        aria-label="Larger"
+        onClick={() => onZoom(Math.min(20, zoom * 1.5))}
+      >
+        +
+      </button>
     </div>
   );
 }

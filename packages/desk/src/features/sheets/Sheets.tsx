@@ -3,6 +3,7 @@ import { memo, useEffect, useMemo, useRef, useState } from 'react';
 import { localKey } from '../../commands/local-keys.ts';
 import { runCommand } from '../../commands/registry.ts';
 import { useIdleTable, useRun, useSession, useTable, useUi } from '../../session/hooks.ts';
+import type { Session } from '../../session/session.ts';
 import { dragGesture, track } from '../../session/view/drag-gesture.ts';
 import { actionWords, eventWords, nameOf } from '../../session/words/words.ts';
 import { rulerStep } from '../../ui/ruler-step.ts';
@@ -87,79 +88,13 @@ function SheetView({ sheet }: { sheet: CueSheet }) {
   const [lifted, setLifted] = useState<Lifted | null>(null);
   /** What the line that is being written hangs on. */
   const [writing, setWriting] = useState<Hook | null>(null);
-  const end = Math.max(0, ...plan.map((p) => finite(p.start) + finite(p.length)));
-  const span = Math.max(4, end * 1.2 + 1);
-  const px = ((Math.max(300, room) - PAD * 2) / span) * zoom;
-  const x = (t: number) => PAD + t * px;
+  const time = timeScale(plan, room, zoom);
+  const { px, x, width, step, marks } = time;
   const timeOf = (clientX: number) => {
     const rows = box.current?.querySelector('[data-cues]')?.getBoundingClientRect();
     return Math.max(0, (clientX - (rows?.left ?? 0) - PAD) / px);
   };
-  const width = Math.max(room, x(span) + PAD);
-  const step = rulerStep({ span: (width - 2 * PAD) / px, width });
-  const marks = Array.from({ length: Math.floor((width - PAD) / px / step) + 1 }, (_, i) => i * step);
-  const rowOf = new Map(plan.map((p, i) => [p.cue.id, i]));
-  const snap = (t: number, fine: boolean) => {
-    const to = fine ? 0.01 : SNAP;
-    return Math.max(0, Math.round(Math.round(t / to) * to * 1000) / 1000);
-  };
-
-  const drag = (p: PlannedCue, e: React.PointerEvent) => {
-    if (e.button !== 0) return;
-    s.select({ kind: 'sheetCue', sheet: sheet.id, id: p.cue.id });
-    if (s.state.readOnly) return;
-    const own = new Set(belowOf(plan, p));
-    const from = p.cue.t;
-    let hook: Hook | null = null;
-    // Begun with Alt it is a copy that goes along.
-    let { id } = p.cue;
-    let copies = e.altKey;
-    dragGesture(s, `${copies ? 'Copied' : 'Moved'} ${p.cue.name}`, {
-      move: (ev) => {
-        if (copies) {
-          copies = false;
-          id = copyCue(s, sheet.id, p.cue.id);
-          s.select({ kind: 'sheetCue', sheet: sheet.id, id });
-        }
-        const [dx, dy] = [ev.clientX - e.clientX, ev.clientY - e.clientY];
-        const rows = box.current?.querySelector('[data-cues]')?.getBoundingClientRect();
-        hook = null;
-        if (Math.abs(dy) > LIFT && rows) {
-          const row = Math.floor((ev.clientY - rows.top - TOP) / ROW);
-          const over = plan[row];
-          if (row < 0) hook = { cue: null, after: false };
-          else if (over && !own.has(over.cue.id)) {
-            const [start, stop] = [x(finite(over.start)), x(finite(over.start) + finite(over.length))];
-            const point = ev.clientX - rows.left;
-            hook = {
-              cue: over.cue.id,
-              after: stop > start && Math.abs(point - stop) < Math.abs(point - start),
-            };
-          }
-        }
-        setLifted({ id, hook });
-        const t = snap(from + (hook ? 0 : dx / px), ev.altKey && !e.altKey);
-        changeCue(s, sheet.id, id, `Moved ${p.cue.name}`, (c) => ({ ...c, t }));
-      },
-      drop: () => {
-        if (!hook) return;
-        const on = plan.find((q) => q.cue.id === hook?.cue);
-        const anchor = on ? finite(on.start) + (hook.after ? finite(on.length) : 0) : 0;
-        hangCue(s, sheet.id, id, hook, snap(finite(p.start) - anchor, false));
-      },
-      stop: () => setLifted(null),
-    });
-  };
-  const key = (p: PlannedCue, e: React.KeyboardEvent) => {
-    const means = localKey('sheet', e);
-    if (!means || (means === 'split' && s.state.readOnly)) return;
-    e.preventDefault();
-    e.stopPropagation();
-    if (means === 'delete') return deleteCue(s, sheet.id, p.cue.id);
-    if (means === 'split') return setWriting(hookAfter(p));
-    const by = (e.key === 'ArrowRight' ? 1 : -1) * (e.shiftKey ? 1 : SNAP);
-    changeCue(s, sheet.id, p.cue.id, `Moved ${p.cue.name}`, (c) => ({ ...c, t: snap(c.t + by, true) }));
-  };
+  const hands = cueHands({ s, sheet, plan, px, x, box, setLifted, onWrite: setWriting });
   return (
     <div ref={box} className="h-full grid" style={{ gridTemplateColumns: `${HEAD}px minmax(0,1fr)` }}>
       <SheetHead sheet={sheet} plan={plan} at={at} zoom={zoom} onZoom={setZoom} />
@@ -183,20 +118,7 @@ function SheetView({ sheet }: { sheet: CueSheet }) {
               addSheetCue(s, sheet, { cue: null, after: false }, snap(timeOf(e.clientX), e.altKey));
             }}
           >
-            <svg
-              className="absolute inset-0 pointer-events-none"
-              width={width}
-              height="100%"
-              aria-hidden="true"
-              fontSize="10.5"
-            >
-              {marks.map((t) => (
-                <line key={t} x1={x(t)} x2={x(t)} y1="0" y2="4000" stroke="var(--line)" strokeWidth="0.7" />
-              ))}
-              {plan.map((p, i) => (
-                <Links key={p.cue.id} planned={p} row={i} rowOf={rowOf} x={x} lifted={lifted} />
-              ))}
-            </svg>
+            <Behind plan={plan} marks={marks} x={x} width={width} lifted={lifted} />
             {plan.map((p, i) => (
               <CueRow
                 key={p.cue.id}
@@ -205,8 +127,8 @@ function SheetView({ sheet }: { sheet: CueSheet }) {
                 left={x(finite(p.start))}
                 bar={finite(p.length) * px}
                 target={lifted?.hook?.cue === p.cue.id ? (lifted.hook.after ? 'end' : 'start') : null}
-                onPress={(e) => drag(p, e)}
-                onKey={(e) => key(p, e)}
+                onPress={(e) => hands.drag(p, e)}
+                onKey={(e) => hands.key(p, e)}
               />
             ))}
             <Line
@@ -226,6 +148,123 @@ function SheetView({ sheet }: { sheet: CueSheet }) {
         </div>
       </div>
     </div>
+  );
+}
+
+/** Seconds on the screen: the whole sheet with some room after it, as large as is asked for. */
+function timeScale(plan: readonly PlannedCue[], room: number, zoom: number) {
+  const end = Math.max(0, ...plan.map((p) => finite(p.start) + finite(p.length)));
+  const span = Math.max(4, end * 1.2 + 1);
+  const px = ((Math.max(300, room) - PAD * 2) / span) * zoom;
+  const x = (t: number) => PAD + t * px;
+  const width = Math.max(room, x(span) + PAD);
+  const step = rulerStep({ span: (width - 2 * PAD) / px, width });
+  const marks = Array.from({ length: Math.floor((width - PAD) / px / step) + 1 }, (_, i) => i * step);
+  return { px, x, width, step, marks };
+}
+
+/** A time as hands mean it: at a tenth, or, finely, at a hundredth of a second. */
+const snap = (t: number, fine: boolean) => {
+  const to = fine ? 0.01 : SNAP;
+  return Math.max(0, Math.round(Math.round(t / to) * to * 1000) / 1000);
+};
+
+interface Reach {
+  readonly s: Session;
+  readonly sheet: CueSheet;
+  readonly plan: readonly PlannedCue[];
+  /** Px of a second, and where a second stands. */
+  readonly px: number;
+  readonly x: (t: number) => number;
+  readonly box: React.RefObject<HTMLDivElement | null>;
+  readonly setLifted: (lifted: Lifted | null) => void;
+  readonly onWrite: (at: Hook | null) => void;
+}
+
+/** What hands do with a cue: moved in time, hung on another, copied; and its keys. */
+function cueHands({ s, sheet, plan, px, x, box, setLifted, onWrite }: Reach) {
+  /** What a cue would hang on if it were let go there; null: it only moves. */
+  const hookAt = (ev: PointerEvent, own: ReadonlySet<string>): Hook | null => {
+    const rows = box.current?.querySelector('[data-cues]')?.getBoundingClientRect();
+    if (!rows) return null;
+    const row = Math.floor((ev.clientY - rows.top - TOP) / ROW);
+    const over = plan[row];
+    if (row < 0) return { cue: null, after: false };
+    if (!over || own.has(over.cue.id)) return null;
+    const [start, stop] = [x(finite(over.start)), x(finite(over.start) + finite(over.length))];
+    const point = ev.clientX - rows.left;
+    return { cue: over.cue.id, after: stop > start && Math.abs(point - stop) < Math.abs(point - start) };
+  };
+  const drag = (p: PlannedCue, e: React.PointerEvent) => {
+    if (e.button !== 0) return;
+    s.select({ kind: 'sheetCue', sheet: sheet.id, id: p.cue.id });
+    if (s.state.readOnly) return;
+    const own = new Set(belowOf(plan, p));
+    const from = p.cue.t;
+    let hook: Hook | null = null;
+    // Begun with Alt it is a copy that goes along.
+    let { id } = p.cue;
+    let copies = e.altKey;
+    dragGesture(s, `${copies ? 'Copied' : 'Moved'} ${p.cue.name}`, {
+      move: (ev) => {
+        if (copies) {
+          copies = false;
+          id = copyCue(s, sheet.id, p.cue.id);
+          s.select({ kind: 'sheetCue', sheet: sheet.id, id });
+        }
+        const [dx, dy] = [ev.clientX - e.clientX, ev.clientY - e.clientY];
+        hook = Math.abs(dy) > LIFT ? hookAt(ev, own) : null;
+        setLifted({ id, hook });
+        const t = snap(from + (hook ? 0 : dx / px), ev.altKey && !e.altKey);
+        changeCue(s, sheet.id, id, `Moved ${p.cue.name}`, (c) => ({ ...c, t }));
+      },
+      drop: () => {
+        if (!hook) return;
+        const on = plan.find((q) => q.cue.id === hook?.cue);
+        const anchor = on ? finite(on.start) + (hook.after ? finite(on.length) : 0) : 0;
+        hangCue(s, sheet.id, id, hook, snap(finite(p.start) - anchor, false));
+      },
+      stop: () => setLifted(null),
+    });
+  };
+  const key = (p: PlannedCue, e: React.KeyboardEvent) => {
+    const means = localKey('sheet', e);
+    if (!means || (means === 'split' && s.state.readOnly)) return;
+    e.preventDefault();
+    e.stopPropagation();
+    if (means === 'delete') return deleteCue(s, sheet.id, p.cue.id);
+    if (means === 'split') return onWrite(hookAfter(p));
+    const by = (e.key === 'ArrowRight' ? 1 : -1) * (e.shiftKey ? 1 : SNAP);
+    changeCue(s, sheet.id, p.cue.id, `Moved ${p.cue.name}`, (c) => ({ ...c, t: snap(c.t + by, true) }));
+  };
+  return { drag, key };
+}
+
+/** Lines of the seconds, and what hangs on what. */
+function Behind(props: {
+  plan: readonly PlannedCue[];
+  marks: readonly number[];
+  x: (t: number) => number;
+  width: number;
+  lifted: Lifted | null;
+}) {
+  const { plan, marks, x, width, lifted } = props;
+  const rowOf = new Map(plan.map((p, i) => [p.cue.id, i]));
+  return (
+    <svg
+      className="absolute inset-0 pointer-events-none"
+      width={width}
+      height="100%"
+      aria-hidden="true"
+      fontSize="10.5"
+    >
+      {marks.map((t) => (
+        <line key={t} x1={x(t)} x2={x(t)} y1="0" y2="4000" stroke="var(--line)" strokeWidth="0.7" />
+      ))}
+      {plan.map((p, i) => (
+        <Links key={p.cue.id} planned={p} row={i} rowOf={rowOf} x={x} lifted={lifted} />
+      ))}
+    </svg>
   );
 }
 

@@ -90,21 +90,6 @@ function ZoneCard({ object, zone }: { object: string; zone: Collider }) {
   const s = useSession();
   const change = (to: object) => changeZone(s, zone, to);
   const blocks = zone.role === 'blocker';
-  const number = (label: string, axis: string, value: number, to: (n: number) => object, least?: number) => (
-    <NumberField
-      key={label}
-      short
-      label={label}
-      axis={axis}
-      value={value}
-      {...(least === undefined ? {} : { least })}
-      onChange={(n) => change(to(n))}
-    />
-  );
-  const vector = (label: string, v: Vec3, to: (v: Vec3) => object, least?: number, axes = 'xyz') =>
-    v.map((n, k) =>
-      number(`${label} ${axes[k]}`, axes[k] as string, n, (x) => to(v.with(k, x) as Vec3), least),
-    );
   return (
     <fieldset aria-label={zone.name} className="border-l-2 border-sky pl-2.5 mt-1.5 space-y-1.5">
       <div className="flex items-center gap-1">
@@ -150,32 +135,7 @@ function ZoneCard({ object, zone }: { object: string; zone: Collider }) {
           <MissedInDepth zone={zone} />
         </>
       )}
-      {zone.role === 'near' ? (
-        <Row title="Distance">
-          {number(
-            'Near from',
-            'from',
-            zone.enter,
-            (enter) => ({ enter, leave: Math.max(enter, zone.leave) }),
-            0,
-          )}
-          {number('Near until', 'until', zone.leave, (n) => ({ leave: Math.max(zone.enter, n) }), 0)}
-        </Row>
-      ) : (
-        <>
-          <Row title="Place">{vector('Zone at', zone.at as Vec3, (at) => ({ at }))}</Row>
-          {zone.size && (
-            <Row title="Size">{vector('Zone size', zone.size as Vec3, (size) => ({ size }), 0, 'whd')}</Row>
-          )}
-          {(zone.radius !== undefined || zone.points) && (
-            <Row title={zone.points ? 'Depth' : 'Radius'}>
-              {zone.points
-                ? number('Zone depth', 'd', zone.depth ?? 0, (depth) => ({ depth }), 0)
-                : number('Zone radius', 'r', zone.radius ?? 0, (radius) => ({ radius }), 0)}
-            </Row>
-          )}
-        </>
-      )}
+      <ZoneShape zone={zone} change={change} />
       <div className="flex gap-x-3 gap-y-1 flex-wrap">
         {zone.role !== 'near' && (
           <label className="flex items-center gap-1.5">
@@ -228,5 +188,54 @@ function Noticed({ zone }: { zone: Collider }) {
     <p className={names.length > 0 ? 'text-sky font-semibold' : 'text-ink-2'}>
       now: {names.length > 0 ? names.join(', ') : 'nothing'}
     </p>
+  );
+}
+
+/** How large a zone is and where it lies, or how near is near. */
+function ZoneShape({ zone, change }: { zone: Collider; change: (to: object) => void }) {
+  const number = (label: string, axis: string, value: number, to: (n: number) => object, least?: number) => (
+    <NumberField
+      key={label}
+      short
+      label={label}
+      axis={axis}
+      value={value}
+      {...(least === undefined ? {} : { least })}
+      onChange={(n) => change(to(n))}
+    />
+  );
+  const vector = (label: string, v: Vec3, to: (v: Vec3) => object, least?: number, axes = 'xyz') =>
+    v.map((n, k) =>
+      number(`${label} ${axes[k]}`, axes[k] as string, n, (x) => to(v.with(k, x) as Vec3), least),
+    );
+  return (
+    <>
+      {zone.role === 'near' ? (
+        <Row title="Distance">
+          {number(
+            'Near from',
+            'from',
+            zone.enter,
+            (enter) => ({ enter, leave: Math.max(enter, zone.leave) }),
+            0,
+          )}
+          {number('Near until', 'until', zone.leave, (n) => ({ leave: Math.max(zone.enter, n) }), 0)}
+        </Row>
+      ) : (
+        <>
+          <Row title="Place">{vector('Zone at', zone.at as Vec3, (at) => ({ at }))}</Row>
+          {zone.size && (
+            <Row title="Size">{vector('Zone size', zone.size as Vec3, (size) => ({ size }), 0, 'whd')}</Row>
+          )}
+          {(zone.radius !== undefined || zone.points) && (
+            <Row title={zone.points ? 'Depth' : 'Radius'}>
+              {zone.points
+                ? number('Zone depth', 'd', zone.depth ?? 0, (depth) => ({ depth }), 0)
+                : number('Zone radius', 'r', zone.radius ?? 0, (radius) => ({ radius }), 0)}
+            </Row>
+          )}
+        </>
+      )}
+    </>
   );
 }

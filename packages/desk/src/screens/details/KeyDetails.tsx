@@ -67,26 +67,7 @@ export function KeyDetails({ clip, keys }: { clip: Clip; keys: readonly KeyId[] 
           <ValueField chosen={chosen} mixed={!isSame((k) => k.value)} onChange={set} />
         </Row>
       )}
-      {kind === 'angle' && rows.size === 1 && (
-        <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            checked={one.track.shortest ?? false}
-            onChange={(e) => setShortest(one.track, e.target.checked)}
-          />
-          turns the shorter way
-        </label>
-      )}
-      {(kind === 'number' || kind === 'angle' || kind === 'amount') && rows.size === 1 && (
-        <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            checked={one.track.mode === 'offset'}
-            onChange={(e) => setOffset(s, clip.id, one.track, e.target.checked)}
-          />
-          counts from wherever it is, and what it gains stays
-        </label>
-      )}
+      {rows.size === 1 && <OfTrack clip={clip.id} track={one.track} kind={kind} />}
       {eased.length > 0 && (
         <>
           <h3 className="text-[13px]">
@@ -110,19 +91,6 @@ export function KeyDetails({ clip, keys }: { clip: Clip; keys: readonly KeyId[] 
       </div>
     </div>
   );
-
-  function setShortest(track: Track, shortest: boolean): void {
-    s.edit(shortest ? 'Turns the shorter way' : 'Turns as its numbers say', (e) =>
-      e.update('clips', clip.id, (c) => ({
-        ...c,
-        tracks: c.tracks.map((t) => {
-          if (keysTrack(t) !== keysTrack(track)) return t;
-          const { shortest: _, ...rest } = t;
-          return shortest ? { ...rest, shortest } : rest;
-        }),
-      })),
-    );
-  }
 }
 
 /** Whether the values between two keys are mixed: switches and looks change at their keys. */
@@ -207,4 +175,44 @@ function ValueField(props: {
       );
     }
   }
+}
+
+/** How the whole row takes its numbers. */
+function OfTrack({ clip, track, kind }: { clip: string; track: Track; kind: ReturnType<typeof kindOf> }) {
+  const s = useSession();
+  const setShortest = (shortest: boolean) =>
+    s.edit(shortest ? 'Turns the shorter way' : 'Turns as its numbers say', (e) =>
+      e.update('clips', clip, (c) => ({
+        ...c,
+        tracks: c.tracks.map((t) => {
+          if (keysTrack(t) !== keysTrack(track)) return t;
+          const { shortest: _, ...rest } = t;
+          return shortest ? { ...rest, shortest } : rest;
+        }),
+      })),
+    );
+  return (
+    <>
+      {kind === 'angle' && (
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            checked={track.shortest ?? false}
+            onChange={(e) => setShortest(e.target.checked)}
+          />
+          turns the shorter way
+        </label>
+      )}
+      {(kind === 'number' || kind === 'angle' || kind === 'amount') && (
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            checked={track.mode === 'offset'}
+            onChange={(e) => setOffset(s, clip, track, e.target.checked)}
+          />
+          counts from wherever it is, and what it gains stays
+        </label>
+      )}
+    </>
+  );
 }

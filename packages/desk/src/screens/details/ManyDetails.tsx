@@ -1,9 +1,9 @@
 import {
-  type Base,
   drawn,
   editDrawing,
   fillColor,
   isSolid,
+  type PropertyField,
   type PropertyInfo,
   type PropertyValue,
   propertyInfo,
@@ -16,6 +16,7 @@ import { ZoneDetails } from '../../features/zones/Details.tsx';
 import { useSession } from '../../session/hooks.ts';
 import { isBare } from '../../session/model-help.ts';
 import { type ObjectChange, setProperties } from '../../session/things/properties.ts';
+import { FURTHER_ROWS, PROPERTY_ROWS, propertiesOf } from '../../session/things/property-rows.ts';
 import { resizedAboutPivot } from '../../session/things/resize.ts';
 import { ColorField } from '../../ui/ColorField.tsx';
 import { arithmetic, Heading, NumberField, Row } from '../../ui/fields.tsx';
@@ -30,37 +31,6 @@ export function ManyDetails({ objects }: { objects: readonly SceneObject[] }) {
   const words = `${objects.length} objects`;
   const setAll = (name: string, list: readonly ObjectChange[]) =>
     setProperties(s, `${name} ${words}`, list, 'fields');
-  const field = (label: string, axis: string | undefined, property: string, what: string) => {
-    const info = propertyInfo(property) as PropertyInfo;
-    const values = objects.map((o) => propertyOf(o, info) as number);
-    const mixed = values.some((v) => v !== values[0]);
-    return (
-      <NumberField
-        key={property}
-        {...(axis === undefined ? {} : { axis, short: true })}
-        label={label}
-        value={values[0] ?? 0}
-        mixed={mixed}
-        step={propertyStep(property)}
-        onText={(text) => {
-          const list = objects.flatMap((o, i): ObjectChange[] => {
-            const n = arithmetic(text, values[i] ?? 0);
-            if (n === null) return [];
-            return [
-              {
-                object: o.id,
-                changes: [[property, info.kind === 'amount' ? Math.max(0, Math.min(1, n)) : n]],
-              },
-            ];
-          });
-          if (list.length > 0) setAll(what, list);
-        }}
-      />
-    );
-  };
-  const vector = (title: string, property: keyof Base, what: string) => (
-    <Row title={title}>{['x', 'y', 'z'].map((a) => field(`${title} ${a}`, a, `${property}.${a}`, what))}</Row>
-  );
   const each = (property: string, value: PropertyValue): ObjectChange[] =>
     objects.map((o) => ({ object: o.id, changes: [[property, value]] }));
   const box = (label: string, on: (o: SceneObject) => boolean, set: (v: boolean) => void) => (
@@ -81,12 +51,15 @@ export function ManyDetails({ objects }: { objects: readonly SceneObject[] }) {
       <ZoneDetails objects={objects} />
       <hr className="border-line" />
       <Parent objects={objects} />
-      {vector('Place', 'position', 'Moved')}
-      {vector('Turn °', 'rotation', 'Turned')}
+      <SharedRow objects={objects} field="position" />
+      <SharedRow objects={objects} field="rotation" />
       <Sizes objects={objects} />
-      {vector('Scale', 'scale', 'Scaled')}
+      <SharedRow objects={objects} field="scale" />
+      {FURTHER_ROWS.map((f) => (
+        <SharedRow key={f} objects={objects} field={f} />
+      ))}
       <Row title="Opacity">
-        {field('Opacity', undefined, 'opacity', 'Changed')}
+        <SharedField objects={objects} label="Opacity" property="opacity" what="Changed" />
         {box(
           'shown',
           (o) => o.base.shown,
@@ -158,5 +131,60 @@ function Sizes({ objects }: { objects: readonly SceneObject[] }) {
         />
       ))}
     </Row>
+  );
+}
+
+/** The numbers of a property, each as far as the objects share it. */
+function SharedRow({ objects, field }: { objects: readonly SceneObject[]; field: PropertyField }) {
+  const row = PROPERTY_ROWS[field];
+  if (!row) return null;
+  return (
+    <Row title={row.title}>
+      {propertiesOf(field).map((p) => (
+        <SharedField
+          key={p.name}
+          objects={objects}
+          label={p.axis === null ? row.title : `${row.title} ${'xyz'[p.axis]}`}
+          property={p.name}
+          what={row.what}
+        />
+      ))}
+    </Row>
+  );
+}
+
+/** One number of several objects, empty where they differ; what is typed is worked out on each. */
+function SharedField(props: {
+  objects: readonly SceneObject[];
+  label: string;
+  property: string;
+  what: string;
+}) {
+  const { objects, label, property, what } = props;
+  const s = useSession();
+  const info = propertyInfo(property) as PropertyInfo;
+  const values = objects.map((o) => propertyOf(o, info) as number);
+  const mixed = values.some((v) => v !== values[0]);
+  return (
+    <NumberField
+      {...(info.axis === null ? {} : { axis: 'xyz'[info.axis] as string, short: true })}
+      label={label}
+      value={values[0] ?? 0}
+      mixed={mixed}
+      step={propertyStep(property)}
+      onText={(text) => {
+        const list = objects.flatMap((o, i): ObjectChange[] => {
+          const n = arithmetic(text, values[i] ?? 0);
+          if (n === null) return [];
+          return [
+            {
+              object: o.id,
+              changes: [[property, info.kind === 'amount' ? Math.max(0, Math.min(1, n)) : n]],
+            },
+          ];
+        });
+        if (list.length > 0) setProperties(s, `${what} ${objects.length} objects`, list, 'fields');
+      }}
+    />
   );
 }

@@ -7,6 +7,7 @@ import {
   fillColor,
   isSolid,
   lookName,
+  type PropertyField,
   type PropertyValue,
   propertyInfo,
   propertyStep,
@@ -15,7 +16,7 @@ import {
   type Vec3,
 } from '@apple-tick/core/model';
 import { poseClip, propertyValue } from '@apple-tick/core/run';
-import { memo } from 'react';
+import { memo, type ReactNode } from 'react';
 import { DragDetails, FollowDetails } from '../../features/follows/Details.tsx';
 import { InstanceDetails } from '../../features/templates/InstanceDetails.tsx';
 import { VisitorDetails } from '../../features/visitor/Details.tsx';
@@ -26,6 +27,7 @@ import { addMachine } from '../../session/motion/machines.ts';
 import type { Session } from '../../session/session.ts';
 import { renameObject } from '../../session/things/arrange.ts';
 import { keyMoves, setProperties } from '../../session/things/properties.ts';
+import { FURTHER_ROWS, PROPERTY_ROWS, propertiesOf } from '../../session/things/property-rows.ts';
 import { resizedAboutPivot } from '../../session/things/resize.ts';
 import { Heading, NumberField, Row, TextField } from '../../ui/fields.tsx';
 import { Rest } from '../../ui/Rest.tsx';
@@ -41,7 +43,8 @@ import { ShapeDetails } from './ShapeDetails.tsx';
 import { Tags } from './Tags.tsx';
 import { Written } from './Written.tsx';
 
-export function ObjectDetails({ object }: { object: SceneObject }) {
+/** The object as it is posed where the playhead stands: what its fields show, and what of it the open clip keys. */
+function usePosed(object: SceneObject) {
   const s = useSession();
   const clip = useOpen()?.clip;
   const playhead = useUi((u) => u.playhead);
@@ -49,43 +52,28 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
   const { program } = s;
   const values = program.base.slice();
   poseClip(program, clip?.id ?? null, playhead, values);
-  const row = (program.objectIndex.get(object.id) ?? 0) * CHANNELS;
+  const at = program.objectIndex.get(object.id) ?? 0;
+  const own = new Set(clip?.tracks.flatMap((t) => (t.object === object.id ? [t.property] : [])));
+  return {
+    isKeyed: (property: string) => own.has(property),
+    number: (property: string) => values[at * CHANNELS + (propertyInfo(property)?.channel ?? 0)] as number,
+    /** A keyed colour or text is shown as it is there; null while it is not keyed. */
+    keyed: (property: string) => (own.has(property) ? propertyValue(values, at, property) : null),
+    look: lookName(values[at * CHANNELS + CH_LOOK] as number),
+  };
+}
+type Posed = ReturnType<typeof usePosed>;
+
+export function ObjectDetails({ object }: { object: SceneObject }) {
+  const s = useSession();
+  const posed = usePosed(object);
   const shown = drawn(object);
-  const tracks = clip?.tracks ?? [];
-  // A keyed colour is shown as it is where the playhead stands.
-  const color = tracks.some((t) => t.object === object.id && t.property === 'fill')
-    ? propertyValue(values, row / CHANNELS, 'fill')
-    : null;
-  const words = tracks.some((t) => t.object === object.id && t.property === 'text')
-    ? String(propertyValue(values, row / CHANNELS, 'text'))
-    : null;
+  const color = posed.keyed('fill');
+  const keyedWords = posed.keyed('text');
+  const words = keyedWords === null ? null : String(keyedWords);
   const filled = typeof color === 'string' ? { ...shown, base: { ...shown.base, fill: color } } : shown;
   const set = (property: string, value: PropertyValue, what: string, was: PropertyValue) =>
     setProperty(s, object.id, property, value, what, was);
-  const toggleOwn = (field: 'locked' | 'guide') =>
-    s.edit(`Changed ${object.name}`, (e) =>
-      e.update('objects', object.id, (o) => ({ ...o, [field]: !o[field] })),
-    );
-  const numberOf = (property: string) => values[row + (propertyInfo(property)?.channel ?? 0)] as number;
-  const vectorFields = (title: string, property: string, what: string) =>
-    AXES.map((axis) => {
-      const name = `${property}.${axis}`;
-      return (
-        <AxisField
-          key={axis}
-          object={object.id}
-          property={name}
-          label={`${title} ${axis}`}
-          what={what}
-          value={numberOf(name)}
-          keyed={tracks.some((t) => t.object === object.id && t.property === name)}
-        />
-      );
-    });
-  const vector = (title: string, property: string, what: string) => (
-    <Row title={title}>{vectorFields(title, property, what)}</Row>
-  );
-  const scaleNow = AXES.map((axis) => numberOf(`scale.${axis}`)) as unknown as Vec3;
   return (
     <div className="p-3.5 space-y-1.5">
       <Rest>
@@ -106,8 +94,84 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
         <VisitorDetails object={object} />
       </Rest>
       <hr className="border-line" />
-      {vector('Place', 'position', 'Moved')}
-      {vector('Turn °', 'rotation', 'Turned')}
+      <Placement object={object} posed={posed} />
+      <Pivot object={object} />
+      <Visible object={object} posed={posed} />
+      {FURTHER_ROWS.map((field) => (
+        <PropertyRow key={field} object={object.id} field={field} posed={posed} />
+      ))}
+      {!isBare(object) && <Paint object={filled} />}
+      <Rest>
+        <ShapeDetails
+          object={shown}
+          words={words}
+          onWords={
+            s.keying || words !== null
+              ? (text) =>
+                  set(
+                    'text',
+                    text,
+                    'Changed the words of',
+                    words ?? (shown.kind === 'text' ? shown.text : ''),
+                  )
+              : null
+          }
+        />
+      </Rest>
+      <Rest>
+        {!isBare(object) && (
+          <LooksDetails
+            object={object}
+            now={posed.look}
+            onLook={(id) => set('look', id, 'Gave a look to', object.base.look ?? '')}
+          />
+        )}
+        <FacesDetails object={shown} />
+        <MaskDetails objects={[object]} />
+      </Rest>
+      <Rest>
+        <DragDetails object={object} />
+        <OverlayDetails object={object} />
+        <HitDetails object={object} />
+        <Parent objects={[object]} />
+        <Making object={object} />
+      </Rest>
+    </div>
+  );
+}
+
+/** The numbers of a property, each in its field; before them what is set of all at once. */
+function PropertyRow(props: { object: string; field: PropertyField; posed: Posed; children?: ReactNode }) {
+  const { object, field, posed } = props;
+  const row = PROPERTY_ROWS[field];
+  if (!row) return null;
+  return (
+    <Row title={row.title}>
+      {props.children}
+      {propertiesOf(field).map((p) => (
+        <AxisField
+          key={p.name}
+          object={object}
+          property={p.name}
+          label={p.axis === null ? row.title : `${row.title} ${'xyz'[p.axis]}`}
+          what={row.what}
+          value={posed.number(p.name)}
+          keyed={posed.isKeyed(p.name)}
+        />
+      ))}
+    </Row>
+  );
+}
+
+/** Where it is, how it is turned, how large it is. */
+function Placement({ object, posed }: { object: SceneObject; posed: Posed }) {
+  const s = useSession();
+  const shown = drawn(object);
+  const scaleNow = AXES.map((axis) => posed.number(`scale.${axis}`)) as unknown as Vec3;
+  return (
+    <>
+      <PropertyRow object={object.id} field="position" posed={posed} />
+      <PropertyRow object={object.id} field="rotation" posed={posed} />
       {!isBare(object) && (
         <Row title="Size">
           {sizeOf(shown)
@@ -131,19 +195,19 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
             ))}
         </Row>
       )}
-      <Row title="Scale">
+      <PropertyRow object={object.id} field="scale" posed={posed}>
         <ScaleAll object={object} now={scaleNow} />
-        {vectorFields('Scale', 'scale', 'Scaled')}
-      </Row>
+      </PropertyRow>
       {object.parent === null && !object.overlay && s.store.scope === null && (
         <Rest>
           <Outside
             object={object}
             onPlace={(to) =>
               s.step(`Moved ${object.name}`, () => {
-                for (const [k, name] of (['position.x', 'position.y'] as const).entries())
-                  if (to[k] !== values[row + k])
-                    set(name, to[k] as number, 'Moved', values[row + k] as number);
+                for (const [k, name] of (['position.x', 'position.y'] as const).entries()) {
+                  const was = posed.number(name);
+                  if (to[k] !== was) setProperty(s, object.id, name, to[k] as number, 'Moved', was);
+                }
               })
             }
           />
@@ -152,89 +216,75 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
       {s.keying && (
         <p className="text-ink-3 text-[11.5px]">Size, pivot and shape are not keyed: they change the base.</p>
       )}
-      <Pivot object={object} />
-      <Row title="Opacity">
-        <NumberField
-          label="Opacity"
-          step={propertyStep('opacity')}
-          least={0}
-          most={1}
-          value={numberOf('opacity')}
-          onChange={(n) => set('opacity', n, 'Changed', numberOf('opacity'))}
-        />
-        <label className="flex items-center gap-1.5 flex-1">
-          <input
-            type="checkbox"
-            checked={numberOf('shown') >= 0.5}
-            onChange={(e) =>
-              set('shown', e.target.checked, e.target.checked ? 'Showed' : 'Hid', object.base.shown)
-            }
-          />
-          shown
-        </label>
-      </Row>
-      {!isBare(object) && <Paint object={filled} />}
-      <Rest>
-        <ShapeDetails
-          object={shown}
-          words={words}
-          onWords={
-            s.keying || words !== null
-              ? (text) =>
-                  set(
-                    'text',
-                    text,
-                    'Changed the words of',
-                    words ?? (shown.kind === 'text' ? shown.text : ''),
-                  )
-              : null
+    </>
+  );
+}
+
+/** How much of it is seen, and whether. */
+function Visible({ object, posed }: { object: SceneObject; posed: Posed }) {
+  const s = useSession();
+  const set = (property: string, value: PropertyValue, what: string, was: PropertyValue) =>
+    setProperty(s, object.id, property, value, what, was);
+  return (
+    <Row title="Opacity">
+      <NumberField
+        label="Opacity"
+        step={propertyStep('opacity')}
+        least={0}
+        most={1}
+        value={posed.number('opacity')}
+        onChange={(n) => set('opacity', n, 'Changed', posed.number('opacity'))}
+      />
+      <label className="flex items-center gap-1.5 flex-1">
+        <input
+          type="checkbox"
+          checked={posed.number('shown') >= 0.5}
+          onChange={(e) =>
+            set('shown', e.target.checked, e.target.checked ? 'Showed' : 'Hid', object.base.shown)
           }
         />
-      </Rest>
-      <Rest>
-        {!isBare(object) && (
-          <LooksDetails
-            object={object}
-            now={lookName(values[row + CH_LOOK] as number)}
-            onLook={(id) => set('look', id, 'Gave a look to', object.base.look ?? '')}
-          />
-        )}
-        <FacesDetails object={shown} />
-        <MaskDetails objects={[object]} />
-      </Rest>
-      <Rest>
-        <DragDetails object={object} />
-        <OverlayDetails object={object} />
-        <HitDetails object={object} />
-        <Parent objects={[object]} />
-        <label className="flex items-center gap-2">
-          <span className="w-16 flex-none">Hint</span>
-          <TextField
-            label="Hint"
-            value={object.hint}
-            onChange={(hint) =>
-              s.edit(`Changed the hint of ${object.name}`, (e) =>
-                e.update('objects', object.id, (o) => ({ ...o, hint })),
-              )
-            }
-          />
+        shown
+      </label>
+    </Row>
+  );
+}
+
+/** What it says to who points at it, its tags, and what holds while one works on it. */
+function Making({ object }: { object: SceneObject }) {
+  const s = useSession();
+  const toggleOwn = (field: 'locked' | 'guide') =>
+    s.edit(`Changed ${object.name}`, (e) =>
+      e.update('objects', object.id, (o) => ({ ...o, [field]: !o[field] })),
+    );
+  return (
+    <>
+      <label className="flex items-center gap-2">
+        <span className="w-16 flex-none">Hint</span>
+        <TextField
+          label="Hint"
+          value={object.hint}
+          onChange={(hint) =>
+            s.edit(`Changed the hint of ${object.name}`, (e) =>
+              e.update('objects', object.id, (o) => ({ ...o, hint })),
+            )
+          }
+        />
+      </label>
+      <Tags objects={[object]} />
+      <Row title="Making">
+        <label className="flex items-center gap-1.5">
+          <input type="checkbox" checked={object.locked ?? false} onChange={() => toggleOwn('locked')} />
+          locked
         </label>
-        <Tags objects={[object]} />
-        <Row title="Making">
-          <label className="flex items-center gap-1.5">
-            <input type="checkbox" checked={object.locked ?? false} onChange={() => toggleOwn('locked')} />
-            locked
-          </label>
-          <label className="flex items-center gap-1.5">
-            <input type="checkbox" checked={object.guide ?? false} onChange={() => toggleOwn('guide')} />
-            guide
-          </label>
-        </Row>
-        <button type="button" className="btn" onClick={() => addMachine(s, object.id)}>
-          Add a machine to {object.name}
-        </button>
-      </Rest>
-    </div>
+        <label className="flex items-center gap-1.5">
+          <input type="checkbox" checked={object.guide ?? false} onChange={() => toggleOwn('guide')} />
+          guide
+        </label>
+      </Row>
+      <button type="button" className="btn" onClick={() => addMachine(s, object.id)}>
+        Add a machine to {object.name}
+      </button>
+    </>
   );
 }
 
@@ -308,7 +358,7 @@ const AxisField = memo(function AxisField(props: {
   return (
     <NumberField
       short
-      axis={property.slice(-1)}
+      {...(property.includes('.') ? { axis: property.slice(-1) } : {})}
       label={label}
       value={value}
       step={propertyStep(property)}

@@ -42,32 +42,7 @@ export function PieceDetails() {
         onColor={ground}
         onFill={ground}
       />
-      <Row title="Light °">
-        {(['azimuth', 'elevation'] as const).map((k) => (
-          <NumberField
-            key={k}
-            axis={k === 'azimuth' ? 'round' : 'up'}
-            label={`Light ${k}`}
-            value={light[k]}
-            step={5}
-            least={k === 'azimuth' ? -360 : -90}
-            most={k === 'azimuth' ? 360 : 90}
-            onChange={(n) => change('Moved the light', { light: { ...light, [k]: n } })}
-          />
-        ))}
-      </Row>
-      <label className="flex items-center gap-2">
-        <input
-          type="checkbox"
-          checked={light.contact ?? true}
-          onChange={(e) =>
-            change(e.target.checked ? 'Soft shadows where solids stand' : 'No shadows where solids stand', {
-              light: { ...light, contact: e.target.checked },
-            })
-          }
-        />
-        soft shadows where solids stand
-      </label>
+      <Light light={light} change={change} />
       <Row title="View °">
         <span className="num flex-1 whitespace-nowrap">
           {view.azimuth}° / {view.elevation}°
@@ -109,5 +84,45 @@ export function PieceDetails() {
         <span className="text-ink-2 whitespace-nowrap">frame numbers a second</span>
       </Row>
     </div>
+  );
+}
+
+/** Where the light comes from, and whether solids throw shadows. */
+function Light({
+  light,
+  change,
+}: {
+  light: PieceHead['light'];
+  change: (name: string, part: Partial<PieceHead>) => void;
+}) {
+  return (
+    <>
+      <Row title="Light °">
+        {(['azimuth', 'elevation'] as const).map((k) => (
+          <NumberField
+            key={k}
+            axis={k === 'azimuth' ? 'round' : 'up'}
+            label={`Light ${k}`}
+            value={light[k]}
+            step={5}
+            least={k === 'azimuth' ? -360 : -90}
+            most={k === 'azimuth' ? 360 : 90}
+            onChange={(n) => change('Moved the light', { light: { ...light, [k]: n } })}
+          />
+        ))}
+      </Row>
+      <label className="flex items-center gap-2">
+        <input
+          type="checkbox"
+          checked={light.contact ?? true}
+          onChange={(e) =>
+            change(e.target.checked ? 'Soft shadows where solids stand' : 'No shadows where solids stand', {
+              light: { ...light, contact: e.target.checked },
+            })
+          }
+        />
+        soft shadows where solids stand
+      </label>
+    </>
   );
 }

@@ -46,9 +46,8 @@ function ReactionCard({ words, alike }: { words: string; alike: Alike }) {
   const s = useSession();
   const r = alike[0] as Reaction;
   const change = (part: Partial<Reaction>) => changeAlike(s, `Changed a reaction of ${words}`, alike, part);
-  const limit = typeof r.limit === 'object' ? 'until' : r.limit;
   // What narrows it down is always told; else it is asked for.
-  const isNarrowed = r.when.length > 0 || r.after > 0 || r.cooldown > 0 || limit !== 'always';
+  const isNarrowed = r.when.length > 0 || r.after > 0 || r.cooldown > 0 || r.limit !== 'always';
   const [asksMore, setAsksMore] = useState(false);
   const changed = useUi((u) => u.reaction);
   const self = useRef<HTMLDivElement>(null);
@@ -66,26 +65,15 @@ function ReactionCard({ words, alike }: { words: string; alike: Alike }) {
     });
   if (!alike.some((x) => x.id === changed))
     return (
-      <div
-        role="group"
-        aria-label={label}
-        data-reaction={r.id}
-        className="sentence relative pr-[18px] border-l-2 border-line focus-within:border-brass pl-2.5 mb-2.5"
-      >
-        <button
-          type="button"
-          className="w-full text-left line-clamp-3 hover:bg-chosen"
-          title={label}
-          aria-label={`Change: ${label}`}
-          onClick={() => {
-            asked.current = true;
-            s.set({ reaction: r.id });
-          }}
-        >
-          {label}
-        </button>
-        <DeleteReaction onDelete={remove} />
-      </div>
+      <ReadReaction
+        id={r.id}
+        label={label}
+        onChange={() => {
+          asked.current = true;
+          s.set({ reaction: r.id });
+        }}
+        onDelete={remove}
+      />
     );
   return (
     // With the focus it is copied, duplicated and deleted like anything else.
@@ -135,57 +123,88 @@ function ReactionCard({ words, alike }: { words: string; alike: Alike }) {
         }
         onChange={(actions) => change({ actions })}
       />
-      {(isNarrowed || asksMore) && (
-        <div className="space-y-1.5">
-          <ConditionList when={r.when} first="if" onChange={(when) => change({ when })} />
-          <div className="sentence flex flex-wrap gap-x-1 items-center">
-            <Pick
-              label="How often"
-              value={limit}
-              options={[
-                ['always', 'every time'],
-                ['once', 'once'],
-                ['until', 'once, until'],
-              ]}
-              onChange={(v) =>
-                change({
-                  limit:
-                    v === 'until'
-                      ? { onceUntil: { event: 'pointer.leave', object: r.object } }
-                      : v === 'once'
-                        ? 'once'
-                        : 'always',
-                })
-              }
-            />
-            {typeof r.limit === 'object' && (
-              <EventPick
-                label="Event that arms it again"
-                on={r.limit.onceUntil}
-                owner={r.object}
-                transition={false}
-                onChange={(on) => on && change({ limit: { onceUntil: on } })}
-              />
-            )}
-            <span className="comma">,</span>
-            <SecondsField
-              label="Delay of all, seconds"
-              axis="after"
-              unit="s"
-              value={r.after}
-              onChange={(n) => change({ after: n })}
-            />
-            <span className="comma">,</span>
-            <SecondsField
-              label="Cooldown, seconds"
-              axis="not again within"
-              unit="s"
-              value={r.cooldown}
-              onChange={(n) => change({ cooldown: n })}
-            />
-          </div>
-        </div>
-      )}
+      {(isNarrowed || asksMore) && <Narrowed reaction={r} onChange={change} />}
+    </div>
+  );
+}
+
+/** A reaction as it is read: a press begins to change it. */
+function ReadReaction(props: { id: string; label: string; onChange: () => void; onDelete: () => void }) {
+  const { label } = props;
+  return (
+    <div
+      role="group"
+      aria-label={label}
+      data-reaction={props.id}
+      className="sentence relative pr-[18px] border-l-2 border-line focus-within:border-brass pl-2.5 mb-2.5"
+    >
+      <button
+        type="button"
+        className="w-full text-left line-clamp-3 hover:bg-chosen"
+        title={label}
+        aria-label={`Change: ${label}`}
+        onClick={props.onChange}
+      >
+        {label}
+      </button>
+      <DeleteReaction onDelete={props.onDelete} />
+    </div>
+  );
+}
+
+/** What narrows a reaction down: conditions, how often, after how long, and how soon again. */
+function Narrowed(props: { reaction: Reaction; onChange: (part: Partial<Reaction>) => void }) {
+  const { reaction: r, onChange: change } = props;
+  const limit = typeof r.limit === 'object' ? 'until' : r.limit;
+  return (
+    <div className="space-y-1.5">
+      <ConditionList when={r.when} first="if" onChange={(when) => change({ when })} />
+      <div className="sentence flex flex-wrap gap-x-1 items-center">
+        <Pick
+          label="How often"
+          value={limit}
+          options={[
+            ['always', 'every time'],
+            ['once', 'once'],
+            ['until', 'once, until'],
+          ]}
+          onChange={(v) =>
+            change({
+              limit:
+                v === 'until'
+                  ? { onceUntil: { event: 'pointer.leave', object: r.object } }
+                  : v === 'once'
+                    ? 'once'
+                    : 'always',
+            })
+          }
+        />
+        {typeof r.limit === 'object' && (
+          <EventPick
+            label="Event that arms it again"
+            on={r.limit.onceUntil}
+            owner={r.object}
+            transition={false}
+            onChange={(on) => on && change({ limit: { onceUntil: on } })}
+          />
+        )}
+        <span className="comma">,</span>
+        <SecondsField
+          label="Delay of all, seconds"
+          axis="after"
+          unit="s"
+          value={r.after}
+          onChange={(n) => change({ after: n })}
+        />
+        <span className="comma">,</span>
+        <SecondsField
+          label="Cooldown, seconds"
+          axis="not again within"
+          unit="s"
+          value={r.cooldown}
+          onChange={(n) => change({ cooldown: n })}
+        />
+      </div>
     </div>
   );
 }

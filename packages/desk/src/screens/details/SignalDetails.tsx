@@ -81,67 +81,9 @@ function Initial({ signal, onChange }: { signal: Signal; onChange: (part: object
         </Row>
       );
     case 'number':
-      return (
-        <>
-          <Row title="Begins">
-            <NumberField
-              label="Begins at"
-              value={signal.initial}
-              onChange={(n) => onChange({ initial: clamp(n, signal.min, signal.max) })}
-            />
-          </Row>
-          <Row title="Range">
-            <NumberField
-              label="Least"
-              axis="from"
-              value={signal.min ?? 0}
-              onChange={(min) => {
-                const max = Math.max(min, signal.max ?? min);
-                onChange({ min, max, initial: clamp(signal.initial, min, max) });
-              }}
-            />
-            <NumberField
-              label="Greatest"
-              axis="to"
-              value={signal.max ?? 100}
-              onChange={(max) => {
-                const min = Math.min(max, signal.min ?? max);
-                onChange({ min, max, initial: clamp(signal.initial, min, max) });
-              }}
-            />
-          </Row>
-        </>
-      );
+      return <NumberInitial signal={signal} onChange={onChange} />;
     case 'choice':
-      return (
-        <>
-          <Row title="Options">
-            <TextField
-              label="Options, separated by commas"
-              most={10000}
-              value={signal.options.join(', ')}
-              onChange={(text) => {
-                const options = [...new Set(text.split(',').map((o) => o.trim().slice(0, 200)))]
-                  .filter((o) => o !== '')
-                  .slice(0, 200);
-                if (options.length > 0)
-                  onChange({
-                    options,
-                    initial: options.includes(signal.initial) ? signal.initial : options[0],
-                  });
-              }}
-            />
-          </Row>
-          <Row title="Begins">
-            <Pick
-              label="Begins"
-              value={signal.initial}
-              options={signal.options.map((o): Option => [o, o])}
-              onChange={(initial) => onChange({ initial })}
-            />
-          </Row>
-        </>
-      );
+      return <ChoiceInitial signal={signal} onChange={onChange} />;
     case 'text':
       return (
         <Row title="Begins">
@@ -182,5 +124,83 @@ export function MessageDetails({ message }: { message: Message }) {
         Delete the message
       </button>
     </div>
+  );
+}
+
+function NumberInitial({
+  signal,
+  onChange,
+}: {
+  signal: Extract<Signal, { type: 'number' }>;
+  onChange: (part: object) => void;
+}) {
+  return (
+    <>
+      <Row title="Begins">
+        <NumberField
+          label="Begins at"
+          value={signal.initial}
+          onChange={(n) => onChange({ initial: clamp(n, signal.min, signal.max) })}
+        />
+      </Row>
+      <Row title="Range">
+        <NumberField
+          label="Least"
+          axis="from"
+          value={signal.min ?? 0}
+          onChange={(min) => {
+            const max = Math.max(min, signal.max ?? min);
+            onChange({ min, max, initial: clamp(signal.initial, min, max) });
+          }}
+        />
+        <NumberField
+          label="Greatest"
+          axis="to"
+          value={signal.max ?? 100}
+          onChange={(max) => {
+            const min = Math.min(max, signal.min ?? max);
+            onChange({ min, max, initial: clamp(signal.initial, min, max) });
+          }}
+        />
+      </Row>
+    </>
+  );
+}
+
+function ChoiceInitial({
+  signal,
+  onChange,
+}: {
+  signal: Extract<Signal, { type: 'choice' }>;
+  onChange: (part: object) => void;
+}) {
+  return (
+    <>
+      <Row title="Options">
+        <TextField
+          label="Options, separated by commas"
+          most={10000}
+          value={signal.options.join(', ')}
+          onChange={(text) => {
+            const options = [...new Set(text.split(',').map((o) => o.trim().slice(0, 200)))]
+              .filter((o) => o !== '')
+              .slice(0, 200);
+            if (options.length > 0)
+              onChange({
+                options,
+                initial: options.includes(signal.initial) ? signal.initial : options[0],
+              });
+          }}
+        />
+      </Row>
+      <Row title="Begins">
+        <Pick
+          label="Begins"
+          value={signal.initial}
+          options={signal.options.map((o): Option => [o, o])}
+          onChange={(initial) => onChange({ initial })}
+        />
+      </Row>
+    </>
   );
 }

@@ -13,15 +13,13 @@ import { Heading, NumberField, type Option, Pick, Row } from '../../ui/fields.ts
 import { OntoDialog } from '../../ui/OntoDialog.tsx';
 import { Section } from '../../ui/Section.tsx';
 
+type OnePlay = NonNullable<ReturnType<typeof onePlay>>;
+
 /** Stand in the list of clips for what plays several. */
 const [RANGE, STACK] = ['(range)', '(stack)'];
 
 export function StateDetails({ machine, lane, state }: { machine: Machine; lane: Lane; state: State }) {
   const s = useSession();
-  const all = useTable('clips');
-  const clips = all.filter((c) => c.root === machine.object);
-  const others = all.filter((c) => c.root !== machine.object);
-  const numbers = useTable('signals').filter((x) => x.type === 'number');
   const change = (name: string, part: Partial<State>) =>
     editLane(s, name, machine.id, lane.id, (l) => ({
       ...l,
@@ -29,21 +27,6 @@ export function StateDetails({ machine, lane, state }: { machine: Machine; lane:
     }));
   const play = state.play;
   const one = onePlay(play);
-  useTable('follows');
-  const placed = one !== null && placeFollow(s.store, lane.id, one.clip) !== undefined;
-  const from = one?.from ?? 'start';
-  const isBack = (x: State['play']) => {
-    const speed = onePlay(x)?.speed ?? 1;
-    return typeof speed === 'number' && speed < 0;
-  };
-  /** The state that plays the same clip the other way round, from where it is. */
-  const backFrom = lane.states.find(
-    (x) =>
-      one &&
-      onePlay(x.play)?.clip === one.clip &&
-      onePlay(x.play)?.from === 'here' &&
-      isBack(x.play) !== isBack(play),
-  );
   const actionsIn = (title: string, field: 'onEntry' | 'onExit') => (
     <Section title={title} open={(state[field]?.length ?? 0) > 0}>
       <ActionList
@@ -62,30 +45,7 @@ export function StateDetails({ machine, lane, state }: { machine: Machine; lane:
         kind="state"
         onRename={(name) => renameState(s, machine.id, lane, state, name)}
       />
-      <Row title="Does">
-        <Pick
-          label="What the state does"
-          value={one ? one.clip : typeof play !== 'object' ? play : 'range' in play ? RANGE : STACK}
-          options={[
-            ['rest', 'rests'],
-            ['hold', 'holds'],
-            [RANGE, 'blends by a number'],
-            [STACK, 'adds clips up'],
-            ...clips.map((c): Option => [c.id, `plays ${c.name}`]),
-            {
-              group: 'Clips of other objects',
-              options: others.map((c): Option => [c.id, `${c.name} of ${nameOf(s.store, c.root)}`]),
-            },
-          ]}
-          onChange={(v) =>
-            v === RANGE || v === STACK
-              ? blendState(s, machine, lane, state, v === RANGE)
-              : change(`Changed ${state.name}`, {
-                  play: v === 'rest' || v === 'hold' ? v : { clip: v, speed: 1, from: 'here' },
-                })
-          }
-        />
-      </Row>
+      <Does machine={machine} lane={lane} state={state} change={change} />
       {typeof play !== 'object' && (
         <p className="text-ink-2">
           {play === 'rest'
@@ -101,99 +61,7 @@ export function StateDetails({ machine, lane, state }: { machine: Machine; lane:
           onChange={(to) => change(`Changed ${state.name}`, { play: to })}
         />
       )}
-      {one && (
-        <>
-          {!placed && (
-            <Row title="Speed">
-              {typeof one.speed === 'number' && (
-                <NumberField
-                  label="Speed"
-                  step={0.1}
-                  value={one.speed}
-                  onChange={(speed) =>
-                    change(`Changed the speed of ${state.name}`, { play: { ...one, speed } })
-                  }
-                />
-              )}
-              {(numbers.length > 0 || typeof one.speed === 'object') && (
-                <Pick
-                  label="Where the speed comes from"
-                  value={typeof one.speed === 'object' ? one.speed.signal : ''}
-                  options={[
-                    ['', 'times'],
-                    { group: 'Signals', options: numbers.map((x): Option => [x.id, x.name]) },
-                  ]}
-                  onChange={(v) =>
-                    change(`Changed the speed of ${state.name}`, {
-                      play: { ...one, speed: v === '' ? 1 : { signal: v } },
-                    })
-                  }
-                />
-              )}
-            </Row>
-          )}
-          {!placed && (
-            <Row title="Begins">
-              <Pick
-                label="Begins"
-                value={typeof from === 'string' ? from : 'seconds' in from ? 'seconds' : 'percent'}
-                options={[
-                  ['here', 'from here'],
-                  ['start', 'at the start'],
-                  ['seconds', 'at seconds'],
-                  ['percent', 'at per cent'],
-                ]}
-                onChange={(v) =>
-                  change(`Changed ${state.name}`, {
-                    play: {
-                      ...one,
-                      from:
-                        v === 'seconds' ? { seconds: 0 } : v === 'percent' ? { percent: 50 } : (v as 'here'),
-                    },
-                  })
-                }
-              />
-              {typeof from === 'object' && (
-                <NumberField
-                  label="Begins at"
-                  step={'seconds' in from ? 0.1 : 5}
-                  value={'seconds' in from ? from.seconds : from.percent}
-                  onChange={(n) =>
-                    change(`Changed ${state.name}`, {
-                      play: {
-                        ...one,
-                        from: 'seconds' in from ? { seconds: Math.max(0, n) } : { percent: Math.max(0, n) },
-                      },
-                    })
-                  }
-                />
-              )}
-            </Row>
-          )}
-          {backFrom && typeof from === 'object' && (
-            <p className="text-ink-2">
-              {backFrom.name} turns back from wherever it is; this state then jumps to where it begins.{' '}
-              <button
-                type="button"
-                className="btn"
-                onClick={() => change(`Changed ${state.name}`, { play: { ...one, from: 'here' } })}
-              >
-                Begin from there, too
-              </button>
-            </p>
-          )}
-          <PlacedBy lane={lane.id} clip={one.clip} object={machine.object} />
-          <Elsewhere
-            key={one.clip}
-            clip={one.clip}
-            object={machine.object}
-            onMade={(clip) => change(`Changed ${state.name}`, { play: { ...one, clip } })}
-          />
-          <button type="button" className="btn" onClick={() => openPanel(s, machine.id, lane, state)}>
-            Unfold its timeline
-          </button>
-        </>
-      )}
+      {one && <PlaysOne machine={machine} lane={lane} state={state} play={one} change={change} />}
       <Starts machine={machine} lane={lane} state={state} />
       <label className="flex items-center gap-2">
         <input
@@ -214,6 +82,164 @@ export function StateDetails({ machine, lane, state }: { machine: Machine; lane:
         Delete the state
       </button>
     </div>
+  );
+}
+
+type Change = (name: string, part: Partial<State>) => void;
+interface Of {
+  machine: Machine;
+  lane: Lane;
+  state: State;
+  change: Change;
+}
+
+/** What the state does: rest, hold, play a clip, or several. */
+function Does({ machine, lane, state, change }: Of) {
+  const s = useSession();
+  const all = useTable('clips');
+  const clips = all.filter((c) => c.root === machine.object);
+  const others = all.filter((c) => c.root !== machine.object);
+  const play = state.play;
+  const one = onePlay(play);
+  return (
+    <Row title="Does">
+      <Pick
+        label="What the state does"
+        value={one ? one.clip : typeof play !== 'object' ? play : 'range' in play ? RANGE : STACK}
+        options={[
+          ['rest', 'rests'],
+          ['hold', 'holds'],
+          [RANGE, 'blends by a number'],
+          [STACK, 'adds clips up'],
+          ...clips.map((c): Option => [c.id, `plays ${c.name}`]),
+          {
+            group: 'Clips of other objects',
+            options: others.map((c): Option => [c.id, `${c.name} of ${nameOf(s.store, c.root)}`]),
+          },
+        ]}
+        onChange={(v) =>
+          v === RANGE || v === STACK
+            ? blendState(s, machine, lane, state, v === RANGE)
+            : change(`Changed ${state.name}`, {
+                play: v === 'rest' || v === 'hold' ? v : { clip: v, speed: 1, from: 'here' },
+              })
+        }
+      />
+    </Row>
+  );
+}
+
+/** How a clip is played: how fast, from where, by what; and where it may be played elsewhere. */
+function PlaysOne({ machine, lane, state, change, play: one }: Of & { play: OnePlay }) {
+  const s = useSession();
+  useTable('follows');
+  const placed = placeFollow(s.store, lane.id, one.clip) !== undefined;
+  const set = (name: string) => (play: OnePlay) => change(name, { play });
+  return (
+    <>
+      {!placed && <Speed play={one} onChange={set(`Changed the speed of ${state.name}`)} />}
+      {!placed && <Begins play={one} onChange={set(`Changed ${state.name}`)} />}
+      <TurnsBack lane={lane} play={one} onChange={set(`Changed ${state.name}`)} />
+      <PlacedBy lane={lane.id} clip={one.clip} object={machine.object} />
+      <Elsewhere
+        key={one.clip}
+        clip={one.clip}
+        object={machine.object}
+        onMade={(clip) => change(`Changed ${state.name}`, { play: { ...one, clip } })}
+      />
+      <button type="button" className="btn" onClick={() => openPanel(s, machine.id, lane, state)}>
+        Unfold its timeline
+      </button>
+    </>
+  );
+}
+
+interface OfPlay {
+  play: OnePlay;
+  onChange: (play: OnePlay) => void;
+}
+
+function Speed({ play: one, onChange }: OfPlay) {
+  const numbers = useTable('signals').filter((x) => x.type === 'number');
+  return (
+    <Row title="Speed">
+      {typeof one.speed === 'number' && (
+        <NumberField
+          label="Speed"
+          step={0.1}
+          value={one.speed}
+          onChange={(speed) => onChange({ ...one, speed })}
+        />
+      )}
+      {(numbers.length > 0 || typeof one.speed === 'object') && (
+        <Pick
+          label="Where the speed comes from"
+          value={typeof one.speed === 'object' ? one.speed.signal : ''}
+          options={[['', 'times'], { group: 'Signals', options: numbers.map((x): Option => [x.id, x.name]) }]}
+          onChange={(v) => onChange({ ...one, speed: v === '' ? 1 : { signal: v } })}
+        />
+      )}
+    </Row>
+  );
+}
+
+function Begins({ play: one, onChange }: OfPlay) {
+  const from = one.from ?? 'start';
+  return (
+    <Row title="Begins">
+      <Pick
+        label="Begins"
+        value={typeof from === 'string' ? from : 'seconds' in from ? 'seconds' : 'percent'}
+        options={[
+          ['here', 'from here'],
+          ['start', 'at the start'],
+          ['seconds', 'at seconds'],
+          ['percent', 'at per cent'],
+        ]}
+        onChange={(v) =>
+          onChange({
+            ...one,
+            from: v === 'seconds' ? { seconds: 0 } : v === 'percent' ? { percent: 50 } : (v as 'here'),
+          })
+        }
+      />
+      {typeof from === 'object' && (
+        <NumberField
+          label="Begins at"
+          step={'seconds' in from ? 0.1 : 5}
+          value={'seconds' in from ? from.seconds : from.percent}
+          onChange={(n) =>
+            onChange({
+              ...one,
+              from: 'seconds' in from ? { seconds: Math.max(0, n) } : { percent: Math.max(0, n) },
+            })
+          }
+        />
+      )}
+    </Row>
+  );
+}
+
+const isBack = (x: State['play']) => {
+  const speed = onePlay(x)?.speed ?? 1;
+  return typeof speed === 'number' && speed < 0;
+};
+
+/** Another state plays the same clip the other way round from where it is, and this one jumps: that is told. */
+function TurnsBack({ lane, play: one, onChange }: OfPlay & { lane: Lane }) {
+  const from = one.from ?? 'start';
+  const backFrom = lane.states.find((x) => {
+    const other = onePlay(x.play);
+    return other?.clip === one.clip && other.from === 'here' && isBack(x.play) !== isBack(one);
+  });
+  if (!backFrom || typeof from !== 'object') return null;
+  return (
+    <p className="text-ink-2">
+      {backFrom.name} turns back from wherever it is; this state then jumps to where it begins.{' '}
+      <button type="button" className="btn" onClick={() => onChange({ ...one, from: 'here' })}>
+        Begin from there, too
+      </button>
+    </p>
   );
 }
 

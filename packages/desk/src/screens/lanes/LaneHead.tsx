@@ -27,13 +27,7 @@ export function LaneHead(props: {
   useIdleVersion();
   const selected = useUi((u) => u.selected);
   const [writing, setWriting] = useState(false);
-  const played = lane.states.flatMap((x) => onePlay(x.play) ?? [])[0];
   const anywhere = lane.transitions.filter((t) => t.from === '*');
-  const item = (words: string, run: () => void) => (
-    <DropdownMenu.Item key={words} onSelect={run}>
-      {words}
-    </DropdownMenu.Item>
-  );
   return (
     <>
       <TextField
@@ -69,46 +63,7 @@ export function LaneHead(props: {
           }
         />
       </p>
-      <DropdownMenu.Root>
-        <DropdownMenu.Trigger className="btn mt-2">Add ▾</DropdownMenu.Trigger>
-        <DropdownMenu.Portal>
-          <DropdownMenu.Content
-            className="menu"
-            // The line that is written has the focus.
-            onCloseAutoFocus={(e) => writing && e.preventDefault()}
-          >
-            {item('States, written in a line…', () => setWriting(true))}
-            {item('A state that plays a new clip', () => addState(s, machine.id, lane, 'clip'))}
-            {played &&
-              item('A state that plays the clip backwards', () =>
-                addState(s, machine.id, lane, { clip: played.clip, speed: -1 }),
-              )}
-            {item('A state that holds', () => addState(s, machine.id, lane, 'hold'))}
-            {item('A state that rests', () => addState(s, machine.id, lane, 'rest'))}
-            <DropdownMenu.Sub>
-              <DropdownMenu.SubTrigger>A transition from anywhere to ▸</DropdownMenu.SubTrigger>
-              <DropdownMenu.Portal>
-                <DropdownMenu.SubContent className="menu">
-                  {lane.states.map((x) => (
-                    <DropdownMenu.Item
-                      key={x.id}
-                      onSelect={() => addTransition(s, machine.id, lane, '*', x.id)}
-                    >
-                      {x.name}
-                    </DropdownMenu.Item>
-                  ))}
-                </DropdownMenu.SubContent>
-              </DropdownMenu.Portal>
-            </DropdownMenu.Sub>
-            {item('Another lane', () => addLane(s, machine.id))}
-            <DropdownMenu.Separator className="border-t border-line my-1" />
-            {item('Duplicate this lane', () => duplicateLane(s, machine.id, lane))}
-            {item(machine.lanes.length > 1 ? 'Delete this lane' : `Delete the machine ${machine.name}`, () =>
-              deleteLane(s, machine, lane),
-            )}
-          </DropdownMenu.Content>
-        </DropdownMenu.Portal>
-      </DropdownMenu.Root>
+      <AddToLane machine={machine} lane={lane} writing={writing} onWrite={() => setWriting(true)} />
       {writing && (
         <input
           ref={(el) => el?.focus()}
@@ -147,5 +102,68 @@ export function LaneHead(props: {
         })}
       </ul>
     </>
+  );
+}
+
+/** What can be added to a lane, and to its machine. */
+function AddToLane({
+  machine,
+  lane,
+  writing,
+  onWrite,
+}: {
+  machine: Machine;
+  lane: Lane;
+  writing: boolean;
+  onWrite: () => void;
+}) {
+  const s = useSession();
+  const played = lane.states.flatMap((x) => onePlay(x.play) ?? [])[0];
+  const item = (words: string, run: () => void) => (
+    <DropdownMenu.Item key={words} onSelect={run}>
+      {words}
+    </DropdownMenu.Item>
+  );
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="btn mt-2">Add ▾</DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          className="menu"
+          // The line that is written has the focus.
+          onCloseAutoFocus={(e) => writing && e.preventDefault()}
+        >
+          {item('States, written in a line…', onWrite)}
+          {item('A state that plays a new clip', () => addState(s, machine.id, lane, 'clip'))}
+          {played &&
+            item('A state that plays the clip backwards', () =>
+              addState(s, machine.id, lane, { clip: played.clip, speed: -1 }),
+            )}
+          {item('A state that holds', () => addState(s, machine.id, lane, 'hold'))}
+          {item('A state that rests', () => addState(s, machine.id, lane, 'rest'))}
+          <DropdownMenu.Sub>
+            <DropdownMenu.SubTrigger>A transition from anywhere to ▸</DropdownMenu.SubTrigger>
+            <DropdownMenu.Portal>
+              <DropdownMenu.SubContent className="menu">
+                {lane.states.map((x) => (
+                  <DropdownMenu.Item
+                    key={x.id}
+                    onSelect={() => addTransition(s, machine.id, lane, '*', x.id)}
+                  >
+                    {x.name}
+                  </DropdownMenu.Item>
+                ))}
+              </DropdownMenu.SubContent>
+            </DropdownMenu.Portal>
+          </DropdownMenu.Sub>
+          {item('Another lane', () => addLane(s, machine.id))}
+          <DropdownMenu.Separator className="border-t border-line my-1" />
+          {item('Duplicate this lane', () => duplicateLane(s, machine.id, lane))}
+          {item(machine.lanes.length > 1 ? 'Delete this lane' : `Delete the machine ${machine.name}`, () =>
+            deleteLane(s, machine, lane),
+          )}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
   );
 }

@@ -4,10 +4,11 @@ import { useState } from 'react';
 import { timesWords, usesOfTemplate } from '../../features/templates/edit.ts';
 import { useRun, useSession, useUi } from '../../session/hooks.ts';
 import { activeIn } from './active.ts';
-import { LaneCanvas, zoomed } from './LaneCanvas.tsx';
+import { LaneCanvas } from './LaneCanvas.tsx';
 import { LaneHead } from './LaneHead.tsx';
 import { LaneTable } from './LaneTable.tsx';
 import { StatesSoFar } from './StatesSoFar.tsx';
+import { zoomed } from './use-lane-scroll.ts';
 
 /** The lane that is worked on: its head, and its states as panels with arcs or as tables. */
 export function LaneRow({ machine, lane, height }: { machine: Machine; lane: Lane; height: number }) {

@@ -3,16 +3,17 @@ import { type Clip, type Lane, type Machine, onePlay, type State } from '@apple-
 import { type Program, placeIn, type Run } from '@apple-tick/core/run';
 import { DropdownMenu } from 'radix-ui';
 import { useRef, useState } from 'react';
+import { localKey } from '../../commands/local-keys.ts';
 import { type Blend, signalRange } from '../../features/blends/edit.ts';
 import { useIdleVersion, useRun, useSession, useUi } from '../../session/hooks.ts';
 import { renameState } from '../../session/motion/machines.ts';
+import type { Session } from '../../session/session.ts';
 import { nameOf } from '../../session/words/words.ts';
 import { PosePicture } from '../../ui/lane-poses.tsx';
 import { NameField } from '../../ui/NameField.tsx';
 import { panelParts, type Rect } from './layout.ts';
 
-/** A state: its poses, its name, how long and how fast, its curve. Taken by its edge it begins a transition. */
-export function Panel(props: {
+interface PanelProps {
   machine: Machine;
   lane: Lane;
   state: State;
@@ -24,7 +25,10 @@ export function Panel(props: {
   onMove: (by: number) => void;
   onOpen: () => void;
   onJoin: (to: State) => void;
-}) {
+}
+
+/** A state: its poses, its name, how long and how fast, its curve. Taken by its edge it begins a transition. */
+export function Panel(props: PanelProps) {
   const { machine, lane, state, rect, active } = props;
   const s = useSession();
   const chosen = useUi((u) => u.selected?.kind === 'state' && u.selected.id === state.id);
@@ -32,24 +36,11 @@ export function Panel(props: {
   useIdleVersion();
   const { pad, curve, wide } = panelParts(rect);
   const inner = rect.w - 2 * pad - 2;
-  const play = state.play;
-  const one = onePlay(play);
-  const clip = one ? s.store.get('clips', one.clip) : undefined;
-  const speed = typeof one?.speed === 'number' ? one.speed : 1;
-  const blend = typeof play === 'object' && !('clip' in play) ? play : null;
-  const words = clip
-    ? speed === 1
-      ? `${clip.duration.toFixed(2)} s${clip.loop === 'once' ? '' : ', loops'}`
-      : `${clip.name} × ${String(speed).replace('-', '−')}`
-    : blend
-      ? 'range' in blend
-        ? `by ${nameOf(s.store, blend.range.signal)}`
-        : `${blend.stack.length} added`
-      : play === 'rest'
-        ? 'rests'
-        : 'holds';
+  const shown = shownOf(s, state);
+  const { words } = shown;
   const renaming = useUi((u) => u.renaming === state.id);
   const self = useRef<HTMLDivElement>(null);
+  const choose = () => s.select({ kind: 'state', machine: machine.id, lane: lane.id, id: state.id });
   return (
     <div
       ref={self}
@@ -67,44 +58,27 @@ export function Panel(props: {
         height: rect.h,
         background: active ? 'color-mix(in srgb, var(--leaf) 12%, var(--card))' : undefined,
       }}
-      onClick={() => s.select({ kind: 'state', machine: machine.id, lane: lane.id, id: state.id })}
+      onClick={choose}
       onDoubleClick={props.onOpen}
       onKeyDown={(e) => {
         if (e.target !== e.currentTarget) return;
-        if (e.key === 'Enter') props.onOpen();
-        else if (e.key === 't') setMenu(true);
-        else if (e.key === 'F2') s.set({ renaming: state.id });
-        else if ((e.ctrlKey || e.metaKey) && e.key === 'ArrowLeft') props.onMove(-1);
-        else if ((e.ctrlKey || e.metaKey) && e.key === 'ArrowRight') props.onMove(1);
-        else if (e.key === ' ') s.select({ kind: 'state', machine: machine.id, lane: lane.id, id: state.id });
-        else return;
+        const key = localKey('panel', e);
+        if (!key) return;
+        if (key === 'open') props.onOpen();
+        else if (key === 'wire') setMenu(true);
+        else if (key === 'rename') s.set({ renaming: state.id });
+        else if (key === 'choose') choose();
+        else props.onMove(key === 'before' ? -1 : 1);
         e.preventDefault();
         e.stopPropagation();
       }}
       onPointerDown={(e) => {
         if (e.button !== 0) return;
-        const r = e.currentTarget.getBoundingClientRect();
-        const edge = Math.min(
-          e.clientX - r.left,
-          r.right - e.clientX,
-          e.clientY - r.top,
-          r.bottom - e.clientY,
-        );
-        props.onTake(e, edge < 9 ? 'join' : 'move');
+        props.onTake(e, edgeAt(e) < 9 ? 'join' : 'move');
       }}
     >
       <div className="absolute cursor-default flex flex-col" style={{ inset: pad }}>
-        {lane.initial === state.id && (
-          <svg
-            className="absolute top-[2px] left-[3px] z-10"
-            width="14"
-            height="15"
-            role="img"
-            aria-label="starts here"
-          >
-            <path d="M1.5 15V1L12 5L1.5 9" fill="#20302a" stroke="#e9e8d4" />
-          </svg>
-        )}
+        {lane.initial === state.id && <StartsHere />}
         <div
           className="flex-1 min-h-0 rounded-[6px] flex justify-center items-center gap-1 overflow-hidden"
           style={{ background: '#e9e8d4' }}
@@ -136,77 +110,144 @@ export function Panel(props: {
             </span>
           )}
         </div>
-        {curve > 0 && (
-          <svg width={inner} height="16" aria-hidden="true" className="block flex-none">
-            {blend ? (
-              <BlendRuler blend={blend} width={inner} />
-            ) : clip ? (
-              <>
-                <path
-                  d={clipCurve(clip, s.program, speed < 0, inner)}
-                  fill="none"
-                  stroke="var(--ink-2)"
-                  strokeWidth="1.5"
-                />
-                {active && clip.duration > 0 && <Beam lane={lane} scale={inner / clip.duration} />}
-              </>
-            ) : (
-              <line
-                x1="0"
-                y1="9"
-                x2={inner}
-                y2="9"
-                stroke="var(--ink-2)"
-                strokeWidth="1.5"
-                strokeDasharray={play === 'rest' ? '2 4' : undefined}
-              />
-            )}
-          </svg>
-        )}
+        {curve > 0 && <Curve shown={shown} lane={lane} width={inner} active={active} />}
       </div>
-      {chosen && (
-        <svg
-          className="absolute -inset-[5px] pointer-events-none"
-          width={rect.w + 10}
-          height={rect.h + 10}
-          aria-hidden="true"
-        >
-          <path d={corners(rect.w + 10, rect.h + 10)} fill="none" stroke="var(--brass)" strokeWidth="2" />
-        </svg>
-      )}
+      {chosen && <Corners width={rect.w + 10} height={rect.h + 10} />}
       {/* Made when it is asked for: there may be many panels. */}
-      {menu && (
-        <DropdownMenu.Root open onOpenChange={setMenu}>
-          <DropdownMenu.Trigger asChild>
-            <span className="absolute bottom-0 left-1/2" aria-hidden="true" />
-          </DropdownMenu.Trigger>
-          <DropdownMenu.Portal>
-            <DropdownMenu.Content
-              className="menu"
-              aria-label="Transition to"
-              // A portal bubbles through React: without this the panel would take the click and be selected.
-              onClick={(e) => e.stopPropagation()}
-              onCloseAutoFocus={(e) => {
-                e.preventDefault();
-                self.current?.focus();
-              }}
-            >
-              {lane.states
-                .filter((x) => x.id !== state.id)
-                .map((x, i) => (
-                  <DropdownMenu.Item
-                    key={x.id}
-                    ref={i === 0 ? focusSoon : undefined}
-                    onSelect={() => props.onJoin(x)}
-                  >
-                    to {x.name}
-                  </DropdownMenu.Item>
-                ))}
-            </DropdownMenu.Content>
-          </DropdownMenu.Portal>
-        </DropdownMenu.Root>
-      )}
+      {menu && <JoinMenu lane={lane} state={state} panel={self} onOpen={setMenu} onJoin={props.onJoin} />}
     </div>
+  );
+}
+
+/** How far a press is from the nearest edge, px. */
+function edgeAt(e: React.PointerEvent): number {
+  const r = e.currentTarget.getBoundingClientRect();
+  return Math.min(e.clientX - r.left, r.right - e.clientX, e.clientY - r.top, r.bottom - e.clientY);
+}
+
+/** What a state plays, as its panel shows it. */
+function shownOf(s: Session, state: State) {
+  const play = state.play;
+  const one = onePlay(play);
+  const clip = one ? s.store.get('clips', one.clip) : undefined;
+  const speed = typeof one?.speed === 'number' ? one.speed : 1;
+  const blend = typeof play === 'object' && !('clip' in play) ? play : null;
+  const words = clip
+    ? speed === 1
+      ? `${clip.duration.toFixed(2)} s${clip.loop === 'once' ? '' : ', loops'}`
+      : `${clip.name} × ${String(speed).replace('-', '−')}`
+    : blend
+      ? 'range' in blend
+        ? `by ${nameOf(s.store, blend.range.signal)}`
+        : `${blend.stack.length} added`
+      : play === 'rest'
+        ? 'rests'
+        : 'holds';
+  return { clip, speed, blend, words, rests: play === 'rest' };
+}
+
+/** The flag of the state that a lane starts in. */
+function StartsHere() {
+  return (
+    <svg
+      className="absolute top-[2px] left-[3px] z-10"
+      width="14"
+      height="15"
+      role="img"
+      aria-label="starts here"
+    >
+      <path d="M1.5 15V1L12 5L1.5 9" fill="#20302a" stroke="#e9e8d4" />
+    </svg>
+  );
+}
+
+/** The curve of its clip, or what it blends; a line where nothing moves. */
+function Curve(props: { shown: ReturnType<typeof shownOf>; lane: Lane; width: number; active: boolean }) {
+  const { lane, width: inner, active } = props;
+  const { clip, speed, blend, rests } = props.shown;
+  const s = useSession();
+  return (
+    <svg width={inner} height="16" aria-hidden="true" className="block flex-none">
+      {blend ? (
+        <BlendRuler blend={blend} width={inner} />
+      ) : clip ? (
+        <>
+          <path
+            d={clipCurve(clip, s.program, speed < 0, inner)}
+            fill="none"
+            stroke="var(--ink-2)"
+            strokeWidth="1.5"
+          />
+          {active && clip.duration > 0 && <Beam lane={lane} scale={inner / clip.duration} />}
+        </>
+      ) : (
+        <line
+          x1="0"
+          y1="9"
+          x2={inner}
+          y2="9"
+          stroke="var(--ink-2)"
+          strokeWidth="1.5"
+          strokeDasharray={rests ? '2 4' : undefined}
+        />
+      )}
+    </svg>
+  );
+}
+
+/** The mark of what is chosen. */
+function Corners({ width, height }: { width: number; height: number }) {
+  return (
+    <svg
+      className="absolute -inset-[5px] pointer-events-none"
+      width={width}
+      height={height}
+      aria-hidden="true"
+    >
+      <path d={corners(width, height)} fill="none" stroke="var(--brass)" strokeWidth="2" />
+    </svg>
+  );
+}
+
+/** The states that a transition can be made to, asked for by a key. */
+function JoinMenu(props: {
+  lane: Lane;
+  state: State;
+  panel: React.RefObject<HTMLElement | null>;
+  onOpen: (open: boolean) => void;
+  onJoin: (to: State) => void;
+}) {
+  const { lane, state } = props;
+  return (
+    <DropdownMenu.Root open onOpenChange={props.onOpen}>
+      <DropdownMenu.Trigger asChild>
+        <span className="absolute bottom-0 left-1/2" aria-hidden="true" />
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          className="menu"
+          aria-label="Transition to"
+          // A portal bubbles through React: without this the panel would take the click and be selected.
+          onClick={(e) => e.stopPropagation()}
+          onCloseAutoFocus={(e) => {
+            e.preventDefault();
+            props.panel.current?.focus();
+          }}
+        >
+          {lane.states
+            .filter((x) => x.id !== state.id)
+            .map((x, i) => (
+              <DropdownMenu.Item
+                key={x.id}
+                ref={i === 0 ? focusSoon : undefined}
+                onSelect={() => props.onJoin(x)}
+              >
+                to {x.name}
+              </DropdownMenu.Item>
+            ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
   );
 }
 

@@ -350,3 +350,8 @@ export function panelParts({ w, h }: { w: number; h: number }) {
     poses: { w: w - 2 * pad, h: Math.max(20, h - 2 * pad - 21 - curve) },
   };
 }
+
+/** The middle of a panel, px of the canvas. */
+export function center(r: Rect | undefined): { x: number; y: number } {
+  return r ? { x: r.x + r.w / 2, y: r.y + r.h / 2 } : { x: 0, y: 0 };
+}

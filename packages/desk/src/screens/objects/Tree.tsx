@@ -173,16 +173,7 @@ export function Tree(props: Folding & { filtered: boolean }) {
         />
       ))}
       <div style={{ height: (rows.length - to) * ROW }} />
-      {drop && (
-        <div
-          className={`absolute left-1 right-1 pointer-events-none ${drop.where === 'in' ? 'border-2 border-brass rounded' : 'h-[3px] bg-brass'}`}
-          style={
-            drop.where === 'in'
-              ? { top: drop.row * ROW, height: ROW }
-              : { top: (drop.row + (drop.where === 'below' ? 1 : 0)) * ROW - 1 }
-          }
-        />
-      )}
+      {drop && <DropMark drop={drop} />}
     </div>
   );
 }
@@ -268,7 +259,7 @@ function swatchOf(o: SceneObject): string | undefined {
 
 const Row = memo(TreeItem);
 
-function TreeItem(props: {
+interface TreeItemProps {
   o: SceneObject;
   depth: number;
   chosen: boolean;
@@ -285,7 +276,9 @@ function TreeItem(props: {
     take: (e: React.PointerEvent, id: string) => void;
     fold: Folding['fold'];
   }>;
-}) {
+}
+
+function TreeItem(props: TreeItemProps) {
   const { o, depth, chosen, unseen, open, live } = props;
   const s = useSession();
   const choose = (e: React.MouseEvent) => {
@@ -389,4 +382,18 @@ function range(store: PieceStore, rows: readonly TreeRow[], from: string | null,
   if (a < 0) return [to];
   const ids = rows.slice(Math.min(a, b), Math.max(a, b) + 1).map((r) => r.o.id);
   return b < a ? ids.reverse() : ids;
+}
+
+/** Where what is dragged would come to lie: in a row, or between two. */
+function DropMark({ drop }: { drop: Drop }) {
+  return (
+    <div
+      className={`absolute left-1 right-1 pointer-events-none ${drop.where === 'in' ? 'border-2 border-brass rounded' : 'h-[3px] bg-brass'}`}
+      style={
+        drop.where === 'in'
+          ? { top: drop.row * ROW, height: ROW }
+          : { top: (drop.row + (drop.where === 'below' ? 1 : 0)) * ROW - 1 }
+      }
+    />
+  );
 }

@@ -240,8 +240,8 @@ export function Log() {
       >
         <li aria-hidden="true" style={{ height: rows.getVirtualItems()[0]?.start ?? 0 }} />
         {rows.getVirtualItems().map(({ index, key }) => {
-          const { line, all: times, moves } = toldAt(index);
-          const { id, t, words, lane, cause } = line;
+          const logged = toldAt(index);
+          const { id } = logged.line;
           return (
             <li
               key={key}
@@ -251,82 +251,16 @@ export function Log() {
               tabIndex={-1}
               className="flex gap-2 border-b border-line py-[3px] min-w-0 max-w-[760px]"
             >
-              <span className="num text-ink-2 text-[11.5px] w-9 flex-none">{t.toFixed(2)}</span>
-              {line.more.length > 0 ? (
-                <details className="flex-1 min-w-0">
-                  <summary className="truncate cursor-pointer font-medium">
-                    {words}{' '}
-                    <span className="text-ink-2 font-normal">
-                      · {line.more.length === 1 ? '1 lane' : `${line.more.length} lanes`}
-                    </span>
-                  </summary>
-                  {line.more.map((x) => (
-                    <p key={x} className="truncate">
-                      {x}
-                    </p>
-                  ))}
-                </details>
+              <span className="num text-ink-2 text-[11.5px] w-9 flex-none">{logged.line.t.toFixed(2)}</span>
+              {logged.line.more.length > 0 ? (
+                <SeveralLanes line={logged.line} />
               ) : (
-                // What led to it stands beside it where there is room for both, else below.
-                <span className="flex-1 min-w-0 flex flex-wrap gap-x-2">
-                  <span className="min-w-0 max-w-full truncate font-medium" title={words}>
-                    {lane !== null && words.startsWith(lane) ? (
-                      <>
-                        <span className="text-ink-2 font-normal">{lane}</span>
-                        {words.slice(lane.length)}
-                      </>
-                    ) : (
-                      words
-                    )}
-                    {times.length > 1 && (
-                      <span className="text-ink-2 font-normal" title={timesOf(times)}>
-                        {' '}
-                        × {times.length}
-                      </span>
-                    )}
-                  </span>
-                  {moves.length > 0 && (
-                    <button
-                      type="button"
-                      className="text-ink-2"
-                      aria-expanded={unfolded.has(id)}
-                      title="The tweens and motors that it began"
-                      onClick={() => setUnfolded(toggled(unfolded, id))}
-                    >
-                      {moves.length === 1 ? '1 move' : `${moves.length} moves`} {unfolded.has(id) ? '▴' : '▾'}
-                    </button>
-                  )}
-                  {s.log.isUnheard(line) && !s.state.readOnly && (
-                    <button
-                      type="button"
-                      className="text-ink-2 underline decoration-dotted ml-auto"
-                      title={`Nothing heard that ${words}: give it a reaction`}
-                      onClick={() => {
-                        const id = line.clicked as string;
-                        s.select({ kind: 'object', id });
-                        addReactions(s, [id]);
-                      }}
-                    >
-                      make it do something
-                    </button>
-                  )}
-                  {cause && (
-                    <button
-                      type="button"
-                      className="text-ink-2 underline decoration-dotted truncate flex-[1_1_6.5em] min-w-0 text-right"
-                      title={`Because: ${cause.words}`}
-                      onClick={() => show(cause)}
-                    >
-                      ↖ {cause.words}
-                    </button>
-                  )}
-                  {unfolded.has(id) &&
-                    moves.map((x) => (
-                      <span key={x.id} className="w-full truncate pl-3" title={x.words}>
-                        <span className="num text-ink-2 text-[11.5px]">{x.t.toFixed(2)}</span> {x.words}
-                      </span>
-                    ))}
-                </span>
+                <Happened
+                  logged={logged}
+                  unfolded={unfolded.has(id)}
+                  onUnfold={() => setUnfolded(toggled(unfolded, id))}
+                  onCause={show}
+                />
               )}
             </li>
           );
@@ -337,5 +271,107 @@ export function Log() {
         />
       </ul>
     </section>
+  );
+}
+
+/** What several lanes did at once, each below. */
+function SeveralLanes({ line }: { line: LogLine }) {
+  const { words } = line;
+  return (
+    <details className="flex-1 min-w-0">
+      <summary className="truncate cursor-pointer font-medium">
+        {words}{' '}
+        <span className="text-ink-2 font-normal">
+          · {line.more.length === 1 ? '1 lane' : `${line.more.length} lanes`}
+        </span>
+      </summary>
+      {line.more.map((x) => (
+        <p key={x} className="truncate">
+          {x}
+        </p>
+      ))}
+    </details>
+  );
+}
+
+/** One line: what happened, how often, what it began, and what led to it: beside it where there is room, else below. */
+function Happened(props: {
+  logged: Told;
+  unfolded: boolean;
+  onUnfold: () => void;
+  onCause: (line: LogLine) => void;
+}) {
+  const { unfolded } = props;
+  const { line, all: times, moves } = props.logged;
+  const { words, cause } = line;
+  const s = useSession();
+  return (
+    <span className="flex-1 min-w-0 flex flex-wrap gap-x-2">
+      <LineWords line={line} times={times} />
+      {moves.length > 0 && (
+        <button
+          type="button"
+          className="text-ink-2"
+          aria-expanded={unfolded}
+          title="The tweens and motors that it began"
+          onClick={props.onUnfold}
+        >
+          {moves.length === 1 ? '1 move' : `${moves.length} moves`} {unfolded ? '▴' : '▾'}
+        </button>
+      )}
+      {s.log.isUnheard(line) && !s.state.readOnly && (
+        <button
+          type="button"
+          className="text-ink-2 underline decoration-dotted ml-auto"
+          title={`Nothing heard that ${words}: give it a reaction`}
+          onClick={() => {
+            const id = line.clicked as string;
+            s.select({ kind: 'object', id });
+            addReactions(s, [id]);
+          }}
+        >
+          make it do something
+        </button>
+      )}
+      {cause && (
+        <button
+          type="button"
+          className="text-ink-2 underline decoration-dotted truncate flex-[1_1_6.5em] min-w-0 text-right"
+          title={`Because: ${cause.words}`}
+          onClick={() => props.onCause(cause)}
+        >
+          ↖ {cause.words}
+        </button>
+      )}
+      {unfolded &&
+        moves.map((x) => (
+          <span key={x.id} className="w-full truncate pl-3" title={x.words}>
+            <span className="num text-ink-2 text-[11.5px]">{x.t.toFixed(2)}</span> {x.words}
+          </span>
+        ))}
+    </span>
+  );
+}
+
+/** What happened, in words: the lane first and fainter, and how often. */
+function LineWords({ line, times }: { line: LogLine; times: readonly LogLine[] }) {
+  const { words, lane } = line;
+  return (
+    <span className="min-w-0 max-w-full truncate font-medium" title={words}>
+      {lane !== null && words.startsWith(lane) ? (
+        <>
+          <span className="text-ink-2 font-normal">{lane}</span>
+          {words.slice(lane.length)}
+        </>
+      ) : (
+        words
+      )}
+      {times.length > 1 && (
+        <span className="text-ink-2 font-normal" title={timesOf(times)}>
+          {' '}
+          × {times.length}
+        </span>
+      )}
+    </span>
   );
 }

@@ -52,8 +52,6 @@ export function Shelf() {
     (await keptRows()).sort((a, b) => (Number(b.changed) || 0) - (Number(a.changed) || 0)),
   );
   const file = useStarters();
-  // On the first visit the demo and a small piece lie on the shelf, as pieces of one's own.
-  const [first] = useState(() => !readPref(WELCOMED));
   const [job, setJob] = useState<ReadJob | null>(null);
   const take = (file: File | undefined) => setJob(file ? { as: 'piece', file } : null);
   const [problem, setProblem] = useState('');
@@ -68,36 +66,18 @@ export function Shelf() {
       return false;
     }
   }, []);
-  const input = useRef<HTMLInputElement>(null);
-
-  useEffect(() => {
-    if (!first || !file.data || readPref(WELCOMED)) return;
-    writePref(WELCOMED, '1');
-    const { demo, starters } = file.data;
-    const small = starters.filter((x) => x.title === FIRST);
-    void (async () => {
-      for (const starter of [...small, ...demo])
-        await takeStarter(starter).catch((e: unknown) => setProblem(whyNotKept(e)));
-    })();
-  }, [first, file.data]);
+  useWelcome(file.data, setProblem);
 
   const open = async (piece: Piece) => {
     if (await add(piece)) await go(`/piece/${piece.id}`);
   };
   const imported = useCallback(
-    async ({ piece, bytes }: ReadPieceFile) => {
-      const refused = await keepBytes(bytes);
+    async (read: ReadPieceFile) => {
+      const { refused, id } = await keepImported(read);
       if (refused !== null) return refused;
-      try {
-        const taken = (await db.pieces.get(piece.id)) ?? (await db.bin.get(piece.id));
-        const own = taken ? { ...piece, id: newPieceId() } : piece;
-        await addPiece(own);
-        setJob(null);
-        await go(`/piece/${own.id}`);
-        return null;
-      } catch (e) {
-        return whyNotKept(e);
-      }
+      setJob(null);
+      await go(`/piece/${id}`);
+      return null;
     },
     [go],
   );
@@ -110,60 +90,11 @@ export function Shelf() {
         take(e.dataTransfer.files[0]);
       }}
     >
-      <header className="h-11 bg-card border-b border-line flex items-center px-4 gap-2">
-        <Mark />
-        <span className="font-serif text-[17px] font-semibold">Apple Tick</span>
-        <span className="flex-1" />
-        <Link className="btn" to="/guide">
-          Guide
-        </Link>
-        <button type="button" className="btn" onClick={toggleTheme}>
-          Light or dark
-        </button>
-        <button type="button" className="btn" onClick={() => input.current?.click()}>
-          Import a file
-        </button>
-        <button
-          type="button"
-          className="btn btn-ink"
-          onClick={() => void open(emptyPiece(newPieceId(), 'Untitled piece'))}
-        >
-          New piece
-        </button>
-        <input
-          ref={input}
-          type="file"
-          aria-label="File to import"
-          className="sr-only"
-          tabIndex={-1}
-          accept=".json,.tickpack"
-          onChange={(e) => {
-            take(e.target.files?.[0]);
-            e.target.value = '';
-          }}
-        />
-      </header>
+      <Top onFile={take} onNew={() => void open(emptyPiece(newPieceId(), 'Untitled piece'))} />
       <main className="px-11 py-6">
         <h1 className="text-[23px]">Your pieces</h1>
         <KeptHere />
-        {stuck && (
-          <p role="alert" className="text-apple mb-3 flex gap-2 items-center">
-            There is no room to put {stuck.name} into the bin.
-            <button
-              type="button"
-              className="btn"
-              onClick={async () => {
-                await dropPiece(stuck.id);
-                setStuck(null);
-              }}
-            >
-              Delete it for good
-            </button>
-            <button type="button" className="btn" onClick={() => setStuck(null)}>
-              Leave it
-            </button>
-          </p>
-        )}
+        {stuck && <NoRoom stuck={stuck} onDone={() => setStuck(null)} />}
         {problem !== '' && (
           <p role="alert" className="text-apple mb-3">
             {problem}
@@ -196,6 +127,96 @@ export function Shelf() {
       </main>
       <ImportDialog job={job} onDone={imported} onClose={() => setJob(null)} />
     </div>
+  );
+}
+
+/** On the first visit the demo and a small piece lie on the shelf, as pieces of one's own. */
+function useWelcome(file: ReturnType<typeof useStarters>['data'], onProblem: (words: string) => void): void {
+  const [first] = useState(() => !readPref(WELCOMED));
+  useEffect(() => {
+    if (!first || !file || readPref(WELCOMED)) return;
+    writePref(WELCOMED, '1');
+    const { demo, starters } = file;
+    const small = starters.filter((x) => x.title === FIRST);
+    void (async () => {
+      for (const starter of [...small, ...demo])
+        await takeStarter(starter).catch((e: unknown) => onProblem(whyNotKept(e)));
+    })();
+  }, [first, file, onProblem]);
+}
+
+/** Keeps a piece that was read from a file, beside one of the same id; a sentence when it cannot. */
+async function keepImported({
+  piece,
+  bytes,
+}: ReadPieceFile): Promise<{ refused: string | null; id: string }> {
+  const { id } = piece;
+  const refused = await keepBytes(bytes);
+  if (refused !== null) return { refused, id };
+  try {
+    const taken = (await db.pieces.get(id)) ?? (await db.bin.get(id));
+    const own = taken ? { ...piece, id: newPieceId() } : piece;
+    await addPiece(own);
+    return { refused: null, id: own.id };
+  } catch (e) {
+    return { refused: whyNotKept(e), id };
+  }
+}
+
+function Top({ onFile, onNew }: { onFile: (file: File | undefined) => void; onNew: () => void }) {
+  const input = useRef<HTMLInputElement>(null);
+  return (
+    <header className="h-11 bg-card border-b border-line flex items-center px-4 gap-2">
+      <Mark />
+      <span className="font-serif text-[17px] font-semibold">Apple Tick</span>
+      <span className="flex-1" />
+      <Link className="btn" to="/guide">
+        Guide
+      </Link>
+      <button type="button" className="btn" onClick={toggleTheme}>
+        Light or dark
+      </button>
+      <button type="button" className="btn" onClick={() => input.current?.click()}>
+        Import a file
+      </button>
+      <button type="button" className="btn btn-ink" onClick={onNew}>
+        New piece
+      </button>
+      <input
+        ref={input}
+        type="file"
+        aria-label="File to import"
+        className="sr-only"
+        tabIndex={-1}
+        accept=".json,.tickpack"
+        onChange={(e) => {
+          onFile(e.target.files?.[0]);
+          e.target.value = '';
+        }}
+      />
+    </header>
+  );
+}
+
+/** A piece that there was no room to put into the bin: deleted for good, or left. */
+function NoRoom({ stuck, onDone }: { stuck: PieceRow; onDone: () => void }) {
+  return (
+    <p role="alert" className="text-apple mb-3 flex gap-2 items-center">
+      There is no room to put {stuck.name} into the bin.
+      <button
+        type="button"
+        className="btn"
+        onClick={async () => {
+          await dropPiece(stuck.id);
+          onDone();
+        }}
+      >
+        Delete it for good
+      </button>
+      <button type="button" className="btn" onClick={() => onDone()}>
+        Leave it
+      </button>
+    </p>
   );
 }
 

@@ -4,11 +4,7 @@ import { HEAD, type TimeScale, xOf } from './scale.ts';
 
 export const RULER = 38;
 
-/**
- * Seconds and frame numbers, and below them an ink bracket over the clip whose end shows how it repeats, and a brass one
- * over what is chosen: both are taken by their ends.
- */
-export function Ruler(props: {
+interface RulerProps {
   clip: Clip;
   scale: TimeScale;
   fps: number;
@@ -17,7 +13,13 @@ export function Ruler(props: {
   onEnd: () => void;
   onStretch: (side: 'left' | 'right') => void;
   onMoveSpan: (e: React.PointerEvent) => void;
-}) {
+}
+
+/**
+ * Seconds and frame numbers, and below them an ink bracket over the clip whose end shows how it repeats, and a brass one
+ * over what is chosen: both are taken by their ends.
+ */
+export function Ruler(props: RulerProps) {
   const { clip, scale, fps, keys } = props;
   const x = (t: number) => xOf(scale, t);
   const step = rulerStep(scale);
@@ -90,36 +92,12 @@ export function Ruler(props: {
         <title>Drag to stretch the clip; with Alt only its end</title>
       </rect>
       {keys.length > 1 && t1 > t0 && (
-        <g>
-          <rect
-            x={x(t0)}
-            y="31"
-            width={x(t1) - x(t0)}
-            height="5"
-            fill="var(--brass)"
-            className="cursor-grab"
-            data-keys-span
-            onPointerDown={(e) => stop(() => props.onMoveSpan(e))(e)}
-          />
-          {(['left', 'right'] as const).map((side) => (
-            <rect
-              key={side}
-              x={(side === 'left' ? x(t0) - 7 : x(t1) + 1) - 1}
-              y="27"
-              width="7"
-              height="11"
-              rx="2"
-              fill="var(--card)"
-              stroke="var(--brass)"
-              strokeWidth="1.6"
-              className="cursor-ew-resize"
-              data-keys-end={side}
-              onPointerDown={stop(() => props.onStretch(side))}
-            >
-              <title>Drag to stretch what is chosen</title>
-            </rect>
-          ))}
-        </g>
+        <KeysSpan
+          from={x(t0)}
+          to={x(t1)}
+          onMove={(e) => stop(() => props.onMoveSpan(e))(e)}
+          onStretch={(side) => stop(() => props.onStretch(side))}
+        />
       )}
     </svg>
   );
@@ -136,4 +114,50 @@ function bracketEnd(loop: Clip['loop'], a: number, b: number): string {
   if (loop === 'once') return `M${b} 25V36`;
   if (loop === 'loop') return `M${b} 29a3.2 3.2 0 0 1 0 6.4h-9M${b - 5} 32.6l-4 2.8 4 2.2`;
   return `M${b} 29V36M${b - 3} 25.5l-4.5 3.5 4.5 3.5M${a + 3} 25.5l4.5 3.5 -4.5 3.5`;
+}
+
+/** The span of the chosen keys: moved by its bar, stretched by its ends. */
+function KeysSpan({
+  from,
+  to,
+  onMove,
+  onStretch,
+}: {
+  from: number;
+  to: number;
+  onMove: (e: React.PointerEvent) => void;
+  onStretch: (side: 'left' | 'right') => (e: React.PointerEvent) => void;
+}) {
+  return (
+    <g>
+      <rect
+        x={from}
+        y="31"
+        width={to - from}
+        height="5"
+        fill="var(--brass)"
+        className="cursor-grab"
+        data-keys-span
+        onPointerDown={onMove}
+      />
+      {(['left', 'right'] as const).map((side) => (
+        <rect
+          key={side}
+          x={(side === 'left' ? from - 7 : to + 1) - 1}
+          y="27"
+          width="7"
+          height="11"
+          rx="2"
+          fill="var(--card)"
+          stroke="var(--brass)"
+          strokeWidth="1.6"
+          className="cursor-ew-resize"
+          data-keys-end={side}
+          onPointerDown={onStretch(side)}
+        >
+          <title>Drag to stretch what is chosen</title>
+        </rect>
+      ))}
+    </g>
+  );
 }

@@ -185,31 +185,7 @@ function RowContent(props: Props) {
       {kind === 'color' && (
         <Band at={(t) => colorAt(track, duration, t)} from={t0} to={t1} x={x} middle={height / 2} />
       )}
-      {curve && (
-        <>
-          {height >= 40 && (
-            <path
-              d={`${line}L${x(t1)} ${height}L${x(t0)} ${height}Z`}
-              fill="var(--line)"
-              opacity="0.3"
-              pointerEvents="none"
-            />
-          )}
-          <path d={line} fill="none" stroke="var(--brass)" strokeWidth="1.5" pointerEvents="none" />
-          {height >= 40 && (
-            <g className="num" fontSize="9.5" fill="var(--ink-2)" aria-hidden="true" pointerEvents="none">
-              <text x="2" y={y(high) + 3}>
-                {scaleWords(high, high - low)}
-              </text>
-              {high > low && (
-                <text x="2" y={y(low) + 3}>
-                  {scaleWords(low, high - low)}
-                </text>
-              )}
-            </g>
-          )}
-        </>
-      )}
+      {curve && <Curve line={line} x={x} y={y} height={height} low={low} high={high} from={t0} to={t1} />}
       {chosen.length === 1 && plotted && height >= 40 && (
         <EasingHandles clip={clip} track={track} t={chosen[0] as number} x={x} y={y} height={height} />
       )}
@@ -354,5 +330,52 @@ function ManyPips(props: {
         }}
       />
     </g>
+  );
+}
+
+/** The value along time, and what it reaches where there is room for it. */
+function Curve({
+  line,
+  x,
+  y,
+  height,
+  low,
+  high,
+  from,
+  to,
+}: {
+  line: string;
+  x: (t: number) => number;
+  y: (v: number) => number;
+  height: number;
+  low: number;
+  high: number;
+  from: number;
+  to: number;
+}) {
+  return (
+    <>
+      {height >= 40 && (
+        <path
+          d={`${line}L${x(to)} ${height}L${x(from)} ${height}Z`}
+          fill="var(--line)"
+          opacity="0.3"
+          pointerEvents="none"
+        />
+      )}
+      <path d={line} fill="none" stroke="var(--brass)" strokeWidth="1.5" pointerEvents="none" />
+      {height >= 40 && (
+        <g className="num" fontSize="9.5" fill="var(--ink-2)" aria-hidden="true" pointerEvents="none">
+          <text x="2" y={y(high) + 3}>
+            {scaleWords(high, high - low)}
+          </text>
+          {high > low && (
+            <text x="2" y={y(low) + 3}>
+              {scaleWords(low, high - low)}
+            </text>
+          )}
+        </g>
+      )}
+    </>
   );
 }

@@ -111,25 +111,11 @@ export function Handles(props: { posed: Posed; screen: Screen; width: number; he
                 index={i}
               />
             ))}
-          <g
-            data-handle="pivot"
-            className={tool === 'pivot' ? 'pointer-events-auto cursor-move' : ''}
-            onPointerDown={(e) => {
-              e.stopPropagation();
-              dragPivot(s, posed, screen, object, i, e, setSwing);
-            }}
-          >
-            {IS_COARSE && <circle cx={at[0]} cy={at[1]} r={FINGER} fill="transparent" />}
-            <circle
-              cx={at[0]}
-              cy={at[1]}
-              r="8"
-              fill="var(--mark-halo)"
-              stroke="var(--mark)"
-              strokeWidth="2.5"
-            />
-            <circle cx={at[0]} cy={at[1]} r="2" fill="var(--mark)" />
-          </g>
+          <PivotMark
+            at={at}
+            taken={tool === 'pivot'}
+            onTake={(e) => dragPivot(s, posed, screen, object, i, e, setSwing)}
+          />
         </>
       )}
     </svg>
@@ -266,5 +252,31 @@ function AxisHandle(props: {
       does={tool === 'turn' ? 'turn' : tool === 'place' ? 'place' : 'grow'}
       onStart={start}
     />
+  );
+}
+
+/** The point about which it turns, taken hold of while pivots are set. */
+function PivotMark({
+  at,
+  taken,
+  onTake,
+}: {
+  at: readonly [number, number];
+  taken: boolean;
+  onTake: (e: React.PointerEvent) => void;
+}) {
+  return (
+    <g
+      data-handle="pivot"
+      className={taken ? 'pointer-events-auto cursor-move' : ''}
+      onPointerDown={(e) => {
+        e.stopPropagation();
+        onTake(e);
+      }}
+    >
+      {IS_COARSE && <circle cx={at[0]} cy={at[1]} r={FINGER} fill="transparent" />}
+      <circle cx={at[0]} cy={at[1]} r="8" fill="var(--mark-halo)" stroke="var(--mark)" strokeWidth="2.5" />
+      <circle cx={at[0]} cy={at[1]} r="2" fill="var(--mark)" />
+    </g>
   );
 }

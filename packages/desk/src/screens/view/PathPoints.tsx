@@ -1,6 +1,7 @@
 import type { Subpath } from '@apple-tick/core/base';
 import { editDrawing, polygonNodes, type SceneObject, type Vec3 } from '@apple-tick/core/model';
 import { useEffect, useState } from 'react';
+import { localKey } from '../../commands/local-keys.ts';
 import { useSession } from '../../session/hooks.ts';
 import {
   type At,
@@ -34,20 +35,12 @@ export function PathPoints(props: { posed: Posed; screen: Screen; object: SceneO
     toScreen(screen, pointIn(world, index * 12, [p[0], p[1], z] as Vec3));
   const put = (name: string, to: readonly Subpath[]) =>
     s.edit(name, (e) => e.update('objects', object.id, (o) => editDrawing(o, (d) => withPaths(d, to))));
-  useEffect(() => {
-    if (!chosen) return;
-    const onKey = (e: KeyboardEvent) => {
-      const typing = e.target instanceof HTMLElement && e.target.closest('input, select, textarea');
-      if (typing || (e.key !== 'Delete' && e.key !== 'Backspace')) return;
-      const left = removeNode(paths, chosen);
-      if (!left) return;
-      e.preventDefault();
-      e.stopPropagation();
-      put(`Took a point out of ${object.name}`, left);
-      setChosen(null);
-    };
-    addEventListener('keydown', onKey, true);
-    return () => removeEventListener('keydown', onKey, true);
+  usePointDeletion(chosen !== null, () => {
+    const left = chosen && removeNode(paths, chosen);
+    if (!left) return false;
+    put(`Took a point out of ${object.name}`, left);
+    setChosen(null);
+    return true;
   });
   /** A drag that leads a point of the object's own plane. */
   const lead = (
@@ -62,20 +55,15 @@ export function PathPoints(props: { posed: Posed; screen: Screen; object: SceneO
       if (d) put(`Shaped ${object.name}`, move([from[0] + d[0], from[1] + d[1]], ev));
     });
   };
-  const line = paths
-    .map((sub) => {
-      const n = sub.nodes.length;
-      const parts = sub.nodes.map((node, i) => {
-        const p = seen(node.at).join(' ');
-        if (i === 0) return `M${p}`;
-        return segment(sub.nodes[i - 1] as Subpath['nodes'][number], node, seen);
-      });
-      const first = sub.nodes[0];
-      const last = sub.nodes[n - 1];
-      if (sub.closed && first && last) parts.push(`${segment(last, first, seen)}Z`);
-      return parts.join('');
-    })
-    .join('');
+  const line = outlineOf(paths, seen);
+  const addPoint = (e: React.MouseEvent<SVGPathElement>) => {
+    const box = e.currentTarget.ownerSVGElement?.getBoundingClientRect();
+    const o = toScreen(screen, pointIn(world, index * 12, [0, 0, z]));
+    const [x, y] = [0, 1].map((k) => onScreen(screen, column(world, index * 12, k))) as [Vec3, Vec3];
+    const d = box && solve2(x, y, e.clientX - box.left - o[0], e.clientY - box.top - o[1]);
+    const hit = d && nearestOnPaths(paths, d[0], d[1]);
+    if (hit) put(`Added a point to ${object.name}`, insertNode(paths, hit.at, hit.t));
+  };
   return (
     <g>
       <path d={line} fill="none" stroke="var(--brass)" strokeWidth="1.5" strokeDasharray="5 3" />
@@ -88,14 +76,7 @@ export function PathPoints(props: { posed: Posed; screen: Screen; object: SceneO
         className="pointer-events-auto"
         style={{ cursor: 'copy' }}
         data-handle="outline"
-        onDoubleClick={(e) => {
-          const box = e.currentTarget.ownerSVGElement?.getBoundingClientRect();
-          const o = toScreen(screen, pointIn(world, index * 12, [0, 0, z]));
-          const [x, y] = [0, 1].map((k) => onScreen(screen, column(world, index * 12, k))) as [Vec3, Vec3];
-          const d = box && solve2(x, y, e.clientX - box.left - o[0], e.clientY - box.top - o[1]);
-          const hit = d && nearestOnPaths(paths, d[0], d[1]);
-          if (hit) put(`Added a point to ${object.name}`, insertNode(paths, hit.at, hit.t));
-        }}
+        onDoubleClick={addPoint}
       />
       {paths.flatMap((sub, path) =>
         sub.nodes.map((node, i) => {
@@ -105,30 +86,15 @@ export function PathPoints(props: { posed: Posed; screen: Screen; object: SceneO
           return (
             // biome-ignore lint/suspicious/noArrayIndexKey: points have no ids; their place is their name
             <g key={`${path} ${i}`}>
-              {isChosen &&
-                (['in', 'out'] as const).map((which) => {
-                  const h = node[which];
-                  if (!h) return null;
-                  const to: [number, number] = [node.at[0] + h[0], node.at[1] + h[1]];
-                  const q = seen(to);
-                  return (
-                    <g key={which}>
-                      <line x1={p[0]} y1={p[1]} x2={q[0]} y2={q[1]} stroke="var(--ink-2)" />
-                      <circle
-                        data-handle={`curve-${which}`}
-                        cx={q[0]}
-                        cy={q[1]}
-                        r="4.5"
-                        fill="var(--card)"
-                        stroke="var(--ink)"
-                        className="pointer-events-auto cursor-move"
-                        onPointerDown={(e) =>
-                          lead(e, to, (t, ev) => moveHandle(paths, at, which, t, ev.altKey))
-                        }
-                      />
-                    </g>
-                  );
-                })}
+              {isChosen && (
+                <Curls
+                  node={node}
+                  seen={seen}
+                  onTake={(e, which, to) =>
+                    lead(e, to, (t, ev) => moveHandle(paths, at, which, t, ev.altKey))
+                  }
+                />
+              )}
               <rect
                 data-handle={`point-${path}-${i}`}
                 x={p[0] - 4.5}
@@ -177,4 +143,74 @@ function withPaths(o: SceneObject, paths: readonly Subpath[]): SceneObject {
   if (o.kind !== 'polygon') return o;
   const { points: _, size: __, sides: ___, star: ____, ...rest } = o;
   return { ...rest, kind: 'path', rule: 'nonzero', subpaths };
+}
+
+/** Where a chosen point bends its line to: a handle to each side that is bent. */
+function Curls({
+  node,
+  seen,
+  onTake,
+}: {
+  node: Subpath['nodes'][number];
+  seen: (p: readonly [number, number]) => [number, number];
+  onTake: (e: React.PointerEvent, which: 'in' | 'out', to: [number, number]) => void;
+}) {
+  const p = seen(node.at);
+  return (['in', 'out'] as const).map((which) => {
+    const h = node[which];
+    if (!h) return null;
+    const to: [number, number] = [node.at[0] + h[0], node.at[1] + h[1]];
+    const q = seen(to);
+    return (
+      <g key={which}>
+        <line x1={p[0]} y1={p[1]} x2={q[0]} y2={q[1]} stroke="var(--ink-2)" />
+        <circle
+          data-handle={`curve-${which}`}
+          cx={q[0]}
+          cy={q[1]}
+          r="4.5"
+          fill="var(--card)"
+          stroke="var(--ink)"
+          className="pointer-events-auto cursor-move"
+          onPointerDown={(e) => onTake(e, which, to)}
+        />
+      </g>
+    );
+  });
+}
+
+/** The whole outline on the screen, as a path. */
+function outlineOf(
+  paths: readonly Subpath[],
+  seen: (p: readonly [number, number]) => [number, number],
+): string {
+  return paths
+    .map((sub) => {
+      const n = sub.nodes.length;
+      const parts = sub.nodes.map((node, i) => {
+        const p = seen(node.at).join(' ');
+        if (i === 0) return `M${p}`;
+        return segment(sub.nodes[i - 1] as Subpath['nodes'][number], node, seen);
+      });
+      const first = sub.nodes[0];
+      const last = sub.nodes[n - 1];
+      if (sub.closed && first && last) parts.push(`${segment(last, first, seen)}Z`);
+      return parts.join('');
+    })
+    .join('');
+}
+
+/** While a point is chosen, the key that deletes takes it out instead of the object; `take` says whether there was one. */
+function usePointDeletion(isChosen: boolean, take: () => boolean): void {
+  useEffect(() => {
+    if (!isChosen) return;
+    const onKey = (e: KeyboardEvent) => {
+      const typing = e.target instanceof HTMLElement && e.target.closest('input, select, textarea');
+      if (typing || localKey('points', e) !== 'delete' || !take()) return;
+      e.preventDefault();
+      e.stopPropagation();
+    };
+    addEventListener('keydown', onKey, true);
+    return () => removeEventListener('keydown', onKey, true);
+  });
 }

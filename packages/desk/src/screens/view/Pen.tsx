@@ -62,16 +62,6 @@ export function Pen({ screen, width, height }: { screen: Screen; width: number; 
     return Math.hypot(e.clientX - box.left - q[0], e.clientY - box.top - q[1]) < 9;
   };
   const shown = over && nodes.length > 0 ? [...nodes, { at: over } as Node] : nodes;
-  const d = shown
-    .map((n, i) => {
-      const p = seen(n.at).join(' ');
-      const before = shown[i - 1];
-      if (!before) return `M${p}`;
-      const c1 = seen([before.at[0] + (before.out?.[0] ?? 0), before.at[1] + (before.out?.[1] ?? 0)]);
-      const c2 = seen([n.at[0] + (n.in?.[0] ?? 0), n.at[1] + (n.in?.[1] ?? 0)]);
-      return `C${c1.join(' ')} ${c2.join(' ')} ${p}`;
-    })
-    .join('');
   return (
     <svg
       className="absolute inset-0 touch-none cursor-crosshair"
@@ -99,7 +89,7 @@ export function Pen({ screen, width, height }: { screen: Screen; width: number; 
         setNodes([...nodes.slice(0, -1), { ...last, out, in: [-out[0], -out[1]] }]);
       }}
     >
-      <path d={d} fill="none" stroke="var(--brass)" strokeWidth="2" />
+      <path d={lineOf(shown, seen)} fill="none" stroke="var(--brass)" strokeWidth="2" />
       {nodes.map((n) => {
         const p = seen(n.at);
         return (
@@ -118,4 +108,18 @@ export function Pen({ screen, width, height }: { screen: Screen; width: number; 
       })}
     </svg>
   );
+}
+
+/** The line through what is drawn, bent as its points say, as a path on the screen. */
+function lineOf(shown: readonly Node[], seen: (p: readonly [number, number]) => [number, number]): string {
+  return shown
+    .map((n, i) => {
+      const p = seen(n.at).join(' ');
+      const before = shown[i - 1];
+      if (!before) return `M${p}`;
+      const c1 = seen([before.at[0] + (before.out?.[0] ?? 0), before.at[1] + (before.out?.[1] ?? 0)]);
+      const c2 = seen([n.at[0] + (n.in?.[0] ?? 0), n.at[1] + (n.in?.[1] ?? 0)]);
+      return `C${c1.join(' ')} ${c2.join(' ')} ${p}`;
+    })
+    .join('');
 }

@@ -14,7 +14,7 @@ import {
 import { DropdownMenu } from 'radix-ui';
 import { memo } from 'react';
 import { runCommand } from '../../commands/registry.ts';
-import { useIdleTable, useIsOpen, useSession, useUiParts } from '../../session/hooks.ts';
+import { useIdleTable, useIsOpen, useSession, useUi, useUiParts } from '../../session/hooks.ts';
 import { DRAW_KEYS, type DrawnKind, KIND_MENU, KIND_WORDS } from '../../session/model-help.ts';
 import type { Tool } from '../../session/ui-state.ts';
 import { AddMenu } from '../../ui/AddMenu.tsx';
@@ -36,157 +36,174 @@ const SHAPES: readonly DrawnKind[] = ['rect', 'ellipse', 'text', 'box', 'cylinde
 const DRAW = [...KIND_MENU, ['pen', 'Path by points…']] as const;
 
 export const ViewBar = memo(function ViewBar() {
-  const s = useSession();
-  const ui = useUiParts(
-    'azimuth',
-    'elevation',
-    'ghosts',
-    'masks',
-    'zones',
-    'object',
-    'only',
-    'running',
-    'shape',
-    'space',
-    'tool',
-    'zoom',
-  );
-  const chosen = useIdleTable('objects').find((o) => o.id === ui.object);
-  const withPoints = chosen !== undefined && hasPoints(chosen);
-  const open = useIsOpen() && !ui.running;
-  const drawing = ui.tool === 'shape' || ui.tool === 'pen';
-  const anyMask = useIdleTable('objects').some((o) => o.mask);
-  const anyZone = useIdleTable('colliders').length > 0;
+  const running = useUi((u) => u.running);
   return (
     <div className="@container/view flex-none">
       <div className="flex items-center gap-[2px] px-2 pt-1.5 pb-1 @max-[499px]/view:flex-wrap">
-        {ui.running ? (
+        {running ? (
           <span className="btn !cursor-default h-[32px] leading-[26px]">The frame is live: click in it</span>
         ) : (
-          <>
-            <AnimateMenu />
-            {[...TOOLS, ...(withPoints ? [POINTS] : [])].map(([id, name, Icon]) => (
-              <Named
-                key={id}
-                name={name}
-                Icon={Icon}
-                on={ui.tool === id}
-                onClick={() => s.set({ tool: id })}
-              />
-            ))}
-            <span className="flex gap-[2px] @max-[699px]/view:hidden">
-              {SHAPES.map((kind) => (
-                <button
-                  key={kind}
-                  type="button"
-                  className="btn !px-[2px] h-[32px]"
-                  aria-label={`Draw: ${KIND_WORDS[kind]}`}
-                  title={`Draw: ${KIND_WORDS[kind]} (${DRAW_KEYS[kind]?.toUpperCase()})`}
-                  aria-pressed={ui.tool === 'shape' && ui.shape === kind}
-                  onClick={() => runCommand(s, `draw.${kind}`)}
-                >
-                  <ShapePicture kind={kind} size={20} />
-                </button>
-              ))}
-            </span>
-            <AddMenu
-              label="Draw ▾"
-              className={`btn h-[32px] !px-[6px] ${drawing ? 'btn-ink' : ''}`}
-              kinds={DRAW}
-              onPick={(k) => {
-                if (k === 'pen') runCommand(s, 'draw.points');
-                else if (k === 'group') runCommand(s, 'add.group');
-                else runCommand(s, `draw.${k}`);
-              }}
-            >
-              Draw ▾
-            </AddMenu>
-          </>
+          <Tools />
         )}
         <div className="flex items-center gap-[2px] ml-auto">
-          <Named
-            name="Only this"
-            Icon={Eye}
-            on={ui.only !== null}
-            disabled={ui.only === null && ui.object === null}
-            onClick={() => runCommand(s, 'only')}
-          />
-          {open && (
-            <Named
-              name="Ghosts"
-              says="earlier and later poses of what is chosen, and its path"
-              Icon={History}
-              on={ui.ghosts}
-              onClick={() => s.set({ ghosts: !ui.ghosts })}
-            />
-          )}
-          {open && ui.ghosts && <GhostMenu />}
-          {anyMask && (
-            <Named name="Masks" Icon={Crop} on={ui.masks} onClick={() => s.set({ masks: !ui.masks })} />
-          )}
-          {anyZone && (
-            <Named
-              name="Zones"
-              says="where things are noticed"
-              Icon={Radar}
-              on={ui.zones}
-              onClick={() => s.set({ zones: !ui.zones })}
-            />
-          )}
+          <ShownToo />
           <Dial />
-          <DropdownMenu.Root>
-            <DropdownMenu.Trigger
-              className="btn num !px-[5px] h-[32px]"
-              aria-label="View angles"
-              title={`${Math.round(ui.azimuth)}° round, ${Math.round(ui.elevation)}° up`}
-            >
-              <span className="@max-[859px]/view:hidden">
-                {Math.round(ui.azimuth)}°/{Math.round(ui.elevation)}°{' '}
-              </span>
-              ▾
-            </DropdownMenu.Trigger>
-            <DropdownMenu.Portal>
-              <DropdownMenu.Content className="menu">
-                {(['front', 'quarter', 'top'] as const).map((v) => (
-                  <DropdownMenu.Item key={v} onSelect={() => runCommand(s, `view.${v}`)}>
-                    {{ front: 'Front', quarter: 'Three-quarter', top: 'Top' }[v]}
-                  </DropdownMenu.Item>
-                ))}
-              </DropdownMenu.Content>
-            </DropdownMenu.Portal>
-          </DropdownMenu.Root>
-          <DropdownMenu.Root>
-            <DropdownMenu.Trigger className="btn num !px-[5px] h-[32px]">
-              {Math.round(ui.zoom * 100)} %
-            </DropdownMenu.Trigger>
-            <DropdownMenu.Portal>
-              <DropdownMenu.Content className="menu">
-                {[0.5, 1, 2, 4].map((z) => (
-                  <DropdownMenu.Item key={z} onSelect={() => s.set({ zoom: z })}>
-                    {z * 100} %
-                  </DropdownMenu.Item>
-                ))}
-                <DropdownMenu.Separator className="h-px bg-line my-1" />
-                {(
-                  [
-                    ['own', 'The frame as it is made'],
-                    ['wide', 'Tried in a wide space'],
-                    ['tall', 'Tried in a tall space'],
-                  ] as const
-                ).map(([space, words]) => (
-                  <DropdownMenu.Item key={space} onSelect={() => s.set({ space })}>
-                    {words}
-                    {ui.space === space && <span aria-hidden="true">✓</span>}
-                  </DropdownMenu.Item>
-                ))}
-              </DropdownMenu.Content>
-            </DropdownMenu.Portal>
-          </DropdownMenu.Root>
+          <Angles />
+          <ZoomMenu />
         </div>
       </div>
     </div>
   );
 });
+
+/** What a hand does in the view, and what it draws. */
+function Tools() {
+  const s = useSession();
+  const ui = useUiParts('object', 'shape', 'tool');
+  const chosen = useIdleTable('objects').find((o) => o.id === ui.object);
+  const withPoints = chosen !== undefined && hasPoints(chosen);
+  const drawing = ui.tool === 'shape' || ui.tool === 'pen';
+  return (
+    <>
+      <AnimateMenu />
+      {[...TOOLS, ...(withPoints ? [POINTS] : [])].map(([id, name, Icon]) => (
+        <Named key={id} name={name} Icon={Icon} on={ui.tool === id} onClick={() => s.set({ tool: id })} />
+      ))}
+      <span className="flex gap-[2px] @max-[699px]/view:hidden">
+        {SHAPES.map((kind) => (
+          <button
+            key={kind}
+            type="button"
+            className="btn !px-[2px] h-[32px]"
+            aria-label={`Draw: ${KIND_WORDS[kind]}`}
+            title={`Draw: ${KIND_WORDS[kind]} (${DRAW_KEYS[kind]?.toUpperCase()})`}
+            aria-pressed={ui.tool === 'shape' && ui.shape === kind}
+            onClick={() => runCommand(s, `draw.${kind}`)}
+          >
+            <ShapePicture kind={kind} size={20} />
+          </button>
+        ))}
+      </span>
+      <AddMenu
+        label="Draw ▾"
+        className={`btn h-[32px] !px-[6px] ${drawing ? 'btn-ink' : ''}`}
+        kinds={DRAW}
+        onPick={(k) => {
+          if (k === 'pen') runCommand(s, 'draw.points');
+          else if (k === 'group') runCommand(s, 'add.group');
+          else runCommand(s, `draw.${k}`);
+        }}
+      >
+        Draw ▾
+      </AddMenu>
+    </>
+  );
+}
+
+/** What is shown besides the piece, or left out of it. */
+function ShownToo() {
+  const s = useSession();
+  const ui = useUiParts('ghosts', 'masks', 'zones', 'object', 'only', 'running');
+  const open = useIsOpen() && !ui.running;
+  const anyMask = useIdleTable('objects').some((o) => o.mask);
+  const anyZone = useIdleTable('colliders').length > 0;
+  return (
+    <>
+      <Named
+        name="Only this"
+        Icon={Eye}
+        on={ui.only !== null}
+        disabled={ui.only === null && ui.object === null}
+        onClick={() => runCommand(s, 'only')}
+      />
+      {open && (
+        <Named
+          name="Ghosts"
+          says="earlier and later poses of what is chosen, and its path"
+          Icon={History}
+          on={ui.ghosts}
+          onClick={() => s.set({ ghosts: !ui.ghosts })}
+        />
+      )}
+      {open && ui.ghosts && <GhostMenu />}
+      {anyMask && (
+        <Named name="Masks" Icon={Crop} on={ui.masks} onClick={() => s.set({ masks: !ui.masks })} />
+      )}
+      {anyZone && (
+        <Named
+          name="Zones"
+          says="where things are noticed"
+          Icon={Radar}
+          on={ui.zones}
+          onClick={() => s.set({ zones: !ui.zones })}
+        />
+      )}
+    </>
+  );
+}
+
+function Angles() {
+  const s = useSession();
+  const ui = useUiParts('azimuth', 'elevation');
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger
+        className="btn num !px-[5px] h-[32px]"
+        aria-label="View angles"
+        title={`${Math.round(ui.azimuth)}° round, ${Math.round(ui.elevation)}° up`}
+      >
+        <span className="@max-[859px]/view:hidden">
+          {Math.round(ui.azimuth)}°/{Math.round(ui.elevation)}°{' '}
+        </span>
+        ▾
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content className="menu">
+          {(['front', 'quarter', 'top'] as const).map((v) => (
+            <DropdownMenu.Item key={v} onSelect={() => runCommand(s, `view.${v}`)}>
+              {{ front: 'Front', quarter: 'Three-quarter', top: 'Top' }[v]}
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
+
+/** How large the frame is shown, and in what space. */
+function ZoomMenu() {
+  const s = useSession();
+  const ui = useUiParts('space', 'zoom');
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="btn num !px-[5px] h-[32px]">
+        {Math.round(ui.zoom * 100)} %
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content className="menu">
+          {[0.5, 1, 2, 4].map((z) => (
+            <DropdownMenu.Item key={z} onSelect={() => s.set({ zoom: z })}>
+              {z * 100} %
+            </DropdownMenu.Item>
+          ))}
+          <DropdownMenu.Separator className="h-px bg-line my-1" />
+          {(
+            [
+              ['own', 'The frame as it is made'],
+              ['wide', 'Tried in a wide space'],
+              ['tall', 'Tried in a tall space'],
+            ] as const
+          ).map(([space, words]) => (
+            <DropdownMenu.Item key={space} onSelect={() => s.set({ space })}>
+              {words}
+              {ui.space === space && <span aria-hidden="true">✓</span>}
+            </DropdownMenu.Item>
+          ))}
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
 
 /** A tool, or what is shown besides the piece: its picture over its name, without that where there is no room. */
 function Named(props: {

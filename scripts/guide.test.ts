@@ -2,7 +2,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { expect, it } from 'vitest';
-import { GUIDE } from '../packages/desk/src/features/guide/pages.ts';
+import { GUIDE } from '../packages/desk/src/session/words/guide-pages.ts';
 
 const src = path.resolve(import.meta.dirname, '../packages/desk/src');
 const starters = path.resolve(import.meta.dirname, '../starters');

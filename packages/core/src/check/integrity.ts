@@ -4,65 +4,32 @@ import { type Schema, visitProperties } from '../grammar/index.ts';
 import {
   type AnyRecord,
   type Asset,
-  type Clip,
   CONTENTS,
   type Collider,
-  type ContentName,
   canOffset,
   EVENTS,
   type EventName,
-  fitsProperty,
-  fitsSignal,
-  type Lane,
   type Look,
   MAX_NESTING,
   MAX_WRITTEN_OUT,
-  type On,
   type Piece,
-  partOf,
   planOf,
   propertyInfo,
   RECORDS,
-  type RecordOf,
   type RefKind,
   type SceneObject,
   type SheetCue,
-  type Signal,
-  type SignalValue,
   sceneObjectSchema,
   TABLES,
   type TableName,
   type Template,
-  visitOwnIds,
   visitReferences,
   withWholeLook,
 } from '../model/index.ts';
+import { checkClip, checkProperty } from './integrity-clips.ts';
+import { checkLanes, checkOn, checkSignals } from './integrity-lanes.ts';
+import { type Add, ASSET_WORD, contentsOf, KIND_WORD, Known, type Scope } from './known.ts';
 import { toZod } from './to-zod.ts';
-
-const KIND_WORD: Record<RefKind, string> = {
-  objects: 'object',
-  tags: 'tag',
-  clips: 'clip',
-  signals: 'signal',
-  messages: 'message',
-  machines: 'machine',
-  reactions: 'reaction',
-  follows: 'follow',
-  sounds: 'sound',
-  colliders: 'zone',
-  effects: 'effect',
-  cueSheets: 'cue sheet',
-  templates: 'template',
-  answers: 'answer',
-  lanes: 'lane',
-  states: 'state',
-  transitions: 'transition',
-  cues: 'cue',
-  looks: 'look',
-  assets: 'asset',
-};
-
-const ASSET_WORD: Record<Asset['kind'], string> = { image: 'picture', sound: 'sound', mesh: 'mesh' };
 
 /** All problems of a piece that already has the right types, in the order of the file. */
 export function checkIntegrity(piece: Piece): Problem[] {
@@ -82,19 +49,6 @@ export function checkIntegrity(piece: Piece): Problem[] {
   checkTemplates(piece, add);
   checkVisitor(piece, add);
   return problems;
-}
-
-const contentsOf = (t: Template): Pick<Piece, ContentName> =>
-  Object.fromEntries(CONTENTS.map((name) => [name, t[name]])) as Pick<Piece, ContentName>;
-
-/** The piece itself, or a template in it. */
-interface Scope {
-  readonly piece: Piece;
-  /** The records that can be named here, by table. */
-  readonly all: Piece;
-  readonly template: Template | null;
-  readonly known: Known;
-  readonly at: string;
 }
 
 /** What is wrong in the tables of the piece, or of a template; paths begin there. */
@@ -269,82 +223,6 @@ function lookProblem(o: SceneObject, look: Look): string | null {
   return issue ? `${issue.path.join('.')} ${issue.message}`.trim() : 'it is not sound';
 }
 
-type Add = (code: string, path: string, message: string) => void;
-
-/** The ids that there are, by what has them and where; an id that is used twice is a problem. */
-class Known {
-  readonly #piece: Piece;
-  /** By kind, the template in which each lies, null for the piece. */
-  readonly #homes: Record<RefKind, Map<string, string | null>>;
-
-  constructor(piece: Piece, add: Add) {
-    this.#piece = piece;
-    const kinds = Object.keys(KIND_WORD) as RefKind[];
-    this.#homes = Object.fromEntries(kinds.map((k) => [k, new Map()])) as never;
-    const note = (kind: RefKind, id: string, home: string | null, path: string) => {
-      if (this.#homes[kind].has(id)) add('id', path, `The id "${id}" is used twice.`);
-      this.#homes[kind].set(id, home);
-    };
-    const scopes: [string | null, string, Piece | Template, readonly TableName[]][] = [
-      [null, '', piece, TABLES],
-      ...Object.values(piece.templates).map(
-        (t) => [t.id, `templates.${t.id}.`, t, CONTENTS] as [string, string, Template, readonly TableName[]],
-      ),
-    ];
-    for (const [home, at, of, tables] of scopes)
-      for (const t of tables)
-        for (const id of Object.keys((of as Piece)[t])) note(t, id, home, `${at}${t}.${id}`);
-    for (const [home, at, of, tables] of scopes)
-      for (const t of tables)
-        for (const r of Object.values((of as Piece)[t]) as AnyRecord[])
-          visitOwnIds(t, r as never, (kind, id, path) => note(kind, id, home, `${at}${t}.${r.id}${path}`));
-  }
-
-  /**
-   * Where what is named lies: in a template (its id) or (null) in the piece; undefined when nothing has that id that may be
-   * named in `scope`. What lies in an instance is named `INSTANCE/id`.
-   */
-  homeOf(kind: RefKind, id: string, scope: string | null): string | null | undefined {
-    const [first = '', ...rest] = id.split('/');
-    if (rest.length === 0) {
-      const home = this.#homes[kind].get(first);
-      return home === null || home === scope ? home : undefined;
-    }
-    const home = this.#homes.objects.get(first);
-    if (home !== null && home !== scope) return undefined;
-    const o = this.#object(first, home);
-    return o?.kind === 'instance' ? this.homeIn(kind, rest, o.template) : undefined;
-  }
-  private homeIn(kind: RefKind, way: readonly string[], template: string): string | undefined {
-    const [first = '', ...rest] = way;
-    if (rest.length === 0) return this.#homes[kind].get(first) === template ? template : undefined;
-    if (this.#homes.objects.get(first) !== template) return undefined;
-    const o = this.#object(first, template);
-    return o?.kind === 'instance' ? this.homeIn(kind, rest, o.template) : undefined;
-  }
-  #object(id: string, home: string | null): SceneObject | undefined {
-    return home === null ? this.#piece.objects[id] : this.#piece.templates[home]?.objects[id];
-  }
-
-  /** A record that is there: `home` as `homeOf` gives it. */
-  record<T extends Exclude<TableName, 'templates'>>(table: T, id: string, home: string | null): RecordOf<T> {
-    const own = id.slice(id.lastIndexOf('/') + 1);
-    const of = home === null ? this.#piece : (this.#piece.templates[home] as Template);
-    return (of as Piece)[table][own] as RecordOf<T>;
-  }
-
-  /** The record of a property's part, and what it is a part of: as `signal.ID` of an instance, or `collider.ID` of an owner. */
-  part(object: string, property: string, scope: string | null): Signal | Collider | undefined {
-    const part = partOf(property);
-    const home = part ? this.homeOf('objects', object, scope) : undefined;
-    if (!part || home === undefined) return undefined;
-    const o = this.record('objects', object, home);
-    if (part.of === 'collider')
-      return o.colliders?.includes(part.what) ? this.record('colliders', part.what, home) : undefined;
-    return o.kind === 'instance' ? this.#piece.templates[o.template]?.signals[part.what] : undefined;
-  }
-}
-
 /** A zone belongs to one object alone. */
 function checkZones(piece: Piece, add: Add): void {
   const owners = new Map<string, string>();
@@ -413,75 +291,6 @@ function checkNames(
         check(`s/${lane.id}`, s.name, `machines.${m.id}.lanes[${li}].states[${i}]`, 'state');
 }
 
-function checkProperty(
-  { known, template }: Scope,
-  name: string,
-  holder: Record<string, unknown>,
-  path: string,
-  add: Add,
-): void {
-  if (propertyInfo(name)) return;
-  const { object } = holder;
-  if (typeof object !== 'string' || !known.part(object, name, template?.id ?? null))
-    add('property', path, `There is no property called "${name}".`);
-}
-
-function checkClip({ known, template }: Scope, clip: Clip, add: Add): void {
-  const seen = new Set<string>();
-  clip.tracks.forEach((track, i) => {
-    const at = `clips.${clip.id}.tracks[${i}]`;
-    const info = propertyInfo(track.property);
-    const part = info ? undefined : known.part(track.object, track.property, template?.id ?? null);
-    const who = `${track.object} ${track.property}`;
-    if (seen.has(who)) add('track', at, 'The clip has a second track for the same object and property.');
-    seen.add(who);
-    if (track.mode === 'offset' && (info ? !canOffset(info) : !isNumber(part)))
-      add('mode', `${at}.mode`, `The property "${track.property}" has no offset: it is not a number.`);
-    let last = -1;
-    track.keys.forEach((k, n) => {
-      if (!(k.t > last)) add('order', `${at}.keys[${n}].t`, 'The keys must stand in order of time.');
-      last = k.t;
-      if (info ? !fitsProperty(info, k.value) : part !== undefined && !fitsPart(part, k.value))
-        add('type', `${at}.keys[${n}].value`, `The value does not suit the property "${track.property}".`);
-    });
-  });
-  clip.cues.forEach((q, i) => {
-    if (q.t > clip.duration)
-      add('time', `clips.${clip.id}.cues[${i}].t`, 'The cue lies after the end of its clip.');
-  });
-}
-
-const isNumber = (part: Signal | Collider | undefined) =>
-  part !== undefined && 'type' in part && part.type === 'number';
-
-/** Whether a signal, or the switch of a zone, can be keyed to be so. */
-function fitsPart(part: Signal | Collider, value: unknown): boolean {
-  return 'type' in part
-    ? part.type !== 'pulse' && fitsSignal(part, value as SignalValue)
-    : typeof value === 'boolean';
-}
-
-function checkLanes(piece: Piece, add: Add): void {
-  for (const m of Object.values(piece.machines))
-    m.lanes.forEach((lane, li) => {
-      checkLane(lane, `machines.${m.id}.lanes[${li}]`, add);
-    });
-}
-
-function checkLane(lane: Lane, at: string, add: Add): void {
-  const own = new Set(lane.states.map((s) => s.id));
-  const mustOwn = (id: string, path: string) => {
-    if (!own.has(id)) add('reference', path, `The state "${id}" does not belong to this lane.`);
-  };
-  if (typeof lane.initial === 'string') mustOwn(lane.initial, `${at}.initial`);
-  else for (const [i, d] of lane.initial.draw.entries()) mustOwn(d.state, `${at}.initial.draw[${i}].state`);
-  lane.transitions.forEach((t, i) => {
-    if (t.from !== '*') mustOwn(t.from, `${at}.transitions[${i}].from`);
-    mustOwn(t.to, `${at}.transitions[${i}].to`);
-    if (t.on) checkOn(t.on, `${at}.transitions[${i}].on`, false, add);
-  });
-}
-
 function checkVisitor({ visitor, objects, signals }: Piece, add: Add): void {
   if (!visitor) return;
   if (!Object.hasOwn(objects, visitor.object)) {
@@ -516,22 +325,5 @@ function checkSheets({ all }: Scope, own: Piece, add: Add): void {
     const plan = planOf(sheet, (id) => all.clips[id]);
     if (plan.every((x) => !x.waits && x.start + x.length === 0))
       add('loop', `${at}.end`, 'A cue sheet that takes no time cannot begin anew without a pause.');
-  }
-}
-
-function checkOn(on: On, path: string, timers: boolean, add: Add): void {
-  if (on.event !== 'timer') return;
-  if (!timers) add('event', path, 'A transition cannot listen to a timer: give it a not-before instead.');
-  else if (on.after === undefined && on.every === undefined)
-    add('event', path, 'A timer needs "after", "every" or both.');
-}
-
-function checkSignals(piece: Piece, add: Add): void {
-  for (const s of Object.values(piece.signals)) {
-    const at = `signals.${s.id}`;
-    if (s.type === 'choice' && !fitsSignal(s, s.initial))
-      add('type', `${at}.initial`, 'The initial value is not one of the options.');
-    if (s.type === 'number' && s.min !== undefined && s.max !== undefined && s.min > s.max)
-      add('range', `${at}.min`, 'The least value is above the greatest.');
   }
 }

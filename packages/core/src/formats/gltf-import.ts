@@ -2,6 +2,7 @@
  * glTF 2.0 models (.glb, or .gltf with its data inside) as objects: nodes as groups, each set of triangles a mesh in its
  * base colour. The package @gltf-transform/core reads buffers and accessors; what they may claim is bounded first. What
  * is not understood is listed.
+ * It is long since nodes, meshes and colours are read along one walk, within one budget.
  */
 import {
   type Document,

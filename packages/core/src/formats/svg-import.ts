@@ -2,6 +2,7 @@
  * SVG pictures as objects: groups kept, every shape a rectangle, ellipse or path in the piece's px (y up). Transforms
  * are worked into the shapes, so that what is skewed or mirrored comes out right. What is not understood is listed.
  * Formulas: SVG 2; arcs and relative commands are turned into cubics by the package svgpath.
+ * It is long since each kind of element is read with what it inherits, along one walk.
  */
 import { type IdKind, pathBounds, type Result, type Subpath } from '../base/index.ts';
 import {

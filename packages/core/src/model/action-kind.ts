@@ -14,13 +14,8 @@ export const kind = <const F extends Fields>(
   pick: string,
   says: string,
   fields: F,
-  rules: readonly ActionRule[] = [],
-) => ({
-  pick,
-  says,
-  fields,
-  rules,
-});
+  { rules = [], told }: Pick<ActionKind, 'rules' | 'told'> = {},
+) => ({ pick, says, fields, rules, ...(told === undefined ? {} : { told }) });
 
 /** An object, or the thing of the event: what a zone has noticed, or what was dropped into it. */
 export const thing = union(oneOf(['other']), ref('objects')) as Schema<string>;

@@ -37,12 +37,22 @@ const actions = {
     message: ref('messages'),
     tags: maybe(list(ref('tags'), { min: 1, max: 64, needed: true })),
   }),
-  put: kind('put a property', 'put {object} {property} to {to}', {
-    object: thing,
-    property,
-    to: valueSchema,
-  }),
-  release: kind('release a property', 'release {object} {property}', { object: thing, property }),
+  put: kind(
+    'put a property',
+    'put {object} {property} to {to}',
+    {
+      object: thing,
+      property,
+      to: valueSchema,
+    },
+    { told: '{object} {property} put' },
+  ),
+  release: kind(
+    'release a property',
+    'release {object} {property}',
+    { object: thing, property },
+    { told: '{object} {property} released' },
+  ),
   show: kind('show', 'show {object}', { object: thing }),
   hide: kind('hide', 'hide {object}', { object: thing }),
   look: kind('give a look to', 'give {object} the look {to}', {
@@ -50,15 +60,25 @@ const actions = {
     to: union(oneOf(['']), ref('looks')) as Schema<string>,
   }),
   /** A play of its own, below all lanes; one of each clip and object. */
-  play: kind('play a clip', 'play {clip} on {object}', {
-    clip: ref('clips'),
-    object: ref('objects'),
-    speed: maybe(speedSchema),
-    from: maybe(fromSchema),
-    /** What happens where it runs already; without it, it begins anew. */
-    again: maybe(oneOf(['restart', 'ignore', 'queue'])),
-  }),
-  stop: kind('stop a clip', 'stop {clip} on {object}', { clip: ref('clips'), object: ref('objects') }),
+  play: kind(
+    'play a clip',
+    'play {clip} on {object}',
+    {
+      clip: ref('clips'),
+      object: ref('objects'),
+      speed: maybe(speedSchema),
+      from: maybe(fromSchema),
+      /** What happens where it runs already; without it, it begins anew. */
+      again: maybe(oneOf(['restart', 'ignore', 'queue'])),
+    },
+    { told: '{played} was asked for again' },
+  ),
+  stop: kind(
+    'stop a clip',
+    'stop {clip} on {object}',
+    { clip: ref('clips'), object: ref('objects') },
+    { told: '{played} was stopped' },
+  ),
   go: kind('go to the state', 'go to {state}', {
     lane: ref('lanes'),
     state: ref('states'),

@@ -34,4 +34,9 @@ export interface Said {
   readonly says: string;
   /** What stands for it where one is picked from a list. */
   readonly pick: string;
+  /**
+   * How the log tells that it happened: a field of the record in braces stands for what it names, `{played}` for a clip and,
+   * where that is not its own, the object that it is played on. Without it the log does not tell it.
+   */
+  readonly told?: string;
 }

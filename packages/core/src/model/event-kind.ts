@@ -14,11 +14,14 @@ type EventRow = readonly [pick: string, says: string, ...by: string[]];
 export function events<const R extends Readonly<Record<string, EventRow>>>(
   group: string,
   rows: R,
-  more: Pick<EventKind, 'role'> = {},
+  {
+    role,
+    told = {},
+  }: Pick<EventKind, 'role'> & { readonly told?: { readonly [K in keyof R]?: string } } = {},
 ) {
   const made = Object.entries(rows).map(([name, [pick, says, ...by]]) => [
     name,
-    { group, pick, says, by, ...more },
+    { group, pick, says, by, ...(role && { role }), ...(told[name] && { told: told[name] }) },
   ]);
   return Object.fromEntries(made) as {
     readonly [K in keyof R]: EventKind<

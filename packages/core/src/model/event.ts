@@ -45,44 +45,78 @@ const onFields = {
 
 /** They are picked in this order. */
 export const EVENTS = {
-  ...events('The person', {
-    'pointer.press': ['is pressed', '{it} pressed', 'object'],
-    'pointer.release': ['is released', '{it} released', 'object'],
-    'pointer.click': ['is clicked', '{it} clicked', 'object'],
-    'pointer.double': ['is double clicked', '{it} double clicked', 'object'],
-    'pointer.long': ['is pressed for long', '{it} pressed for long', 'object'],
-    'pointer.enter': ['is pointed at', '{it} pointed at', 'object'],
-    'pointer.leave': ['is no longer pointed at', '{it} no longer pointed at', 'object'],
-  }),
+  ...events(
+    'The person',
+    {
+      'pointer.press': ['is pressed', '{it} pressed', 'object'],
+      'pointer.release': ['is released', '{it} released', 'object'],
+      'pointer.click': ['is clicked', '{it} clicked', 'object'],
+      'pointer.double': ['is double clicked', '{it} double clicked', 'object'],
+      'pointer.long': ['is pressed for long', '{it} pressed for long', 'object'],
+      'pointer.enter': ['is pointed at', '{it} pointed at', 'object'],
+      'pointer.leave': ['is no longer pointed at', '{it} no longer pointed at', 'object'],
+    },
+    {
+      told: {
+        'pointer.click': '{object} was clicked',
+        'pointer.double': '{object} was double clicked',
+        'pointer.long': '{object} was pressed for long',
+      },
+    },
+  ),
   ...dragging.events,
   ...zones.events,
   ...blockers.events,
   ...captions.events,
   ...sheets.events,
   ...templates.events,
-  ...events('Keyboard', {
-    'key.down': ['a keyboard key goes down', '{it} goes down', 'key'],
-    'key.up': ['a keyboard key comes up', '{it} comes up', 'key'],
-  }),
+  ...events(
+    'Keyboard',
+    {
+      'key.down': ['a keyboard key goes down', '{it} goes down', 'key'],
+      'key.up': ['a keyboard key comes up', '{it} comes up', 'key'],
+    },
+    { told: { 'key.down': '{key} was pressed' } },
+  ),
   ...events('Signals and messages', {
     'signal.change': ['a signal changes', '{it} changes', 'signal'],
     pulse: ['a pulse', '{it} pulses', 'signal'],
     message: ['a message is sent', '{it} sent', 'message'],
   }),
-  ...events('States and lanes', {
-    'state.enter': ['a state is entered', '{it} entered', 'state', 'lane'],
-    'state.leave': ['a state is left', '{it} left', 'state', 'lane'],
-    'state.done': ['a state is done', '{it} done', 'state', 'lane'],
-    'lane.done': ['a lane is finished', '{it} finished', 'lane'],
-  }),
-  ...events('Clips', {
-    'clip.start': ['a clip starts', '{it} starts', 'clip', 'lane'],
-    'clip.done': ['a clip is done', '{it} done', 'clip', 'lane'],
-    'clip.loop': ['a clip begins anew', '{it} begins anew', 'clip', 'lane'],
-    'clip.stopped': ['a clip is cut short', '{it} cut short', 'clip', 'lane'],
-    cue: ['a cue is passed', '{it} passed', 'cue', 'clip', 'lane'],
-  }),
-  ...events('Time', { 'piece.start': ['the piece starts', 'the piece starts'] }),
+  ...events(
+    'States and lanes',
+    {
+      'state.enter': ['a state is entered', '{it} entered', 'state', 'lane'],
+      'state.leave': ['a state is left', '{it} left', 'state', 'lane'],
+      'state.done': ['a state is done', '{it} done', 'state', 'lane'],
+      'lane.done': ['a lane is finished', '{it} finished', 'lane'],
+    },
+    { told: { 'state.done': '{state} was done', 'lane.done': '{lane} finished' } },
+  ),
+  ...events(
+    'Clips',
+    {
+      'clip.start': ['a clip starts', '{it} starts', 'clip', 'lane'],
+      'clip.done': ['a clip is done', '{it} done', 'clip', 'lane'],
+      'clip.loop': ['a clip begins anew', '{it} begins anew', 'clip', 'lane'],
+      'clip.stopped': ['a clip is cut short', '{it} cut short', 'clip', 'lane'],
+      cue: ['a cue is passed', '{it} passed', 'cue', 'clip', 'lane'],
+    },
+    {
+      told: {
+        // Those of lanes are known from their states.
+        'clip.start': '{played} began',
+        'clip.done': '{played} was done',
+        'clip.stopped': '{played} was cut short',
+        cue: '{cue} passed',
+      },
+    },
+  ),
+  ...events(
+    'Time',
+    { 'piece.start': ['the piece starts', 'the piece starts'] },
+    { told: { 'piece.start': '{piece} started' } },
+  ),
   ...timers.events,
 } as const satisfies Record<string, EventKind<keyof typeof onFields>>;
 export type EventName = keyof typeof EVENTS;

@@ -2,6 +2,7 @@
  * Templates written out: every instance becomes a group with its template's tree below it, and each id in it becomes
  * `INSTANCE/id`, so that whatever works on a piece needs to know nothing of templates. For what is spawned there are
  * places, written out likewise: `TEMPLATE#k`. Nothing here changes the piece.
+ * It is long since all that an instance renames is told here, in one place.
  */
 
 import { CONTENTS, type ContentName } from './contents.ts';

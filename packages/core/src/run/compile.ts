@@ -1,13 +1,8 @@
-/** A piece compiled for running: records become numbers and flat arrays; names and ids stay for the trace. */
-import {
-  type ClipData,
-  CurvePool,
-  compileClip,
-  curveOf,
-  HOLD as HOLD_CURVE,
-  LINEAR,
-  mixOf,
-} from '../anim/index.ts';
+/**
+ * A piece compiled for running: records become numbers and flat arrays; names and ids stay for the trace. It is long since
+ * every record is compiled against the same indices, which this one compiler holds.
+ */
+import { CurvePool, curveOf, HOLD as HOLD_CURVE, LINEAR, mixOf } from '../anim/index.ts';
 import {
   type Action,
   CH_OPACITY,
@@ -38,6 +33,7 @@ import {
 import { compileObjects } from '../world/index.ts';
 import { NotInThisBuild } from './claims.ts';
 import { compilePlaces } from './compile-places.ts';
+import { clipData, guidesOf, isTilt, isTilted, NO_CUES, numbered, placesOf } from './compile-tables.ts';
 import type { Compiled, Compiling, CompilingPart } from './compiling.ts';
 import { allOf, compileTests, readsOf } from './conditions.ts';
 import { compileFade } from './fade.ts';
@@ -48,7 +44,6 @@ import { askingOf, laneWritersOf, plainPlays } from './lane-tables.ts';
 import type { Lasting } from './lasting.ts';
 import { type Listeners, ListenerTable } from './listening.ts';
 import type { CompilingParts, ProgramParts } from './parts.ts';
-import { PLACE_CHANNELS } from './places.ts';
 import {
   BLEND,
   type ClipProgram,
@@ -641,42 +636,4 @@ class Compiler implements Compiling {
       actions: this.list(r.id, r.id, r.actions),
     };
   }
-}
-
-/** All values that say where these objects stand: their own places, and those of all above them. */
-function placesOf(parent: Int32Array, objects: ReadonlySet<number>): number[] {
-  const chain = new Set<number>();
-  for (const object of objects) for (let i = object; i >= 0; i = parent[i] as number) chain.add(i);
-  return [...chain].flatMap((i) => Array.from({ length: PLACE_CHANNELS }, (_, k) => i * CHANNELS + k));
-}
-
-/** Whether a channel turns what is flat out of its plane: about x or y. */
-const isTilt = (channel: number) => channel === 3 || channel === 4;
-const isTilted = ({ base: { rotation } }: SceneObject) => rotation[0] !== 0 || rotation[1] !== 0;
-
-function numbered(records: readonly { readonly id: string }[]): Map<string, number> {
-  return new Map(records.map((r, i) => [r.id, i]));
-}
-
-const NO_CUES = new Float64Array(0);
-const compiledClips = new WeakMap<Clip, ClipData>();
-
-/** Records are never changed in place, so an edit elsewhere leaves a clip's data as it is. */
-function clipData(clip: Clip): ClipData {
-  let data = compiledClips.get(clip);
-  if (!data) {
-    data = compileClip(clip);
-    compiledClips.set(clip, data);
-  }
-  return data;
-}
-
-function guidesOf(objects: readonly SceneObject[], index: ReadonlyMap<string, number>): Uint8Array {
-  const out = new Uint8Array(objects.length);
-  if (objects.some((o) => o.guide))
-    objects.forEach((o, i) => {
-      const above = o.parent === null ? 0 : out[index.get(o.parent) ?? -1];
-      out[i] = o.guide || above ? 1 : 0;
-    });
-  return out;
 }

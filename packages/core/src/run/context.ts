@@ -1,6 +1,7 @@
 /**
  * What all parts of a run share: the program, the state, the instant being served, the trace, the events that wait, and how
  * much a tick may do. The parts know this; few of them know each other.
+ * It is long since what parts share is a little of everything.
  */
 import { SAME_INSTANT, TICKS_PER_SECOND, tickTime } from '../base/index.ts';
 import type { SignalValue } from '../model/index.ts';

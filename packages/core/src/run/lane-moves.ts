@@ -1,4 +1,7 @@
-/** How lanes move: leaving and entering states, and what is kept of the old side. */
+/**
+ * How lanes move: leaving and entering states, and what is kept of the old side. It is long since a move is one chain of steps
+ * on the same rows: cut, keep, enter, begin.
+ */
 import {
   fold,
   MAX_SPEED,

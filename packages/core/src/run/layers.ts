@@ -3,6 +3,7 @@
  * their own), then the lanes of machines in order, then what follows, then what was put. A lane gives per
  * slot weight × value and weight; weight 0 lets through what lies below, so resting, unkeyed properties and crossfades
  * to and from them are one and the same mix.
+ * It is long since each layer works on the same arrays, in the innermost loop of a tick.
  */
 import {
   CURVE,

@@ -1,7 +1,8 @@
 /**
  * A running piece. `step` is one tick: sweep the instants since the last one, then inputs, scheduled items and settling at now,
- * then the pose. It knows no clock: its caller asks for ticks. Reading order: step → processDate → settling → choosing →
- * motion; what the parts share is in context, when what is to be done in the schedule.
+ * then the pose. It knows no clock: its caller asks for ticks. Reading order: step → processInstant → settling → choosing →
+ * lane-moves; what the parts share is in `context.ts`, when what is to be done in `schedule.ts`. It is long since a tick is one
+ * written order of steps.
  */
 import { SAME_INSTANT, TICKS_PER_SECOND } from '../base/index.ts';
 import { CH_SHOWN, CHANNELS, type SignalValue } from '../model/index.ts';

@@ -1,6 +1,7 @@
 /**
  * All that changes while a piece runs: rows of numbers in one buffer, so that a snapshot is one copy. What can be worked
  * out from it (instants, marks, who waits) is not part of it. Values of choices and texts stand in it as numbers of strings.
+ * It is long since every row of the state is asked for here, once.
  */
 import { EASE_ROW, PLAY_ROW, type Playhead, writeEasing } from '../anim/index.ts';
 import { SAME_INSTANT, seedStream } from '../base/index.ts';
@@ -10,6 +11,7 @@ import { boundValue, settleBase } from './presence.ts';
 import type { Program } from './program.ts';
 import { MOTOR_ROW, SPAWN_ROW, TWEEN_ROW } from './row-widths.ts';
 import { type RowList, RowMaker } from './rows.ts';
+import { Texts, textsIn } from './state-texts.ts';
 
 /** Single numbers, by their place in `one`. */
 export const TICK = 0;
@@ -479,36 +481,6 @@ export interface MigratedState {
   readonly state: RunState;
   /** The lanes of the new program that have no state to go on from and enter their initial one. */
   readonly fresh: readonly number[];
-}
-
-/** Strings by number, each once. */
-export class Texts {
-  readonly list: string[];
-  readonly #numbers: Map<string, number>;
-
-  constructor(list: readonly string[]) {
-    this.list = [...list];
-    this.#numbers = new Map(this.list.map((text, i) => [text, i]));
-  }
-
-  number(text: string): number {
-    let n = this.#numbers.get(text);
-    if (n === undefined) {
-      n = this.list.push(text) - 1;
-      this.#numbers.set(text, n);
-    }
-    return n;
-  }
-}
-
-/** The strings that a piece's choices and texts may hold at its start. */
-function textsIn(program: Program): string[] {
-  const all = new Set<string>();
-  for (const s of program.signals) {
-    if (s.type === 'choice') for (const o of s.options) all.add(o);
-    if (s.type === 'choice' || s.type === 'text') all.add(s.initial);
-  }
-  return [...all];
 }
 
 export function newState(program: Program, seed: number): RunState {

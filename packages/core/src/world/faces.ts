@@ -1,6 +1,7 @@
 /**
  * What is on the screen, as faces: shapes in their own planes (u, v) with an affine map to the frame, so that
  * painting, hit tests and exports all work on the same numbers.
+ * It is long since the list of faces is one set of arrays side by side, filled and read by these functions alone.
  */
 import { determinant, grown, normalOf, oklabToRgb, shadeRgb } from '../base/index.ts';
 import { CH_FILL, CH_LOOK, CH_OPACITY, CH_SHOWN, CH_TEXT, CHANNELS } from '../model/index.ts';

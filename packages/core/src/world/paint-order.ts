@@ -3,6 +3,7 @@
  * depth is linear there, so the corners of the overlap decide exactly. A pair that passes through each other, or a
  * ring of faces each in front of the next, is split along a plane. Faces in one plane, and faces that do not
  * overlap, keep the order of the tree.
+ * It is long since comparing, ordering and splitting work on the same lists.
  */
 
 import { grown } from '../base/index.ts';

@@ -1,7 +1,8 @@
 import { type Problem, problemLine, type Result } from '@apple-tick/core/base';
+import { wrap } from 'comlink';
 import { Dialog } from 'radix-ui';
 import { useEffect, useState } from 'react';
-import type { ReadJob } from './import-worker.ts';
+import type { Reader, ReadJob } from './import-worker.ts';
 
 /** Reads a chosen file in a worker; hands over what it holds, or shows what is wrong with it and changes nothing. */
 export function ImportDialog<T>(props: {
@@ -20,16 +21,21 @@ export function ImportDialog<T>(props: {
     if (!job) return;
     const worker = new Worker(new URL('./import-worker.ts', import.meta.url), { type: 'module' });
     let left = false;
-    worker.onmessage = async (e: MessageEvent<Result<T>>) => {
-      const read = e.data.ok && check ? await check(e.data.value) : e.data;
+    const take = async () => {
+      // What a job is read as is what its asker takes.
+      const found = (await wrap<Reader>(worker).read(job)) as Result<T>;
+      const read = found.ok && check ? await check(found.value) : found;
       if (left) return;
       const refused = read.ok ? await onDone(read.value) : null;
       if (left) return;
       if (!read.ok) setProblems(read.problems);
       else if (refused !== null) setProblems([{ code: 'keep', path: '', message: refused }]);
     };
-    worker.onerror = () => setProblems([{ code: 'read', path: '', message: 'The file could not be read.' }]);
-    worker.postMessage(job);
+    const failed = () =>
+      left || setProblems([{ code: 'read', path: '', message: 'The file could not be read.' }]);
+    // One that does not even start answers nothing.
+    worker.onerror = failed;
+    take().catch(failed);
     return () => {
       left = true;
       worker.terminate();

@@ -13,7 +13,8 @@ import { paintFaces, paintGround } from '@apple-tick/painter';
 import { Effects } from '@apple-tick/player';
 import { useEffect, useRef } from 'react';
 import { useSession } from '../session/hooks.ts';
-import { putRecipe, RECIPES, type Recipe, shownInputs, shownPiece } from '../session/recipes/recipes.ts';
+import type { Recipe } from '../session/recipes/recipe.ts';
+import { putRecipe, RECIPES, shownInputs, shownPiece } from '../session/recipes/recipes.ts';
 
 const WIDTH = 112;
 const HEIGHT = 63;

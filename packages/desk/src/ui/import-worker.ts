@@ -18,6 +18,7 @@ import {
   type Piece,
   type SceneObject,
 } from '@apple-tick/core/model';
+import { expose } from 'comlink';
 
 export type ReadJob =
   | { readonly as: 'piece'; readonly file: File }
@@ -54,9 +55,13 @@ const MAX_MODEL = 32 * MB;
 const MAX_SOUND = 16 * MB;
 const MAX_PACK = 256 * MB;
 
-self.onmessage = async (e: MessageEvent<ReadJob>) => {
-  self.postMessage(await (e.data.as === 'piece' ? readPieceFile(e.data.file) : readThings(e.data)));
+/** What the page asks of this worker. */
+const reader = {
+  read: (job: ReadJob): Promise<Result<ReadPieceFile | ReadThings>> =>
+    job.as === 'piece' ? readPieceFile(job.file) : readThings(job),
 };
+export type Reader = typeof reader;
+expose(reader);
 
 function no(message: string): { ok: false; problems: Problem[] } {
   return { ok: false, problems: [{ code: 'file', path: '', message }] };

@@ -5,9 +5,10 @@ import { paintFaces, paintGround } from '@apple-tick/painter';
 import monoUrl from '@fontsource/ibm-plex-mono/files/ibm-plex-mono-latin-400-normal.woff2?url';
 import frauncesUrl from '@fontsource-variable/fraunces/files/fraunces-latin-wght-normal.woff2?url';
 import sansUrl from '@fontsource-variable/public-sans/files/public-sans-latin-wght-normal.woff2?url';
+import { expose, transfer } from 'comlink';
 import { picturesOf } from '../session/keep/pictures.ts';
 import { type Box, screenBoxes, union } from '../session/view/screen-boxes.ts';
-import type { PictureRequest, PosesRequest, ThumbMessage, ThumbRequest } from './thumbs.ts';
+import type { PictureRequest, PosesRequest, ThumbRequest } from './thumbs.ts';
 
 const fonts = Promise.all(
   (
@@ -24,13 +25,27 @@ const fonts = Promise.all(
 /** What is to be painted, by its number: whoever leaves a page takes back what it has asked for. */
 const waiting = new Map<number, ThumbRequest>();
 
-self.onmessage = (e: MessageEvent<ThumbMessage>) => {
-  if ('forget' in e.data) waiting.delete(e.data.forget);
-  else {
-    waiting.set(e.data.id, e.data);
+/** Told of what was painted, by the number of its request. */
+export type Painted = (id: number, bitmaps: ImageBitmap[]) => void;
+let told: Painted = () => {};
+
+/** What the page asks of this worker. */
+const painter = {
+  /** Who is told what was painted, from now on. */
+  tell(to: Painted): void {
+    told = to;
+  },
+  paint(request: ThumbRequest): void {
+    waiting.set(request.id, request);
     if (waiting.size === 1) setTimeout(paintNext);
-  }
+  },
+  /** Nobody waits for it any more. */
+  forget(id: number): void {
+    waiting.delete(id);
+  },
 };
+export type ThumbPainter = typeof painter;
+expose(painter);
 
 /** Paints one, then hears what has come meanwhile. */
 async function paintNext(): Promise<void> {
@@ -50,7 +65,7 @@ async function answer(request: ThumbRequest): Promise<void> {
   if (Object.values(request.piece.objects).some((o) => o.kind === 'text')) await fonts;
   const send = () => {
     const bitmaps = 'poses' in request ? paintPoses(request, send) : paint(request, send);
-    self.postMessage({ id: request.id, bitmaps }, { transfer: bitmaps });
+    told(request.id, transfer(bitmaps, bitmaps));
   };
   send();
 }

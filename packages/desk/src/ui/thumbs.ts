@@ -1,5 +1,7 @@
 /** Asks the worker for thumbnails. Each asker gets the newest of what it asked for; older ones are let go. */
 import type { Piece } from '@apple-tick/core/model';
+import { proxy, type Remote, wrap } from 'comlink';
+import type { Painted, ThumbPainter } from './thumb-worker.ts';
 
 export interface PictureRequest {
   readonly id: number;
@@ -31,10 +33,7 @@ export interface PosesRequest {
 }
 
 export type ThumbRequest = PictureRequest | PosesRequest;
-/** What the worker is told: to paint something, or that nobody waits for it any more. */
-export type ThumbMessage = ThumbRequest | { readonly forget: number };
-
-let worker: Worker | null = null;
+let worker: Remote<ThumbPainter> | null = null;
 let lastId = 0;
 const askers = new Map<number, (bitmaps: readonly ImageBitmap[]) => void>();
 
@@ -47,20 +46,22 @@ export function askThumb(
   done: (bitmaps: readonly ImageBitmap[]) => void,
 ): () => void {
   if (!worker) {
-    worker = new Worker(new URL('./thumb-worker.ts', import.meta.url), { type: 'module' });
-    worker.onmessage = (e: MessageEvent<{ id: number; bitmaps: ImageBitmap[] }>) => {
-      const { id, bitmaps } = e.data;
+    worker = wrap<ThumbPainter>(
+      new Worker(new URL('./thumb-worker.ts', import.meta.url), { type: 'module' }),
+    );
+    const painted: Painted = (id, bitmaps) => {
       const asker = askers.get(id);
       if (asker) asker(bitmaps);
       else for (const b of bitmaps) b.close();
     };
+    void worker.tell(proxy(painted));
   }
   const id = ++lastId;
   askers.set(id, done);
-  worker.postMessage({ ...request, id });
+  void worker.paint({ ...request, id });
   return () => {
     askers.delete(id);
-    worker?.postMessage({ forget: id } satisfies ThumbMessage);
+    void worker?.forget(id);
   };
 }
 

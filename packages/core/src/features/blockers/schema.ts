@@ -15,5 +15,12 @@ export const events = group(
     'touch.end': ['something touches it no more', '{thing} no longer touches {it}', ...by],
     'touch.crush': ['something is crushed by it', '{thing} crushed by {it}', ...by],
   },
-  { role: 'blocker' },
+  {
+    role: 'blocker',
+    told: {
+      'touch.begin': '{other} touches {collider}',
+      'touch.end': '{other} no longer touches {collider}',
+      'touch.crush': '{other} is crushed by {collider}',
+    },
+  },
 );

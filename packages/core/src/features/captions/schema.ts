@@ -26,7 +26,11 @@ export const actions = {
 /** What its events can be told by. */
 export const on = { answer: maybe(ref('answers')) };
 
-export const events = group('Captions', {
-  'caption.answer': ['is answered', '{it} answered', 'object', 'answer'],
-  'caption.gone': ['stops saying it', '{it} stops saying it', 'object'],
-});
+export const events = group(
+  'Captions',
+  {
+    'caption.answer': ['is answered', '{it} answered', 'object', 'answer'],
+    'caption.gone': ['stops saying it', '{it} stops saying it', 'object'],
+  },
+  { told: { 'caption.answer': '{object} was answered “{answer}”' } },
+);

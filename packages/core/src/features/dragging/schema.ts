@@ -37,8 +37,12 @@ export const dragSchema = record({
 });
 export type Drag = Of<typeof dragSchema>;
 
-export const events = group('The person', {
-  'drag.start': ['begins to be dragged', '{it} begins to be dragged', 'object'],
-  'drag.move': ['is dragged', '{it} dragged', 'object'],
-  'drag.drop': ['is dropped', '{it} dropped', 'object', 'collider'],
-});
+export const events = group(
+  'The person',
+  {
+    'drag.start': ['begins to be dragged', '{it} begins to be dragged', 'object'],
+    'drag.move': ['is dragged', '{it} dragged', 'object'],
+    'drag.drop': ['is dropped', '{it} dropped', 'object', 'collider'],
+  },
+  { told: { 'drag.start': '{object} is dragged', 'drag.drop': '{object} was dropped' } },
+);

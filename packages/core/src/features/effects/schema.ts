@@ -101,6 +101,16 @@ export type Effect = Of<typeof effectSchema>;
 export const actions = {
   burst: kind('set off a burst', '{effect} at {object}', { effect: ref('effects', 'burst'), object: thing }),
   /** Without an object the whole frame. */
-  flash: kind('flash', 'flash {effect}', { effect: ref('effects', 'flash'), object: maybe(thing) }),
-  shake: kind('shake', 'shake {effect}', { effect: ref('effects', 'shake'), object: maybe(thing) }),
+  flash: kind(
+    'flash',
+    'flash {effect}',
+    { effect: ref('effects', 'flash'), object: maybe(thing) },
+    { told: '{effect}{over}' },
+  ),
+  shake: kind(
+    'shake',
+    'shake {effect}',
+    { effect: ref('effects', 'shake'), object: maybe(thing) },
+    { told: '{effect}{over}' },
+  ),
 } as const;

@@ -20,5 +20,10 @@ export const actions = {
     volume: maybe(amount),
     object: maybe(thing),
   }),
-  stopSound: kind('stop the sound', 'stop the sound {sound}', { sound: ref('sounds') }),
+  stopSound: kind(
+    'stop the sound',
+    'stop the sound {sound}',
+    { sound: ref('sounds') },
+    { told: '{sound} was stopped' },
+  ),
 } as const;

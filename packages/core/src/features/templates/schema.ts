@@ -34,7 +34,11 @@ export const actions = {
 /** What its events can be told by. */
 export const on = { template: maybe(ref('templates')) };
 
-export const events = group('Templates', {
-  'spawn.start': ['one of a template is spawned', '{it} spawned', 'template'],
-  'spawn.end': ['a spawned one goes', '{it} goes', 'template'],
-});
+export const events = group(
+  'Templates',
+  {
+    'spawn.start': ['one of a template is spawned', '{it} spawned', 'template'],
+    'spawn.end': ['a spawned one goes', '{it} goes', 'template'],
+  },
+  { told: { 'spawn.start': '{object} was spawned', 'spawn.end': '{object} went{why}' } },
+);

@@ -38,14 +38,19 @@ export const actions = {
       seconds,
       easing: tweenEasingSchema,
     },
-    [tweenRule],
+    { rules: [tweenRule], told: '{object} {property} tweened' },
   ),
   /** Turns the shortest way until +Z (about z: +X) points to the pivot of `toward`. */
-  face: kind('face toward', '{object} faces {toward}', {
-    object: thing,
-    toward: ref('objects'),
-    axis: maybe(oneOf(['x', 'y', 'z'])),
-    seconds,
-    easing: tweenEasingSchema,
-  }),
+  face: kind(
+    'face toward',
+    '{object} faces {toward}',
+    {
+      object: thing,
+      toward: ref('objects'),
+      axis: maybe(oneOf(['x', 'y', 'z'])),
+      seconds,
+      easing: tweenEasingSchema,
+    },
+    { told: '{object} {property} turned to face' },
+  ),
 } as const;

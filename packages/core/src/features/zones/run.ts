@@ -2,6 +2,7 @@
  * Zones: what has come into them, and what has left, between the last two poses on screen. Each pair of a zone and a
  * thing is swept, straight from where the thing was to where it is in the zone's own space; what has jumped is only
  * looked at. Candidates are found by sorting along x; what has not moved is not asked.
+ * It is long since one sweep goes over pairs that all its parts narrow down, in arrays that they share.
  */
 import { composeLocal, invert, MAT, multiply, TICKS_PER_SECOND, transformPoint } from '../../base/index.ts';
 import { CH_SHOWN, CHANNELS, type EventName } from '../../model/index.ts';
@@ -20,7 +21,8 @@ import type { Span } from '../../run/place-program.ts';
 import type { Program } from '../../run/program.ts';
 import type { RunBase } from '../../run/run-base.ts';
 import { FRAME_HEIGHT, FRAME_WIDTH, type RunState } from '../../run/state.ts';
-import { isInZone, nearStretch, Stretches, stretchesIn, type ZoneShape } from '../../world/index.ts';
+import { nearStretch, Stretches, stretchesIn } from '../../world/index.ts';
+import { from, isIn, local, pointIn, range, STAYS, sortBy, to, zoneExtent } from './extents.ts';
 import { topicOf } from './facts.ts';
 import type { ColliderProgram, ZonesProgram } from './program.ts';
 import type { ZoneRows } from './rows.ts';
@@ -30,8 +32,6 @@ const OWN = 13;
 
 /** More than rounding can be wrong in what only chooses whom to ask, px. */
 const SLACK = 1e-3;
-/** What ends so late on the way ends on the boundary, which belongs to the zone. */
-const STAYS = 1 - 1e-9;
 
 export class Zones implements Phases {
   readonly #run: Context;
@@ -432,71 +432,5 @@ export class Zones implements Phases {
       for (let c = 0; c < 3; c++) rows[o + PIVOT + c] = this.#pivots[k * 3 + c] as number;
       rows[o + COUNTED] = this.#counts[k] as number;
     }
-  }
-}
-
-const local = new Float64Array(MAT);
-const from = new Float64Array(3);
-const to = new Float64Array(3);
-const range = new Float64Array(2);
-
-function pointIn(m: Float64Array, of: Float64Array, o: number, out: Float64Array): void {
-  transformPoint(out, 0, m, 0, of[o] as number, of[o + 1] as number, of[o + 2] as number);
-}
-
-function isIn(shape: ZoneShape, was: boolean, p: Float64Array): boolean {
-  if (shape.is !== 'near') return isInZone(shape, p);
-  const [x, y, z] = [p[0] as number, p[1] as number, p[2] as number];
-  return x * x + y * y + z * z <= (was ? shape.leave : shape.enter) ** 2;
-}
-
-/** Writes how far along x a zone reaches, whose owner has its matrix at `o` of `m` and its pivot at `p` of `pivots`. */
-function zoneExtent(shape: ZoneShape, m: Float64Array, o: number, pivots: Float64Array, p: number): void {
-  if (shape.is === 'near') {
-    range[0] = (pivots[p] as number) - shape.leave;
-    range[1] = (pivots[p] as number) + shape.leave;
-    return;
-  }
-  const xx = m[o] as number;
-  const yx = m[o + 3] as number;
-  const zx = m[o + 6] as number;
-  const middle = xx * shape.at[0] + yx * shape.at[1] + zx * shape.at[2] + (m[o + 9] as number);
-  // What is endless along its z reaches no further where that stands square on x.
-  const half = shape.is === 'box' ? shape.half[2] : shape.is === 'outline' ? shape.half : ENDLESS;
-  const deep = zx === 0 ? 0 : Math.abs(zx) * half;
-  if (shape.is === 'outline') {
-    let low = Number.POSITIVE_INFINITY;
-    let high = Number.NEGATIVE_INFINITY;
-    const points = shape.points;
-    for (let i = 0; i < points.length; i += 2) {
-      const x = xx * (points[i] as number) + yx * (points[i + 1] as number);
-      if (x < low) low = x;
-      if (x > high) high = x;
-    }
-    range[0] = middle + low - deep;
-    range[1] = middle + high + deep;
-    return;
-  }
-  let reach = 0;
-  if (shape.is === 'box') reach = Math.abs(xx) * shape.half[0] + Math.abs(yx) * shape.half[1] + deep;
-  else
-    reach =
-      (Math.abs(xx) + Math.abs(yx)) * shape.radius + (shape.through ? deep : Math.abs(zx) * shape.radius);
-  range[0] = middle - reach;
-  range[1] = middle + reach;
-}
-const ENDLESS = Number.POSITIVE_INFINITY;
-
-/** Sorts a list, nearly in order from the last time, by the numbers it stands for. */
-function sortBy(list: Int32Array, by: Float64Array): void {
-  for (let i = 1; i < list.length; i++) {
-    const x = list[i] as number;
-    const key = by[x] as number;
-    let j = i - 1;
-    while (j >= 0 && (by[list[j] as number] as number) > key) {
-      list[j + 1] = list[j] as number;
-      j--;
-    }
-    list[j + 1] = x;
   }
 }

@@ -31,7 +31,10 @@ const ofZones = group(
     'zone.enter': ['something comes into a zone', '{thing} comes into {it}', ...by],
     'zone.leave': ['something leaves a zone', '{thing} leaves {it}', ...by],
   },
-  { role: 'zone' },
+  {
+    role: 'zone',
+    told: { 'zone.enter': '{other} came into {collider}', 'zone.leave': '{other} left {collider}' },
+  },
 );
 const ofNearness = group(
   'Zones',
@@ -39,7 +42,13 @@ const ofNearness = group(
     'near.enter': ['something comes near', '{thing} comes near {it}', ...by],
     'near.leave': ['something is near no more', '{thing} is no longer near {it}', ...by],
   },
-  { role: 'near' },
+  {
+    role: 'near',
+    told: {
+      'near.enter': '{other} came near {collider}',
+      'near.leave': '{other} is no longer near {collider}',
+    },
+  },
 );
 export const events = { ...ofZones, ...ofNearness };
 

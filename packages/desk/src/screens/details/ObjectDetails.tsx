@@ -1,33 +1,24 @@
 import {
-  boundsOf,
-  CH_LOOK,
-  CHANNELS,
   drawn,
   editDrawing,
   fillColor,
   isSolid,
-  lookName,
-  type PropertyField,
   type PropertyValue,
-  propertyInfo,
   propertyStep,
   type SceneObject,
   sizeOf,
   type Vec3,
 } from '@apple-tick/core/model';
-import { poseClip, propertyValue } from '@apple-tick/core/run';
-import { memo, type ReactNode } from 'react';
+import { memo } from 'react';
 import { DragDetails, FollowDetails } from '../../features/follows/Details.tsx';
 import { InstanceDetails } from '../../features/templates/InstanceDetails.tsx';
 import { VisitorDetails } from '../../features/visitor/Details.tsx';
 import { ZoneDetails } from '../../features/zones/Details.tsx';
-import { useOpen, useSession, useUi, useVersion } from '../../session/hooks.ts';
+import { useSession } from '../../session/hooks.ts';
 import { isBare, KIND_WORDS } from '../../session/model-help.ts';
 import { addMachine } from '../../session/motion/machines.ts';
-import type { Session } from '../../session/session.ts';
 import { renameObject } from '../../session/things/arrange.ts';
-import { keyMoves, setProperties } from '../../session/things/properties.ts';
-import { FURTHER_ROWS, PROPERTY_ROWS, propertiesOf } from '../../session/things/property-rows.ts';
+import { FURTHER_ROWS } from '../../session/things/property-rows.ts';
 import { resizedAboutPivot } from '../../session/things/resize.ts';
 import { Heading, NumberField, Row, TextField } from '../../ui/fields.tsx';
 import { Rest } from '../../ui/Rest.tsx';
@@ -38,31 +29,14 @@ import { HitDetails, MaskDetails, OverlayDetails } from './MaskDetails.tsx';
 import { Outside } from './Outside.tsx';
 import { PaintDetails } from './PaintDetails.tsx';
 import { Parent } from './Parent.tsx';
+import { Pivot } from './PivotDetails.tsx';
+import { AXES, PropertyRow, ScaleAll, setProperty } from './PropertyFields.tsx';
+import { type Posed, usePosed } from './posed.ts';
 import { Reactions } from './Reactions.tsx';
 import { ShapeDetails } from './ShapeDetails.tsx';
+import { sameBut } from './same-but.ts';
 import { Tags } from './Tags.tsx';
 import { Written } from './Written.tsx';
-
-/** The object as it is posed where the playhead stands: what its fields show, and what of it the open clip keys. */
-function usePosed(object: SceneObject) {
-  const s = useSession();
-  const clip = useOpen()?.clip;
-  const playhead = useUi((u) => u.playhead);
-  useVersion();
-  const { program } = s;
-  const values = program.base.slice();
-  poseClip(program, clip?.id ?? null, playhead, values);
-  const at = program.objectIndex.get(object.id) ?? 0;
-  const own = new Set(clip?.tracks.flatMap((t) => (t.object === object.id ? [t.property] : [])));
-  return {
-    isKeyed: (property: string) => own.has(property),
-    number: (property: string) => values[at * CHANNELS + (propertyInfo(property)?.channel ?? 0)] as number,
-    /** A keyed colour or text is shown as it is there; null while it is not keyed. */
-    keyed: (property: string) => (own.has(property) ? propertyValue(values, at, property) : null),
-    look: lookName(values[at * CHANNELS + CH_LOOK] as number),
-  };
-}
-type Posed = ReturnType<typeof usePosed>;
 
 export function ObjectDetails({ object }: { object: SceneObject }) {
   const s = useSession();
@@ -137,29 +111,6 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
         <Making object={object} />
       </Rest>
     </div>
-  );
-}
-
-/** The numbers of a property, each in its field; before them what is set of all at once. */
-function PropertyRow(props: { object: string; field: PropertyField; posed: Posed; children?: ReactNode }) {
-  const { object, field, posed } = props;
-  const row = PROPERTY_ROWS[field];
-  if (!row) return null;
-  return (
-    <Row title={row.title}>
-      {props.children}
-      {propertiesOf(field).map((p) => (
-        <AxisField
-          key={p.name}
-          object={object}
-          property={p.name}
-          label={p.axis === null ? row.title : `${row.title} ${'xyz'[p.axis]}`}
-          what={row.what}
-          value={posed.number(p.name)}
-          keyed={posed.isKeyed(p.name)}
-        />
-      ))}
-    </Row>
   );
 }
 
@@ -288,99 +239,6 @@ function Making({ object }: { object: SceneObject }) {
   );
 }
 
-const AXES = ['x', 'y', 'z'] as const;
-
-const sameScale = (a: { object: SceneObject; now: Vec3 }, b: { object: SceneObject; now: Vec3 }) =>
-  a.object.id === b.object.id &&
-  a.object.kind === b.object.kind &&
-  a.object.name === b.object.name &&
-  a.now.every((n, k) => n === b.now[k]);
-
-/** All axes of the scale at once, which keep their proportions. What is flat has no depth to scale. */
-const ScaleAll = memo(function ScaleAll({ object, now }: { object: SceneObject; now: Vec3 }) {
-  const s = useSession();
-  const scaled =
-    isSolid(object) || object.kind === 'group' || object.kind === 'instance' ? now : now.slice(0, 2);
-  const [first] = now;
-  return (
-    <NumberField
-      short
-      axis="all"
-      label="Scale, all"
-      step={0.1}
-      value={first}
-      mixed={scaled.some((n) => n !== first)}
-      onChange={(to) => {
-        const scale = (n: number) => (first === 0 ? to : Math.round((n * to * 1e6) / first) / 1e6);
-        const changes = (of: (n: number) => number) =>
-          scaled.map((n, k) => [`scale.${AXES[k]}`, of(n)] as const);
-        s.step(`Scaled ${object.name}`, () => {
-          keyMoves(s, [{ object: object.id, changes: changes((n) => n) }]);
-          setProperties(
-            s,
-            `Scaled ${object.name}`,
-            [{ object: object.id, changes: changes(scale) }],
-            'fields',
-          );
-        });
-      }}
-    />
-  );
-}, sameScale);
-
-/** A property is set in its field: in the base, or keyed, with what it was at the clip's start. One step. */
-function setProperty(
-  s: Session,
-  object: string,
-  property: string,
-  value: PropertyValue,
-  what: string,
-  was: PropertyValue,
-): void {
-  const name = `${what} ${s.store.get('objects', object)?.name}`;
-  s.step(name, () => {
-    keyMoves(s, [{ object, changes: [[property, was]] }]);
-    setProperties(s, name, [{ object, changes: [[property, value]] }], 'fields');
-  });
-}
-
-/** One axis of a vector: drawn anew only when its own number is another. */
-const AxisField = memo(function AxisField(props: {
-  object: string;
-  property: string;
-  label: string;
-  what: string;
-  value: number;
-  keyed: boolean;
-}) {
-  const { object, property, label, what, value, keyed } = props;
-  const s = useSession();
-  return (
-    <NumberField
-      short
-      {...(property.includes('.') ? { axis: property.slice(-1) } : {})}
-      label={label}
-      value={value}
-      step={propertyStep(property)}
-      keyed={keyed}
-      onChange={(n) => setProperty(s, object, property, n, what, value)}
-      onPoint={(on) => s.set({ axis: on ? property : null })}
-    />
-  );
-});
-
-/** Whether two records differ only in the base, and there not in this part of it. */
-const sameBut = (part: 'pivot' | 'fill') => (a: { object: SceneObject }, b: { object: SceneObject }) => {
-  const [x, y] = [
-    a.object as unknown as Record<string, unknown>,
-    b.object as unknown as Record<string, unknown>,
-  ];
-  return (
-    a.object.base[part] === b.object.base[part] &&
-    Object.keys({ ...x, ...y }).every((k) => k === 'base' || x[k] === y[k])
-  );
-};
-
 /** Fill and stroke of what is shown. While keying, a colour is a key; else it belongs to the drawing that is shown. */
 const Paint = memo(function Paint({ object }: { object: SceneObject }) {
   const s = useSession();
@@ -401,68 +259,3 @@ const Paint = memo(function Paint({ object }: { object: SceneObject }) {
     />
   );
 }, sameBut('fill'));
-
-const Pivot = memo(function Pivot({ object }: { object: SceneObject }) {
-  const s = useSession();
-  const [least, greatest] = boundsOf(object);
-  /** The least side, the middle or the greatest side of an axis, for −1, 0, 1. */
-  const side = (k: 0 | 1, way: number) => (least[k] * (1 - way) + greatest[k] * (1 + way)) / 2;
-  const p = object.base.pivot;
-  const move = (to: Vec3) => s.movePivot(object.id, to, 'fields');
-  const words = [
-    ['bottom', 'middle', 'top'],
-    ['left', 'centre', 'right'],
-  ] as const;
-  return (
-    <div className="flex gap-3 items-start">
-      <div className="w-16 flex-none">
-        <h3 className="text-[13px] mb-1">Pivot</h3>
-        {!isBare(object) && (
-          <fieldset className="grid grid-cols-3 w-11" aria-label="Pivot at">
-            {[1, 0, -1].flatMap((y) =>
-              [-1, 0, 1].map((x) => {
-                const here = Math.abs(p[0] - side(0, x)) < 0.01 && Math.abs(p[1] - side(1, y)) < 0.01;
-                return (
-                  <button
-                    key={`${x}${y}`}
-                    type="button"
-                    className="w-[14px] h-[14px] grid place-items-center"
-                    aria-label={`Pivot ${words[0][y + 1]} ${words[1][x + 1]}`}
-                    aria-pressed={here}
-                    onClick={() => move([side(0, x), side(1, y), p[2]])}
-                  >
-                    <span
-                      className={`rounded-full ${here ? 'w-2.5 h-2.5 bg-brass' : 'w-1.5 h-1.5 bg-ink-3'}`}
-                    />
-                  </button>
-                );
-              }),
-            )}
-          </fieldset>
-        )}
-      </div>
-      <div className="flex-1 space-y-1.5">
-        <div className="flex gap-1.5">
-          {p.map((n, k) => (
-            <NumberField
-              // biome-ignore lint/suspicious/noArrayIndexKey: the axes are fixed
-              key={k}
-              short
-              axis={'xyz'[k] as string}
-              label={`Pivot ${'xyz'[k]}`}
-              value={n}
-              onChange={(to) => move(p.map((x, j) => (j === k ? to : x)) as Vec3)}
-            />
-          ))}
-        </div>
-        <button
-          type="button"
-          className="underline text-ink-2"
-          onClick={() => s.set({ tool: 'pivot', swing: s.state.swing === object.id ? null : object.id })}
-        >
-          show the swing
-        </button>
-      </div>
-    </div>
-  );
-}, sameBut('pivot'));

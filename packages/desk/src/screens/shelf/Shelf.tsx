@@ -1,45 +1,31 @@
 import { emptyPiece, type Piece } from '@apple-tick/core/model';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { DropdownMenu } from 'radix-ui';
-import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { useStore } from 'zustand';
-import { addPiece, deletePiece, dropPiece, putBack } from '../../session/keep/keeping.ts';
+import { addPiece, deletePiece, dropPiece } from '../../session/keep/keeping.ts';
 import type { Loaded } from '../../session/keep/loading.ts';
 import { keepBytes } from '../../session/keep/pictures.ts';
 import { readPref, writePref } from '../../session/keep/prefs.ts';
-import { forgetLost, lost, restoreLost } from '../../session/keep/second-copy.ts';
-import {
-  db,
-  isFull,
-  keptRows,
-  type PieceRow,
-  type Space,
-  spaceUsed,
-  storage,
-  whyNotKept,
-} from '../../session/keep/storage.ts';
-import { unkept } from '../../session/keep/unkept.ts';
+import { db, isFull, keptRows, type PieceRow, whyNotKept } from '../../session/keep/storage.ts';
 import { copyOf, newPieceId } from '../../session/model-help.ts';
 import { exportPiece, exportWords } from '../../ui/export-piece.ts';
 import { TextField } from '../../ui/fields.tsx';
-import { isFound } from '../../ui/find.ts';
 import { ImportDialog } from '../../ui/ImportDialog.tsx';
 import type { ReadJob, ReadPieceFile } from '../../ui/import-worker.ts';
 import { Mark } from '../../ui/Mark.tsx';
 import { PieceThumb } from '../../ui/PieceThumb.tsx';
 import { saveFile } from '../../ui/save-file.ts';
-import { pictureOf, readStarter, type Starter, takeStarter, useStarters } from '../../ui/starters.ts';
+import { takeStarter, useStarters } from '../../ui/starters.ts';
 import { toggleTheme } from '../../ui/theme.ts';
+import { Bin, KeptHere } from './KeptHere.tsx';
+import { Starters } from './Starters.tsx';
 
 /** What reads pieces is not needed to show the shelf, and comes after it. */
 const load = async (id: string) => (await import('../../session/keep/loading.ts')).loadPiece(id);
 
 const rename = async (id: string, name: string) =>
   (await import('../../session/keep/open-piece.ts')).renameKept(id, name);
-
-/** What runs pieces comes when a starter is first pointed at. */
-const ClipReel = lazy(() => import('../../ui/ClipReel.tsx'));
 
 /** Besides the demo, the starter that lies on the shelf on the first visit. */
 const FIRST = 'Hinge that turns back';
@@ -220,88 +206,6 @@ function NoRoom({ stuck, onDone }: { stuck: PieceRow; onDone: () => void }) {
   );
 }
 
-/** The starters, found by what one wants to do. */
-function Starters(props: { all: readonly Starter[]; onTake: (starter: Starter) => void }) {
-  const { all, onTake } = props;
-  const [wanted, setWanted] = useState('');
-  const found = all.filter((x) => isFound(wanted, x.title, x.find));
-  return (
-    <>
-      <input
-        className="field w-[260px] mb-3"
-        aria-label="Find a starter"
-        placeholder="door, drag, score, blink …"
-        value={wanted}
-        onChange={(e) => setWanted(e.target.value)}
-      />
-      {all.length > 0 && found.length === 0 && (
-        <p role="status" className="text-ink-2">
-          Nothing found for “{wanted}”.
-        </p>
-      )}
-      <ul className="grid grid-cols-[repeat(auto-fill,minmax(210px,1fr))] gap-4">
-        {found.map((starter) => (
-          <li key={starter.key}>
-            <button
-              type="button"
-              className="bg-card border border-line rounded-[9px] overflow-hidden text-left w-full"
-              onClick={() => onTake(starter)}
-            >
-              <Moving starter={starter} />
-              <span className="block px-3 py-2 font-semibold">{starter.title}</span>
-            </button>
-          </li>
-        ))}
-      </ul>
-    </>
-  );
-}
-
-/** A starter whose clips are seen while the pointer is on it, or the focus; else its still picture. */
-function Moving({ starter }: { starter: Starter }) {
-  const [piece, setPiece] = useState<Piece | null>(null);
-  const box = useRef<HTMLSpanElement>(null);
-  useEffect(() => {
-    const card = box.current?.closest('button');
-    if (!card || matchMedia('(prefers-reduced-motion: reduce)').matches) return;
-    let on = false;
-    const show = () => {
-      on = true;
-      void readStarter(starter.piece).then((p) => on && setPiece(p));
-    };
-    const rest = () => {
-      on = false;
-      setPiece(null);
-    };
-    card.addEventListener('pointerenter', show);
-    card.addEventListener('focus', show);
-    card.addEventListener('pointerleave', rest);
-    card.addEventListener('blur', rest);
-    return () => {
-      rest();
-      card.removeEventListener('pointerenter', show);
-      card.removeEventListener('focus', show);
-      card.removeEventListener('pointerleave', rest);
-      card.removeEventListener('blur', rest);
-    };
-  }, [starter]);
-  return (
-    <span ref={box} className="block relative overflow-hidden aspect-[2/1]">
-      <img
-        src={pictureOf(starter.key)}
-        alt=""
-        className="absolute inset-0 w-full h-full object-cover"
-        draggable={false}
-      />
-      {piece && (
-        <Suspense>
-          <ClipReel piece={piece} width={240} height={120} />
-        </Suspense>
-      )}
-    </span>
-  );
-}
-
 function Card(props: {
   row: PieceRow;
   onProblem: (sentence: string) => void;
@@ -423,101 +327,5 @@ function Picture({ row, piece, broken }: { row: PieceRow; piece: Piece | null; b
         </span>
       )}
     </span>
-  );
-}
-
-/** Where pieces are kept, how much room they take, and whether the browser promises to keep them. */
-function KeptHere() {
-  const lasts = useStore(storage, (x) => x.lasts);
-  const waiting = useStore(unkept, (x) => x.list);
-  const [space, setSpace] = useState<Space | null>(null);
-  // Asked again whenever a piece came or went.
-  const count = useLiveQuery(() => db.pieces.count());
-  useEffect(() => {
-    if (count !== undefined) void spaceUsed().then(setSpace);
-  }, [count]);
-  const mb = (n: number) => (n < 1e9 ? `${(n / 1e6).toFixed(1)} MB` : `${(n / 1e9).toFixed(1)} GB`);
-  if (!lasts)
-    return (
-      <p role="alert" className="text-apple mb-3">
-        This browser keeps nothing: what you make is gone when the page is closed. Export it as a file before
-        you leave.
-      </p>
-    );
-  return (
-    <div className="text-ink-2 mb-3">
-      <Missing />
-      <p>
-        Kept in this browser
-        {space && ` · ${mb(space.used)}${space.room ? ` of ${mb(space.room)}` : ''} used`}
-        {space && !space.safe && ' · the browser may clear it when it runs short of room'}
-      </p>
-      {waiting.map((x) => (
-        <p key={x.id} role="alert" className="text-apple">
-          {x.name} is not kept yet. {x.why}
-        </p>
-      ))}
-    </div>
-  );
-}
-
-/** Pieces that were kept here and are not there any more, and which of them can be had again. */
-function Missing() {
-  const gone = useStore(lost, (x) => x.lost);
-  if (!gone) return null;
-  const { names, copies } = gone;
-  const list =
-    names.length > 6 ? `${names.slice(0, 6).join(', ')} and ${names.length - 6} more` : names.join(', ');
-  return (
-    <div
-      role="alert"
-      className="border border-apple rounded-[9px] p-3 mb-2 text-ink flex gap-3 items-center flex-wrap"
-    >
-      <p className="flex-1 min-w-[260px]">
-        This browser has lost {names.length === 1 ? 'a piece that was' : `${names.length} pieces that were`}{' '}
-        kept here: {list}.{' '}
-        {copies.length === names.length
-          ? 'A second copy of all that was done is still there.'
-          : copies.length > 0
-            ? `Of ${copies.length} there is a second copy.`
-            : 'There is no second copy: what was exported as a file can be imported.'}
-      </p>
-      {copies.length > 0 && (
-        <button type="button" className="btn btn-ink" onClick={() => void restoreLost()}>
-          Put {copies.length === 1 ? 'it' : 'them'} back
-        </button>
-      )}
-      <button type="button" className="underline" onClick={forgetLost}>
-        Good
-      </button>
-    </div>
-  );
-}
-
-/** Pieces that were deleted lately: each can be put back, also after a reload. */
-function Bin() {
-  const rows = useLiveQuery(async () =>
-    (await db.bin.toArray()).sort((a, b) => (Number(b.deleted) || 0) - (Number(a.deleted) || 0)),
-  );
-  if (!rows || rows.length === 0) return null;
-  return (
-    <details className="mb-8" open={Date.now() - (rows[0]?.deleted ?? 0) < 60_000}>
-      <summary className="cursor-pointer text-ink-2">
-        Deleted lately: {rows.length} · kept for a month, then gone
-      </summary>
-      <ul className="mt-2 space-y-1" aria-label="Deleted lately">
-        {rows.map((r) => (
-          <li key={r.id} className="flex gap-2 items-center">
-            <span className="truncate min-w-0">{String(r.name)}</span>
-            <button type="button" className="btn" onClick={() => void putBack(r.id)}>
-              Put back
-            </button>
-            <button type="button" className="btn" onClick={() => void dropPiece(r.id)}>
-              Delete for good
-            </button>
-          </li>
-        ))}
-      </ul>
-    </details>
   );
 }

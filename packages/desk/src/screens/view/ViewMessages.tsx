@@ -3,7 +3,8 @@ import { KIND_WORDS } from '../../session/model-help.ts';
 import { takeKeysAlong } from '../../session/things/properties.ts';
 import type { UiState } from '../../session/ui-state.ts';
 import type { Screen } from '../../session/view/view-math.ts';
-import { nameOf, TOO_MUCH } from '../../session/words/words.ts';
+import { TOO_MUCH } from '../../session/words/log-words.ts';
+import { nameOf } from '../../session/words/words.ts';
 import { Refused } from '../../ui/Refused.tsx';
 
 /** Over the view: the frame of what is keyed, and what there is to say. */

@@ -2,7 +2,8 @@
 
 import type { Session } from '../session.ts';
 import { addObject } from '../things/add-object.ts';
-import { putRecipe, type Recipe } from './recipes.ts';
+import type { Recipe } from './recipe.ts';
+import { putRecipe } from './recipes.ts';
 
 /** In a piece with nothing in it: a first thing, with a recipe on it; one step. */
 export function beginWith(s: Session, recipe: Recipe): void {

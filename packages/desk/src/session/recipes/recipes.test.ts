@@ -7,7 +7,8 @@ import { setVisitor } from '../../features/visitor/edit.ts';
 import { Session } from '../session.ts';
 import { addObject } from '../things/add-object.ts';
 import { joinUnderRoot } from '../things/arrange.ts';
-import { putRecipe, RECIPES, type Recipe, shownInputs, shownPiece } from './recipes.ts';
+import type { Recipe } from './recipe.ts';
+import { putRecipe, RECIPES, shownInputs, shownPiece } from './recipes.ts';
 
 const recipe = (id: string) => RECIPES.find((r) => r.id === id) as Recipe;
 /** The number of the one thing by ticks, while what is shown is done to it. */

@@ -1,7 +1,8 @@
 /** What happened in a run: its records, and each that tells something as a line, worded once, when it came. */
 import type { TraceRecord } from '@apple-tick/core/run';
 import type { PieceStore } from '../model-help.ts';
-import { happened, nameOf } from './words.ts';
+import { happened } from './log-words.ts';
+import { nameOf } from './words.ts';
 
 export interface LogLine {
   readonly id: number;

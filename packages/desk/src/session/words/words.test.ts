@@ -1,16 +1,20 @@
 import {
+  ACTIONS,
   type Action,
   type Condition,
+  EVENTS,
   emptyPiece,
   type Lane,
   type On,
   PieceStore,
+  type Said,
   type Transition,
 } from '@apple-tick/core/model';
 import type { TraceRecord } from '@apple-tick/core/run';
 import { expect, it } from 'vitest';
 import { newSignal } from '../doings/signals.ts';
-import { actionWords, conditionWords, eventWords, happened, nameOf, ticketWords } from './words.ts';
+import { happened } from './log-words.ts';
+import { actionWords, conditionWords, eventWords, nameOf, ticketWords } from './words.ts';
 
 const p = emptyPiece('p', 'Mill');
 p.signals = {
@@ -126,4 +130,27 @@ it('what happened is told in plain words; what only the machinery needs is not',
   expect(r({ ...met, event: 'touch.end' })).toBe('something deleted no longer touches Mouth');
   expect(r({ ...met, event: 'near.leave' })).toBe('something deleted is no longer near Mouth');
   expect(nameOf(store, 'si_gone')).toBe('something deleted');
+});
+
+it('what is told of events and actions names only what a record holds', () => {
+  const known = [
+    ...['object', 'other', 'collider', 'clip', 'lane', 'state', 'sheet', 'sound', 'effect', 'answer', 'key'],
+    ...['property', 'cue', 'played', 'over', 'why', 'piece'],
+  ];
+  const all = [...Object.values(EVENTS), ...Object.values(ACTIONS)] as Said[];
+  const named = all.flatMap((x) => [...(x.told ?? '').matchAll(/\{(\w+)\}/g)].map(([, field]) => field));
+  expect(named.length).toBeGreaterThan(30);
+  expect(named.filter((field) => !known.includes(field as string))).toEqual([]);
+});
+
+it('a sheet that was stopped is told, and a flash that was not shown', () => {
+  const { sheet, effect } = { sheet: 'cs_1', effect: 'ef_1' };
+  const piece = emptyPiece('p', 'P');
+  piece.cueSheets[sheet] = { id: sheet, name: 'Scene', again: 'restart', end: 'stop', cues: [] };
+  const store = new PieceStore(piece);
+  const rec = (part: object) => ({ id: 1, tick: 0, t: 0, cause: null, ...part }) as TraceRecord;
+  expect(happened(store, rec({ kind: 'sheet', action: 'stopSheet', sheet }))).toBe('Scene was stopped');
+  expect(happened(store, rec({ kind: 'action', action: 'flash', effect, shown: false }))).toContain(
+    '(not shown: too many)',
+  );
 });

@@ -19,7 +19,6 @@ import {
   type TweenEasing,
   type Value,
 } from '@apple-tick/core/model';
-import type { TraceRecord } from '@apple-tick/core/run';
 import { answersOf } from '../../features/effects/edit.ts';
 import { comparisonOf } from '../doings/signals.ts';
 import type { PieceStore } from '../model-help.ts';
@@ -89,7 +88,7 @@ export function lookWords(store: PieceStore, id: string): string {
   return id === '' ? 'own' : nameOf(store, id);
 }
 
-function keyWords(key: string | undefined): string {
+export function keyWords(key: string | undefined): string {
   return key === undefined ? 'any keyboard key' : `key ${key === ' ' ? 'Space' : key}`;
 }
 
@@ -131,7 +130,7 @@ function timerWords(on: On): string {
 }
 
 /** An id as its own record has it: without the instances in which it lies. */
-function ownId(id: string | undefined): string | undefined {
+export function ownId(id: string | undefined): string | undefined {
   return id?.slice(id.lastIndexOf('/') + 1);
 }
 
@@ -305,155 +304,4 @@ export function ticketWords(store: PieceStore, t: Transition, { object }: Machin
   if (t.odds !== null) parts.unshift(shareWords(drawnWith(lane, t), t) || 'drawn');
   if (!t.enabled) parts.unshift('off:');
   return parts.length > 0 && t.set ? parts.join(' · ') : 'not yet set';
-}
-
-/** What became of a property. */
-const DONE: Readonly<Record<string, string>> = {
-  put: 'put',
-  release: 'released',
-  tween: 'tweened',
-  motor: 'driven by a motor',
-  stopMotor: 'no longer driven',
-};
-
-/** What became of a clip that is played by itself. */
-const PLAYED: Readonly<Record<string, string>> = {
-  'clip.start': 'began',
-  'clip.stopped': 'was cut short',
-  play: 'was asked for again',
-  stop: 'was stopped',
-};
-
-/** Why what was spawned went. */
-const GONE: Readonly<Record<string, string>> = {
-  time: ': its time was over',
-  limit: ': there were too many',
-  parent: ' with what it lay in',
-};
-
-/** Inputs that are told by what comes of them. */
-const SILENT: ReadonlySet<string> = new Set([
-  ...['pointer', 'view', 'frame', 'key'],
-  ...['click', 'press', 'release', 'enter', 'leave'],
-]);
-
-/** What an object is told to have gone through; what else it goes through is known from what follows from it. */
-const TOLD: Readonly<Record<string, string>> = {
-  'pointer.click': 'was clicked',
-  'pointer.double': 'was double clicked',
-  'pointer.long': 'was pressed for long',
-  'drag.start': 'is dragged',
-  'drag.drop': 'was dropped',
-};
-
-/** How a line begins that tells that a tick was asked for more than it serves. */
-export const TOO_MUCH = 'More was asked of one moment than it can hold';
-
-/** Who asked most of a tick. */
-function byWhom(store: PieceStore, r: TraceRecord): string {
-  const reaction = r.reaction === undefined ? undefined : store.get('reactions', ownId(r.reaction) ?? '');
-  const who = reaction
-    ? `the reaction of ${nameOf(store, reaction.object)}`
-    : r.cue !== undefined
-      ? `the cue ${cueName(store, ownId(r.cue))}`
-      : (r.lane ?? r.state) !== undefined
-        ? nameOf(store, r.lane ?? r.state)
-        : '';
-  return who === '' ? '' : `, most of it by ${who}`;
-}
-
-/** Whose reactions and transitions a storm goes round. */
-function ringWords(store: PieceStore, { ring = [] }: TraceRecord): string {
-  const who = ring.flatMap((id) => {
-    const r = store.get('reactions', ownId(id) ?? '');
-    return r ? [nameOf(store, r.object)] : [];
-  });
-  return who.length > 0 ? `: ${[...new Set(who)].slice(0, 4).join(' → ')}` : '';
-}
-
-/** One line of "What happened". Null for what only the machinery needs to know. */
-export function happened(store: PieceStore, r: TraceRecord): string | null {
-  const n = (id?: string) => nameOf(store, id);
-  /** A clip that is played by itself; on another object than its own with that. */
-  const played = ({ clip = '', object }: TraceRecord) =>
-    store.get('clips', clip)?.root === object ? n(clip) : `${n(clip)} on ${n(object)}`;
-  const value = r.to === true ? 'on' : r.to === false ? 'off' : String(r.to);
-  switch (r.kind) {
-    case 'start':
-      return `${n(r.lane)} starts in ${n(r.state)}`;
-    case 'transition':
-      return `${n(r.lane)} ${n(r.from)} → ${n(r.to as string)}`;
-    case 'signal':
-      return r.event === 'pulse' ? `${n(r.signal)} pulsed` : `${n(r.signal)} → ${value}`;
-    case 'message':
-      return `${n(r.message)} sent`;
-    case 'reaction':
-      return `${n(r.object)} reacted`;
-    case 'edit':
-      return 'The piece was edited';
-    case 'storm':
-      return r.why === undefined
-        ? `Things set each other off in a circle${ringWords(store, r)}`
-        : `${TOO_MUCH}${r.why === 'spawns' ? ', too much of it spawned' : ''}${byWhom(store, r) || ringWords(store, r)}`;
-    case 'done':
-      return r.event === 'state.done'
-        ? `${n(r.state)} was done`
-        : r.event === 'sheet.done'
-          ? `${n(r.sheet)} is done`
-          : r.event === 'lane.done'
-            ? `${n(r.lane)} finished`
-            : r.object === undefined
-              ? null
-              : `${played(r)} was done`;
-    case 'cue':
-      return r.sheet === undefined ? `${cueName(store, ownId(r.cue))} passed` : `${n(r.sheet)}: ${n(r.cue)}`;
-    case 'sound':
-      return `${n(r.sound)} is heard`;
-    case 'burst':
-      return `${n(r.effect)} at ${n(r.object)}`;
-    case 'spawn':
-      return r.event === 'spawn.start'
-        ? `${n(r.object)} was spawned`
-        : `${n(r.object)} went${GONE[r.why ?? ''] ?? ''}`;
-    case 'caption':
-      return `${n(r.object)} says “${r.text}”`;
-    case 'action': {
-      if (r.effect !== undefined)
-        return `${n(r.effect)}${r.object ? ` over ${n(r.object)}` : ''}${r.shown === false ? ' (not shown: too many)' : ''}`;
-      if (r.action === 'stopSheet') return `${n(r.sheet)} was stopped`;
-      if (r.action === 'stopSound') return `${n(r.sound)} was stopped`;
-      if (r.clip !== undefined) return `${played(r)} ${PLAYED[r.action ?? '']}`;
-      const what = labelOf(store, r.property ?? '');
-      return `${n(r.object)} ${what} ${DONE[r.action ?? ''] ?? r.action}`.replace(/ {2,}/, ' ');
-    }
-    case 'input':
-      return SILENT.has(r.input ?? '') && !r.missed
-        ? null
-        : `By hand: ${r.input} ${n(r.object ?? r.signal ?? r.message ?? r.sound ?? r.sheet)}${r.missed ? ' (cannot be seen)' : ''}`;
-    case 'event':
-      if (r.clip !== undefined)
-        return r.object === undefined || !Object.hasOwn(PLAYED, r.event ?? '')
-          ? null
-          : `${played(r)} ${PLAYED[r.event ?? '']}`;
-      if (r.collider !== undefined) {
-        const how = {
-          'zone.enter': 'came into',
-          'zone.leave': 'left',
-          'near.enter': 'came near',
-          'touch.begin': 'touches',
-          'touch.crush': 'is crushed by',
-        } as const;
-        const [zone, thing] = [n(r.collider), n(r.other)];
-        if (r.event === 'near.leave') return `${thing} is no longer near ${zone}`;
-        if (r.event === 'touch.end') return `${thing} no longer touches ${zone}`;
-        return `${thing} ${how[r.event as keyof typeof how] ?? ''} ${zone}`;
-      }
-      if (r.event === 'sheet.start') return `${n(r.sheet)} starts`;
-      if (r.event === 'caption.answer') return `${n(r.object)} was answered “${n(r.answer)}”`;
-      if (r.event === 'key.down') return `${keyWords(r.key)} was pressed`;
-      if (r.event === 'piece.start') return `${store.head.name} started`;
-      return r.event !== undefined && Object.hasOwn(TOLD, r.event) ? `${n(r.object)} ${TOLD[r.event]}` : null;
-    default:
-      return null;
-  }
 }

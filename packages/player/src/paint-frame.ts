@@ -2,7 +2,7 @@
 import type { Fill } from '@apple-tick/core/model';
 import type { FaceList } from '@apple-tick/core/world';
 import { type Pictures, paintFaces, paintGround } from '@apple-tick/painter';
-import type { Effects } from './effects.ts';
+import type { Overlay } from './page-part.ts';
 
 export interface FrameView {
   /** Of the canvas, px of the page. */
@@ -18,7 +18,7 @@ export interface FrameView {
   readonly pictures: Pictures;
   readonly masks: boolean;
   /** What lies over all of it, and how its faces tremble and are coloured. */
-  readonly effects?: Effects;
+  readonly overlay?: Overlay | undefined;
 }
 
 /** Paints all of it; the canvas is made as large as its place on the page, in px of the screen. */
@@ -41,9 +41,9 @@ export function paintFrame(ctx: CanvasRenderingContext2D, view: FrameView): void
     ctx.rect(x - w / 2, y - h / 2, w, h);
     ctx.clip();
   }
-  const { effects } = view;
-  effects?.tremble(view.faces);
-  paintFaces(ctx, view.faces, { x, y, scale }, view.pictures, view.masks, effects?.tintOf);
-  effects?.paint(ctx, { x, y, scale }, seen, view.pictures);
+  const { overlay } = view;
+  overlay?.tremble(view.faces);
+  paintFaces(ctx, view.faces, { x, y, scale }, view.pictures, view.masks, overlay?.tintOf);
+  overlay?.paint(ctx, { x, y, scale }, seen, view.pictures);
   ctx.restore();
 }

@@ -2,21 +2,12 @@
  * A running piece in a page: frames of the screen become ticks, what people do on its canvas becomes inputs, poses
  * become a picture, sounds are heard. It sleeps while its canvas cannot be seen. One canvas at a time.
  */
-import { heardBy, hearsKey, type Piece, type SceneObject, type Sound } from '@apple-tick/core/model';
-import {
-  type Angle,
-  activeEffects,
-  FaceBuilder,
-  type Program,
-  seedOf,
-  type TraceRecord,
-} from '@apple-tick/core/run';
+import { heardBy, hearsKey, type SceneObject } from '@apple-tick/core/model';
+import { type Angle, FaceBuilder, type Program, type TraceRecord } from '@apple-tick/core/run';
 import type { Pictures } from '@apple-tick/painter';
-import { CaptionLayer } from './captions.ts';
-import { Effects } from './effects.ts';
+import type { Overlay, PagePart, Standing } from './page-part.ts';
 import { type FrameView, paintFrame } from './paint-frame.ts';
 import { Player } from './player.ts';
-import type { SoundPlayer } from './sounds.ts';
 import { ThingButtons } from './thing-buttons.ts';
 
 /** Ms beyond which a tick is slow, and so many frames of the screen after which that is said. */
@@ -33,10 +24,11 @@ export interface Placed extends Angle, Pick<FrameView, 'size' | 'seen' | 'masks'
 export interface RuntimeOptions {
   readonly view?: Angle;
   readonly pictures: Pictures;
-  readonly sounds: SoundPlayer;
-  /** Hears what happened in a frame in which ticks were done; `over`: the object that the pointer is over then. */
+  /** What features show in the page, or let people hear. */
+  readonly parts: readonly PagePart[];
   /** Hears that ticks have been slow for a while, as many ms each; the run pauses, and `goOn` lets it go on as it is. */
   readonly onSlow?: (ms: number) => void;
+  /** Hears what happened in a frame in which ticks were done; `over`: the object that the pointer is over then. */
   readonly onTicks: (records: readonly TraceRecord[], over: SceneObject | undefined) => void;
 }
 
@@ -44,9 +36,8 @@ export class Runtime {
   readonly player: Player;
   readonly #options: RuntimeOptions;
   readonly #builder = new FaceBuilder();
-  readonly #effects = new Effects();
-  #captions: CaptionLayer | null = null;
-  #things: ThingButtons | null = null;
+  /** What stands beside the canvas. */
+  #standing: readonly Standing[] = [];
   #canvas: HTMLCanvasElement | null = null;
   #placed: (() => Placed) | null = null;
   #frame = 0;
@@ -95,7 +86,6 @@ export class Runtime {
     on('pointerup', (e) => pointer(e, false));
     on('pointerleave', () => this.player.input({ pointer: null }));
     const things = new ThingButtons(canvas, (input) => this.player.input(input));
-    this.#things = things;
     // Keys that are down, as they were told to the piece: whoever leaves lets go of them.
     const held = new Set<string>();
     const letGo = (key: string) => held.delete(key) && this.player.input({ key, down: false });
@@ -122,19 +112,19 @@ export class Runtime {
     });
     seen.observe(canvas);
     this.#canvas = canvas;
-    const captions = new CaptionLayer(canvas, (answer) => this.player.input({ answer }));
-    this.#captions = captions;
+    const standing = this.#options.parts.flatMap(
+      (part) => part.attach?.(canvas, (input) => this.player.input(input)) ?? [],
+    );
+    this.#standing = [...standing, things];
     this.#placed = placed;
     this.repaint();
     return () => {
       gone.abort();
       seen.disconnect();
-      captions.remove();
-      things.remove();
+      for (const x of [...standing, things]) x.remove();
       if (this.#canvas !== canvas) return;
       this.#canvas = null;
-      this.#captions = null;
-      this.#things = null;
+      this.#standing = [];
       this.#placed = null;
       this.#asleep = false;
     };
@@ -189,21 +179,8 @@ export class Runtime {
 
   #tell(records: readonly TraceRecord[]): void {
     const { run } = this.player;
-    const { sounds, assets } = run.program.piece;
-    for (const r of records) {
-      const sound = r.kind === 'sound' && r.sound ? sounds[r.sound] : undefined;
-      const asset = assets[sound?.asset ?? ''];
-      if (asset?.kind === 'sound') void this.#options.sounds.play(asset.hash, r.volume);
-      else if (sound?.synth !== undefined) void this.#options.sounds.playMade(sound.synth, r.volume);
-      if (r.action === 'stopSound') this.#hush(sounds[r.sound ?? ''], assets);
-    }
+    for (const part of this.#options.parts) part.tell?.(records, run);
     this.#options.onTicks(records, run.program.objects[run.state.over]);
-  }
-
-  #hush(sound: Sound | undefined, assets: Piece['assets']): void {
-    const asset = assets[sound?.asset ?? ''];
-    if (asset?.kind === 'sound') this.#options.sounds.stop({ hash: asset.hash });
-    else if (sound?.synth !== undefined) this.#options.sounds.stop({ made: sound.synth });
   }
 
   #paint(): void {
@@ -216,7 +193,9 @@ export class Runtime {
     player.fit(at.seen);
     const { program, state } = player.run;
     const faces = this.#builder.build(program, state.values, at, program.guides, at.seen);
-    this.#effects.build(program, activeEffects(program, state), seedOf(state), this.#builder, at);
+    let overlay: Overlay | undefined;
+    for (const part of this.#options.parts)
+      overlay = part.overlay?.(player.run, this.#builder, at) ?? overlay;
     const { pictures } = this.#options;
     const ground = program.piece.frame.background;
     paintFrame(ctx, {
@@ -228,10 +207,9 @@ export class Runtime {
       cut: true,
       pictures,
       masks: at.masks,
-      effects: this.#effects,
+      overlay,
     });
-    this.#captions?.show(player.run, this.#builder, at);
-    this.#things?.show(player.run, this.#builder, at);
+    for (const x of this.#standing) x.show(player.run, this.#builder, at);
     this.#stale = false;
   }
 }

@@ -1,4 +1,4 @@
-import { readFileSync } from 'node:fs';
+import { existsSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { readPiece } from '@apple-tick/core/check';
@@ -8,6 +8,8 @@ import { build, type Rollup } from 'vite';
 import { expect, it } from 'vitest';
 
 const ROOT = path.resolve(import.meta.dirname, '../../..');
+/** What features have in a page. */
+const PARTS = path.join(import.meta.dirname, 'features');
 const FEATURES = path.join(ROOT, 'packages/core/src/features');
 
 /** The player, and what compiles a piece for it, with these features alone. */
@@ -15,7 +17,10 @@ async function built(features: readonly Feature[]): Promise<Rollup.OutputChunk> 
   const names = features.map((f) => f.name);
   const entry = [
     ...names.map((n) => `import { ${n} } from ${JSON.stringify(path.join(FEATURES, n, 'index.ts'))};`),
-    `export * from ${JSON.stringify(path.join(import.meta.dirname, 'index.ts'))};`,
+    ...names
+      .filter((n) => existsSync(path.join(PARTS, `${n}.ts`)))
+      .map((n) => `export { ${n} as ${n}Part } from ${JSON.stringify(path.join(PARTS, `${n}.ts`))};`),
+    `export { Runtime } from ${JSON.stringify(path.join(import.meta.dirname, 'runtime.ts'))};`,
     "export { compilePiece, withFeatures } from '@apple-tick/core/run';",
     `export const features = [${names}];`,
   ].join('\n');
@@ -54,8 +59,8 @@ function pieceIn(file: string): Piece {
 
 /** What people embed, by what their piece needs: KB, minified and gzipped. */
 const MOST: readonly [what: string, features: readonly Feature[], kilobytes: number][] = [
-  ['a flat piece with one clip', neededBy(emptyPiece('p', 'Flat')), 58],
-  ['the hinge', neededBy(pieceIn('starters/hinge-that-turns-back.tick.json')), 64],
+  ['a flat piece with one clip', neededBy(emptyPiece('p', 'Flat')), 54],
+  ['the hinge', neededBy(pieceIn('starters/hinge-that-turns-back.tick.json')), 60],
   ['the Mill', neededBy(pieceIn('demo/windfall-mill.tick.json')), 91],
   ['any piece', ALL, 93],
 ];
@@ -67,9 +72,12 @@ it.each(MOST)(
     expect(gzipSync(chunk.code, { level: 9 }).length / 1024).toBeLessThanOrEqual(most);
     const modules = Object.keys(chunk.modules).filter((m) => chunk.modules[m]?.renderedLength);
     expect(modules.filter((m) => /node_modules|\/core\/src\/(check|formats|grammar)\//.test(m))).toEqual([]);
-    // Of features it holds those alone, but for what draws effects and captions.
+    // Of features it holds those alone, in the page, too.
     const held = modules.flatMap((m) => /\/features\/(\w+)\/index\.ts$/.exec(m)?.[1] ?? []);
-    expect(held.sort()).toEqual(features.map((f) => f.name).sort());
+    const names = features.map((f) => f.name);
+    expect(held.sort()).toEqual(names.toSorted());
+    const inPage = modules.flatMap((m) => /\/player\/src\/features\/(\w+)\.ts$/.exec(m)?.[1] ?? []);
+    expect(inPage.filter((n) => !names.includes(n) && n !== 'synth')).toEqual([]);
   },
   120_000,
 );

@@ -5,7 +5,7 @@
  */
 import { heardBy, type Piece } from '@apple-tick/core/model';
 import { type Extent, extentOf, type FaceBuilder, type InputKind, type Run } from '@apple-tick/core/run';
-import type { Placing } from './captions.ts';
+import type { Placed } from './runtime.ts';
 
 interface Thing {
   /** Number of the object. */
@@ -50,7 +50,7 @@ export class ThingButtons {
   }
 
   /** There is a button for each thing that can be seen now, and the ring is where the one with the focus is. */
-  show(run: Run, laid: FaceBuilder, at: Placing): void {
+  show(run: Run, laid: FaceBuilder, at: Placed): void {
     const { piece } = run.program;
     if (piece !== this.#of) this.#make(run, piece);
     for (const thing of this.#things) {

@@ -20,7 +20,7 @@ import {
   type Vec3,
 } from '@apple-tick/core/model';
 import { compile, compileAgain, editRun, type Program, type TraceRecord } from '@apple-tick/core/run';
-import { type Player, Runtime } from '@apple-tick/player';
+import { allParts, type Player, Runtime } from '@apple-tick/player';
 import { createStore } from 'zustand/vanilla';
 import { sounds } from '../features/sounds/edit.ts';
 import { hintOf, homesOf, insideOf, wayTo } from './inside.ts';
@@ -457,7 +457,7 @@ export class Session {
     this.runtime = new Runtime(this.runProgram(), {
       view: { azimuth, elevation },
       pictures: this.pictures,
-      sounds,
+      parts: allParts(sounds),
       onTicks: (records, over) => this.took(records, over),
       onSlow: (ms) => this.set({ paused: true, slow: Math.round(ms) }),
     });

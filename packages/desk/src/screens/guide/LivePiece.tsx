@@ -1,6 +1,6 @@
 import type { Piece } from '@apple-tick/core/model';
 import { compile } from '@apple-tick/core/run';
-import { type Placed, Runtime } from '@apple-tick/player';
+import { allParts, type Placed, Runtime } from '@apple-tick/player';
 import { useEffect, useRef } from 'react';
 import { sounds } from '../../features/sounds/edit.ts';
 
@@ -13,7 +13,11 @@ export default function LivePiece({ piece, label }: { piece: Piece; label: strin
   useEffect(() => {
     const canvas = ref.current;
     if (!canvas) return;
-    const runtime = new Runtime(compile(piece), { pictures: noPictures, sounds, onTicks: () => {} });
+    const runtime = new Runtime(compile(piece), {
+      pictures: noPictures,
+      parts: allParts(sounds),
+      onTicks: () => {},
+    });
     const placed = (): Placed => {
       const size = { w: canvas.clientWidth, h: canvas.clientHeight };
       const scale = Math.min(size.w / piece.frame.width, size.h / piece.frame.height);

@@ -1,13 +1,7 @@
 /** Captions over a canvas: words over things, with buttons where they ask. They are part of the page, so all can read them. */
 import { type Caption, captionPlace, captionsOf, type FaceBuilder, type Run } from '@apple-tick/core/run';
-
-export interface Placing {
-  /** Where the middle of the frame is on the canvas, px of the page, and px of the page a px of the piece. */
-  readonly x: number;
-  readonly y: number;
-  readonly scale: number;
-  readonly seen: { readonly width: number; readonly height: number };
-}
+import type { PagePart, Standing } from '../page-part.ts';
+import type { Placed } from '../runtime.ts';
 
 /** Px between a caption's tip and its object's top, and between the caption and the frame's edge. */
 const TIP = 8;
@@ -31,9 +25,9 @@ const STYLE = `
 .tick-answers button:focus-visible { outline: 2px solid #b98b2f; outline-offset: 2px; }
 `;
 
-export class CaptionLayer {
+class CaptionLayer implements Standing {
   readonly #root: HTMLElement;
-  readonly #style: HTMLStyleElement;
+  readonly #style = new CSSStyleSheet();
   readonly #canvas: HTMLCanvasElement;
   readonly #answer: (given: { object: string; answer: string }) => void;
   readonly #shown = new Map<number, HTMLElement>();
@@ -45,18 +39,19 @@ export class CaptionLayer {
     this.#root = document.createElement('div');
     this.#root.className = 'tick-captions';
     this.#root.setAttribute('aria-live', 'polite');
-    this.#style = document.createElement('style');
-    this.#style.textContent = STYLE;
-    canvas.after(this.#style, this.#root);
+    // A page that lets no style in may still make sheets by script.
+    this.#style.replaceSync(STYLE);
+    document.adoptedStyleSheets.push(this.#style);
+    canvas.after(this.#root);
   }
 
   remove(): void {
     this.#root.remove();
-    this.#style.remove();
+    document.adoptedStyleSheets = document.adoptedStyleSheets.filter((x) => x !== this.#style);
   }
 
   /** Shows the captions that stand, each where its object is. */
-  show(run: Run, laid: FaceBuilder, at: Placing): void {
+  show(run: Run, laid: FaceBuilder, at: Placed): void {
     const { program, state } = run;
     const captions = captionsOf(program, state);
     for (const [n, el] of this.#shown)
@@ -106,4 +101,9 @@ export class CaptionLayer {
     this.#shown.set(c.n, el);
     return el;
   }
+}
+
+/** Captions over the canvas; an answer is an input. */
+export function captions(): PagePart {
+  return { attach: (canvas, input) => new CaptionLayer(canvas, (answer) => input({ answer })) };
 }

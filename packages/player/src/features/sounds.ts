@@ -1,4 +1,5 @@
 /** Sounds that were brought in, decoded once by their hash, and those that are made by a name; several at once are mixed. */
+import type { PagePart } from '../page-part.ts';
 import { synthesized } from './synth.ts';
 
 export class SoundPlayer {
@@ -68,4 +69,24 @@ export class SoundPlayer {
     const bytes = await this.#load(hash);
     return bytes ? to.decodeAudioData(bytes).catch(() => null) : null;
   }
+}
+
+/** What a run plays and stops, heard by this player. */
+export function sounds(player: SoundPlayer): PagePart {
+  return {
+    tell: (records, { program: { piece } }) => {
+      for (const r of records) {
+        const sound = r.sound === undefined ? undefined : piece.sounds[r.sound];
+        const asset = piece.assets[sound?.asset ?? ''];
+        const hash = asset?.kind === 'sound' ? asset.hash : undefined;
+        if (r.kind === 'sound') {
+          if (hash !== undefined) void player.play(hash, r.volume);
+          else if (sound?.synth !== undefined) void player.playMade(sound.synth, r.volume);
+        }
+        if (r.action !== 'stopSound') continue;
+        if (hash !== undefined) player.stop({ hash });
+        else if (sound?.synth !== undefined) player.stop({ made: sound.synth });
+      }
+    },
+  };
 }

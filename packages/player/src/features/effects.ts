@@ -3,10 +3,12 @@ import { CH_OPACITY, CH_SHOWN, CHANNELS, type Piece } from '@apple-tick/core/mod
 import {
   type ActiveEffect,
   type Angle,
+  activeEffects,
   allBut,
   EffectFrame,
   FaceBuilder,
   type Program,
+  seedOf,
 } from '@apple-tick/core/run';
 import type { FaceList } from '@apple-tick/core/world';
 import {
@@ -18,10 +20,12 @@ import {
   type Tint,
 } from '@apple-tick/painter';
 
+import type { Overlay, PagePart } from '../page-part.ts';
+
 /** Px of the screen of the longer side of the picture that stands for a thing as a particle. */
 const STAMP = 96;
 
-export class Effects {
+export class Effects implements Overlay {
   readonly #shown = new EffectFrame();
   readonly #point = new Float64Array(3);
   readonly #stamper = new FaceBuilder();
@@ -143,6 +147,17 @@ export class Effects {
     paintFaces(ctx, faces, { x: 1 - x0 * scale, y: 1 + y1 * scale, scale }, pictures);
     return { picture, width: w / STAMP, height: h / STAMP };
   }
+}
+
+/** What was set off, over each frame. */
+export function effects(): PagePart {
+  const shown = new Effects();
+  return {
+    overlay: ({ program, state }, laid, at) => {
+      shown.build(program, activeEffects(program, state), seedOf(state), laid, at);
+      return shown;
+    },
+  };
 }
 
 /** Turns a face by so many degrees about a point of the screen, and moves it by px. */

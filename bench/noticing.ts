@@ -1,7 +1,9 @@
 /** Zones: what noticing costs, against asking every pair. Ratios within this one run. */
+
 import { invert, MAT, transformPoint } from '@apple-tick/core/base';
 import { type Collider, defaultBase, emptyPiece, type Piece } from '@apple-tick/core/model';
 import { compile, Run } from '@apple-tick/core/run';
+import { seeded } from '@apple-tick/core/testing';
 import { nearStretch, Stretches, stretchesIn, zoneShape } from '@apple-tick/core/world';
 
 const THINGS = 1000;
@@ -11,11 +13,7 @@ const ZONES = 200;
 function crowd(things: number, zones: number): Piece {
   const p = emptyPiece('bench', 'Bench');
   p.tags['ta_a'] = { id: 'ta_a', name: 'a' };
-  let s = 7;
-  const random = () => {
-    s = (Math.imul(s, 1103515245) + 12345) & 0x7fffffff;
-    return s / 0x7fffffff;
-  };
+  const random = seeded(7);
   const object = (id: string, more: object, x: number, y: number) => {
     p.objects[id] = {
       ...{ id, name: id, parent: null, order: id, kind: 'ellipse', size: [10, 10], tags: [], hint: '' },

@@ -2,6 +2,7 @@ import { type ChildProcess, spawn } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { seeded } from '@apple-tick/core/testing';
 import { type Browser, chromium, expect, type Page, test } from '@playwright/test';
 import { BROWSER } from '../scripts/browser.mjs';
 
@@ -47,14 +48,6 @@ async function start(profile: string): Promise<{ browser: Browser; page: Page; k
     await browser.close().catch(() => {});
   };
   return { browser, page, kill };
-}
-
-function seeded(seed: number): () => number {
-  let s = seed;
-  return () => {
-    s = (Math.imul(s, 1103515245) + 12345) & 0x7fffffff;
-    return s / 0x7fffffff;
-  };
 }
 
 test('a browser killed at any moment loses nothing that is older than a second', async ({ baseURL }) => {

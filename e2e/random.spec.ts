@@ -1,5 +1,6 @@
 import { spawnSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
+import { seeded } from '@apple-tick/core/testing';
 import { expect, type Page, test } from '@playwright/test';
 
 /** Operations of each of the two runs; `OPERATIONS=1500` for a long look. */
@@ -7,14 +8,6 @@ const OPERATIONS = Number(process.env['OPERATIONS'] ?? 250);
 
 // A trace takes a picture of the page at each operation: the time would go there.
 test.use({ trace: 'off' });
-
-function seeded(seed: number): () => number {
-  let s = seed;
-  return () => {
-    s = (Math.imul(s, 1103515245) + 12345) & 0x7fffffff;
-    return s / 0x7fffffff;
-  };
-}
 
 /** The piece as a file, and the file's path. */
 async function exported(page: Page): Promise<{ text: string; file: string }> {

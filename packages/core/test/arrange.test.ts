@@ -14,7 +14,8 @@ import {
 } from '../src/model/index.ts';
 import { compile, FaceBuilder, propertyValue, Run } from '../src/runtime/index.ts';
 import { FILL_HIT, fitFrame, hitTop } from '../src/world/index.ts';
-import { objectOf as object, seeded } from './box-piece.ts';
+import { seeded } from '../testing/random.ts';
+import { objectOf as object } from './box-piece.ts';
 
 const rect = (w: number, h = w) => ({ kind: 'rect', size: [w, h], radius: 0 });
 const ellipse = (w: number, h = w) => ({ kind: 'ellipse', size: [w, h] });

@@ -10,15 +10,6 @@ import {
 } from '../src/model/index.ts';
 import { type Input, propertyValue, type Run, type TraceRecord } from '../src/runtime/index.ts';
 
-/** Seeded numbers in [0, 1), so that a failing case can be found again. */
-export function seeded(seed: number): () => number {
-  let s = seed;
-  return () => {
-    s = (Math.imul(s, 1103515245) + 12345) & 0x7fffffff;
-    return s / 0x7fffffff;
-  };
-}
-
 /** An object at the root of the tree: its kind's fields, what its base has of its own, and whatever else. */
 export function objectOf(
   id: string,

@@ -2,7 +2,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Piece } from '../src/model/index.ts';
 import { compile, Run, type TraceRecord } from '../src/runtime/index.ts';
-import { seeded } from './box-piece.ts';
+import { seeded } from '../testing/random.ts';
 import { Made } from './cases/made.ts';
 
 /** More than any tick may write: four for each act that it serves, and what one act may bring besides. */

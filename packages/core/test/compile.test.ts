@@ -4,7 +4,7 @@ import { expect, it } from 'vitest';
 import { readPiece } from '../src/check/index.ts';
 import { Editor, orderBetween, PieceStore, removeWithReferences, resized } from '../src/model/index.ts';
 import { compile, compileAgain, FaceBuilder, type Program } from '../src/runtime/index.ts';
-import { seeded } from './box-piece.ts';
+import { seeded } from '../testing/random.ts';
 
 const demo = () => {
   const read = readPiece(

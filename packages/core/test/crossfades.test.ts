@@ -2,7 +2,8 @@
 import { describe, expect, it } from 'vitest';
 import { defaultBase, type Lane, type Piece, type SceneObject } from '../src/model/index.ts';
 import { compile, propertyValue, Run } from '../src/runtime/index.ts';
-import { go, objectOf, piece, play, seeded, states, turn } from './box-piece.ts';
+import { seeded } from '../testing/random.ts';
+import { go, objectOf, piece, play, states, turn } from './box-piece.ts';
 
 const whenGo = [{ signal: 'si_s', is: true }];
 const fade = { seconds: 0.25 };

@@ -25,7 +25,8 @@ import {
   saveRun,
   type TraceRecord,
 } from '../src/runtime/index.ts';
-import { objectOf, seeded } from './box-piece.ts';
+import { seeded } from '../testing/random.ts';
+import { objectOf } from './box-piece.ts';
 
 const square = { kind: 'rect', size: [100, 100], radius: 0 };
 /** A square at the middle of the frame, another 200 px to its right. */

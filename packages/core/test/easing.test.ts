@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { compileClip, easeAt, sampleTrack } from '../src/anim/index.ts';
 import { exp } from '../src/base/index.ts';
 import { type Clip, type Easing, FAMILIES, type Key, type Track, WAYS } from '../src/model/index.ts';
-import { seeded } from './box-piece.ts';
+import { seeded } from '../testing/random.ts';
 
 const GRID = Array.from({ length: 201 }, (_, i) => i / 200);
 

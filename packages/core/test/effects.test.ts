@@ -11,7 +11,8 @@ import {
   saveRun,
   type TraceRecord,
 } from '../src/runtime/index.ts';
-import { objectOf, seeded } from './box-piece.ts';
+import { seeded } from '../testing/random.ts';
+import { objectOf } from './box-piece.ts';
 import { Case } from './case.ts';
 
 const burst = (more: Partial<Extract<Effect, { kind: 'burst' }>> = {}): Effect => ({

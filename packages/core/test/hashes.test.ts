@@ -9,7 +9,8 @@ import { RunHash } from '../src/base/index.ts';
 import { readPiece } from '../src/check/index.ts';
 import type { Piece } from '../src/model/index.ts';
 import { compile, editRun, type Input, loadRun, Run, saveRun } from '../src/runtime/index.ts';
-import { Maker, type Part, seeded, TICKS } from './random-piece.ts';
+import { seeded } from '../testing/random.ts';
+import { Maker, type Part, TICKS } from './random-piece.ts';
 
 const FILE = new URL('data/run-hashes.json', import.meta.url);
 const ROOT = new URL('../../../', import.meta.url);

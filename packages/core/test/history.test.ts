@@ -12,7 +12,8 @@ import {
   reversed,
   type Signal,
 } from '../src/model/index.ts';
-import { objectOf, seeded } from './box-piece.ts';
+import { seeded } from '../testing/random.ts';
+import { objectOf } from './box-piece.ts';
 
 const signal = (id: string, note = ''): Signal => ({
   id,

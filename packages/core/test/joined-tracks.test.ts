@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
 import { compileClip, joinTracks, sampleTrack } from '../src/anim/index.ts';
 import type { Clip, Easing, Track } from '../src/model/index.ts';
-import { seeded } from './box-piece.ts';
+import { seeded } from '../testing/random.ts';
 
 const EASINGS: Easing[] = [
   'linear',

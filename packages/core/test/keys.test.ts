@@ -13,7 +13,7 @@ import {
   stretchKeys,
   withoutKeys,
 } from '../src/model/index.ts';
-import { seeded } from './box-piece.ts';
+import { seeded } from '../testing/random.ts';
 
 const EASINGS: Easing[] = [
   'linear',

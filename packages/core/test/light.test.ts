@@ -4,7 +4,8 @@ import { cosDeg, sinDeg } from '../src/base/index.ts';
 import { emptyPiece, type Piece, type SceneObject } from '../src/model/index.ts';
 import { compile, FaceBuilder } from '../src/runtime/index.ts';
 import { type FaceList, FILL_BENT } from '../src/world/index.ts';
-import { objectOf, seeded } from './box-piece.ts';
+import { seeded } from '../testing/random.ts';
+import { objectOf } from './box-piece.ts';
 
 const ANGLE = { azimuth: 35, elevation: 29 };
 function faces(objects: SceneObject[], more: Partial<Piece> = {}): FaceList {

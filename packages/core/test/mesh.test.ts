@@ -7,7 +7,8 @@ import { importGltf } from '../src/formats/index.ts';
 import { emptyPiece, type MeshAsset, type Piece, type SceneObject } from '../src/model/index.ts';
 import { compile, FaceBuilder } from '../src/runtime/index.ts';
 import { hitTop, meshFaces } from '../src/world/index.ts';
-import { objectOf, seeded } from './box-piece.ts';
+import { seeded } from '../testing/random.ts';
+import { objectOf } from './box-piece.ts';
 
 type V = [number, number, number];
 const CUBE: V[] = [-1, 1].flatMap((x) => [-1, 1].flatMap((y) => [-1, 1].map((z): V => [x, y, z])));

@@ -12,7 +12,8 @@ import {
   PieceStore,
   writePiece,
 } from '../src/model/index.ts';
-import { objectOf, seeded } from './box-piece.ts';
+import { seeded } from '../testing/random.ts';
+import { objectOf } from './box-piece.ts';
 
 type Loose = { loop: unknown; duration: number; name: string };
 

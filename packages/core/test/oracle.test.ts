@@ -13,9 +13,10 @@ import {
   saveRun,
   type TraceRecord,
 } from '../src/runtime/index.ts';
+import { seeded } from '../testing/random.ts';
 import { objectOf } from './box-piece.ts';
 import { Oracle } from './oracle.ts';
-import { Maker, type Part, PROPERTIES, seeded, TICKS } from './random-piece.ts';
+import { Maker, type Part, PROPERTIES, TICKS } from './random-piece.ts';
 
 const PIECES = Number(process.env['PIECES'] ?? 1000);
 /** Seeds that once differed. */

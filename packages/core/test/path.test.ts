@@ -9,7 +9,7 @@ import {
   polygonPath,
   type Subpath,
 } from '../src/base/index.ts';
-import { seeded } from './box-piece.ts';
+import { seeded } from '../testing/random.ts';
 
 const random = seeded(404);
 const num = (k: number) => Math.round((random() - 0.5) * k * 8) / 8;

@@ -2,7 +2,8 @@ import { expect, it } from 'vitest';
 import type { Clip } from '../src/model/index.ts';
 import { CHANNELS, emptyPiece } from '../src/model/index.ts';
 import { compile, FaceBuilder, pathOf, poseClip } from '../src/runtime/index.ts';
-import { objectOf, seeded } from './box-piece.ts';
+import { seeded } from '../testing/random.ts';
+import { objectOf } from './box-piece.ts';
 
 const BOX = { kind: 'box', size: [40, 40, 40] };
 

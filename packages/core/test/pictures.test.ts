@@ -13,7 +13,8 @@ import {
 } from '../src/model/index.ts';
 import { compile, FaceBuilder } from '../src/runtime/index.ts';
 import { alphaSubpaths, hitTop, pathOutline } from '../src/world/index.ts';
-import { objectOf, seeded } from './box-piece.ts';
+import { seeded } from '../testing/random.ts';
+import { objectOf } from './box-piece.ts';
 
 const alphaOf = (columns: number, rows: number, at: (i: number, j: number) => number): Alpha => {
   let cells = '';

@@ -9,7 +9,7 @@ import {
   rebase,
   startPosition,
 } from '../src/anim/index.ts';
-import { seeded } from './box-piece.ts';
+import { seeded } from '../testing/random.ts';
 
 const head = (p0: number, speed: number): Playhead => newPlay(p0, 0, speed);
 const noCues = new Float64Array();

@@ -3,7 +3,8 @@ import { expect, it } from 'vitest';
 import { CHANNELS, emptyPiece, type SceneObject } from '../src/model/index.ts';
 import { compile, FaceBuilder } from '../src/runtime/index.ts';
 import { hitTop, PointHits, viewMatrix } from '../src/world/index.ts';
-import { objectOf, seeded } from './box-piece.ts';
+import { seeded } from '../testing/random.ts';
+import { objectOf } from './box-piece.ts';
 
 /** A tree of things of several kinds, some masked, some on top, some with a hit shape or another look. */
 function tree(random: () => number, n: number) {

@@ -4,7 +4,8 @@ import { checkIntegrity } from '../src/check/index.ts';
 import { type Collider, emptyPiece, type Piece, VISITOR_KEYS, type Visitor } from '../src/model/index.ts';
 import { compile, type InputKind, loadRun, propertyValue, Run, saveRun } from '../src/runtime/index.ts';
 import { convexHull, distanceTo, outOf } from '../src/world/index.ts';
-import { objectOf, seeded } from './box-piece.ts';
+import { seeded } from '../testing/random.ts';
+import { objectOf } from './box-piece.ts';
 import { Case } from './case.ts';
 import { reaction } from './template-piece.ts';
 

@@ -12,22 +12,12 @@ import {
   type State,
   type Transition,
 } from '../src/model/index.ts';
+import { type Random, seeded } from '../testing/random.ts';
 import { objectOf } from './box-piece.ts';
 import type { OracleInput } from './oracle.ts';
 
 /** So many ticks tell enough of one. */
 export const TICKS = 90;
-type Random = () => number;
-export function seeded(seed: number): Random {
-  let s = seed >>> 0;
-  return () => {
-    s = (s + 0x6d2b79f5) >>> 0;
-    let t = Math.imul(s ^ (s >>> 15), s | 1);
-    t ^= t + Math.imul(t ^ (t >>> 7), t | 61);
-    return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32;
-  };
-}
-
 /** What a piece at random may have besides lanes, signals and reactions. */
 export type Part = 'offsets' | 'zones' | 'shows' | 'templates' | 'acts' | 'blockers';
 

@@ -3,6 +3,7 @@ import path from 'node:path';
 import { expect, it } from 'vitest';
 import { MIGRATIONS, migrate, readPiece } from '../src/check/index.ts';
 import { History, PieceStore, writePiece } from '../src/model/index.ts';
+import { seeded } from '../testing/random.ts';
 
 const text = readFileSync(
   path.join(import.meta.dirname, '../../../starters/hinge-that-turns-back.tick.json'),
@@ -81,11 +82,7 @@ it('migrations are gapless and the first one names the loops', () => {
 it('10,000 seeded edits, undone and redone, come back to equal pieces', () => {
   const first = readPiece(text);
   if (!first.ok) throw new Error('unreadable');
-  let seed = 12345;
-  const random = () => {
-    seed = (Math.imul(seed, 1103515245) + 12345) & 0x7fffffff;
-    return seed / 0x7fffffff;
-  };
+  const random = seeded(12345);
   const store = new PieceStore(first.value);
   const history = new History(store);
   const start = JSON.stringify(store.toPiece());

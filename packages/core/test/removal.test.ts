@@ -11,7 +11,8 @@ import {
   subtreeOf,
   TABLES,
 } from '../src/model/index.ts';
-import { objectOf, piece, play, seeded } from './box-piece.ts';
+import { seeded } from '../testing/random.ts';
+import { objectOf, piece, play } from './box-piece.ts';
 
 const chute = (): Piece => {
   const r = readPiece(

@@ -4,7 +4,7 @@ import { describe, expect, it } from 'vitest';
 import { checkIntegrity, salvagePiece } from '../src/check/index.ts';
 import { type Piece, TABLES } from '../src/model/index.ts';
 import { compile, Run } from '../src/runtime/index.ts';
-import { seeded } from './box-piece.ts';
+import { seeded } from '../testing/random.ts';
 
 const root = path.resolve(import.meta.dirname, '../../..');
 const mill = readFileSync(path.join(root, 'demo/windfall-mill.tick.json'), 'utf8');

@@ -2,7 +2,8 @@ import { expect, it } from 'vitest';
 import type { Clip, Piece } from '../src/model/index.ts';
 import { clipOnto, emptyPiece, partsAt, partsOfClip } from '../src/model/index.ts';
 import { compile, propertyValue, Run } from '../src/runtime/index.ts';
-import { go, objectOf, play, seeded } from './box-piece.ts';
+import { seeded } from '../testing/random.ts';
+import { go, objectOf, play } from './box-piece.ts';
 
 const part = (id: string, name: string, parent: string | null) =>
   ({ ...objectOf(id, { kind: 'group' }, {}, { parent }), name }) as Piece['objects'][string];

@@ -2,7 +2,8 @@
 import { expect, it } from 'vitest';
 import type { Piece } from '../src/model/index.ts';
 import { compile, type Input, loadRun, Run, saveRun } from '../src/runtime/index.ts';
-import { Maker, seeded, TICKS } from './random-piece.ts';
+import { seeded } from '../testing/random.ts';
+import { Maker, TICKS } from './random-piece.ts';
 
 const PIECES = Math.min(40, Number(process.env['PIECES'] ?? 40));
 

@@ -12,7 +12,7 @@ import {
 } from '../src/model/index.ts';
 import { compile, FaceBuilder } from '../src/runtime/index.ts';
 import { FILL_COLOR, FILL_GRADIENT, faceContains, hitTop, viewMatrix } from '../src/world/index.ts';
-import { seeded } from './box-piece.ts';
+import { seeded } from '../testing/random.ts';
 
 type Kind<K extends SceneObject['kind']> = Extract<SceneObject, { kind: K }>;
 const common = (id: string) => ({

@@ -11,7 +11,8 @@ import {
   writePiece,
 } from '../src/model/index.ts';
 import { compile, editRun, loadRun, Run, saveRun, type TraceRecord } from '../src/runtime/index.ts';
-import { objectOf, seeded } from './box-piece.ts';
+import { seeded } from '../testing/random.ts';
+import { objectOf } from './box-piece.ts';
 import { Case } from './case.ts';
 
 const cue = (id: string, t: number, actions: Action[] = [], more: Partial<SheetCue> = {}): SheetCue => ({

@@ -4,7 +4,8 @@ import { MAX_TREE_DEPTH, readPiece } from '../src/check/index.ts';
 import { importSvg } from '../src/formats/index.ts';
 import { emptyPiece, namer, type SceneObject, writePiece } from '../src/model/index.ts';
 import { compile, FaceBuilder, type Input, Run } from '../src/runtime/index.ts';
-import { objectOf, seeded } from './box-piece.ts';
+import { seeded } from '../testing/random.ts';
+import { objectOf } from './box-piece.ts';
 
 const pieceOf = (objects: readonly SceneObject[]) => {
   const p = emptyPiece('p', 'Large');

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { isZip, readPictureHead, readTickpack, writeTickpack } from '../src/formats/index.ts';
 import { crc32, readZipList } from '../src/formats/zip-list.ts';
 import { type Asset, defaultBase, emptyPiece, type Piece } from '../src/model/index.ts';
-import { seeded } from './box-piece.ts';
+import { seeded } from '../testing/random.ts';
 
 /** A PNG's first bytes: enough for its head. */
 const pngHead = (w: number, h: number) => {

@@ -30,7 +30,8 @@ import {
   type TraceRecord,
 } from '../src/runtime/index.ts';
 import { isInZone, nearStretch, Stretches, stretchesIn, zoneShape } from '../src/world/zone-shape.ts';
-import { objectOf, seeded } from './box-piece.ts';
+import { seeded } from '../testing/random.ts';
+import { objectOf } from './box-piece.ts';
 
 const common = { name: 'Mouth', tags: ['ta_fruit'], visitor: true, on: true };
 const box = (more: Partial<Zone> = {}): Zone => ({

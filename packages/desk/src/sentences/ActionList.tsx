@@ -9,7 +9,7 @@ import { actionWords } from '../session/words/words.ts';
 import { type Option, Pick, SecondsField } from '../ui/fields.tsx';
 import { Parts } from './ActionParts.tsx';
 import { FormField } from './FormField.tsx';
-import { ownParts, restOf } from './own-parts.tsx';
+import { ownParts, restOf } from './own-parts.ts';
 
 const DEEDS = Object.keys(ACTIONS) as ActionName[];
 

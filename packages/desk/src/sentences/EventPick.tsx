@@ -1,4 +1,5 @@
 import { type Collider, cuesIn, EVENT_NAMES, EVENTS, type EventName, type On } from '@apple-tick/core/model';
+import { AnswerPick } from '../features/captions/Parts.tsx';
 import { firstZone } from '../features/zones/edit.ts';
 import { offered, picked } from '../session/doings/made-on-the-way.ts';
 import { addMessage, firstSignal } from '../session/doings/signals.ts';
@@ -7,7 +8,6 @@ import type { PieceStore } from '../session/model-help.ts';
 import type { Session } from '../session/session.ts';
 import { cueName } from '../session/words/words.ts';
 import { NumberField, type Option, type OptionGroup, Pick } from '../ui/fields.tsx';
-import { AnswerPick } from './ShowParts.tsx';
 import { ThingPick } from './ThingPick.tsx';
 
 type Target =

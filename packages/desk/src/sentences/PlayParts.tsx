@@ -2,6 +2,7 @@
 import type { Action } from '@apple-tick/core/model';
 import { useTable } from '../session/hooks.ts';
 import { NumberField, type Option, Pick } from '../ui/fields.tsx';
+import type { OwnParts } from './own.ts';
 
 type Play = Action & { do: 'play' };
 
@@ -13,7 +14,7 @@ const AGAIN: readonly Option[] = [
 const TIMES = '';
 
 /** At what speed, from where, and what happens where it plays already. */
-export function PlayParts({ a, onChange }: { a: Play; onChange: (a: Action) => void }) {
+function PlayParts({ a, onChange }: { a: Play; onChange: (a: Action) => void }) {
   const numbers = useTable('signals').filter((x) => x.type === 'number');
   const { speed = 1, from = 'start', again = 'restart', ...rest } = a;
   /** What is as usual is not written. */
@@ -70,3 +71,8 @@ export function PlayParts({ a, onChange }: { a: Play; onChange: (a: Action) => v
     </>
   );
 }
+
+/** The actions whose fields are edited here. */
+export const own = {
+  play: { fields: ['speed', 'from', 'again'], Parts: PlayParts },
+} satisfies OwnParts;

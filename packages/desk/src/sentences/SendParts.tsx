@@ -1,8 +1,9 @@
 import type { Action } from '@apple-tick/core/model';
 import { TagList } from '../ui/TagList.tsx';
+import type { OwnParts } from './own.ts';
 
 /** Who hears a message: all, or what has one of some tags. */
-export function SendParts({ a, onChange }: { a: Action & { do: 'send' }; onChange: (a: Action) => void }) {
+function SendParts({ a, onChange }: { a: Action & { do: 'send' }; onChange: (a: Action) => void }) {
   const { tags = [], ...rest } = a;
   const put = (to: string[]) => onChange(to.length > 0 ? { ...rest, tags: to } : rest);
   return (
@@ -17,3 +18,8 @@ export function SendParts({ a, onChange }: { a: Action & { do: 'send' }; onChang
     </>
   );
 }
+
+/** The actions whose fields are edited here. */
+export const own = {
+  send: { fields: ['tags'], Parts: SendParts },
+} satisfies OwnParts;

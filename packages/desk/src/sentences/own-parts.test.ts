@@ -2,7 +2,7 @@
 import { ACTIONS, type ActionName } from '@apple-tick/core/model';
 import { expect, it } from 'vitest';
 import { isPlain, plainStart } from '../session/words/plain-forms.ts';
-import { ownParts, restOf, saidFields } from './own-parts.tsx';
+import { ownParts, restOf, saidFields } from './own-parts.ts';
 
 /** What is only written in files, each for a reason: it goes with another field, or is for who reads the trace. */
 const IN_FILES = ['go.lane', 'go.crossfade', 'sound.object'];

@@ -1,3 +1,4 @@
+import { seeded } from '@apple-tick/core/testing';
 import 'fake-indexeddb/auto';
 import { checkIntegrity } from '@apple-tick/core/check';
 import {
@@ -27,13 +28,7 @@ beforeEach(() => {
   const store = new PieceStore(emptyPiece('p', 'Test'));
   s = new Session({ store, history: new History(store), seq: 0, left: [] }, false);
 });
-const random = (() => {
-  let x = 11;
-  return () => {
-    x = (Math.imul(x, 1103515245) + 12345) & 0x7fffffff;
-    return x / 0x7fffffff;
-  };
-})();
+const random = seeded(11);
 const object = () => s.store.get('objects', s.state.object as string);
 const lane = (): Lane => s.store.all('machines')[0]?.lanes.at(-1) as Lane;
 const machine = () => s.store.ids('machines')[0] as string;

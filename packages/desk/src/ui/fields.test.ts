@@ -1,3 +1,4 @@
+import { seeded } from '@apple-tick/core/testing';
 import { expect, it } from 'vitest';
 import { arithmetic, written } from './fields.tsx';
 
@@ -37,11 +38,7 @@ it('frame numbers in fields of time', () => {
 });
 
 it('random sums agree with the language’s own arithmetic', () => {
-  let seed = 3;
-  const random = () => {
-    seed = (Math.imul(seed, 1103515245) + 12345) & 0x7fffffff;
-    return seed / 0x7fffffff;
-  };
+  const random = seeded(3);
   const term = (depth: number): string => {
     const what = random();
     if (depth === 0 || what < 0.4) return String(1 + Math.floor(random() * 20));

@@ -2,6 +2,7 @@
 import type { Action, Value } from '@apple-tick/core/model';
 import { Plus, X } from 'lucide-react';
 import { OperandField } from '../../sentences/ConditionList.tsx';
+import type { OwnParts } from '../../sentences/own.ts';
 import { ValueField } from '../../sentences/ValueField.tsx';
 import { plainValue } from '../../session/doings/signals.ts';
 import { useSession, useTable } from '../../session/hooks.ts';
@@ -10,15 +11,7 @@ import { NumberField, type Option, Pick, SecondsField } from '../../ui/fields.ts
 
 type Spawn = Action & { do: 'spawn' };
 
-export function SpawnParts({
-  a,
-  thing,
-  onChange,
-}: {
-  a: Spawn;
-  thing: boolean;
-  onChange: (a: Action) => void;
-}) {
+function SpawnParts({ a, thing, onChange }: { a: Spawn; thing: boolean; onChange: (a: Action) => void }) {
   const s = useSession();
   const objects = useTable('objects');
   const put = (part: Partial<Spawn>) =>
@@ -132,3 +125,8 @@ function Given({ a, put }: { a: Spawn; put: (part: Partial<Spawn>) => void }) {
     </>
   );
 }
+
+/** The actions whose fields are edited here. */
+export const own = {
+  spawn: { fields: ['object', 'offset', 'parent', 'signals', 'seconds'], Parts: SpawnParts },
+} satisfies OwnParts;

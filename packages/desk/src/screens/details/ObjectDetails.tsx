@@ -11,6 +11,7 @@ import {
 } from '@apple-tick/core/model';
 import { memo } from 'react';
 import { DragDetails, FollowDetails } from '../../features/follows/Details.tsx';
+import { FacesDetails } from '../../features/solids/Details.tsx';
 import { InstanceDetails } from '../../features/templates/InstanceDetails.tsx';
 import { VisitorDetails } from '../../features/visitor/Details.tsx';
 import { ZoneDetails } from '../../features/zones/Details.tsx';
@@ -23,7 +24,6 @@ import { resizedAboutPivot } from '../../session/things/resize.ts';
 import { Heading, NumberField, Row, TextField } from '../../ui/fields.tsx';
 import { Rest } from '../../ui/Rest.tsx';
 import { ByHand } from './ByHand.tsx';
-import { FacesDetails } from './FacesDetails.tsx';
 import { LooksDetails } from './LooksDetails.tsx';
 import { HitDetails, MaskDetails, OverlayDetails } from './MaskDetails.tsx';
 import { Outside } from './Outside.tsx';

@@ -1,16 +1,10 @@
+import { seeded } from '@apple-tick/core/testing';
 import { expect, it } from 'vitest';
 import { type ArcLayout, type LaneShape, layoutLane, NOTCH, type Rect, wholeTickets } from './layout.ts';
 
 const overlap = (a: Rect, b: Rect) =>
   a.x < b.x + b.w && b.x < a.x + a.w && a.y < b.y + b.h && b.y < a.y + a.h;
 
-function randomness(seed: number): () => number {
-  let s = seed;
-  return () => {
-    s = (Math.imul(s, 1103515245) + 12345) & 0x7fffffff;
-    return s / 0x7fffffff;
-  };
-}
 function randomLane(random: () => number, most = 20): LaneShape {
   const states = Array.from({ length: 1 + Math.floor(random() * most) }, (_, i) => ({
     id: `s${i}`,
@@ -62,7 +56,7 @@ const isIn = (p: { x: number; y: number }, r: Rect) =>
   p.x > r.x && p.x < r.x + r.w && p.y > r.y && p.y < r.y + r.h;
 
 it('over 500 random lanes no ticket lies over a ticket, a panel or a foreign arc, and nothing is off the canvas', () => {
-  const random = randomness(99);
+  const random = seeded(99);
   for (let n = 0; n < 500; n++) {
     const lane = randomLane(random);
     const l = layoutLane(lane, {
@@ -97,7 +91,7 @@ it('over 500 random lanes no ticket lies over a ticket, a panel or a foreign arc
 });
 
 it('over 300 random lanes arcs that lie in one another do not cross', () => {
-  const random = randomness(7);
+  const random = seeded(7);
   for (let n = 0; n < 300; n++) {
     const lane = randomLane(random, 12);
     const l = layoutLane(lane, { width: 1100, height: 270, zoom: 1 });
@@ -165,7 +159,7 @@ it('panels grow with the room and shrink with their number; many are scrolled at
 });
 
 it('of tickets that are to be read whole none lies over another', () => {
-  const random = randomness(31);
+  const random = seeded(31);
   for (let n = 0; n < 200; n++) {
     const lane = randomLane(random, 9);
     const l = layoutLane(lane, { width: 900, height: 280, zoom: 1 });

@@ -1,15 +1,12 @@
 import type { SceneObject } from '@apple-tick/core/model';
+import { seeded } from '@apple-tick/core/testing';
 import { expect, it } from 'vitest';
 import { seenRows } from './folding.ts';
 import { rowsOf, type TreeRow } from './Tree.tsx';
 
 /** A tree by random parents, each among those made before it. */
 function tree(seed: number, n: number): TreeRow[] {
-  let s = seed;
-  const random = () => {
-    s = (Math.imul(s, 1103515245) + 12345) & 0x7fffffff;
-    return s / 0x7fffffff;
-  };
+  const random = seeded(seed);
   const objects = Array.from({ length: n }, (_, i) => ({
     id: `ob_${i}`,
     order: `a${i}`,

@@ -1,3 +1,4 @@
+import { seeded } from '@apple-tick/core/testing';
 import { expect, it } from 'vitest';
 import { union } from '../../session/view/screen-boxes.ts';
 import { snapMove, touches } from './snapping.ts';
@@ -22,11 +23,7 @@ it('out of reach nothing changes, and without targets nothing is asked', () => {
 });
 
 it('whatever the movement, a snap moves by no more than its reach', () => {
-  let seed = 8;
-  const random = () => {
-    seed = (Math.imul(seed, 1103515245) + 12345) & 0x7fffffff;
-    return seed / 0x7fffffff;
-  };
+  const random = seeded(8);
   for (let n = 0; n < 500; n++) {
     const [dx, dy] = [200 * random(), 200 * random()];
     const targets = Array.from({ length: 4 }, () => box(200 * random(), 200 * random(), 40, 30));

@@ -1,3 +1,4 @@
+import { seeded } from '@apple-tick/core/testing';
 import 'fake-indexeddb/auto';
 import { MAT, multiply } from '@apple-tick/core/base';
 import { checkIntegrity, readPieceJson } from '@apple-tick/core/check';
@@ -29,11 +30,7 @@ const fresh = () => {
 beforeEach(() => {
   s = fresh();
 });
-let seed = 21;
-const random = () => {
-  seed = (Math.imul(seed, 1103515245) + 12345) & 0x7fffffff;
-  return seed / 0x7fffffff;
-};
+const random = seeded(21);
 const add = (kind: 'group' | 'box' | 'rect') => {
   s.selectMany([]);
   addObject(s, kind);

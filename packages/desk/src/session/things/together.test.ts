@@ -1,13 +1,11 @@
 import { composeLocal, MAT, multiply } from '@apple-tick/core/base';
 import { type Base, defaultBase, type Vec3 } from '@apple-tick/core/model';
+import { seeded } from '@apple-tick/core/testing';
 import { describe, expect, it } from 'vitest';
 import { movedTogether, type Placed, placementChanges } from './together.ts';
 
-let seed = 5;
-const random = (least: number, most: number) => {
-  seed = (Math.imul(seed, 1103515245) + 12345) & 0x7fffffff;
-  return least + ((most - least) * seed) / 0x7fffffff;
-};
+const part = seeded(5);
+const random = (least: number, most: number) => least + (most - least) * part();
 const vec = (least: number, most: number): Vec3 => [
   random(least, most),
   random(least, most),

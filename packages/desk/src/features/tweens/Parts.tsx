@@ -9,20 +9,21 @@ import {
 } from '@apple-tick/core/model';
 import { X } from 'lucide-react';
 import { Fragment } from 'react';
-import { useSession } from '../session/hooks.ts';
-import { isNumeric, kindOfProperty, writable } from '../session/things/parts.ts';
-import { valueWords } from '../session/words/words.ts';
-import { ColorField } from '../ui/ColorField.tsx';
-import { NumberField, type Option, Pick, TextField } from '../ui/fields.tsx';
-import { Timing } from './Timing.tsx';
-import { ValueField } from './ValueField.tsx';
+import type { OwnParts } from '../../sentences/own.ts';
+import { Timing } from '../../sentences/Timing.tsx';
+import { ValueField } from '../../sentences/ValueField.tsx';
+import { useSession } from '../../session/hooks.ts';
+import { isNumeric, kindOfProperty, writable } from '../../session/things/parts.ts';
+import { valueWords } from '../../session/words/words.ts';
+import { ColorField } from '../../ui/ColorField.tsx';
+import { NumberField, type Option, Pick, TextField } from '../../ui/fields.tsx';
 
 type Tween = Action & { do: 'tween' };
 type Goal = NonNullable<Tween['properties']>[number];
 type Mode = 'to' | 'by' | 'toBase';
 
 /** Which properties it writes, where each leads, in how long, and how. */
-export function TweenParts({ a, onChange }: { a: Tween; onChange: (a: Action) => void }) {
+function TweenParts({ a, onChange }: { a: Tween; onChange: (a: Action) => void }) {
   const goals: readonly Goal[] = a.properties ?? [goalOf(a)];
   const put = (next: readonly Goal[]) => {
     const { property: _, to: _t, by: _b, toBase: _o, properties: _p, ...rest } = a;
@@ -171,7 +172,7 @@ function GoalParts(props: {
 }
 
 /** About which axis it turns, in how long, and how. */
-export function FaceParts({ a, onChange }: { a: Action & { do: 'face' }; onChange: (a: Action) => void }) {
+function FaceParts({ a, onChange }: { a: Action & { do: 'face' }; onChange: (a: Action) => void }) {
   const { axis = 'y' } = a;
   return (
     <>
@@ -197,51 +198,8 @@ function startOf(kind: string | undefined): Value {
   return kind === 'color' ? '#7fa982' : kind === 'switch' ? true : kind === 'text' ? '' : 0;
 }
 
-/** How fast, how it gains speed, and its limit. */
-export function MotorParts({ a, onChange }: { a: Action & { do: 'motor' }; onChange: (a: Action) => void }) {
-  const number = (label: string, axis: string, value: Value | undefined, put: (v: Value) => void) => (
-    <ValueField label={label} value={value ?? 0} onChange={put}>
-      {typeof value === 'object' ? undefined : (
-        <span className="flex w-24">
-          <NumberField
-            label={label}
-            axis={axis}
-            unit={propertyUnit(a.property)}
-            value={Number(value ?? 0)}
-            onChange={put}
-          />
-        </span>
-      )}
-    </ValueField>
-  );
-  const part = (name: 'acceleration' | 'limit', v: Value) => {
-    const { [name]: _, ...rest } = a;
-    onChange((v === 0 ? rest : { ...rest, [name]: v }) as Action);
-  };
-  return (
-    <>
-      {number('Rate, a second', 'at', a.rate, (rate) => onChange({ ...a, rate }))}
-      <span>a second</span>
-      {number('Gain of the rate, a second', 'gains', a.acceleration, (v) => part('acceleration', v))}
-      {a.limit === undefined ? (
-        <button
-          type="button"
-          className="text-ink-2"
-          title="As fast as it gets"
-          onClick={() => onChange({ ...a, limit: Math.max(1, Math.abs(Number(a.rate)) || 100) })}
-        >
-          + limit
-        </button>
-      ) : (
-        <>
-          {number('Limit of the rate', 'limit', a.limit, (v) =>
-            onChange({ ...a, limit: typeof v === 'number' ? Math.abs(v) : v }),
-          )}
-          <button type="button" aria-label="Without a limit" onClick={() => part('limit', 0)}>
-            <X size={13} />
-          </button>
-        </>
-      )}
-    </>
-  );
-}
+/** The actions whose fields are edited here. */
+export const own = {
+  tween: { fields: ['property', 'to', 'by', 'toBase', 'properties', 'seconds', 'easing'], Parts: TweenParts },
+  face: { fields: ['seconds', 'easing'], Parts: FaceParts },
+} satisfies OwnParts;

@@ -1,10 +1,11 @@
 /** What captions, sounds and effects say besides what they are about. */
 import type { Action } from '@apple-tick/core/model';
 import { Plus, X } from 'lucide-react';
-import { answersOf } from '../features/effects/edit.ts';
-import { useSession, useTable } from '../session/hooks.ts';
-import { nameOf, valueWords } from '../session/words/words.ts';
-import { NumberField, type Option, Pick, SecondsField, TextField } from '../ui/fields.tsx';
+import type { OwnParts } from '../../sentences/own.ts';
+import { useSession, useTable } from '../../session/hooks.ts';
+import { valueWords } from '../../session/words/words.ts';
+import { type Option, Pick, SecondsField, TextField } from '../../ui/fields.tsx';
+import { answersOf } from '../effects/edit.ts';
 
 type Caption = Action & { do: 'caption' };
 
@@ -15,7 +16,7 @@ const AGAIN: readonly Option[] = [
 ];
 
 /** What it says, for how long, what may be answered, and what becomes of a caption that is there. */
-export function CaptionParts({ a, onChange }: { a: Caption; onChange: (a: Action) => void }) {
+function CaptionParts({ a, onChange }: { a: Caption; onChange: (a: Action) => void }) {
   const s = useSession();
   const signals = useTable('signals').filter((x) => x.type !== 'pulse');
   const { text, answers = [] } = a;
@@ -94,57 +95,6 @@ export function CaptionParts({ a, onChange }: { a: Caption; onChange: (a: Action
   );
 }
 
-/** Over the whole frame, or over one thing. */
-export function OverParts({
-  a,
-  thing,
-  onChange,
-}: {
-  a: Action & { do: 'flash' | 'shake' };
-  thing: boolean;
-  onChange: (a: Action) => void;
-}) {
-  const s = useSession();
-  const objects = useTable('objects');
-  const { object, ...rest } = a;
-  return (
-    <Pick
-      label="What it goes over"
-      value={object ?? ''}
-      options={[
-        ['', 'the whole frame'],
-        ...(thing || object === 'other' ? [['other', nameOf(s.store, 'other')] as Option] : []),
-        { group: 'This with all below it', options: objects.map((o): Option => [o.id, o.name]) },
-      ]}
-      onChange={(id) => onChange((id === '' ? rest : { ...rest, object: id }) as Action)}
-    />
-  );
-}
-
-/** How loud it is. */
-export function SoundParts({ a, onChange }: { a: Action & { do: 'sound' }; onChange: (a: Action) => void }) {
-  const { volume, ...rest } = a;
-  if (volume === undefined)
-    return (
-      <button type="button" className="quiet text-ink-2" onClick={() => onChange({ ...rest, volume: 0.5 })}>
-        + volume
-      </button>
-    );
-  return (
-    <span className="flex w-24">
-      <NumberField
-        label="Volume, per cent"
-        axis="at"
-        unit="%"
-        value={Math.round(volume * 100)}
-        least={0}
-        most={100}
-        onChange={(n) => onChange(n >= 100 ? rest : { ...rest, volume: n / 100 })}
-      />
-    </span>
-  );
-}
-
 /** Which answer is meant: of the captions that the object may have. */
 export function AnswerPick(props: {
   object: string;
@@ -208,3 +158,8 @@ function Answers({
     </span>
   );
 }
+
+/** The actions whose fields are edited here. */
+export const own = {
+  caption: { fields: ['text', 'seconds', 'answers', 'again'], Parts: CaptionParts },
+} satisfies OwnParts;

@@ -111,8 +111,9 @@ export class Session {
       if (keep.kind !== 'waiting' || this.state.keep.kind !== 'waiting') this.ui.setState({ keep });
       onKeep(keep);
     });
-    // A broken keeping is written anew without what was left out, an older one in its new form.
-    if (!readOnly && (kept.left.length > 0 || kept.isOlder)) void this.keeper.flush();
+    // A broken keeping is written anew without what was left out, an older one in its new form; what the page before left
+    // behind is kept first of all.
+    if (!readOnly && (kept.left.length > 0 || kept.isOlder || !this.keeper.isKept)) void this.keeper.flush();
     this.pictures = picturesOf(
       (id) => this.store.get('assets', id),
       () => {

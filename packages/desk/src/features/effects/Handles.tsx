@@ -95,7 +95,14 @@ function Showing({ id, posed, screen, seen, width, height, skip, frame }: Props 
         const faces = builder.build(program, p.values, at, left, frameSize);
         effects.build(program, [show], program.piece.seed, builder, at);
         paintFrame(ctx, {
-          ...{ size: { w: width, h: height }, screen: at, seen: frameSize, faces, cut: false, effects },
+          ...{
+            size: { w: width, h: height },
+            screen: at,
+            seen: frameSize,
+            faces,
+            cut: false,
+            overlay: effects,
+          },
           ...{ ground: program.piece.frame.background, pictures: s.pictures, masks: s.state.masks },
         });
         return;

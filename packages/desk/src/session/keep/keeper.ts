@@ -4,6 +4,7 @@
  */
 import { entryText, type HistoryEvent, historyText } from '@apple-tick/core/model';
 import type { Transaction } from 'dexie';
+import { forgetLeft, leaveBehind, leftBehind } from './left-behind.ts';
 import type { Kept } from './loading.ts';
 import { beginCopies, copyAfter } from './second-copy.ts';
 import {
@@ -55,6 +56,8 @@ export class Keeper {
   constructor(kept: Kept, onState: (state: KeepState) => void) {
     this.kept = kept;
     this.seq = kept.seq;
+    // What the page before left behind is in the piece as it was opened, and is yet to be kept.
+    this.rows = leftBehind(kept.store.head.id);
     this.wholeChars = kept.history.pieceChars;
     // What was left out of a broken keeping must not be met again; an older form is kept no longer.
     this.wantsWhole = kept.left.length > 0 || kept.isOlder === true;
@@ -133,6 +136,7 @@ export class Keeper {
       }
     });
     this.rows = this.rows.filter((r) => !batch.includes(r));
+    forgetLeft(id);
     void askToLast();
     if (!whole) return;
     // Nothing waits for it: until then they are passed over.
@@ -201,7 +205,8 @@ export class Keeper {
   }
 
   /**
-   * The page is being left: writes all that is not kept yet before this returns. A transaction that nobody commits dies
+   * The page is being left: writes all that is not kept yet before this returns, so that the page that comes next finds it
+   * at once (`left-behind.ts`), and asks the database, which has room for more. A transaction that nobody commits dies
    * with its page, one that waits for another too, and a promise is never heard of again: so this asks the database
    * directly, for a store that nobody else writes. What is in the journal or the whole as well is read once.
    */
@@ -209,6 +214,7 @@ export class Keeper {
     this.stage();
     if (this.rows.length === 0 || this.gone) return;
     const written = [...this.rows];
+    leaveBehind(this.kept.store.head.id, written);
     try {
       // It dies with the page, and takes along what comes after it.
       if (this.writing?.active) this.writing.abort();

@@ -34,6 +34,7 @@ const why = async (id = 'p') => {
   return l.ok ? 'ok' : l.why;
 };
 beforeEach(async () => {
+  localStorage.clear();
   await db.pieces.clear();
   await db.journal.clear();
   await db.last.clear();
@@ -169,6 +170,36 @@ it('what a page writes while it is left needs not wait for a write under way, an
   expect(b.history.state.undo.map((e) => e.name)).toEqual(['One', 'Two']);
   await dropPiece('p');
   expect(await db.last.count()).toBe(0);
+});
+
+it('what a page left is found by the next one even before the database has it, and is then kept', async () => {
+  const a = await open();
+  a.history.edit('One', (e) => e.add('signals', signal('si_a')));
+  a.keeper.leave();
+  // As when the next page reads before the transaction is served.
+  await vi.waitFor(async () => expect(await db.last.count()).toBe(1), 5000);
+  await db.last.clear();
+  const b = await open();
+  expect(b.history.state.undo.map((e) => e.name)).toEqual(['One']);
+  expect(b.keeper.isKept).toBe(false);
+  b.history.edit('Two', (e) => e.add('signals', signal('si_b')));
+  await b.keeper.flush();
+  expect(b.keeper.isKept).toBe(true);
+  expect((await db.journal.toArray()).map((r) => r.seq)).toEqual([1, 2]);
+  // It is in the journal, and nowhere else.
+  expect(localStorage.length).toBe(0);
+  const c = await open();
+  expect(c.history.state.undo.map((e) => e.name)).toEqual(['One', 'Two']);
+});
+
+it('what was left behind and is broken is passed over', async () => {
+  for (const broken of ['{', '7', '[["x"],[1],[2,3],null]']) {
+    localStorage.setItem('apple-tick-left/p', broken);
+    const a = await open();
+    expect(a.history.undoName).toBeNull();
+    expect(a.keeper.isKept).toBe(true);
+  }
+  localStorage.clear();
 });
 
 it('a page that is left while a write is being committed, which cannot be given up, writes what came after it', async () => {

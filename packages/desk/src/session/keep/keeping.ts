@@ -3,6 +3,7 @@
  * history is part of both. `loading.ts` reads them.
  */
 import { historyText, type Piece } from '@apple-tick/core/model';
+import { forgetLeft } from './left-behind.ts';
 import { copyAfter, copyGone } from './second-copy.ts';
 import { askToLast, db, entriesIn, putWhole, takeRow, wholeRow } from './storage.ts';
 
@@ -59,6 +60,7 @@ export async function dropPiece(id: string): Promise<void> {
     await entriesIn(db.journal, id).delete();
     await entriesIn(db.last, id).delete();
   });
+  forgetLeft(id);
   void copyGone(id);
   tell(id, 'deleted');
 }

@@ -4,6 +4,7 @@
  */
 import { bringUp, isSoundRecord, readEvents, readHistory, salvagePiece } from '@apple-tick/core/check';
 import { FORMAT_VERSION, History, PieceStore } from '@apple-tick/core/model';
+import { leftBehind } from './left-behind.ts';
 import { db, entriesIn, type JournalRow, type PieceRow } from './storage.ts';
 
 export interface Kept {
@@ -59,7 +60,7 @@ function isNewer(piece: unknown): boolean {
 /** The entries since the whole, in order; one that was written twice is there once. */
 async function entriesOf(id: string): Promise<JournalRow[]> {
   const last = await entriesIn(db.last, id).toArray();
-  const bySeq = new Map(last.map((r) => [r.seq, r]));
+  const bySeq = new Map([...leftBehind(id), ...last].map((r) => [r.seq, r]));
   for (const r of await entriesIn(db.journal, id).toArray()) bySeq.set(r.seq, r);
   return [...bySeq.values()].sort((a, b) => a.seq - b.seq);
 }

@@ -1,4 +1,4 @@
-/** The reaction that is worked on. */
+/** Which of the things on the screen is worked on, told by the focus. */
 
 /** The reaction that is worked on: the one that has the focus. */
 export function workedReaction(): string | null {

@@ -51,6 +51,6 @@ export const actions = {
       seconds,
       easing: tweenEasingSchema,
     },
-    { told: '{object} {property} turned to face' },
+    { told: '{object} turns to face another' },
   ),
 } as const;

@@ -1,13 +1,11 @@
-/** Where a zone may notice something, along x. */
-import { MAT, transformPoint } from '../../base/index.ts';
+/** Whether a point is in a zone, how far a zone reaches along x, and the list that is swept by that. */
+import { transformPoint } from '../../base/index.ts';
 import { isInZone, type ZoneShape } from '../../world/index.ts';
 
 /** What ends so late on the way ends on the boundary, which belongs to the zone. */
 export const STAYS = 1 - 1e-9;
 
-export const local = new Float64Array(MAT);
-export const from = new Float64Array(3);
-export const to = new Float64Array(3);
+/** What `zoneExtent` wrote last: the least and the greatest x, px. */
 export const range = new Float64Array(2);
 
 export function pointIn(m: Float64Array, of: Float64Array, o: number, out: Float64Array): void {

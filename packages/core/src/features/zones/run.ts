@@ -22,7 +22,7 @@ import type { Program } from '../../run/program.ts';
 import type { RunBase } from '../../run/run-base.ts';
 import { FRAME_HEIGHT, FRAME_WIDTH, type RunState } from '../../run/state.ts';
 import { nearStretch, Stretches, stretchesIn } from '../../world/index.ts';
-import { from, isIn, local, pointIn, range, STAYS, sortBy, to, zoneExtent } from './extents.ts';
+import { isIn, pointIn, range, STAYS, sortBy, zoneExtent } from './extents.ts';
 import { topicOf } from './facts.ts';
 import type { ColliderProgram, ZonesProgram } from './program.ts';
 import type { ZoneRows } from './rows.ts';
@@ -32,6 +32,10 @@ const OWN = 13;
 
 /** More than rounding can be wrong in what only chooses whom to ask, px. */
 const SLACK = 1e-3;
+
+const local = new Float64Array(MAT);
+const from = new Float64Array(3);
+const to = new Float64Array(3);
 
 export class Zones implements Phases {
   readonly #run: Context;

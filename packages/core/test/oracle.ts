@@ -2,7 +2,7 @@
  * A plain, slow interpreter of a piece, written from the contract alone (the design's semantics), to hold the engine
  * against. It enumerates what a play will meet, keeps what fades as functions, and looks at everything at every instant.
  * Without pictures: objects are only rows of numbers, so pointer events and masks are not in it, nor storms; the visitor
- * walks along x, in front.
+ * walks along x, in front. It is long since it is a whole second engine, and shares nothing with the first.
  */
 import { fnv1a32 } from '../src/base/index.ts';
 import type {

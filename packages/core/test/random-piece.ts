@@ -1,4 +1,7 @@
-/** Random pieces of what is built, by their seed, with inputs: for whoever holds two ways of running them against each other. */
+/**
+ * Random pieces of what is built, by their seed, with inputs: for whoever holds two ways of running them against each other. It
+ * is long since every part draws from one stream, so that a seed stays the piece that it was.
+ */
 import {
   type Action,
   type Collider,

@@ -1,4 +1,7 @@
-/** Zones and near: what comes in and leaves, swept at exact instants; the facts that ask; what is dropped into one. */
+/**
+ * Zones and near: what comes in and leaves, swept at exact instants; the facts that ask; what is dropped into one. It is long
+ * since all of it is held to one slow reference, which stands here.
+ */
 import { describe, expect, it } from 'vitest';
 import { invert, transformPoint } from '../src/base/index.ts';
 import { checkIntegrity, readPieceJson } from '../src/check/index.ts';

@@ -1,4 +1,4 @@
-/** Plays, easing, cues, offset tracks, plays by themselves: §2 and §5. */
+/** Plays, easing, cues, offset tracks, plays by themselves: §2 and §5. It is long since it is a list. */
 import { T } from './common.ts';
 import { type SemanticCase, the } from './made.ts';
 

@@ -1,4 +1,4 @@
-/** Captions, effects, cue sheets, templates and what is spawned: §8 and §9 of the world. */
+/** Captions, effects, cue sheets, templates and what is spawned: §8 and §9 of the world. It is long since it is a list. */
 
 import type { Template } from '../../src/model/index.ts';
 import { T } from './common.ts';

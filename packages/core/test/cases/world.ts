@@ -1,4 +1,4 @@
-/** Zones, near, blockers, the visitor and dragging: §7 of the world. */
+/** Zones, near, blockers, the visitor and dragging: §7 of the world. It is long since it is a list. */
 import { T } from './common.ts';
 import type { Made } from './made.ts';
 import { type SemanticCase, the } from './made.ts';

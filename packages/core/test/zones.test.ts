@@ -1,6 +1,6 @@
 /**
  * Zones and near: what comes in and leaves, swept at exact instants; the facts that ask; what is dropped into one. It is long
- * since all of it is held to one slow reference, which stands here.
+ * since shapes, noticing, candidates and what goes by them are told with the same few pieces.
  */
 import { describe, expect, it } from 'vitest';
 import { invert, transformPoint } from '../src/base/index.ts';

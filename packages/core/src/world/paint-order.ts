@@ -18,6 +18,8 @@ import { depthAt } from './plane.ts';
 const NO_AREA = 1e-4;
 /** Splitting stops where there are so many faces more, or twice as many: they are drawn in the best order found. */
 const MAX_SPLITS = 200;
+/** So many rounds are made: one splits all pairs that cross, or one face of a ring, and the next compares the parts. */
+const MAX_ROUNDS = 64;
 /**
  * So many pairs are compared in one sorting, far more than a piece made by hand has. Thousands of things heaped on one
  * another are painted by depth as a whole instead: exact where they lie in parallel planes.
@@ -107,7 +109,7 @@ export class PaintOrder {
       }
       this.#dirty.fill(0, 0, faces.count);
       const most = whole + Math.max(MAX_SPLITS, whole);
-      const maySplit = faces.count < most && round < 12;
+      const maySplit = faces.count < most && round < MAX_ROUNDS;
       if (maySplit && this.#splitPairs(faces, most)) continue;
       if (this.#edges.topological(faces) || !maySplit || !this.#splitCycle(faces)) break;
     }

@@ -43,19 +43,24 @@ describe('SVG', () => {
         '<g id="press"><rect id="a" width="10" height="10"/><g><circle r="5"/><circle r="5" cx="20"/></g></g>',
       ),
     );
-    expect(objects.map((o) => o.name)).toEqual(['Picture', 'press', 'a', 'Group', 'Circle', 'Circle 2']);
+    expect(objects.map((o) => o.name)).toEqual([
+      ...['Picture', 'press', 'a', 'Group', 'Circle', 'Circle 2'],
+      // What reaches beyond the page is cut off.
+      'Page',
+    ]);
+    expect(objects[0]?.mask).toMatchObject({ by: objects[6]?.id, side: 'inside' });
     expect(checkIntegrity(pieceOf(objects))).toEqual([]);
     expect(readPieceJson(JSON.parse(JSON.stringify(pieceOf(objects))))).toMatchObject({ ok: true });
   });
 
-  it('basic shapes stay what they are, or become paths where something turns them', () => {
+  it('basic shapes stay what they are, and what turns them is their own turn', () => {
     const { objects } = read(
       svg(
         '<rect x="10" y="20" width="40" height="30" rx="5"/><ellipse cx="100" cy="50" rx="20" ry="10"/>' +
-          '<rect x="10" y="20" width="40" height="30" transform="rotate(30)"/><line x1="0" y1="0" x2="9" y2="9" stroke="red"/>',
+          '<rect x="10" y="20" width="40" height="30" transform="rotate(30)"/><rect x="90" y="20" width="40" height="30" transform="skewX(3)"/><line x1="0" y1="0" x2="9" y2="9" stroke="red"/>',
       ),
     );
-    expect(objects.map((o) => o.kind)).toEqual(['group', 'rect', 'ellipse', 'path', 'path']);
+    expect(objects.map((o) => o.kind)).toEqual(['group', 'rect', 'ellipse', 'rect', 'path', 'path', 'path']);
     expect(objects[1]).toMatchObject({ size: [40, 30], radius: 5 });
     expect(hit(objects, 11, 21)).toBeNull();
     expect(hit(objects, 13, 23)).toBe('Rectangle');
@@ -134,6 +139,7 @@ describe('SVG', () => {
           @media print { .b { fill: #f00 } }
           .b { fill: #00f; stroke: ; ; }
           .c > rect { fill: #fff }
+          rect:nth-child(2) { fill: #fff }
           .broken { fill: #123
         </style>` +
           '<rect id="a" class="a" width="9" height="9"/><circle id="b" class="b" r="9"/>' +
@@ -145,7 +151,7 @@ describe('SVG', () => {
     expect(by('b').base.fill).toBe('#0000ff');
     expect(by('c').base).toMatchObject({ fill: '#abcdef', opacity: 0.5 });
     expect(notes.join(' ')).toContain('begin with @');
-    expect(notes.join(' ')).toContain('the style rule ".c>rect"');
+    expect(notes.join(' ')).toContain('the style rule "rect:nth-child(2)"');
   });
 
   it('texts keep their size, turn, alignment and lines', () => {
@@ -168,7 +174,7 @@ describe('SVG', () => {
     expect(hit(objects, 100, 44)).toBe('Fresh cider');
     expect(b.base.rotation[2]).toBe(90);
     expect(hit(objects, 15, 80)).toBe('up');
-    expect(notes).toEqual([]);
+    expect(notes).toEqual(['font-style="italic" of a <tspan>']);
   });
 
   it('a clip path becomes a window', () => {
@@ -212,9 +218,10 @@ describe('SVG', () => {
       '<script>',
       '<foreignObject>',
       'a script in onclick',
-      '<image>',
+      'a reference to another file',
       '<animate> (2 times)',
       'a filter',
+      'a picture of another file',
       'a <use> of another file',
     ]);
     expect(JSON.stringify(objects)).not.toContain('onclick');
@@ -242,9 +249,19 @@ describe('SVG', () => {
     expect(problem('<svg><g></svg>')).toContain('cannot be read as SVG');
     expect(problem('<html/>')).toContain('its root is not <svg>');
     expect(problem(svg(''))).toContain('holds nothing');
+    const bomb = Array.from({ length: 9 }, (_, i) => `<!ENTITY e${i + 1} "${`&e${i};`.repeat(10)}">`).join(
+      '',
+    );
+    expect(problem(`<!DOCTYPE svg [<!ENTITY e0 "boom">${bomb}]>${svg('<text>&e9;</text>')}`)).toContain(
+      'entities',
+    );
+    const wide = `<!ENTITY a "${'a'.repeat(10_000)}">`;
+    expect(problem(`<!DOCTYPE svg [${wide}]>${svg(`<text>${'&a;'.repeat(9_999)}</text>`)}`)).toContain(
+      'entities',
+    );
     expect(
-      problem(`<!DOCTYPE svg [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;&a;">]>${svg('<text>&b;</text>')}`),
-    ).toContain('entities');
+      problem(`<!DOCTYPE svg [<!ENTITY f SYSTEM "file:///etc/passwd">]>${svg('<text>&f;</text>')}`),
+    ).toContain('cannot be read as SVG');
     expect(problem(svg('<g>'.repeat(300) + '</g>'.repeat(300)))).toContain('nested more than 150 deep');
     expect(problem(svg('<path d="M0 0 L nonsense"/>'))).toContain('holds nothing');
   });

@@ -23,8 +23,10 @@ import {
 import { ballOf, bentOf, flipped, gradientOf } from './gradients.ts';
 import { fillOutline } from './heavy-fill.ts';
 import { addContours, edgePath, pathOf } from './paths.ts';
+import { fillWithGradient, flippedBox, setTextStroke, strokePath } from './strokes.ts';
 import { colored, shaded } from './tinted.ts';
 import type { Context, Pictures, Placement } from './types.ts';
+import { addFaceBox, asWhole, modeOf } from './wholes.ts';
 
 const NO_PICTURES: Pictures = () => undefined;
 
@@ -44,8 +46,14 @@ export function paintGround(
   at: Placement,
 ): void {
   ctx.setTransform(at.scale, 0, 0, -at.scale, at.x, at.y);
-  ctx.fillStyle = typeof background === 'string' ? background : gradientOf(ctx, background);
-  ctx.fillRect(-width / 2, -height / 2, width, height);
+  if (typeof background === 'string') {
+    ctx.fillStyle = background;
+    ctx.fillRect(-width / 2, -height / 2, width, height);
+  } else {
+    const path = new Path2D();
+    path.rect(-width / 2, -height / 2, width, height);
+    fillWithGradient(ctx, path, background, [-width / 2, -height / 2, width / 2, height / 2], 'nonzero');
+  }
   ctx.setTransform(1, 0, 0, 1, 0, 0);
 }
 
@@ -61,22 +69,70 @@ export function paintFaces(
   masks = true,
   tintOf: (object: number) => Tint | undefined = NO_TINT,
 ): void {
-  for (let i = 0; i < faces.count; i++) {
-    const f = faces.order[i] as number;
-    if (faces.fill[f] === FILL_HIT) continue;
+  const one = (on: Context, f: number, depth: number) => {
+    if (faces.fill[f] === FILL_HIT) return;
     const uses = masks ? faces.masks[f] : null;
     if (!uses) {
-      paintFace(ctx, faces, f, at, pictures, tintOf(faces.object[f] as number));
-      continue;
+      paintFace(on, faces, f, at, pictures, tintOf(faces.object[f] as number), depth);
+      return;
     }
-    ctx.save();
-    ctx.setTransform(1, 0, 0, 1, 0, 0);
-    for (const m of uses) clipTo(ctx, faces, m, at);
-    paintFace(ctx, faces, f, at, pictures, tintOf(faces.object[f] as number));
-    ctx.restore();
-  }
+    on.save();
+    on.setTransform(1, 0, 0, 1, 0, 0);
+    for (const m of uses) clipTo(on, faces, m, at);
+    paintFace(on, faces, f, at, pictures, tintOf(faces.object[f] as number), depth);
+    on.restore();
+  };
+  paintRun(ctx, faces, 0, faces.count, -1, 0, at, one);
   ctx.setTransform(1, 0, 0, 1, 0, 0);
   ctx.globalAlpha = 1;
+}
+
+/** The one that holds `whole` right below `above`, −1 when it is `above` itself. */
+function outermost(faces: FaceList, whole: number, above: number): number {
+  let top = -1;
+  for (let w = whole; w !== above && w >= 0; w = faces.wholeAbove[w] as number) top = w;
+  return top;
+}
+
+/** Paints the faces of a part of the order, all of which lie in `above`; what is one in it is painted as one. */
+function paintRun(
+  ctx: Context,
+  faces: FaceList,
+  start: number,
+  end: number,
+  above: number,
+  depth: number,
+  at: Placement,
+  one: (on: Context, f: number, depth: number) => void,
+): void {
+  for (let i = start; i < end; ) {
+    const f = faces.order[i] as number;
+    const whole = faces.whole[f] as number;
+    if (whole === above) {
+      one(ctx, f, depth);
+      i++;
+      continue;
+    }
+    const top = outermost(faces, whole, above);
+    const box: [number, number, number, number] = [Infinity, Infinity, -Infinity, -Infinity];
+    let next = i;
+    for (; next < end; next++) {
+      const g = faces.order[next] as number;
+      if (outermost(faces, faces.whole[g] as number, above) !== top) break;
+      if (faces.fill[g] !== FILL_HIT) addFaceBox(box, faces, g, at);
+    }
+    const [first, last] = [i, next];
+    const paint = (on: Context) => paintRun(on, faces, first, last, top, depth + 1, at, one);
+    asWhole(
+      ctx,
+      box,
+      depth,
+      faces.wholeOpacity[top] as number,
+      modeOf(faces.wholeBlend[top] as number),
+      paint,
+    );
+    i = next;
+  }
 }
 
 /** Far beyond any canvas: the ground of which an outside mask leaves all but its outline. */
@@ -110,6 +166,7 @@ function paintFace(
   at: Placement,
   pictures: Pictures,
   tint: Tint | undefined,
+  depth: number,
 ): void {
   const { plane } = faces;
   const o = f * 9;
@@ -127,6 +184,17 @@ function paintFace(
   const path = pathOf(outline);
   const rgb = faces.rgb[f] as number;
   const opacity = faces.opacity[f] as number;
+  const style = faces.style[f] ?? null;
+  const box = () => addFaceBox([Infinity, Infinity, -Infinity, -Infinity], faces, f, at);
+  // A fill and a stroke that are half transparent do not show through each other.
+  if (style?.stroke && opacity < 1 && faces.fill[f] !== FILL_NONE && typeof OffscreenCanvas !== 'undefined') {
+    faces.opacity[f] = 1;
+    asWhole(ctx, box(), depth, opacity, 'source-over', (on) =>
+      paintFace(on, faces, f, at, pictures, tint, depth + 1),
+    );
+    faces.opacity[f] = opacity;
+    return;
+  }
   const piece = faces.painted[f];
   ctx.globalAlpha = opacity;
   if (piece) {
@@ -136,38 +204,31 @@ function paintFace(
     ctx.clip();
   }
   const fill = faces.fill[f];
-  const style = faces.style[f] ?? null;
+  const stroke = style?.text ? null : (style?.stroke ?? null);
+  const paintStroke = () => {
+    if (!stroke) return;
+    ctx.globalAlpha = opacity * (stroke.opacity ?? 1);
+    strokePath(ctx, path, stroke, outline.bounds, at, box);
+    ctx.globalAlpha = opacity;
+  };
+  if (stroke?.under) paintStroke();
+  if (style && style.fillOpacity < 1) ctx.globalAlpha = opacity * style.fillOpacity;
   const picture = style?.image ? pictures(style.image.asset) : undefined;
   const shade = faces.shade[f] as number;
   // A picture stands for its object's fill; on the face of a solid it lies over it.
   if (style?.image && picture && faces.side[f] === FLAT) paintPicture(ctx, style.image, picture, null);
-  else if (style?.text) paintText(ctx, style.text, style, rgb, fill ?? FILL_NONE, opacity);
-  else if (fill !== FILL_NONE) {
-    if (fill === FILL_GRADIENT && style?.gradient) ctx.fillStyle = gradientOf(ctx, style.gradient);
-    else if (fill === FILL_BALL)
-      ctx.fillStyle = ballOf(ctx, rgb, faces.spot[f * 2] as number, faces.spot[f * 2 + 1] as number);
-    else if (fill === FILL_BENT)
-      ctx.fillStyle = bentOf(ctx, faces.ends[f * 2] as number, faces.ends[f * 2 + 1] as number, outline.hw);
-    else ctx.fillStyle = rgbToHex(rgb);
-    if (fill === FILL_COLOR) fillOutline(ctx, path, outline);
-    else ctx.fill(path, outline.evenodd ? 'evenodd' : 'nonzero');
-  }
+  else if (style?.text) paintText(ctx, style.text, style, outline.bounds, rgb, fill ?? FILL_NONE, opacity);
+  else if (fill !== FILL_NONE) fillFace(ctx, faces, f, path);
   if (style?.image && picture && faces.side[f] !== FLAT)
     paintPicture(ctx, style.image, shaded(picture, shade), style.image.clipped ? path : null);
-  if (style?.stroke && !style.text) {
-    const { color, width, cap, join, opacity: own } = style.stroke;
-    ctx.globalAlpha = opacity * (own ?? 1);
-    ctx.strokeStyle = color;
-    ctx.lineWidth = width;
-    ctx.lineCap = cap;
-    ctx.lineJoin = join;
-    ctx.stroke(path);
-  }
+  ctx.globalAlpha = opacity;
+  if (!stroke?.under) paintStroke();
   if (tint) {
     ctx.globalAlpha = opacity * tint.strength;
     if (style?.image && picture && faces.side[f] === FLAT)
       paintPicture(ctx, style.image, colored(picture, tint.rgb), null);
-    else if (style?.text) paintText(ctx, style.text, style, tint.rgb, FILL_COLOR, opacity * tint.strength);
+    else if (style?.text)
+      paintText(ctx, style.text, style, outline.bounds, tint.rgb, FILL_COLOR, opacity * tint.strength);
     else if (fill !== FILL_NONE) {
       ctx.fillStyle = rgbToHex(tint.rgb);
       ctx.fill(path, outline.evenodd ? 'evenodd' : 'nonzero');
@@ -189,6 +250,23 @@ function paintFace(
     ctx.lineWidth = Math.min(1, k);
     ctx.stroke(edgePath(faces, f, at));
   }
+}
+
+/** Fills a face with what it has: a colour, a gradient, the light on a ball or a curved wall. */
+function fillFace(ctx: Context, faces: FaceList, f: number, path: Path2D): void {
+  const outline = faces.outline[f] as Outline;
+  const rgb = faces.rgb[f] as number;
+  const rule = outline.evenodd ? 'evenodd' : 'nonzero';
+  const fill = faces.fill[f];
+  const gradient = fill === FILL_GRADIENT ? faces.style[f]?.gradient : null;
+  if (gradient) return fillWithGradient(ctx, path, gradient, outline.bounds, rule);
+  if (fill === FILL_BALL)
+    ctx.fillStyle = ballOf(ctx, rgb, faces.spot[f * 2] as number, faces.spot[f * 2 + 1] as number);
+  else if (fill === FILL_BENT)
+    ctx.fillStyle = bentOf(ctx, faces.ends[f * 2] as number, faces.ends[f * 2 + 1] as number, outline.hw);
+  else ctx.fillStyle = rgbToHex(rgb);
+  if (fill === FILL_COLOR) fillOutline(ctx, path, outline);
+  else ctx.fill(path, rule);
 }
 
 /** How dark the middle of a contact shadow is, and in how many rings its edge fades. */
@@ -255,6 +333,7 @@ function paintText(
   ctx: Context,
   text: FaceText,
   style: FaceStyle,
+  bounds: Outline['bounds'],
   rgb: number,
   fill: number,
   opacity: number,
@@ -266,18 +345,22 @@ function paintText(
   ctx.textAlign = 'left';
   ctx.textBaseline = 'alphabetic';
   ctx.fillStyle =
-    fill === FILL_GRADIENT && style.gradient ? gradientOf(ctx, flipped(style.gradient)) : rgbToHex(rgb);
+    fill === FILL_GRADIENT && style.gradient
+      ? gradientOf(ctx, flipped(style.gradient), flippedBox(bounds))
+      : rgbToHex(rgb);
   ctx.scale(1, -1);
-  for (const line of text.lines) {
-    ctx.globalAlpha = opacity;
-    if (fill !== FILL_NONE) ctx.fillText(line.text, line.x, -line.y);
-    if (!style.stroke) continue;
-    const { color, width, join, opacity: own } = style.stroke;
-    ctx.globalAlpha = opacity * (own ?? 1);
-    ctx.strokeStyle = color;
-    ctx.lineWidth = width;
-    ctx.lineJoin = join;
+  const { stroke } = style;
+  if (stroke) setTextStroke(ctx, stroke, bounds);
+  const strokeLine = (line: FaceText['lines'][number]) => {
+    if (!stroke) return;
+    ctx.globalAlpha = opacity * (stroke.opacity ?? 1);
     ctx.strokeText(line.text, line.x, -line.y);
+  };
+  for (const line of text.lines) {
+    if (stroke?.under) strokeLine(line);
+    ctx.globalAlpha = opacity * style.fillOpacity;
+    if (fill !== FILL_NONE) ctx.fillText(line.text, line.x, -line.y);
+    if (!stroke?.under) strokeLine(line);
   }
   ctx.restore();
 }

@@ -2,16 +2,53 @@
 import svgpath from 'svgpath';
 import type { PathNode, Subpath } from '../base/index.ts';
 import { apply, type Matrix, round } from './svg-matrix.ts';
-import { readLength } from './svg-style.ts';
 import type { SvgElement } from './svg-tree.ts';
+
+/** A length of an attribute, px, by the name of the attribute; 0 where it is absent or not sound. */
+export type Lengths = (el: SvgElement, name: string) => number;
+
+interface Round {
+  readonly x: number;
+  readonly y: number;
+  readonly w: number;
+  readonly h: number;
+  readonly rx: number;
+  readonly ry: number;
+}
+
+/** A rectangle with its corners, each of whose radii is that of the other where it is not said (SVG 2, 10.2). */
+function rectOf(el: SvgElement, length: Lengths): Round {
+  const [w, h] = [length(el, 'width'), length(el, 'height')];
+  const radius = (name: string) => {
+    const text = el.attributes[name];
+    const n = text === undefined || text.trim() === 'auto' ? -1 : length(el, name);
+    return n >= 0 ? n : null;
+  };
+  const [rx, ry] = [radius('rx'), radius('ry')];
+  return {
+    x: length(el, 'x'),
+    y: length(el, 'y'),
+    w,
+    h,
+    rx: Math.min(w / 2, rx ?? ry ?? 0),
+    ry: Math.min(h / 2, ry ?? rx ?? 0),
+  };
+}
+
+function radiiOf(el: SvgElement, length: Lengths): [number, number] {
+  if (el.name === 'circle') return [length(el, 'r'), length(el, 'r')];
+  // As in a rectangle, one that is not said is the other.
+  const given = (name: string) => el.attributes[name] !== undefined && el.attributes[name]?.trim() !== 'auto';
+  const rx = given('rx') ? length(el, 'rx') : length(el, 'ry');
+  return [rx, given('ry') ? length(el, 'ry') : rx];
+}
 
 /** Rectangles and ellipses that stay what they are, because nothing turns or skews them. */
 export function simpleShape(
   el: SvgElement,
   m: Matrix,
+  length: Lengths,
 ): { shape: object; bounds: [number, number, number, number] } | null {
-  const a = el.attributes;
-  const num = (k: string, fallback = 0) => readLength(a[k], fallback);
   const box = (x: number, y: number, w: number, h: number): [number, number, number, number] => {
     const [x0, y0] = apply(m, x, y);
     const [x1, y1] = apply(m, x + w, y + h);
@@ -19,43 +56,44 @@ export function simpleShape(
   };
   const size = (b: [number, number, number, number]) => [round(b[2] - b[0]), round(b[3] - b[1])];
   if (el.name === 'rect') {
-    const [rx, ry] = [num('rx', num('ry')), num('ry', num('rx'))];
+    const { x, y, w, h, rx, ry } = rectOf(el, length);
     const even = Math.abs(m[0]) === Math.abs(m[3]) && rx === ry;
-    if (!(num('width') > 0 && num('height') > 0) || (rx > 0 && !even)) return null;
-    const bounds = box(num('x'), num('y'), num('width'), num('height'));
-    return { shape: { kind: 'rect', size: size(bounds), radius: round(rx * Math.abs(m[0])) }, bounds };
+    if (!(w > 0 && h > 0) || (rx > 0 && ry > 0 && !even)) return null;
+    const bounds = box(x, y, w, h);
+    const radius = rx > 0 && ry > 0 ? round(rx * Math.abs(m[0])) : 0;
+    return { shape: { kind: 'rect', size: size(bounds), radius }, bounds };
   }
-  const [rx, ry] = el.name === 'circle' ? [num('r'), num('r')] : [num('rx'), num('ry')];
-  if ((el.name !== 'circle' && el.name !== 'ellipse') || !(rx > 0 && ry > 0)) return null;
-  const bounds = box(num('cx') - rx, num('cy') - ry, 2 * rx, 2 * ry);
+  if (el.name !== 'circle' && el.name !== 'ellipse') return null;
+  const [rx, ry] = radiiOf(el, length);
+  if (!(rx > 0 && ry > 0)) return null;
+  const bounds = box(length(el, 'cx') - rx, length(el, 'cy') - ry, 2 * rx, 2 * ry);
   return { shape: { kind: 'ellipse', size: size(bounds) }, bounds };
 }
 
-/** The outline of a basic shape as path data. */
-export function outlineText(el: SvgElement): string {
-  const a = el.attributes;
-  const num = (k: string, fallback = 0) => readLength(a[k], fallback);
+/** The outline of a basic shape as path data, in its own px. */
+export function outlineText(el: SvgElement, length: Lengths): string {
+  const num = (name: string) => length(el, name);
   switch (el.name) {
     case 'path':
-      return a['d'] ?? '';
+      return el.attributes['d'] ?? '';
     case 'line':
       return `M${num('x1')} ${num('y1')}L${num('x2')} ${num('y2')}`;
     case 'polyline':
     case 'polygon': {
-      const p = (a['points'] ?? '').trim();
-      return p === '' ? '' : `M${p}${el.name === 'polygon' ? 'Z' : ''}`;
+      const n = (el.attributes['points'] ?? '').match(/[+-]?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?/gi) ?? [];
+      // A number without its second is an error, up to which all is drawn.
+      const even = n.slice(0, n.length - (n.length % 2));
+      return even.length < 4 ? '' : `M${even.join(' ')}${el.name === 'polygon' ? 'Z' : ''}`;
     }
     case 'rect': {
-      const [x, y, w, h] = [num('x'), num('y'), num('width'), num('height')];
+      const { x, y, w, h, rx, ry } = rectOf(el, length);
       if (!(w > 0 && h > 0)) return '';
-      const rx = Math.min(w / 2, num('rx', num('ry')));
-      const ry = Math.min(h / 2, num('ry', num('rx')));
       if (!(rx > 0 && ry > 0)) return `M${x} ${y}h${w}v${h}h${-w}Z`;
       const arc = (dx: number, dy: number) => `a${rx} ${ry} 0 0 1 ${dx} ${dy}`;
       return `M${x + rx} ${y}h${w - 2 * rx}${arc(rx, ry)}v${h - 2 * ry}${arc(-rx, ry)}h${2 * rx - w}${arc(-rx, -ry)}v${2 * ry - h}${arc(rx, -ry)}Z`;
     }
     default: {
-      const [rx, ry] = el.name === 'circle' ? [num('r'), num('r')] : [num('rx'), num('ry')];
+      const [rx, ry] = radiiOf(el, length);
       if (!(rx > 0 && ry > 0)) return '';
       return `M${num('cx') - rx} ${num('cy')}a${rx} ${ry} 0 1 0 ${2 * rx} 0a${rx} ${ry} 0 1 0 ${-2 * rx} 0Z`;
     }
@@ -123,8 +161,23 @@ export function toSubpaths(data: string, m: Matrix): Subpath[] {
   } catch {
     return [];
   }
+  for (const s of out) lengthen(s);
   const sound = out.filter((s) => s.nodes.length > 1 && s.nodes.every((p) => p.at.every(Number.isFinite)));
   return sound.map((s) => ({ closed: s.closed, nodes: s.nodes as PathNode[] }));
+}
+
+/** So long a line without a length is made, px, that its round or square ends are seen as SVG has them. */
+const LEAST_LINE = 0.01;
+
+function lengthen(s: {
+  closed: boolean;
+  nodes: { at: [number, number]; in?: [number, number]; out?: [number, number] }[];
+}) {
+  const [first, second] = s.nodes;
+  if (!first || (s.nodes.length === 1 && !s.closed) || s.nodes.length > 2 || first.out || second?.in) return;
+  if (second && Math.hypot(second.at[0] - first.at[0], second.at[1] - first.at[1]) > 1e-6) return;
+  s.closed = false;
+  s.nodes = [first, { at: [first.at[0] + LEAST_LINE, first.at[1]] }];
 }
 
 /** A closed path does not repeat its first point: the last one's handle goes over to it. */

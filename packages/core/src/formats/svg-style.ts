@@ -1,99 +1,65 @@
-/// <reference path="./css-tree-parts.d.ts" />
-/** How an SVG element is painted: attributes, `style`, simple rules of style sheets, and what is inherited. */
+/** How an SVG element is painted: attributes, `style`, rules of style sheets, and what is inherited. */
 import colorString from 'color-string';
-import type { CssNode } from 'css-tree';
-import generate from 'css-tree/generator';
-import parse from 'css-tree/parser';
 import type { FontName } from '../model/index.ts';
+import { INHERITED, isHarmless, OWN, type PaintProperty, PROPERTIES } from './svg-known.ts';
+import { type Declarations, isMeant, readDeclarations, type StyleRule } from './svg-select.ts';
 import type { SvgElement } from './svg-tree.ts';
 
-/** What children take over from their parents. */
-const INHERITED = [
-  'fill',
-  'fill-opacity',
-  'fill-rule',
-  'stroke',
-  'stroke-width',
-  'stroke-opacity',
-  'stroke-linecap',
-  'stroke-linejoin',
-  'color',
-  'visibility',
-  'font-family',
-  'font-size',
-  'font-weight',
-  'text-anchor',
-] as const;
-const OWN = ['opacity', 'display', 'stop-color', 'stop-opacity', 'clip-path', 'mask', 'filter'] as const;
-export type Style = Partial<Record<(typeof INHERITED)[number] | (typeof OWN)[number], string>>;
+export type Style = Partial<Record<PaintProperty, string>>;
 
-export interface StyleRule {
-  readonly selector: string;
-  readonly declarations: Record<string, string>;
+/** What styles are worked out from: the rules, the weakest first, what each element lies in, and who is told of what is not read. */
+export interface StyleSource {
+  readonly rules: readonly StyleRule[];
+  readonly parentOf: (el: SvgElement) => SvgElement | undefined;
+  readonly note: (what: string) => void;
 }
 
-/** The rules of all `<style>` elements; selectors that are not one name, class or id are reported. */
-export function readRules(sheets: readonly SvgElement[], note: (what: string) => void): StyleRule[] {
-  const rules: StyleRule[] = [];
-  for (const sheet of sheets) {
-    const css = parse(sheet.text, { parseValue: false, parseAtrulePrelude: false });
-    if (css.type !== 'StyleSheet') continue;
-    let hasAt = false;
-    for (const rule of css.children) {
-      if (rule.type === 'Atrule') hasAt = true;
-      if (rule.type !== 'Rule' || rule.prelude.type !== 'SelectorList') continue;
-      const own = declarationsIn(rule.block.children);
-      for (const selector of rule.prelude.children) {
-        const text = generate(selector);
-        const only =
-          selector.type === 'Selector' && selector.children.size === 1 ? selector.children.first : null;
-        if (only && SIMPLE.has(only.type)) rules.push({ selector: text, declarations: own });
-        else note(`the style rule "${text.slice(0, 40)}"`);
-      }
-    }
-    if (hasAt) note('rules of a style sheet that begin with @');
-  }
-  return rules;
-}
-
-const SIMPLE: ReadonlySet<string> = new Set(['TypeSelector', 'ClassSelector', 'IdSelector']);
-
-function declarationsIn(list: Iterable<CssNode>): Record<string, string> {
-  const out: Record<string, string> = {};
-  for (const d of list) if (d.type === 'Declaration') out[d.property] = generate(d.value).trim();
-  return out;
-}
-
-/** What a `style` attribute sets. */
-function declarations(css: string): Record<string, string> {
-  const list = parse(css, { context: 'declarationList', parseValue: false });
-  return list.type === 'DeclarationList' ? declarationsIn(list.children) : {};
-}
-
-/** The style of an element within a parent's. */
-export function styleOf(el: SvgElement, parent: Style, rules: readonly StyleRule[]): Style {
+/** The style of an element within a parent's: attributes are weaker than rules, these than its own `style`. */
+export function styleOf(el: SvgElement, parent: Style, source: StyleSource): Style {
   const own: Record<string, string> = { ...el.attributes };
-  const classes = (el.attributes['class'] ?? '').split(/\s+/);
-  for (const kind of ['', '.', '#'])
-    for (const r of rules) {
-      const hit =
-        kind === ''
-          ? r.selector === el.name
-          : kind === '.'
-            ? r.selector.startsWith('.') && classes.includes(r.selector.slice(1))
-            : r.selector === `#${el.attributes['id']}`;
-      if (hit) Object.assign(own, r.declarations);
+  const important: Record<string, string> = {};
+  const take = (all: Declarations) => {
+    for (const [k, { value, important: wins }] of Object.entries(all)) {
+      if (!PROPERTIES.has(k) && !isHarmless(k, value)) source.note(`the style "${k.slice(0, 40)}"`);
+      if (wins) important[k] = value;
+      else own[k] = value;
     }
-  Object.assign(own, declarations(el.attributes['style'] ?? ''));
+  };
+  for (const rule of source.rules) if (isMeant(rule, el, source.parentOf)) take(rule.declarations);
+  take(readDeclarations(el.attributes['style'] ?? ''));
+  Object.assign(own, important);
   const out: Style = {};
   for (const k of INHERITED) {
     const v = own[k];
-    const taken = v === undefined || v === 'inherit' ? parent[k] : v;
+    const taken = v === undefined || v === 'inherit' || v === '' ? parent[k] : v;
     if (taken !== undefined) out[k] = taken;
   }
-  for (const k of OWN) if (own[k] !== undefined) out[k] = own[k];
+  for (const k of OWN) {
+    const v = own[k];
+    const taken = v === 'inherit' ? parent[k] : v;
+    if (taken !== undefined) out[k] = taken;
+  }
+  // Said in parts of the parent's, it is taken over as what it comes to.
+  const size = own['font-size'];
+  if (size !== undefined && /(em|%|ex|larger|smaller)\s*$/.test(size))
+    out['font-size'] = String(fontSize(size, fontSize(parent['font-size'], 16)));
   return out;
 }
+
+const SIZES: Readonly<Record<string, number>> = {
+  ...{ 'xx-small': 9, 'x-small': 10, small: 13, medium: 16, large: 18, 'x-large': 24, 'xx-large': 32 },
+};
+
+/** The size of letters, px; `above`: that of what the element lies in. */
+function fontSize(text: string | undefined, above: number): number {
+  const word = (text ?? '').trim();
+  if (word === 'larger') return above * 1.2;
+  if (word === 'smaller') return above / 1.2;
+  return SIZES[word] ?? readLength(text, above, above, above);
+}
+
+/** What 1 em is for an element with this style, px. */
+export const emOf = (style: Style) => fontSize(style['font-size'], 16);
 
 /** A CSS colour as `#rrggbb` and its opacity; null when it is none that is known. */
 export function readColor(
@@ -125,13 +91,13 @@ function fromHsl(text: string): number[] | null {
   return [f(0) * 255, f(8) * 255, f(4) * 255, a];
 }
 
-/** A length or number of an attribute, px; `of` is what 100 % means. */
-export function readLength(text: string | undefined, fallback: number, of = 100): number {
+/** A length or number of an attribute, px; `of` is what 100 % means, `em` the size of the letters, px. */
+export function readLength(text: string | undefined, fallback: number, of = 100, em = 16): number {
   if (text === undefined) return fallback;
   const m = /^\s*([+-]?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?)\s*(px|pt|pc|mm|cm|in|em|ex|rem|%)?\s*$/i.exec(text);
   if (!m) return fallback;
   const n = Number(m[1]);
-  const unit = { pt: 4 / 3, pc: 16, mm: 96 / 25.4, cm: 96 / 2.54, in: 96, em: 16, rem: 16, ex: 8 }[
+  const unit = { pt: 4 / 3, pc: 16, mm: 96 / 25.4, cm: 96 / 2.54, in: 96, em, rem: 16, ex: em / 2 }[
     (m[2] ?? '').toLowerCase()
   ];
   return m[2] === '%' ? (n / 100) * of : n * (unit ?? 1);
@@ -154,7 +120,7 @@ export function fontOf(style: Style): { size: number; weight: number; font: Font
   const given = style['font-weight'] ?? 'normal';
   const weight = words[given] ?? Number(given);
   return {
-    size: readLength(style['font-size'], 16, 16),
+    size: emOf(style),
     weight: weight >= 100 && weight <= 900 ? weight : 400,
     font,
   };

@@ -1,6 +1,6 @@
 /**
- * An SVG text as a plain tree. Only elements, attributes and text are taken; entities are not expanded (the parser
- * refuses those that it does not know), so an entity bomb is only a sentence. Nothing of it ever reaches a page.
+ * An SVG text as a plain tree. Only elements, attributes and text are taken; the parser refuses entities that it does not
+ * know, those of the file itself having been written out before. Nothing of it ever reaches a page.
  */
 import { SaxesParser } from 'saxes';
 import type { Problem, Result } from '../base/index.ts';
@@ -12,6 +12,10 @@ export interface SvgElement {
   text: string;
   /** Where it begins in the file. */
   line: number;
+  /** Where it begins in the text, where what lies in it does, and where it ends. */
+  readonly start: number;
+  readonly inner: number;
+  end: number;
 }
 
 const MAX_ELEMENTS = 50_000;
@@ -23,8 +27,6 @@ export function readSvgTree(text: string): Result<SvgElement> {
     const problem: Problem = { code: 'svg', path: line === undefined ? '' : `line ${line}`, message };
     return { ok: false, problems: [problem] };
   };
-  if (/<!ENTITY/i.test(text))
-    return fail('The file declares entities of its own: these are not read. Save it without them.');
   const parser = new SaxesParser();
   const stack: SvgElement[] = [];
   let root: SvgElement | null = null;
@@ -46,13 +48,18 @@ export function readSvgTree(text: string): Result<SvgElement> {
       children: [],
       text: '',
       line: parser.line,
+      // No attribute holds this sign as it is.
+      start: text.lastIndexOf('<', parser.position - 1),
+      inner: parser.position,
+      end: parser.position,
     };
     stack.at(-1)?.children.push(el);
     root ??= el;
     stack.push(el);
   });
   parser.on('closetag', () => {
-    stack.pop();
+    const el = stack.pop();
+    if (el) el.end = parser.position;
   });
   const addText = (t: string) => {
     const el = stack.at(-1);

@@ -32,6 +32,7 @@ export {
   type SoundAsset,
   type SoundType,
 } from './asset.ts';
+export { BLENDS, type Blend } from './blends.ts';
 export type { Clip, ClipCue, Key, Track } from './clip.ts';
 export type { Collider } from './collider.ts';
 export type { Said, Vec3 } from './common.ts';

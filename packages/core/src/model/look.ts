@@ -69,7 +69,7 @@ export function editDrawing(o: SceneObject, change: (o: SceneObject) => SceneObj
   const whole =
     next.kind !== o.kind || SHAPE_FIELDS.some((f) => own[f] !== undefined && next[f] === undefined);
   if (whole) made['kind'] = next.kind;
-  for (const f of [...SHAPE_FIELDS, 'stroke'])
+  for (const f of [...SHAPE_FIELDS, 'stroke', 'fillOpacity'])
     if (next[f] !== undefined && (whole || JSON.stringify(next[f]) !== JSON.stringify(own[f])))
       made[f] = next[f];
   if (JSON.stringify(next.base.fill) !== JSON.stringify(o.base.fill)) made['fill'] = next.base.fill;

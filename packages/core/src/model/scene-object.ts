@@ -25,6 +25,7 @@ import {
   withDefault,
 } from '../grammar/index.ts';
 import { ANCHORS } from './anchors.ts';
+import { BLENDS } from './blends.ts';
 import { amount, color, length, name, vec3 } from './common.ts';
 import { FARTHEST } from './limits.ts';
 
@@ -36,16 +37,26 @@ const gradientStops = list(record({ at: amount, color, opacity: maybe(amount) })
   max: 64,
   few: 'must hold at least two stops',
 });
+/** What is beyond the last stop: its colour, which is what holds when nothing is said; the stops mirrored; the stops again. */
+const spread = maybe(oneOf(['pad', 'reflect', 'repeat']));
+const factor = number({ min: -1e6, max: 1e6 });
 /** Places are px in the object's own space, y up. */
 export const gradientSchema = kinds(
   'gradient',
-  record({ gradient: oneOf(['linear']), from: point, to: point, stops: gradientStops }),
+  record({ gradient: oneOf(['linear']), from: point, to: point, spread, stops: gradientStops }),
   record({
     gradient: oneOf(['radial']),
     centre: point,
     radius: extent,
-    /** The bright spot, when it is not the centre. */
+    /** The bright spot, when it is not the centre; and the radius, px, within which it has the first stop's colour. */
     focus: maybe(point),
+    focusRadius: maybe(extent),
+    spread,
+    /**
+     * Of a spot that is an ellipse: how its places become those of the object, x' = a·x + c·y + e, y' = b·x + d·y + f,
+     * written a, b, c, d, e, f.
+     */
+    matrix: maybe(tuple(factor, factor, factor, factor, length, length)),
     stops: gradientStops,
   }),
 );
@@ -54,12 +65,29 @@ const fillSchema = union(color, oneOf(['none']), gradientSchema);
 export type Fill = Of<typeof fillSchema>;
 
 const strokeSchema = record({
-  color,
+  color: union(color, gradientSchema),
   /** Px at 100 %, half to each side of the outline. */
   width: number({ min: 0.01, max: 1000, low: 'is too thin', high: 'is too thick' }),
   cap: withDefault(oneOf(['butt', 'round', 'square']), 'butt'),
   join: withDefault(oneOf(['miter', 'round', 'bevel']), 'miter'),
   opacity: maybe(amount),
+  /** How far a sharp corner may reach, as a part of the width: one that reaches farther is cut. Absent: 10. */
+  miter: maybe(number({ min: 1, max: 1000, low: 'must be at least 1', high: 'is too large' })),
+  /** Px of line and gap, in turn, begun anew when they end. Absent: no gaps. */
+  dashes: maybe(
+    list(number({ min: 0, max: FARTHEST, low: 'must not be negative', high: 'is too large' }), {
+      min: 1,
+      max: 64,
+      few: 'must hold at least one length',
+      rules: [{ predicate: (all) => all.some((n) => n > 0), says: 'must hold a length above 0' }],
+    }),
+  ),
+  /** Where in the dashes the line begins, px. */
+  dashStart: maybe(number({ min: -FARTHEST, max: FARTHEST })),
+  /** It is painted before the fill, which covers its inner half. */
+  under: maybe(toggle),
+  /** Its width is that of the frame's px, however large the object is. */
+  fixed: maybe(toggle),
 });
 export type Stroke = Of<typeof strokeSchema>;
 
@@ -118,6 +146,10 @@ const common = {
   order: text({ min: 1, max: 200, short: 'must not be empty' }),
   base: baseSchema,
   stroke: maybe(orNull(strokeSchema)),
+  /** How opaque the fill alone is, without the stroke. */
+  fillOpacity: maybe(amount),
+  /** With what lies below it, as one. */
+  blend: maybe(oneOf(BLENDS)),
   tags: withDefault(list(ref('tags'), { max: 64 }), []),
   /** Words shown to the person who points at it. */
   hint: withDefault(text({ max: 200 }), ''),
@@ -286,6 +318,7 @@ const lookFields = {
   depth: maybe(extent),
   pictures: onFaces(BOX_FACES),
   fill: maybe(fillSchema),
+  fillOpacity: maybe(amount),
   stroke: maybe(orNull(strokeSchema)),
 };
 export type Look = OfFields<typeof lookFields>;

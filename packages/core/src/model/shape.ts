@@ -1,7 +1,7 @@
 /** What an object is shaped like: its outline where it has one, its bounds, and the same resized. */
 import { cosDeg, pathBounds, polygonPath, type Subpath, sinDeg } from '../base/index.ts';
 import type { Vec3 } from './common.ts';
-import type { Fill, KindOf, SceneObject } from './scene-object.ts';
+import type { Fill, Gradient, KindOf, SceneObject } from './scene-object.ts';
 import { layoutText } from './text-layout.ts';
 
 /** The outline of a polygon, path or prism, px in the object's own space; null for every other kind. */
@@ -92,6 +92,9 @@ export function resized(o: SceneObject, axis: number, to: number): SceneObject {
   const now = sizeOf(o)[axis] as number;
   const k = now > 0 ? to / now : 1;
   const base = { ...o.base, fill: axis < 2 ? scaledFill(o.base.fill, axis, k) : o.base.fill };
+  const { stroke } = o;
+  if (stroke && typeof stroke.color === 'object' && axis < 2)
+    o = { ...o, stroke: { ...stroke, color: scaledGradient(stroke.color, axis, k) } };
   switch (o.kind) {
     case 'path':
     case 'prism': {
@@ -129,7 +132,15 @@ export function resized(o: SceneObject, axis: number, to: number): SceneObject {
 
 /** A gradient that follows a change of width (axis 0) or height (1). */
 function scaledFill(fill: Fill, axis: number, k: number): Fill {
-  if (typeof fill !== 'object') return fill;
+  return typeof fill === 'object' ? scaledGradient(fill, axis, k) : fill;
+}
+
+function scaledGradient(fill: Gradient, axis: number, k: number): Gradient {
+  // Where a spot is an ellipse, it is the ellipse that grows.
+  if (fill.gradient === 'radial' && fill.matrix) {
+    const [a, b, c, d, e, f] = fill.matrix;
+    return { ...fill, matrix: axis === 0 ? [a * k, b, c * k, d, e * k, f] : [a, b * k, c, d * k, e, f * k] };
+  }
   const at = ([x, y]: readonly [number, number]): [number, number] => (axis === 0 ? [x * k, y] : [x, y * k]);
   return fill.gradient === 'linear'
     ? { ...fill, from: at(fill.from), to: at(fill.to) }

@@ -51,6 +51,8 @@ export interface FaceStyle {
   readonly filled: boolean;
   readonly gradient: Gradient | null;
   readonly stroke: Stroke | null;
+  /** How opaque the fill alone is, 0–1. */
+  readonly fillOpacity: number;
   /** Words instead of the filled outline, which is then only what is hit. */
   readonly text: FaceText | null;
   /** A picture in the outline's box, or the part `cut` of it. */
@@ -138,6 +140,7 @@ function sameShape(one: SceneObject, other: SceneObject): boolean {
     a.depth === b.depth &&
     a.hitShape === b.hitShape &&
     a.stroke === b.stroke &&
+    a.fillOpacity === b.fillOpacity &&
     a.text === b.text &&
     a.font === b.font &&
     a.weight === b.weight &&
@@ -186,11 +189,14 @@ function styleOf(o: SceneObject): FaceStyle | null {
   const text = o.kind === 'text' ? { ...layoutText(o), font: o.font, size: o.size, weight: o.weight } : null;
   const image =
     o.kind === 'image' ? faceImage(o, [-o.size[0] / 2, -o.size[1] / 2, o.size[0], o.size[1]], false) : null;
-  if (typeof fill === 'string' && fill !== 'none' && !stroke && !text && !image) return null;
+  const fillOpacity = isSolid(o) ? 1 : (o.fillOpacity ?? 1);
+  if (typeof fill === 'string' && fill !== 'none' && fillOpacity === 1 && !stroke && !text && !image)
+    return null;
   return {
     filled: fill !== 'none',
     gradient: typeof fill === 'object' && !isSolid(o) ? fill : null,
     stroke,
+    fillOpacity,
     text,
     image,
   };

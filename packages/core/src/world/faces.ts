@@ -44,7 +44,14 @@ export class FaceList {
   /** Per face: centre (3), the view-space vectors of one px along u (3) and along v (3). */
   plane = new Float64Array(64 * 9);
   rgb = new Int32Array(64);
+  /** Of the face within the innermost of what is painted as one; see `whole`. */
   opacity = new Float64Array(64);
+  /** The innermost object that is painted as one, with its own opacity or blend, and has the face; −1 for none. */
+  whole = new Int32Array(64);
+  /** By object, where it is painted as one: the next such above it, −1 for none; how opaque it is; its blend, as in `Geometry.wholes`. */
+  readonly wholeAbove: number[] = [];
+  readonly wholeOpacity: number[] = [];
+  readonly wholeBlend: number[] = [];
   /** FLAT, OUTER or INNER. */
   side = new Uint8Array(64);
   /** EDGE_…: the line round a face of a solid. */
@@ -84,6 +91,7 @@ export class FaceList {
     this.plane = wider(this.plane, 9);
     this.rgb = wider(this.rgb, 1);
     this.opacity = wider(this.opacity, 1);
+    this.whole = wider(this.whole, 1);
     this.side = wider(this.side, 1);
     this.edge = wider(this.edge, 1);
     this.fill = wider(this.fill, 1);
@@ -103,6 +111,7 @@ export class FaceList {
     this.outline[f] = outline;
     this.rgb[f] = rgb;
     this.opacity[f] = opacity;
+    this.whole[f] = -1;
     this.side[f] = FLAT;
     this.edge[f] = EDGE_NONE;
     this.fill[f] = FILL_COLOR;
@@ -132,6 +141,7 @@ export class FaceList {
     if (shadows) this.contacts[n] = shadows;
     const { side, edge, fill, shade, layer, unhit } = this;
     for (const of of [side, edge, fill, shade, layer, unhit]) of[n] = of[f] as number;
+    this.whole[n] = this.whole[f] as number;
     this.style[n] = this.style[f] as FaceStyle | null;
     this.masks[n] = this.masks[f] as readonly MaskUse[] | null;
     this.piece[n] = piece;
@@ -167,19 +177,44 @@ export function buildFaces(
   out.count = 0;
   out.contacts.length = 0;
   const n = g.parent.length;
+  if (wholes.length < n) wholes = new Int32Array(n);
   for (let i = 0; i < n; i++) {
     const row = i * CHANNELS;
     const parent = g.parent[i] as number;
     const above = parent < 0 ? 1 : (seen[parent] as number);
     const shown = above >= 0 && (values[row + CH_SHOWN] as number) >= 0.5;
-    const opacity = shown ? above * (values[row + CH_OPACITY] as number) : -1;
+    const own = values[row + CH_OPACITY] as number;
+    const opacity = shown ? above * own : -1;
     seen[i] = opacity;
-    if (opacity < 0 || skip?.[i] === 1) continue;
-    addObject(out, g, values, viewWorld, light, i, opacity);
+    if (opacity < 0) continue;
+    let whole = parent < 0 ? -1 : (wholes[parent] as number);
+    const kind = g.wholes[i] as number;
+    if (kind > 1 || (kind === 1 && own > 0 && own < 1)) {
+      out.wholeAbove[i] = whole;
+      out.wholeOpacity[i] = opacity / Math.max(1e-9, whole < 0 ? 1 : (seen[whole] as number));
+      out.wholeBlend[i] = kind;
+      whole = i;
+    }
+    wholes[i] = whole;
+    if (skip?.[i] === 1) continue;
+    const first = out.count;
+    addObject(
+      out,
+      g,
+      values,
+      viewWorld,
+      light,
+      i,
+      whole < 0 || opacity === 0 ? opacity : opacity / (seen[whole] as number),
+    );
+    for (let f = first; f < out.count; f++) out.whole[f] = whole;
   }
   buildRegions(out, g, values, viewWorld, light);
   for (let f = 0; f < out.count; f++) out.order[f] = f;
 }
+
+/** The innermost object painted as one that each object is, or is in; of the list that is being made. */
+let wholes = new Int32Array(64);
 
 /** Adds the faces of one shown object that are seen, and its hit shape; of a wholly transparent one only that. */
 export function addObject(

@@ -3,6 +3,7 @@ import { hexToOklab } from '../base/index.ts';
 import {
   ANCHORS,
   type Asset,
+  BLENDS,
   CH_FILL,
   CHANNELS,
   type FacePicture,
@@ -61,6 +62,11 @@ export interface Geometry {
   /** Objects on top have a place; what lies below one has 1 in `onTop` only. */
   readonly overlays: readonly (OverlayPlace | null)[];
   readonly onTop: Uint8Array;
+  /**
+   * What is painted as one: 0 for what has nothing below it and no blend, 1 for what has, more for what has a blend, which
+   * is that less 2 in `BLENDS`.
+   */
+  readonly wholes: Uint8Array;
 }
 
 /** So many texts of one object are kept drawn: a counter makes new ones all the time. */
@@ -194,6 +200,7 @@ export function compileObjects(
   const parent = known ? known.geometry.parent : new Int32Array(n);
   const plain = known ? known.geometry.plain.slice() : new Float64Array(n * 3);
   const onTop = new Uint8Array(n);
+  const wholes = new Uint8Array(n);
   const objects: ObjectGeometry[] = known ? [...known.geometry.objects] : new Array(n);
   const looks: Geometry['looks'][number][] = known ? [...known.geometry.looks] : new Array(n);
   const texts: Geometry['texts'][number][] = known ? [...known.geometry.texts] : new Array(n);
@@ -220,13 +227,15 @@ export function compileObjects(
     }
     if (texts[i]) texted.push(i);
     const p = parent[i] as number;
+    if (p >= 0 && wholes[p] === 0) wholes[p] = 1;
+    if (o.blend) wholes[i] = 2 + BLENDS.indexOf(o.blend);
     onTop[i] = overlays[i] || (p >= 0 && onTop[p] === 1) ? 1 : 0;
   }
   const drawings = { parent, objects, looks };
   const masks = masked
     ? masksOf(list, index, assets, drawings)
     : { masks: new Array(n).fill(null), regions: [] };
-  return { base, geometry: { ...drawings, texts, texted, plain, ...masks, overlays, onTop } };
+  return { base, geometry: { ...drawings, texts, texted, plain, ...masks, overlays, onTop, wholes } };
 }
 
 function masksOf(

@@ -90,7 +90,14 @@ function pictured(
   const image = faceImage(picture, [x0, y0, x1 - x0, y1 - y0], kind !== OUTLINE_RECT);
   return {
     ...face,
-    style: { filled: o.base.fill !== 'none', gradient: null, stroke: null, text: null, image },
+    style: {
+      filled: o.base.fill !== 'none',
+      gradient: null,
+      stroke: null,
+      fillOpacity: 1,
+      text: null,
+      image,
+    },
   };
 }
 

@@ -17,7 +17,7 @@ import { ImportDialog } from '../ui/ImportDialog.tsx';
 import type { ReadJob, ReadThings } from '../ui/import-worker.ts';
 import { Notice } from '../ui/Notice.tsx';
 import { saveFile } from '../ui/save-file.ts';
-import { listenToClipboard, measured } from './bring-in.ts';
+import { finished, listenToClipboard } from './bring-in.ts';
 import { Commands } from './Commands.tsx';
 import { Deck } from './Deck.tsx';
 import { keepFocus } from './focus-kept.ts';
@@ -150,7 +150,7 @@ export function Screen() {
           e.target.value = '';
         }}
       />
-      <ImportDialog job={coming.job} onDone={coming.take} check={measured} onClose={coming.next} />
+      <ImportDialog job={coming.job} onDone={coming.take} check={finished} onClose={coming.next} />
       <Parts left={<Objects />} view={<View />} right={<Properties />} deck={<Deck />} />
       <Commands which={dialog} onClose={() => setDialog(null)} />
     </div>

@@ -1,12 +1,37 @@
 /** What comes in from outside while a piece is open: copies from the clipboard, and files read by the worker. */
 import type { Result } from '@apple-tick/core/base';
+import type { Remote } from 'comlink';
 import { copied, pasted, takeAway } from '../commands/clipboard.ts';
 import { MAX_SECONDS, secondsOf } from '../features/sounds/edit.ts';
 import type { Session } from '../session/session.ts';
-import type { ReadThings } from '../ui/import-worker.ts';
+import type { Reader, ReadThings } from '../ui/import-worker.ts';
+import { paintPart } from '../ui/paint-part.ts';
+
+/** What only the page can do of what was read: paint parts of drawings, find out how long sounds are. */
+export async function finished(things: ReadThings, reader: Remote<Reader>): Promise<Result<ReadThings>> {
+  return measured(await painted(things, reader));
+}
+
+/** Parts of a drawing as pictures; one that cannot be painted is taken out, and told. */
+async function painted(things: ReadThings, reader: Remote<Reader>): Promise<ReadThings> {
+  const [assets, bytes, lost] = [[...things.assets], [...things.bytes], new Set<string>()];
+  for (const part of things.parts) {
+    const png = await paintPart(part);
+    const read = png ? await reader.picture(png, part.id, part.name) : null;
+    if (!read?.ok) {
+      lost.add(part.id);
+      continue;
+    }
+    assets.push(read.value.asset);
+    if (!bytes.some((b) => b.hash === read.value.kept.hash)) bytes.push(read.value.kept);
+  }
+  const objects = things.objects.filter((o) => o.kind !== 'image' || !lost.has(o.asset));
+  const notes = lost.size === 0 ? things.notes : [...things.notes, `${lost.size} that could not be painted`];
+  return { ...things, objects, assets, bytes, notes };
+}
 
 /** How long a sound is that was read; workers cannot decode one. */
-export async function measured(things: ReadThings): Promise<Result<ReadThings>> {
+async function measured(things: ReadThings): Promise<Result<ReadThings>> {
   const no = (message: string) => ({ ok: false as const, problems: [{ code: 'sound', path: '', message }] });
   const assets = [];
   for (const a of things.assets) {

@@ -1,5 +1,5 @@
 import { type Problem, problemLine, type Result } from '@apple-tick/core/base';
-import { wrap } from 'comlink';
+import { type Remote, wrap } from 'comlink';
 import { Dialog } from 'radix-ui';
 import { useEffect, useState } from 'react';
 import type { Reader, ReadJob } from './import-worker.ts';
@@ -8,7 +8,7 @@ import type { Reader, ReadJob } from './import-worker.ts';
 export function ImportDialog<T>(props: {
   job: ReadJob | null;
   /** What only the page can find out about what was read, or is wrong with it. */
-  check?: (value: T) => Promise<Result<T>>;
+  check?: (value: T, worker: Remote<Reader>) => Promise<Result<T>>;
   /** Takes what was read; a sentence when it cannot be taken. */
   onDone: (value: T) => Promise<string | null>;
   onClose: () => void;
@@ -23,8 +23,9 @@ export function ImportDialog<T>(props: {
     let left = false;
     const take = async () => {
       // What a job is read as is what its asker takes.
-      const found = (await wrap<Reader>(worker).read(job)) as Result<T>;
-      const read = found.ok && check ? await check(found.value) : found;
+      const reader = wrap<Reader>(worker);
+      const found = (await reader.read(job)) as Result<T>;
+      const read = found.ok && check ? await check(found.value, reader) : found;
       if (left) return;
       const refused = read.ok ? await onDone(read.value) : null;
       if (left) return;

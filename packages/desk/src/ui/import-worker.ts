@@ -7,6 +7,7 @@ import {
   isZip,
   readPictureHead,
   readTickpack,
+  type SvgPart,
   soundType,
 } from '@apple-tick/core/formats';
 import {
@@ -43,6 +44,8 @@ export interface ReadThings {
   readonly objects: readonly SceneObject[];
   readonly assets: readonly Asset[];
   readonly bytes: readonly KeptBytes[];
+  /** What only the page can paint: an SVG that becomes the picture of the asset with this id. */
+  readonly parts: readonly SvgPart[];
   /** In words, what was left out. */
   readonly notes: readonly string[];
 }
@@ -59,6 +62,9 @@ const MAX_PACK = 256 * MB;
 const reader = {
   read: (job: ReadJob): Promise<Result<ReadPieceFile | ReadThings>> =>
     job.as === 'piece' ? readPieceFile(job.file) : readThings(job),
+  /** What the page has painted of a part, as an asset with its id. */
+  picture: (bytes: ArrayBuffer, id: string, name: string): Promise<Result<PictureFound>> =>
+    readPicture(bytes, id, name),
 };
 export type Reader = typeof reader;
 expose(reader);
@@ -108,13 +114,28 @@ async function readThings(job: ThingsJob): Promise<Result<ReadThings>> {
   };
   if (/\.svg$/i.test(file.name) || file.type === 'image/svg+xml') {
     if (file.size > MAX_SVG) return no('The picture is larger than 16 MB.');
-    const r = importSvg(await file.text(), stem(file), fresh, job.room);
-    return r.ok ? { ok: true, value: { ...r.value, assets: [], bytes: [] } } : r;
+    const r = importSvg(await file.text(), stem(file), fresh, job.room, { paintsParts: true });
+    if (!r.ok) return r;
+    const { objects, parts, pictures, notes } = r.value;
+    const found: PictureFound[] = [];
+    for (const { id, name, bytes } of pictures) {
+      const one = await readPicture(bytes.slice().buffer, id, name);
+      if (!one.ok) return no(`A picture in the drawing is broken: ${one.problems[0]?.message ?? ''}`);
+      found.push(one.value);
+    }
+    const value = {
+      objects,
+      parts,
+      notes,
+      assets: found.map((x) => x.asset),
+      bytes: found.map((x) => x.kept),
+    };
+    return { ok: true, value };
   }
   if (/\.(glb|gltf)$/i.test(file.name) || file.type.startsWith('model/gltf')) {
     if (file.size > MAX_MODEL) return no('The model is larger than 32 MB.');
     const r = await importGltf(new Uint8Array(await file.arrayBuffer()), stem(file), fresh, job.room);
-    return r.ok ? { ok: true, value: { ...r.value, bytes: [] } } : r;
+    return r.ok ? { ok: true, value: { ...r.value, bytes: [], parts: [] } } : r;
   }
   const start = new Uint8Array(await file.slice(0, 16).arrayBuffer());
   const audio = soundType(start);
@@ -131,42 +152,21 @@ async function readThings(job: ThingsJob): Promise<Result<ReadThings>> {
       seconds: 0,
       hash,
     };
-    return { ok: true, value: { objects: [], assets: [asset], bytes: [{ hash, bytes }], notes: [] } };
+    return {
+      ok: true,
+      value: { objects: [], assets: [asset], bytes: [{ hash, bytes }], notes: [], parts: [] },
+    };
   }
   if (file.size > MAX_PICTURE) return no('The picture is larger than 32 MB.');
-  const bytes = await file.arrayBuffer();
-  const head = readPictureHead(new Uint8Array(bytes));
-  if (!head.ok)
-    return head.problems[0]?.message.includes('is not a')
+  const read = await readPicture(await file.arrayBuffer(), fresh('assets'), stem(file));
+  if (!read.ok)
+    return read.problems[0]?.message.includes('is not a')
       ? no(
           'This kind of file cannot be brought in: SVG, PNG, JPEG and WebP pictures can, glTF models, and WAV, MP3, Ogg and M4A sounds. A piece is imported on the shelf.',
         )
-      : head;
-  const { mime } = head.value;
-  let { width, height } = head.value;
-  let alpha: Alpha | null = null;
-  try {
-    const bitmap = await createImageBitmap(new Blob([bytes], { type: mime }));
-    // A photograph that says it was taken with a turned camera is decoded the other way round.
-    const turned = bitmap.width === height && bitmap.height === width;
-    const sound = turned || (bitmap.width === width && bitmap.height === height);
-    [width, height] = [bitmap.width, bitmap.height];
-    if (mime !== 'image/jpeg') alpha = alphaOf(bitmap);
-    bitmap.close();
-    if (!sound) return no('The picture is broken: it is not as large as it says.');
-  } catch {
-    return no('The picture is broken: it cannot be decoded.');
-  }
-  const asset: Asset = {
-    id: fresh('assets'),
-    name: stem(file),
-    kind: 'image',
-    mime,
-    width,
-    height,
-    hash: await sha256(bytes),
-    ...(alpha ? { alpha } : {}),
-  };
+      : read;
+  const { asset, kept } = read.value;
+  const { width, height } = asset;
   const k = Math.min(1, job.room.width / width, job.room.height / height);
   const object: SceneObject = {
     id: fresh('objects'),
@@ -183,8 +183,37 @@ async function readThings(job: ThingsJob): Promise<Result<ReadThings>> {
   };
   return {
     ok: true,
-    value: { objects: [object], assets: [asset], bytes: [{ hash: asset.hash, bytes }], notes: [] },
+    value: { objects: [object], assets: [asset], bytes: [kept], notes: [], parts: [] },
   };
+}
+
+export interface PictureFound {
+  readonly asset: Asset & { readonly width: number; readonly height: number };
+  readonly kept: KeptBytes;
+}
+
+/** A picture's asset, once the browser has decoded it. */
+async function readPicture(bytes: ArrayBuffer, id: string, name: string): Promise<Result<PictureFound>> {
+  const head = readPictureHead(new Uint8Array(bytes));
+  if (!head.ok) return head;
+  const { mime } = head.value;
+  let { width, height } = head.value;
+  let alpha: Alpha | null = null;
+  try {
+    const bitmap = await createImageBitmap(new Blob([bytes], { type: mime }));
+    // A photograph that says it was taken with a turned camera is decoded the other way round.
+    const turned = bitmap.width === height && bitmap.height === width;
+    const sound = turned || (bitmap.width === width && bitmap.height === height);
+    [width, height] = [bitmap.width, bitmap.height];
+    if (mime !== 'image/jpeg') alpha = alphaOf(bitmap);
+    bitmap.close();
+    if (!sound) return no('The picture is broken: it is not as large as it says.');
+  } catch {
+    return no('The picture is broken: it cannot be decoded.');
+  }
+  const hash = await sha256(bytes);
+  const asset = { id, name, kind: 'image' as const, mime, width, height, hash, ...(alpha ? { alpha } : {}) };
+  return { ok: true, value: { asset, kept: { hash, bytes } } };
 }
 
 /** How opaque the picture is, in at most 128 cells a side; null when it is so all over. */

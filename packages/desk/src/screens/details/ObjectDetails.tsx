@@ -27,7 +27,7 @@ import { ByHand } from './ByHand.tsx';
 import { LooksDetails } from './LooksDetails.tsx';
 import { HitDetails, MaskDetails, OverlayDetails } from './MaskDetails.tsx';
 import { Outside } from './Outside.tsx';
-import { PaintDetails } from './PaintDetails.tsx';
+import { BlendField, PaintDetails } from './PaintDetails.tsx';
 import { Parent } from './Parent.tsx';
 import { Pivot } from './PivotDetails.tsx';
 import { AXES, PropertyRow, ScaleAll, setProperty } from './PropertyFields.tsx';
@@ -75,6 +75,7 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
         <PropertyRow key={field} object={object.id} field={field} posed={posed} />
       ))}
       {!isBare(object) && <Paint object={filled} />}
+      <BlendField object={object} />
       <Rest>
         <ShapeDetails
           object={shown}

@@ -1,26 +1,8 @@
-import {
-  boundsOf,
-  editDrawing,
-  type Fill,
-  fillColor,
-  type Gradient,
-  isSolid,
-  type SceneObject,
-  type Stroke,
-} from '@apple-tick/core/model';
-import { Plus, X } from 'lucide-react';
+import { BLENDS, type Blend, boundsOf, editDrawing, isSolid, type SceneObject } from '@apple-tick/core/model';
 import { useSession } from '../../session/hooks.ts';
-import { ColorField } from '../../ui/ColorField.tsx';
-import { NumberField, Pick, Row } from '../../ui/fields.tsx';
-
-const KINDS = [
-  ['color', 'a colour'],
-  ['linear', 'along a line'],
-  ['radial', 'from a spot'],
-  ['none', 'nothing'],
-] as const;
-
-type FillKind = (typeof KINDS)[number][0];
+import { Pick, Row } from '../../ui/fields.tsx';
+import { FILL_KINDS, FillFields } from './FillFields.tsx';
+import { StrokeFields } from './StrokeDetails.tsx';
 
 /** Fill and stroke. `onFill` sets the colour as a property, which may be keyed; all else changes the base. */
 export function PaintDetails({ object, onFill }: { object: SceneObject; onFill: (color: string) => void }) {
@@ -32,7 +14,7 @@ export function PaintDetails({ object, onFill }: { object: SceneObject; onFill: 
         label="Fill"
         step={`Coloured ${object.name}`}
         fill={object.base.fill}
-        kinds={isSolid(object) ? [] : KINDS.map(([k]) => k)}
+        kinds={isSolid(object) ? [] : FILL_KINDS.map(([k]) => k)}
         box={[a[0], a[1], b[0], b[1]]}
         onColor={onFill}
         onFill={(to) =>
@@ -48,195 +30,26 @@ export function PaintDetails({ object, onFill }: { object: SceneObject; onFill: 
   );
 }
 
-type Box = readonly [x0: number, y0: number, x1: number, y1: number];
+const BLEND_NAMES = [['', 'as it is'], ...BLENDS.map((b) => [b, b.replace('-', ' ')] as const)] as const;
 
-/** A fill: its colour, or a gradient's stops. Another of `kinds` begins within `box`, px of what is filled. */
-export function FillFields(props: {
-  label: string;
-  /** The name of the step that a colour is. */
-  step: string;
-  fill: Fill;
-  kinds: readonly FillKind[];
-  box: Box;
-  onColor: (color: string) => void;
-  onFill: (fill: Fill) => void;
-}) {
-  const { label, fill, kinds, box, onFill } = props;
-  const kind: FillKind = typeof fill === 'object' ? fill.gradient : fill === 'none' ? 'none' : 'color';
-  return (
-    <>
-      <Row title={label}>
-        {kind === 'color' && (
-          <ColorField
-            label={label}
-            step={props.step}
-            value={fillColor(fill) ?? '#000000'}
-            onChange={props.onColor}
-          />
-        )}
-        {kinds.length > 0 && (
-          <Pick
-            label={`Kind of ${label.toLowerCase()}`}
-            value={kind}
-            options={KINDS.filter(([k]) => kinds.includes(k))}
-            onChange={(v) => onFill(filled(fill, box, v as FillKind))}
-          />
-        )}
-      </Row>
-      {typeof fill === 'object' && <Stops gradient={fill} step={props.step} onChange={onFill} />}
-    </>
-  );
-}
-
-/** The fill of another kind that looks most like the present one. */
-function filled(old: Fill, [x0, y0, x1, y1]: Box, kind: FillKind): Fill {
-  const color = fillColor(old) ?? '#c9c2ae';
-  if (kind === 'color') return color;
-  if (kind === 'none') return 'none';
-  const stops =
-    typeof old === 'object'
-      ? old.stops
-      : [
-          { at: 0, color },
-          { at: 1, color: '#fffcf5' },
-        ];
-  const [x, y] = [(x0 + x1) / 2, (y0 + y1) / 2];
-  return kind === 'linear'
-    ? { gradient: 'linear', from: [x, y1], to: [x, y0], stops }
-    : { gradient: 'radial', centre: [x, y], radius: Math.max(1, (x1 - x0) / 2, (y1 - y0) / 2), stops };
-}
-
-function Stops(props: { gradient: Gradient; step: string; onChange: (g: Gradient) => void }) {
-  const { gradient, step, onChange } = props;
-  const put = (i: number, part: Partial<Gradient['stops'][number]>) =>
-    onChange({ ...gradient, stops: gradient.stops.map((x, n) => (n === i ? { ...x, ...part } : x)) });
-  return (
-    <fieldset className="space-y-1.5" aria-label="Stops of the gradient">
-      {gradient.stops.map((stop, i) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: stops have no ids and are few
-        <div key={i} className="flex gap-1.5 items-center pl-16">
-          <ColorField
-            label={`Colour of stop ${i + 1}`}
-            step={step}
-            value={stop.color}
-            onChange={(color) => put(i, { color })}
-          />
-          <NumberField
-            label={`Place of stop ${i + 1}, per cent`}
-            axis="%"
-            step={5}
-            value={stop.at * 100}
-            onChange={(n) => put(i, { at: Math.max(0, Math.min(100, n)) / 100 })}
-          />
-          {gradient.stops.length > 2 && (
-            <button
-              type="button"
-              aria-label={`Delete stop ${i + 1}`}
-              onClick={() => onChange({ ...gradient, stops: gradient.stops.filter((_, n) => n !== i) })}
-            >
-              <X size={13} />
-            </button>
-          )}
-        </div>
-      ))}
-      <div className="pl-16 flex gap-1.5">
-        <button
-          type="button"
-          className="btn inline-flex items-center gap-1"
-          onClick={() => {
-            const last = gradient.stops.at(-1) ?? { at: 1, color: '#fffcf5' };
-            onChange({ ...gradient, stops: [...gradient.stops, { ...last, at: 1 }] });
-          }}
-        >
-          <Plus size={12} aria-hidden="true" /> stop
-        </button>
-        {gradient.gradient === 'linear' && (
-          <button
-            type="button"
-            className="btn"
-            onClick={() => {
-              // A quarter turn about the middle of its line.
-              const [mx, my] = [
-                (gradient.from[0] + gradient.to[0]) / 2,
-                (gradient.from[1] + gradient.to[1]) / 2,
-              ];
-              const turn = ([x, y]: readonly [number, number]): [number, number] => [
-                mx - (y - my),
-                my + (x - mx),
-              ];
-              onChange({ ...gradient, from: turn(gradient.from), to: turn(gradient.to) });
-            }}
-          >
-            Turn it 90°
-          </button>
-        )}
-      </div>
-    </fieldset>
-  );
-}
-
-function StrokeFields({ object }: { object: SceneObject }) {
+/** How an object, with what lies below it, is mixed with what it is painted on. */
+export function BlendField({ object }: { object: SceneObject }) {
   const s = useSession();
-  const stroke = object.stroke ?? null;
-  const set = (to: Stroke | null) =>
-    s.edit(`Stroked ${object.name}`, (e) =>
-      e.update('objects', object.id, (o) => editDrawing(o, (d) => ({ ...d, stroke: to }))),
-    );
-  if (!stroke)
-    return (
-      <Row title="Stroke">
-        <button
-          type="button"
-          className="btn"
-          onClick={() => set({ color: '#20302a', width: 2, cap: 'round', join: 'round' })}
-        >
-          Add a stroke
-        </button>
-      </Row>
-    );
   return (
-    <>
-      <Row title="Stroke">
-        <ColorField
-          label="Colour of the stroke"
-          step={`Stroked ${object.name}`}
-          value={stroke.color}
-          onChange={(color) => set({ ...stroke, color })}
-        />
-        <NumberField
-          label="Width of the stroke"
-          unit="px"
-          step={0.5}
-          value={stroke.width}
-          onChange={(n) => set({ ...stroke, width: Math.max(0.01, Math.min(1000, n)) })}
-        />
-        <button type="button" aria-label="Delete the stroke" onClick={() => set(null)}>
-          <X size={13} />
-        </button>
-      </Row>
-      <Row title="Ends">
-        <Pick
-          label="Ends of the stroke"
-          value={stroke.cap}
-          options={[
-            ['butt', 'flat'],
-            ['round', 'round'],
-            ['square', 'square'],
-          ]}
-          onChange={(v) => set({ ...stroke, cap: v as Stroke['cap'] })}
-        />
-        corners
-        <Pick
-          label="Corners of the stroke"
-          value={stroke.join}
-          options={[
-            ['miter', 'sharp'],
-            ['round', 'round'],
-            ['bevel', 'cut'],
-          ]}
-          onChange={(v) => set({ ...stroke, join: v as Stroke['join'] })}
-        />
-      </Row>
-    </>
+    <Row title="Blend">
+      <Pick
+        label="Blend"
+        value={object.blend ?? ''}
+        options={BLEND_NAMES}
+        onChange={(to) =>
+          s.edit(`Blended ${object.name}`, (e) =>
+            e.update('objects', object.id, (o) => {
+              const { blend: _, ...plain } = o;
+              return (to === '' ? plain : { ...plain, blend: to as Blend }) as SceneObject;
+            }),
+          )
+        }
+      />
+    </Row>
   );
 }

@@ -1,7 +1,7 @@
 import type { Fill, PieceHead } from '@apple-tick/core/model';
 import { useHead, useSession } from '../../session/hooks.ts';
 import { Heading, NumberField, Pick, Row } from '../../ui/fields.tsx';
-import { FillFields } from './PaintDetails.tsx';
+import { FillFields } from './FillFields.tsx';
 
 /** What is shown while nothing is selected: the piece's frame, its ground, its one light, its frame numbers. */
 export function PieceDetails() {

@@ -253,9 +253,8 @@ const SWATCHES: Partial<Record<SceneObject['kind'], string>> = {
   instance: 'border-ink-3 bg-card shadow-[2.5px_-2.5px_0_-0.5px_var(--brass)]',
 };
 
-function swatchOf(o: SceneObject): string | undefined {
-  return isBare(o) ? undefined : (fillColor(o.base.fill) ?? o.stroke?.color);
-}
+const swatchOf = (o: SceneObject) =>
+  isBare(o) ? undefined : (fillColor(o.base.fill) ?? fillColor(o.stroke?.color ?? 'none') ?? undefined);
 
 const Row = memo(TreeItem);
 

@@ -1,0 +1,159 @@
+/**
+ * What the import knows of SVG, in one place: what it reads, and what draws nothing and so is passed over. All else that
+ * a file has is told.
+ */
+
+/** Elements that are read. */
+export const ELEMENTS: ReadonlySet<string> = new Set([
+  ...['svg', 'g', 'a', 'switch', 'defs', 'symbol', 'use', 'style', 'clipPath', 'mask', 'marker'],
+  ...['path', 'rect', 'circle', 'ellipse', 'line', 'polyline', 'polygon', 'text', 'tspan', 'image'],
+  ...['linearGradient', 'radialGradient', 'stop'],
+]);
+/** Nothing is made of them; what they are used for is told, or painted. */
+export const NAMED_ONLY: ReadonlySet<string> = new Set(['filter', 'pattern']);
+/** What lies in a filter or a pattern: let through, so that the browser can paint what has one. */
+export const FILTERS: ReadonlySet<string> = new Set([
+  ...['feBlend', 'feColorMatrix', 'feComponentTransfer', 'feComposite', 'feConvolveMatrix', 'feFlood'],
+  ...['feDiffuseLighting', 'feDisplacementMap', 'feDistantLight', 'feDropShadow', 'feFuncA', 'feFuncB'],
+  ...['feFuncG', 'feFuncR', 'feGaussianBlur', 'feMerge', 'feMergeNode', 'feMorphology', 'feOffset'],
+  ...['fePointLight', 'feSpecularLighting', 'feSpotLight', 'feTile', 'feTurbulence'],
+]);
+export const FILTER_ATTRIBUTES: readonly string[] = [
+  ...['in', 'in2', 'result', 'stdDeviation', 'values', 'type', 'mode', 'operator', 'k1', 'k2', 'k3', 'k4'],
+  ...['radius', 'order', 'kernelMatrix', 'divisor', 'bias', 'targetX', 'targetY', 'edgeMode', 'scale', 'z'],
+  ...['preserveAlpha', 'surfaceScale', 'diffuseConstant', 'specularConstant', 'specularExponent', 'azimuth'],
+  ...['elevation', 'pointsAtX', 'pointsAtY', 'pointsAtZ', 'limitingConeAngle', 'xChannelSelector', 'seed'],
+  ...['yChannelSelector', 'baseFrequency', 'numOctaves', 'stitchTiles', 'filterUnits', 'primitiveUnits'],
+  ...['tableValues', 'slope', 'intercept', 'amplitude', 'exponent', 'flood-color', 'flood-opacity'],
+  ...['lighting-color', 'color-interpolation-filters', 'patternUnits', 'patternContentUnits'],
+  ...['patternTransform', 'mask-type'],
+];
+/** Taken away without a word: notes of drawing programs, which draw nothing. */
+export const UNSEEN: ReadonlySet<string> = new Set([
+  ...[
+    'title',
+    'desc',
+    'metadata',
+    'namedview',
+    'perspective',
+    'guide',
+    'grid',
+    'page',
+    'pgf',
+    'view',
+    'cursor',
+  ],
+  ...[
+    'script',
+    'midPointStop',
+    'path-effect',
+    'RDF',
+    'variables',
+    'sfw',
+    'adobe_illustrator_pgf',
+    'switch-data',
+  ],
+]);
+/** Those of them that are told nevertheless: they could do something elsewhere. */
+export const TOLD: ReadonlySet<string> = new Set(['script']);
+
+/** Attributes that say where and what; what is said of painting is in `PROPERTIES`. */
+const PLACES = [
+  ...['id', 'class', 'style', 'viewBox', 'preserveAspectRatio', 'href', 'xlink:href', 'inkscape:label'],
+  ...['x', 'y', 'width', 'height', 'rx', 'ry', 'cx', 'cy', 'r', 'fx', 'fy', 'fr', 'x1', 'y1', 'x2', 'y2'],
+  ...['d', 'points', 'dx', 'dy', 'offset', 'gradientUnits', 'gradientTransform', 'spreadMethod'],
+  ...['clipPathUnits', 'maskUnits', 'maskContentUnits', 'systemLanguage'],
+  ...['refX', 'refY', 'markerWidth', 'markerHeight', 'markerUnits', 'orient'],
+];
+
+/** Painting, as an attribute or in a style: what children take over, and what is an element's own. */
+export const INHERITED = [
+  ...(['fill', 'fill-opacity', 'fill-rule', 'clip-rule', 'color', 'visibility', 'paint-order'] as const),
+  ...(['stroke', 'stroke-width', 'stroke-opacity', 'stroke-linecap', 'stroke-linejoin'] as const),
+  ...(['stroke-miterlimit', 'stroke-dasharray', 'stroke-dashoffset'] as const),
+  ...(['marker-start', 'marker-mid', 'marker-end', 'marker'] as const),
+  ...(['font-family', 'font-size', 'font-weight', 'text-anchor'] as const),
+] as const;
+export const OWN = [
+  ...([
+    'opacity',
+    'display',
+    'stop-color',
+    'stop-opacity',
+    'clip-path',
+    'mask',
+    'filter',
+    'overflow',
+  ] as const),
+  ...(['transform', 'transform-origin', 'transform-box', 'vector-effect', 'mix-blend-mode'] as const),
+  ...(['mask-type'] as const),
+] as const;
+export type PaintProperty = (typeof INHERITED)[number] | (typeof OWN)[number];
+export const PROPERTIES: ReadonlySet<string> = new Set([...INHERITED, ...OWN]);
+
+export const ATTRIBUTES: readonly string[] = [...PLACES, ...PROPERTIES];
+
+/** Attributes and properties that change nothing of a picture that stands still. */
+const SILENT: ReadonlySet<string> = new Set([
+  ...['version', 'baseProfile', 'role', 'lang', 'tabindex', 'focusable', 'type', 'media', 'target', 'title'],
+  ...['enable-background', 'shape-rendering', 'color-rendering', 'image-rendering', 'text-rendering'],
+  ...['color-interpolation-filters', 'pointer-events', 'cursor', 'isolation', 'contentScriptType', 'rel'],
+  ...[
+    'contentStyleType',
+    'zoomAndPan',
+    'requiredFeatures',
+    'requiredExtensions',
+    'externalResourcesRequired',
+  ],
+  ...['pathLength', 'nodetypes', 'solid-color', 'solid-opacity', 'solidColor', 'color-profile'],
+  ...['font-variant', 'font-stretch', 'line-height', 'text-align', 'writing-mode', 'text-indent'],
+  ...['text-transform', 'direction', 'block-progression', 'text-decoration-line', 'text-decoration-style'],
+  ...['text-decoration-color', 'font-variant-ligatures', 'font-variant-caps', 'font-variant-numeric'],
+  ...['font-feature-settings', 'font-variant-position', 'font-variant-alternates', 'text-orientation'],
+  ...['dominant-baseline', 'baseline-shift', 'shape-padding', 'shape-margin', 'inline-size', 'white-space'],
+  ...['font-variation-settings', 'font-variant-east-asian', 'unicode-bidi', 'will-change', 'user-select'],
+  ...[
+    'flood-color',
+    'flood-opacity',
+    'lighting-color',
+    'stop',
+    'marker-bottom',
+    'xml:space',
+    'space',
+    'glyph-name',
+  ],
+  ...['color-interpolation', 'stockid', 'label', 'collect', 'connector-curvature', 'transition', 'fill-box'],
+  ...['-webkit-print-color-adjust', 'background', 'background-color', 'border', 'margin', 'padding'],
+  ...['audio-level', 'display-align', 'viewport-fill', 'viewport-fill-opacity', 'buffered-rendering'],
+  ...['animation', 'animation-name', 'animation-duration', 'animation-delay', 'gradientTransform-box'],
+  ...['enable', 'text-overflow', 'overflow-x', 'overflow-y', 'line-increment', 'marker-knockout-left'],
+  ...['width', 'height', 'max-width', 'max-height', 'min-width', 'min-height', 'position', 'float'],
+  ...['xml:base', 'clip', 'nonce', 'mode', 'offset-path', 'content', 'speak', 'font'],
+]);
+/** What they have to be for nothing to be lost: each as it is when nothing is said. */
+const HARMLESS: Readonly<Record<string, RegExp>> = {
+  'letter-spacing': /^(normal|0(px)?|0%)$/,
+  'word-spacing': /^(normal|0(px)?|0%)$/,
+  'text-decoration': /^none\b/,
+  'font-style': /^(normal|inherit)$/,
+  'font-size-adjust': /^none$/,
+  kerning: /^(auto|0)$/,
+  'font-kerning': /./,
+  rotate: /^(0|none)$/,
+  'mask-mode': /^match-source$/,
+  font: /^(inherit|initial)$/,
+};
+
+/** Whether an attribute or property that is not read may be passed over: it draws nothing, or says what holds anyway. */
+export function isHarmless(name: string, value: string): boolean {
+  const harmless = HARMLESS[name];
+  if (harmless) return harmless.test(value.trim());
+  if (
+    /^(xmlns|xml:|xlink:|data-|aria-|-|on|serif:|bx:|sketch:|sodipodi:|inkscape:|i:|x:|a:|rdf:|osb:|cc:|dc:)/.test(
+      name,
+    )
+  )
+    return true;
+  // Of a prefix of some drawing program.
+  return name.includes(':') || SILENT.has(name) || value.trim() === '';
+}

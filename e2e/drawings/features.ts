@@ -331,7 +331,7 @@ export const FEATURES: readonly Feature[] = [
     name: 'pattern',
     inside:
       '<pattern id="p" width="20" height="20" patternUnits="userSpaceOnUse"><circle cx="10" cy="10" r="8" fill="#c44"/></pattern><rect width="100" height="60" fill="url(#p)"/>',
-    told: 'a fill by <pattern>',
+    told: 'a pattern',
   },
   {
     name: 'filter',

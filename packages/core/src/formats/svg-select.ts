@@ -5,7 +5,7 @@ import generate from 'css-tree/generator';
 import parse from 'css-tree/parser';
 import type { SvgElement } from './svg-tree.ts';
 
-export interface Declared {
+interface Declared {
   readonly value: string;
   readonly important: boolean;
 }

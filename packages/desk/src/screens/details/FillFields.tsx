@@ -70,6 +70,12 @@ function filled(old: Fill, [x0, y0, x1, y1]: Box, kind: FillKind): Fill {
     : { gradient: 'radial', centre: [x, y], radius: Math.max(1, (x1 - x0) / 2, (y1 - y0) / 2), stops };
 }
 
+const SPREADS = [
+  ['pad', 'ends there'],
+  ['reflect', 'goes back and forth'],
+  ['repeat', 'begins again'],
+] as const;
+
 function Stops(props: { gradient: Gradient; step: string; onChange: (g: Gradient) => void }) {
   const { gradient, step, onChange } = props;
   const put = (i: number, part: Partial<Gradient['stops'][number]>) =>
@@ -103,6 +109,14 @@ function Stops(props: { gradient: Gradient; step: string; onChange: (g: Gradient
           )}
         </div>
       ))}
+      <div className="pl-16">
+        <Pick
+          label="Beyond its ends"
+          value={gradient.spread ?? 'pad'}
+          options={SPREADS}
+          onChange={(to) => onChange({ ...gradient, spread: to as NonNullable<Gradient['spread']> })}
+        />
+      </div>
       <div className="pl-16 flex gap-1.5">
         <button
           type="button"

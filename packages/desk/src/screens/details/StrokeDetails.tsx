@@ -51,7 +51,7 @@ export function StrokeFields({ object }: { object: SceneObject }) {
         onColor={paint}
         onFill={paint}
       />
-      <Row title="">
+      <Row title="Width">
         <NumberField
           label="Width of the stroke"
           unit="px"
@@ -142,6 +142,7 @@ function Dashes({ stroke, set }: LineProps) {
       />
       <NumberField
         label="Where the dashes begin"
+        axis="from"
         unit="px"
         step={1}
         value={stroke.dashStart ?? 0}

@@ -1,0 +1,127 @@
+/** Drawings as they come in, against what the browser paints of them, and in the app. */
+import { expect, test } from '@playwright/test';
+import { drawingOf, FEATURES } from './drawings/features.ts';
+import { type Comparer, openComparer } from './drawings/painted.ts';
+import { randomDrawing } from './drawings/random.ts';
+import { realDrawings } from './drawings/real.ts';
+import { addKind, colour, commit, item, newPiece, undo } from './helpers.ts';
+
+test.describe('against the browser', () => {
+  test.describe.configure({ mode: 'serial' });
+  let comparer: Comparer;
+  test.beforeAll(async () => {
+    comparer = await openComparer(4394);
+  });
+  test.afterAll(() => comparer.close());
+
+  test('every feature comes in within 2 %, and what is taken otherwise is told', async () => {
+    const off: string[] = [];
+    for (const f of FEATURES) {
+      const r = await comparer.compare(drawingOf(f));
+      const told = r.notes.join('; ');
+      if (r.refused !== null || r.difference > 2) off.push(`${f.name}: ${r.refused ?? r.difference}`);
+      if (f.told === undefined ? told !== '' : !told.includes(f.told)) off.push(`${f.name} tells "${told}"`);
+    }
+    expect(off).toEqual([]);
+  });
+
+  test('real drawings come in within 2 %', async () => {
+    const off: string[] = [];
+    const list = realDrawings(6);
+    for (const { name, text } of list) {
+      const r = await comparer.compare(text);
+      if (r.refused !== null || r.difference > 2) off.push(`${name}: ${r.refused ?? r.difference}`);
+    }
+    expect(list).toHaveLength(36);
+    expect(off).toEqual([]);
+  });
+
+  test('drawings made at random come in within 2 %', async () => {
+    for (let seed = 1001; seed <= 1015; seed++) {
+      const r = await comparer.compare(randomDrawing(seed, 20));
+      expect([seed, r.refused, r.notes]).toEqual([seed, null, []]);
+      expect(r.difference, `seed ${seed}`).toBeLessThanOrEqual(2);
+    }
+  });
+
+  test('the comparison sees what is wrong', async () => {
+    const right = drawingOf({ name: '', inside: '<rect width="80" height="80" fill="#c44"/>' });
+    // What is not read draws nothing here: the two pictures have nothing in common.
+    const wrong = right
+      .replace('<rect', '<foreignObject/><rect')
+      .replace('fill="#c44"', 'style="fill:color(srgb 0 0 1)"');
+    expect((await comparer.compare(right)).difference).toBeLessThan(0.5);
+    expect((await comparer.compare(wrong)).difference).toBeGreaterThan(10);
+  });
+});
+
+const LAMP = `<svg xmlns="http://www.w3.org/2000/svg" width="400" height="400" viewBox="0 0 400 400">
+  <defs>
+    <filter id="soft"><feGaussianBlur stdDeviation="12"/></filter>
+    <linearGradient id="rim"><stop stop-color="#2f6785"/><stop offset="1" stop-color="#dfa83f"/></linearGradient>
+  </defs>
+  <rect id="shade" x="120" y="20" width="160" height="100" fill="#c14436" filter="url(#soft)"/>
+  <g id="ring" transform="rotate(90 200 260)"><circle cx="200" cy="260" r="90" fill="none" stroke="url(#rim)" stroke-width="40"/></g>
+</svg>`;
+
+test('a drawing with a blur and a gradient along a stroke is dropped in, undone, brought back and reloaded', async ({
+  page,
+}) => {
+  await newPiece(page);
+  await page.evaluate((text) => {
+    const data = new DataTransfer();
+    data.items.add(new File([text], 'lamp.svg', { type: 'image/svg+xml' }));
+    document
+      .querySelector('canvas')
+      ?.dispatchEvent(new DragEvent('drop', { dataTransfer: data, bubbles: true }));
+  }, LAMP);
+  await expect(page.getByText('a filter, painted as a picture')).toBeVisible();
+  await expect(item(page, 'shade')).toBeVisible();
+  const red = async () => Number.parseInt((await colour(page, 0, 130)).slice(1, 3), 16);
+  const shown = async () => {
+    await expect.poll(red).toBeGreaterThan(150);
+    // A quarter turn has brought the left end of the gradient to the top.
+    expect(await colour(page, 0, 30)).toMatch(/^#[2-4]/);
+    expect(await colour(page, 0, -150)).toMatch(/^#[c-e]/);
+  };
+  await shown();
+  await undo(page);
+  await expect(item(page, 'shade')).toHaveCount(0);
+  await page.locator('body').press('ControlOrMeta+Shift+z');
+  await shown();
+  await page.reload();
+  await shown();
+  await item(page, 'ring').click();
+  await expect(page.getByLabel('Turn ° z')).toHaveValue('-90');
+});
+
+test('a stroke is given a gradient, dashes, a place below the fill; a thing a blend; each is one undo', async ({
+  page,
+}) => {
+  await newPiece(page);
+  await addKind(page, 'Rectangle');
+  await page.getByRole('button', { name: 'Add a stroke' }).click();
+  await commit(page, 'Width of the stroke', '30');
+  await page.getByLabel('Kind of stroke').selectOption('linear');
+  await expect(page.getByLabel('Colour of stop 2')).toBeVisible();
+  await page.getByRole('button', { name: 'Dash it' }).click();
+  const lengths = page.getByLabel('Lengths of lines and gaps, px');
+  await expect(lengths).toHaveValue('90 60');
+  await commit(page, 'Lengths of lines and gaps, px', '10 4 2');
+  // What is no list of lengths changes nothing.
+  await lengths.fill('10 -4 x');
+  await lengths.press('Enter');
+  await expect(lengths).toHaveValue('10 4 2');
+  await page.getByLabel('below the fill').check();
+  await page.getByLabel('Blend', { exact: true }).selectOption('multiply');
+  for (const gone of [
+    () => expect(page.getByLabel('Blend', { exact: true })).toHaveValue(''),
+    () => expect(page.getByLabel('below the fill')).not.toBeChecked(),
+    () => expect(lengths).toHaveValue('90 60'),
+    () => expect(page.getByRole('button', { name: 'Dash it' })).toBeVisible(),
+    () => expect(page.getByLabel('Kind of stroke')).toHaveValue('color'),
+  ]) {
+    await undo(page);
+    await gone();
+  }
+});

@@ -182,19 +182,19 @@ export type Given = Of<typeof givenSchema>;
 const flatSize = tuple(extent, extent);
 const solidSize = tuple(extent, extent, extent);
 
+/** Points of a path in all; and of a prism, each of whose points makes a wall. */
+const MAX_POINTS = 60_000;
 /** A point of a path with the handles before and after it, relative to the point. */
 const nodeSchema = record({ at: point, in: maybe(point), out: maybe(point) });
 const subpathSchema = record({
   closed: toggle,
-  nodes: list(nodeSchema, { min: 1, max: 20000, few: 'must hold at least one point' }),
+  nodes: list(nodeSchema, { min: 1, max: MAX_POINTS, few: 'must hold at least one point' }),
 });
-/** Points of a path in all, and of a prism, each of whose points makes a wall. */
-const MAX_POINTS = 20_000;
 const MAX_WALLS = 2_000;
 const upTo = (most: number, what: string) =>
   list(subpathSchema, {
     min: 1,
-    max: 2000,
+    max: 20_000,
     few: 'must hold at least one subpath',
     rules: [
       {

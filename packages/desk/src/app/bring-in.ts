@@ -48,6 +48,12 @@ async function measured(things: ReadThings): Promise<Result<ReadThings>> {
   return { ok: true, value: { ...things, assets } };
 }
 
+/** Whether a text is an SVG, whatever stands before its root: a declaration, comments, a DOCTYPE. */
+function isSvg(text: string): boolean {
+  const start = text.replace(/^(?:\s|<\?[^>]*\?>|<!--[\s\S]*?-->|<!DOCTYPE[^>[]*(?:\[[^\]]*\])?\s*>)+/, '');
+  return /^<(?:\w+:)?svg[\s>]/.test(start);
+}
+
 /** Copy, cut and paste as the browser means them: they reach other pieces and other tabs. */
 export function listenToClipboard(s: Session, bringIn: (files: Iterable<File>) => void): () => void {
   const elsewhere = (e: Event) =>
@@ -66,7 +72,7 @@ export function listenToClipboard(s: Session, bringIn: (files: Iterable<File>) =
       return s.set({ notice: 'This tab only looks on: paste where the piece is edited.' });
     const files = e.clipboardData?.files;
     const text = e.clipboardData?.getData('text/plain') ?? '';
-    if (files?.length || /^\s*(<\?xml|<svg)/.test(text)) {
+    if (files?.length || isSvg(text)) {
       e.preventDefault();
       bringIn(files?.length ? [...files] : [new File([text], 'Picture.svg', { type: 'image/svg+xml' })]);
       return;

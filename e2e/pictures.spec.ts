@@ -102,11 +102,18 @@ test('A10: by dropping and by pasting; what is not understood is listed and neve
 
 for (const [what, name, text, sentence] of [
   ['another kind of file', 'notes.txt', 'hello', 'This kind of file cannot be brought in'],
+  [
+    'a picture of a kind that no browser reads',
+    'scan.tif',
+    'II*\0 and more',
+    'A TIFF picture cannot be brought in',
+  ],
+  ['a picture that is no whole one', 'cut.gif', 'GIF89a', 'A GIF picture cannot be read by this browser'],
   ['broken XML', 'broken.svg', '<svg><g></svg>', 'cannot be read as SVG'],
   [
     'an entity bomb',
     'bomb.svg',
-    '<!DOCTYPE s [<!ENTITY a "aa"><!ENTITY b "&a;&a;">]><svg>&b;</svg>',
+    `<!DOCTYPE s [<!ENTITY a "&b;&b;"><!ENTITY b "&a;&a;">]><svg>&b;</svg>`,
     'entities',
   ],
   [
@@ -125,6 +132,18 @@ for (const [what, name, text, sentence] of [
     await expect(page.getByRole('treeitem')).toHaveCount(1);
     await expect(page.getByRole('button', { name: 'Undo “Added Box”' })).toBeEnabled();
   });
+
+test('of a moving GIF the first picture comes in, which is told', async ({ page }) => {
+  await newPiece(page);
+  // Two pictures of 1 × 1 px: a table of two colours, red and blue, then the first one, then the second (GIF89a, 20 and 22).
+  const frame = (code: string) => `21f9040a0a0000002c00000000010001000002${code}00`;
+  const gif = `474946383961010001008000${'00'}b235292f6785${frame('024401')}${frame('024c01')}3b`;
+  await page
+    .getByLabel('File to bring in')
+    .setInputFiles({ name: 'blink.gif', mimeType: '', buffer: Buffer.from(gif, 'hex') });
+  await expect(page.getByRole('status')).toContainText('its motion: only its first picture is here');
+  await expect(page.getByRole('treeitem', { name: 'blink' })).toBeVisible();
+});
 
 /** A PNG of 4 × 2 px, each of its own colour. */
 const tile = async (page: Page) => {

@@ -1,3 +1,4 @@
+export { fileKind } from './file-kind.ts';
 export { type GltfImport, importGltf } from './gltf-import.ts';
 export { type PictureHead, readPictureHead } from './picture-head.ts';
 export { soundType } from './sound-head.ts';

@@ -18,7 +18,7 @@ const hash = text({ like: ['^[0-9a-f]{64}$', 'must be a SHA-256 in hexadecimal']
 
 export const PICTURE_TYPES = ['image/png', 'image/jpeg', 'image/webp'] as const;
 export type PictureType = (typeof PICTURE_TYPES)[number];
-export const SOUND_TYPES = ['audio/wav', 'audio/mpeg', 'audio/ogg', 'audio/mp4'] as const;
+export const SOUND_TYPES = ['audio/wav', 'audio/mpeg', 'audio/ogg', 'audio/mp4', 'audio/flac'] as const;
 export type SoundType = (typeof SOUND_TYPES)[number];
 
 /** Cells a side of a picture's alpha, corners and triangles of a mesh: what a piece can draw without a wait. */
@@ -102,6 +102,7 @@ const ENDINGS: Record<PictureType | SoundType, string> = {
   'audio/mpeg': 'mp3',
   'audio/ogg': 'ogg',
   'audio/mp4': 'm4a',
+  'audio/flac': 'flac',
 };
 
 /** The name of an asset's file in a tickpack. */

@@ -2,6 +2,7 @@
 import { type IdKind, newId, type Problem, type Result } from '@apple-tick/core/base';
 import { MAX_TEXT, readPiece, tooLarge } from '@apple-tick/core/check';
 import {
+  fileKind,
   importGltf,
   importSvg,
   isZip,
@@ -158,13 +159,11 @@ async function readThings(job: ThingsJob): Promise<Result<ReadThings>> {
     };
   }
   if (file.size > MAX_PICTURE) return no('The picture is larger than 32 MB.');
-  const read = await readPicture(await file.arrayBuffer(), fresh('assets'), stem(file));
-  if (!read.ok)
-    return read.problems[0]?.message.includes('is not a')
-      ? no(
-          'This kind of file cannot be brought in: SVG, PNG, JPEG and WebP pictures can, glTF models, and WAV, MP3, Ogg and M4A sounds. A piece is imported on the shelf.',
-        )
-      : read;
+  const bytes = await file.arrayBuffer();
+  const decoded = await decodedPicture(bytes, start);
+  if (!decoded.ok) return decoded;
+  const read = await readPicture(decoded.value.bytes, fresh('assets'), stem(file));
+  if (!read.ok) return read.problems[0]?.message.includes('is not a') ? no(unknown(start)) : read;
   const { asset, kept } = read.value;
   const { width, height } = asset;
   const k = Math.min(1, job.room.width / width, job.room.height / height);
@@ -183,8 +182,58 @@ async function readThings(job: ThingsJob): Promise<Result<ReadThings>> {
   };
   return {
     ok: true,
-    value: { objects: [object], assets: [asset], bytes: [kept], notes: [], parts: [] },
+    value: { objects: [object], assets: [asset], bytes: [kept], notes: decoded.value.notes, parts: [] },
   };
+}
+
+/** What is said of a file that is no drawing, picture, model or sound. */
+function unknown(start: Uint8Array): string {
+  const kind = fileKind(start);
+  const can =
+    'SVG, PNG, JPEG, WebP, GIF and AVIF pictures can, glTF models, and WAV, MP3, Ogg, FLAC and M4A sounds.';
+  if (kind?.words === 'a zip') return `A zip cannot be brought in: ${can} A piece is imported on the shelf.`;
+  const what = kind ? `${kind.words.charAt(0).toUpperCase()}${kind.words.slice(1)}` : 'This kind of file';
+  return `${what} cannot be brought in: ${can} A piece is imported on the shelf.`;
+}
+
+interface DecodedPicture {
+  readonly bytes: ArrayBuffer;
+  readonly notes: readonly string[];
+}
+
+/** A picture as it is kept: one of a kind that only some browsers know becomes a PNG, of one that moves its first picture. */
+async function decodedPicture(bytes: ArrayBuffer, start: Uint8Array): Promise<Result<DecodedPicture>> {
+  const kind = fileKind(start);
+  if (kind?.decodes === undefined) return { ok: true, value: { bytes, notes: [] } };
+  try {
+    const bitmap = await createImageBitmap(new Blob([bytes], { type: kind.decodes }));
+    const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
+    canvas.getContext('2d')?.drawImage(bitmap, 0, 0);
+    bitmap.close();
+    const png = await (await canvas.convertToBlob({ type: 'image/png' })).arrayBuffer();
+    const moves = (await frameCount(bytes, kind.decodes)) > 1;
+    return {
+      ok: true,
+      value: { bytes: png, notes: moves ? ['its motion: only its first picture is here'] : [] },
+    };
+  } catch {
+    return no(`${kind.words.replace(/^a/, 'A')} cannot be read by this browser: save it as a PNG.`);
+  }
+}
+
+/** How many pictures a moving one has; 1 where the browser does not say. */
+async function frameCount(data: ArrayBuffer, type: string): Promise<number> {
+  if (typeof ImageDecoder === 'undefined') return 1;
+  const decoder = new ImageDecoder({ data: data.slice(0), type });
+  try {
+    await decoder.completed;
+    await decoder.tracks.ready;
+    return decoder.tracks.selectedTrack?.frameCount ?? 1;
+  } catch {
+    return 1;
+  } finally {
+    decoder.close();
+  }
 }
 
 export interface PictureFound {

@@ -228,6 +228,22 @@ describe('SVG', () => {
     expect(objects[1]?.name).toBe('"><img src=x onerror=alert(1)>');
   });
 
+  it.each([
+    ['<text textLength="90">a</text>', 'textLength="90" of a <text>'],
+    ['<text style="text-transform:uppercase">a</text>', 'the style "text-transform"'],
+    ['<text style="text-transform:none;line-height:2">a</text>', ''],
+    ['<text dominant-baseline="middle">a</text>', 'dominant-baseline="middle" of a <text>'],
+    ['<text dominant-baseline="auto" letter-spacing="0">a</text>', ''],
+    ['<text letter-spacing="3">a</text>', 'letter-spacing="3" of a <text>'],
+    ['<path d="M0 0H9V9z" pathLength="1" stroke-dasharray="1"/>', 'pathLength="1" of a <path>'],
+    ['<rect width="9" height="9" data-x="1" inkscape:y="2" class="k" shape-rendering="crispEdges"/>', ''],
+    ['<rect width="9" height="9" glow="3"/><sparkle/>', 'glow="3" of a <rect>, <sparkle>'],
+    ['<rect width="9" height="9" style="mix-blend-mode:plus-lighter"/>', 'the blend "plus-lighter"'],
+    ['<text x="1 5 9">abc</text>', 'letters placed one by one'],
+  ])('what draws and is not read is told, and nothing else: %s', (inner, told) => {
+    expect(read(svg(inner)).notes.join(', ')).toBe(told);
+  });
+
   it('what passes the sanitising is unharmed: signs in texts and styles, prefixes, lines of the file', () => {
     const { objects, notes } = read(
       `<svg:svg xmlns:svg="http://www.w3.org/2000/svg" viewBox="0 0 200 100">

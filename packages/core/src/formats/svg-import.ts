@@ -630,9 +630,8 @@ class Importer implements PaintSource {
     const plain = m[1] === 0 && m[2] === 0 && !isDashed ? simpleShape(el, m, lengths) : null;
     const subpaths = plain ? null : toSubpaths(outlineText(el, lengths), m);
     if (subpaths && subpaths.length === 0) {
-      const says = SAYS[el.name] ?? [];
       // One without a size, or without any data, draws nothing in the browser either.
-      if (says.some((k) => (el.attributes[k] ?? '').trim() !== '' && k === 'd'))
+      if (el.name === 'path' && (el.attributes['d'] ?? '').trim() !== '')
         this.note(`<${el.name}> without a sound outline, in line ${el.line}`);
       return null;
     }
@@ -687,9 +686,6 @@ class Importer implements PaintSource {
     } as unknown as SceneObject;
   }
 }
-
-/** The attributes that give a shape its outline. */
-const SAYS: Readonly<Record<string, readonly string[]>> = { path: ['d'] };
 
 const isUnseen = (style: Style) => style.visibility === 'hidden' || style.visibility === 'collapse';
 

@@ -91,6 +91,17 @@ test('a drawing with a blur and a gradient along a stroke is dropped in, undone,
   await shown();
   await item(page, 'ring').click();
   await expect(page.getByLabel('Turn ° z')).toHaveValue('-90');
+  // The group has the points of all that lies in it, and turns about the point that the file says.
+  await expect(page.getByRole('button', { name: 'Pivot middle centre' })).toHaveAttribute(
+    'aria-pressed',
+    'true',
+  );
+  await page.getByRole('button', { name: 'Pivot top left' }).click();
+  await expect(page.getByLabel('Pivot x')).toHaveValue('-90');
+  await expect(page.getByLabel('Pivot y')).toHaveValue('90');
+  await shown();
+  await undo(page);
+  await expect(page.getByLabel('Pivot x')).toHaveValue('0');
 });
 
 test('a stroke is given a gradient, dashes, a place below the fill; a thing a blend; each is one undo', async ({

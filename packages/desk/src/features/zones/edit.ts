@@ -12,10 +12,9 @@ import {
   type Zone,
 } from '@apple-tick/core/model';
 import type { Editor, PieceStore } from '../../session/model-help.ts';
-import { isBare } from '../../session/model-help.ts';
 import type { Session } from '../../session/session.ts';
 import { chosenWords } from '../../session/things/arrange.ts';
-import { type Box, emptyBox, matrixWithin, widen } from '../../session/things/box.ts';
+import { type Box, drawnBox } from '../../session/things/box.ts';
 
 /** What a zone can be, as it is picked; `near` goes by a distance instead of a shape. */
 export type ZoneKind = Zone['shape'] | 'near';
@@ -44,17 +43,10 @@ interface Bounds extends Box {
 
 /** The box round an object and all below it, px in its own space. */
 function boundsIn(store: PieceStore, id: string): Bounds {
-  const box = emptyBox();
-  let solid = false;
-  for (const part of subtreeOf(store, id)) {
-    const o = store.get('objects', part);
-    if (!o || isBare(o) || o.guide) continue;
-    solid ||= isSolid(o);
-    widen(box, o, matrixWithin(store, o, id));
-  }
-  const { least, most } = box;
-  if (least[0] > most[0]) return { least: [-50, -50, -50], most: [50, 50, 50], solid: false };
-  return { least, most, solid };
+  const box = drawnBox(store, id, id);
+  if (!box) return { least: [-50, -50, -50], most: [50, 50, 50], solid: false };
+  const parts = [...subtreeOf(store, id)].map((part) => store.get('objects', part));
+  return { ...box, solid: parts.some((o) => o && isSolid(o) && !o.guide) };
 }
 
 const tenth = (n: number) => Math.round(n * 10) / 10;

@@ -1,15 +1,27 @@
 import { boundsOf, type SceneObject, type Vec3 } from '@apple-tick/core/model';
 import { memo } from 'react';
-import { useSession } from '../../session/hooks.ts';
+import { useIdleTable, useSession } from '../../session/hooks.ts';
 import { isBare } from '../../session/model-help.ts';
+import { drawnBox } from '../../session/things/box.ts';
 import { NumberField } from '../../ui/fields.tsx';
 import { sameBut } from './same-but.ts';
 
+/** The box of what is drawn of an object: of a group, of all that lies below it. Null where nothing is. */
+function useOwnBox(object: SceneObject) {
+  const { store } = useSession();
+  // What lies below a group changes its box.
+  useIdleTable('objects');
+  if (isBare(object)) return drawnBox(store, object.id, object.id);
+  const [least, most] = boundsOf(object);
+  return { least, most };
+}
+
 export const Pivot = memo(function Pivot({ object }: { object: SceneObject }) {
   const s = useSession();
-  const [least, greatest] = boundsOf(object);
+  const box = useOwnBox(object);
   /** The least side, the middle or the greatest side of an axis, for −1, 0, 1. */
-  const side = (k: 0 | 1, way: number) => (least[k] * (1 - way) + greatest[k] * (1 + way)) / 2;
+  const side = (k: 0 | 1, way: number) =>
+    box ? (box.least[k] * (1 - way) + box.most[k] * (1 + way)) / 2 : 0;
   const p = object.base.pivot;
   const move = (to: Vec3) => s.movePivot(object.id, to, 'fields');
   const words = [
@@ -20,7 +32,7 @@ export const Pivot = memo(function Pivot({ object }: { object: SceneObject }) {
     <div className="flex gap-3 items-start">
       <div className="w-16 flex-none">
         <h3 className="text-[13px] mb-1">Pivot</h3>
-        {!isBare(object) && (
+        {box && (
           <fieldset className="grid grid-cols-3 w-11" aria-label="Pivot at">
             {[1, 0, -1].flatMap((y) =>
               [-1, 0, 1].map((x) => {

@@ -1,7 +1,7 @@
 /** Boxes along the axes that hold other boxes. */
 import { composeLocal, MAT, multiply, transformPoint } from '@apple-tick/core/base';
-import { boundsOf, drawn, type SceneObject, type Vec3 } from '@apple-tick/core/model';
-import type { PieceStore } from '../model-help.ts';
+import { boundsOf, drawn, type SceneObject, subtreeOf, type Vec3 } from '@apple-tick/core/model';
+import { isBare, type PieceStore } from '../model-help.ts';
 
 /** Least and greatest corner, px. One that holds nothing yet has its least above its greatest. */
 export interface Box {
@@ -33,7 +33,7 @@ const row = new Float64Array(MAT);
 const local = new Float64Array(MAT);
 
 /** The matrix from a part's space to that of the object `root` above it, or (null) of the piece, as all stand in the base. */
-export function matrixWithin(store: PieceStore, part: SceneObject, root: string | null): Float64Array {
+function matrixWithin(store: PieceStore, part: SceneObject, root: string | null): Float64Array {
   let m = Float64Array.of(1, 0, 0, 0, 1, 0, 0, 0, 1, 0, 0, 0);
   for (let o: SceneObject | undefined = part; o && o.id !== root; o = store.get('objects', o.parent ?? '')) {
     const { position, rotation, scale, pivot } = o.base;
@@ -44,4 +44,17 @@ export function matrixWithin(store: PieceStore, part: SceneObject, root: string 
     m = above;
   }
   return m;
+}
+
+/**
+ * The box round all that is drawn of an object and what lies below it, in the space of `root`, which is it or above it, or
+ * (null) of the piece; null where nothing is drawn. Guides do not count.
+ */
+export function drawnBox(store: PieceStore, id: string, root: string | null): Box | null {
+  const box = emptyBox();
+  for (const part of subtreeOf(store, id)) {
+    const o = store.get('objects', part);
+    if (o && !isBare(o) && !o.guide) widen(box, o, matrixWithin(store, o, root));
+  }
+  return box.least[0] > box.most[0] ? null : box;
 }

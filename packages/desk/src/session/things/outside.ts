@@ -1,8 +1,7 @@
 /** Where things wait outside the frame, to come in. */
-import { type SceneObject, subtreeOf } from '@apple-tick/core/model';
-import { isBare } from '../model-help.ts';
+import type { SceneObject } from '@apple-tick/core/model';
 import type { Session } from '../session.ts';
-import { emptyBox, matrixWithin, widen } from './box.ts';
+import { drawnBox } from './box.ts';
 
 /** Px between the frame's edge and what waits beyond it. */
 const GAP = 8;
@@ -15,18 +14,10 @@ export type Side = readonly [x: -1 | 0 | 1, y: -1 | 0 | 1];
  * along x and y, px. Along an axis on which it is beyond neither edge it keeps its place.
  */
 export function outsideAt(s: Session, object: SceneObject, [dx, dy]: Side): readonly [x: number, y: number] {
-  const box = emptyBox();
-  for (const id of subtreeOf(s.store, object.id)) {
-    const part = s.store.get('objects', id);
-    if (part && !isBare(part) && !part.guide) widen(box, part, matrixWithin(s.store, part, null));
-  }
+  const box = drawnBox(s.store, object.id, null);
   const { width, height } = s.store.head.frame;
   const [x, y] = object.base.position;
   const along = (at: number, side: -1 | 0 | 1, half: number, axis: 0 | 1) =>
-    side === 0 || box.least[axis] > box.most[axis]
-      ? at
-      : side > 0
-        ? at + half + GAP - box.least[axis]
-        : at - half - GAP - box.most[axis];
+    side === 0 || !box ? at : side > 0 ? at + half + GAP - box.least[axis] : at - half - GAP - box.most[axis];
   return [along(x, dx, width / 2, 0), along(y, dy, height / 2, 1)];
 }

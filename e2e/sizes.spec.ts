@@ -102,7 +102,7 @@ test('what is too deep, too fine or too much is refused with its place and the l
     buffer: Buffer.from(`<svg xmlns="http://www.w3.org/2000/svg" width="99" height="99">${shapes}</svg>`),
   });
   await expect(problems(page)).toContainText(
-    'holds 20,001 shapes and groups; at most 5,000 can be brought in',
+    'holds 20,001 shapes and groups; at most 10,000 can be brought in',
   );
 });
 

@@ -285,6 +285,11 @@ export const FEATURES: readonly Feature[] = [
   { name: 'miter limit of the standard', inside: stroked('') },
   { name: 'a wide miter limit', inside: stroked('stroke-miterlimit="20"') },
   { name: 'dashes', inside: stroked('stroke-dasharray="14 6" stroke-dashoffset="5"') },
+  {
+    name: 'dashes round a circle',
+    inside:
+      '<circle cx="50" cy="50" r="35" fill="none" stroke="#284" stroke-width="20" stroke-dasharray="60 1000"/>',
+  },
   { name: 'three dashes', inside: stroked('stroke-dasharray="14,6,3" stroke-linecap="round"') },
   { name: 'stroke below the fill', inside: stroked('paint-order="stroke"') },
   {

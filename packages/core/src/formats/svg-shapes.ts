@@ -95,7 +95,8 @@ export function outlineText(el: SvgElement, length: Lengths): string {
     default: {
       const [rx, ry] = radiiOf(el, length);
       if (!(rx > 0 && ry > 0)) return '';
-      return `M${num('cx') - rx} ${num('cy')}a${rx} ${ry} 0 1 0 ${2 * rx} 0a${rx} ${ry} 0 1 0 ${-2 * rx} 0Z`;
+      // Dashes begin at its right, and go on clockwise.
+      return `M${num('cx') + rx} ${num('cy')}a${rx} ${ry} 0 1 1 ${-2 * rx} 0a${rx} ${ry} 0 1 1 ${2 * rx} 0Z`;
     }
   }
 }

@@ -300,6 +300,19 @@ describe('SVG', () => {
     expect(problem(svg('<rect id="wall" width="1e300" height="5"/>'))).toContain('"wall"');
   });
 
+  it('what is measured once more leaves nothing behind', () => {
+    const png =
+      'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==';
+    const text = svg(
+      `<clipPath id="c" clipPathUnits="objectBoundingBox"><rect width="1" height="1"/></clipPath><g clip-path="url(#c)"><image width="9" height="9" href="data:image/png;base64,${png}"/><rect width="9" height="9" glow="1"/></g>`,
+    );
+    const r = importSvg(text, 'Picture', ids(), { width: 960, height: 540 }, { paintsParts: true });
+    if (!r.ok) throw new Error(r.problems[0]?.message);
+    expect(r.value.pictures).toHaveLength(1);
+    expect(r.value.objects.filter((o) => o.kind === 'image')).toHaveLength(1);
+    expect(r.value.notes).toEqual(['glow="1" of a <rect>']);
+  });
+
   it('a large picture is made small enough for the frame', () => {
     const { objects } = read(svg('<rect width="4000" height="2000"/>', 'viewBox="0 0 4000 2000"'), {
       width: 800,

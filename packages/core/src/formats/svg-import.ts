@@ -336,19 +336,7 @@ class Importer implements PaintSource {
 
   /** How far a part can reach, in px of what it lies in: with its strokes, and what its filter adds. */
   private regionOf(el: SvgElement, m: Matrix, style: Style, depth: number): Bounds | null {
-    const [counts, uses, wasPainting, pictures] = [
-      new Map(this.counts),
-      this.uses,
-      this.paintsParts,
-      this.pictures.length,
-    ];
-    this.paintsParts = false;
-    const node = this.node(el, m, { ...style, filter: 'none', mask: 'none' }, depth);
-    this.paintsParts = wasPainting;
-    this.uses = uses;
-    this.pictures.length = pictures;
-    this.counts.clear();
-    for (const [what, n] of counts) this.counts.set(what, n);
+    const node = this.tried(() => this.node(el, m, { ...style, filter: 'none', mask: 'none' }, depth));
     if (!node?.bounds) return null;
     const widest = (n: Node): number =>
       n.children.reduce((most, c) => Math.max(most, widest(c)), n.object.stroke?.width ?? 0);
@@ -358,7 +346,11 @@ class Importer implements PaintSource {
       const [w, h] = [x1 - x0, y1 - y0];
       const isOfDrawing = filter?.attributes['filterUnits'] === 'userSpaceOnUse';
       const at = (name: string, fallback: string) =>
-        readLength(filter?.attributes[name] ?? fallback, 0, isOfDrawing ? this.viewport[0] : 1);
+        readLength(
+          filter?.attributes[name] ?? fallback,
+          0,
+          isOfDrawing ? this.viewport[/^(y|height)$/.test(name) ? 1 : 0] : 1,
+        );
       const [fx, fy, fw, fh] = [at('x', '-10%'), at('y', '-10%'), at('width', '120%'), at('height', '120%')];
       if (isOfDrawing) {
         const corners = [
@@ -472,19 +464,27 @@ class Importer implements PaintSource {
     return this.group(nameOf(el), this.element(target, moved, style, depth + 1) ?? [], style);
   }
 
+  /** What something comes to, made once more and thrown away: nothing is told of it, and nothing of it stays. */
+  private tried<T>(make: () => T): T {
+    const [counts, uses, painting] = [new Map(this.counts), this.uses, this.paintsParts];
+    const pictures = this.pictures.length;
+    this.paintsParts = false;
+    const made = make();
+    this.paintsParts = painting;
+    this.uses = uses;
+    this.pictures.length = pictures;
+    this.counts.clear();
+    for (const [what, n] of counts) this.counts.set(what, n);
+    return made;
+  }
+
   /** The box of an element in its own space. */
   private boxOf(el: SvgElement, style: Style, depth: number): Bounds | null {
     if (SHAPES.has(el.name)) {
       const subpaths = toSubpaths(outlineText(el, this.length), IDENTITY);
       return subpaths.length > 0 ? (pathBounds(subpaths) as Bounds) : null;
     }
-    // Of a group: what its parts come to, made once more and thrown away.
-    const [counts, uses] = [new Map(this.counts), this.uses];
-    const node = this.node(el, IDENTITY, style, depth);
-    this.counts.clear();
-    for (const [k, n] of counts) this.counts.set(k, n);
-    this.uses = uses;
-    return node?.bounds ?? null;
+    return this.tried(() => this.node(el, IDENTITY, style, depth))?.bounds ?? null;
   }
 
   /** A clip path becomes a window: a group that is not shown, which masks the element. */

@@ -300,6 +300,18 @@ describe('SVG', () => {
     expect(problem(svg('<rect id="wall" width="1e300" height="5"/>'))).toContain('"wall"');
   });
 
+  it('windows that refer to themselves, and groups that are measured in one another, come to an end', () => {
+    const self = '<clipPath id="c"><rect width="9" height="9" clip-path="url(#c)"/></clipPath>';
+    expect(read(svg(`${self}<rect width="5" height="5" clip-path="url(#c)"/>`)).objects.length).toBeLessThan(
+      40,
+    );
+    const box = '<clipPath id="b" clipPathUnits="objectBoundingBox"><rect width="1" height="1"/></clipPath>';
+    const deep = '<g clip-path="url(#b)">'.repeat(60);
+    expect(
+      read(svg(`${box}${deep}<rect width="5" height="5"/>${'</g>'.repeat(60)}`)).objects.length,
+    ).toBeLessThan(300);
+  });
+
   it('what is measured once more leaves nothing behind', () => {
     const png =
       'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==';

@@ -63,6 +63,9 @@ const MAX_PART = 1_600;
 const MAX_PART_PIXELS = 24_000_000;
 /** Parts are at least as fine as if the whole drawing were so many px large. */
 const LEAST_DRAWING = 512;
+/** Windows in one another, and measurings within measurings. */
+const MAX_WINDOWS = 8;
+const MAX_TRIES = 2;
 const IDENTITY: Matrix = [1, 0, 0, 1, 0, 0];
 
 /**
@@ -105,8 +108,9 @@ class Importer implements PaintSource {
   private scale = 1;
   private partPixels = 0;
   private uses = 0;
-  /** Whether a window is being made, in which only outlines count. */
-  private inWindow = false;
+  /** How many windows in one another are being made, in which only outlines count; and how often parts are measured so. */
+  private windows = 0;
+  private tries = 0;
 
   constructor(
     whole: WholeDrawing,
@@ -238,7 +242,7 @@ class Importer implements PaintSource {
     const style = styleOf(el, inherited, this);
     const own = this.transformOf(el, style);
     const m = times(parent, own);
-    const what = this.inWindow || style.display === 'none' ? null : this.unshapely(el, style);
+    const what = this.windows > 0 || style.display === 'none' ? null : this.unshapely(el, style);
     if (what !== null) {
       const painted = this.paintsParts ? this.part(el, parent, m, inherited, style, depth) : null;
       this.note(painted ? `${what}, painted as a picture` : what);
@@ -257,7 +261,7 @@ class Importer implements PaintSource {
   /** The turn and scale that an element keeps, and how its own space becomes its own px; null where all is worked in. */
   private poseOf(parent: Matrix, own: Matrix, style: Style): (Pose & { readonly inner: Matrix }) | null {
     const k = parent[0];
-    if (this.inWindow || parent[1] !== 0 || parent[2] !== 0 || !(k > 0) || parent[3] !== -k) return null;
+    if (this.windows > 0 || parent[1] !== 0 || parent[2] !== 0 || !(k > 0) || parent[3] !== -k) return null;
     const parts = turnAndScale(own);
     if (!parts || (parts.turn === 0 && parts.scale[0] === 1 && parts.scale[1] === 1)) return null;
     if (!parts.scale.every((n) => Math.abs(n) >= LEAST_SCALE && Math.abs(n) <= MOST_SCALE)) return null;
@@ -455,7 +459,7 @@ class Importer implements PaintSource {
       return null;
     }
     // Within a clip path a copy of anything but a shape or a text is an error, and clips all away.
-    if (this.inWindow && !SHAPES.has(target.name) && target.name !== 'text') return null;
+    if (this.windows > 0 && !SHAPES.has(target.name) && target.name !== 'text') return null;
     const moved = times(m, [1, 0, 0, 1, this.length(el, 'x'), this.length(el, 'y')]);
     if (target.name === 'symbol' || target.name === 'svg') {
       const inner = styleOf(target, style, this);
@@ -465,11 +469,15 @@ class Importer implements PaintSource {
   }
 
   /** What something comes to, made once more and thrown away: nothing is told of it, and nothing of it stays. */
-  private tried<T>(make: () => T): T {
+  private tried(make: () => Node | null): Node | null {
+    // Each that lies in another would double the work.
+    if (this.tries >= MAX_TRIES) return null;
+    this.tries++;
     const [counts, uses, painting] = [new Map(this.counts), this.uses, this.paintsParts];
     const pictures = this.pictures.length;
     this.paintsParts = false;
     const made = make();
+    this.tries--;
     this.paintsParts = painting;
     this.uses = uses;
     this.pictures.length = pictures;
@@ -510,13 +518,13 @@ class Importer implements PaintSource {
   }
 
   private window(el: SvgElement, m: Matrix, name: string, depth: number): Node {
-    const was = this.inWindow;
-    this.inWindow = true;
+    this.windows++;
     // A clip path is made of shapes alone; groups in it do not count.
     const own =
       el.name === 'clipPath' ? { ...el, children: el.children.filter((c) => !GROUPS.has(c.name)) } : el;
-    const parts = this.children(own, m, { fill: 'black' }, depth + 1);
-    this.inWindow = was;
+    // One that refers to itself is an error, and lets nothing through.
+    const parts = this.windows > MAX_WINDOWS ? [] : this.children(own, m, { fill: 'black' }, depth + 1);
+    this.windows--;
     const window = this.group(`${name} window`, parts, {});
     return { ...window, object: hidden(window.object) };
   }
@@ -573,7 +581,7 @@ class Importer implements PaintSource {
     const given = (['marker-start', 'marker-mid', 'marker-end'] as const).map(
       (k) => style[k] ?? style.marker,
     );
-    if (!node || this.inWindow || !LINES.has(el.name) || !given.some((t) => urlId(t) !== undefined))
+    if (!node || this.windows > 0 || !LINES.has(el.name) || !given.some((t) => urlId(t) !== undefined))
       return node;
     const made: Node[] = [];
     const width = readLength(style['stroke-width'], 1, 100, emOf(style));
@@ -603,7 +611,7 @@ class Importer implements PaintSource {
 
   private picture(el: SvgElement, m: Matrix, style: Style): Node | null {
     // A picture is no outline: a window has nothing of it.
-    const image = this.inWindow ? null : imageOf(el, m, this.length, this.note);
+    const image = this.windows > 0 ? null : imageOf(el, m, this.length, this.note);
     if (!image) return null;
     const { head, bytes, size, cut, bounds, turn, mirror } = image;
     const id = this.newId('assets');
@@ -623,7 +631,7 @@ class Importer implements PaintSource {
 
   private shape(el: SvgElement, m: Matrix, style: Style): Node | null {
     // In a window only what is drawn counts.
-    if (this.inWindow && (style.display === 'none' || isUnseen(style))) return null;
+    if (this.windows > 0 && (style.display === 'none' || isUnseen(style))) return null;
     const lengths: Lengths = (e, name) => this.amount(e, name, emOf(style));
     // Dashes begin where the outline does, which in a rectangle or ellipse of ours is elsewhere.
     const isDashed = style['stroke-dasharray'] !== undefined && style['stroke-dasharray'] !== 'none';
@@ -637,7 +645,7 @@ class Importer implements PaintSource {
     }
     const bounds = plain ? plain.bounds : (pathBounds(subpaths as Subpath[]) as Bounds);
     const middle: [number, number] = [(bounds[0] + bounds[2]) / 2, (bounds[1] + bounds[3]) / 2];
-    const rule = this.inWindow ? style['clip-rule'] : style['fill-rule'];
+    const rule = this.windows > 0 ? style['clip-rule'] : style['fill-rule'];
     const shape = plain
       ? plain.shape
       : {
@@ -655,7 +663,7 @@ class Importer implements PaintSource {
 
   private object(name: string, style: Style, shape: object, painted: Painted | null = null): SceneObject {
     const isGroup = 'kind' in shape && shape.kind === 'group';
-    const stroke = painted && !this.inWindow ? strokeOf(style, painted, this) : null;
+    const stroke = painted && this.windows === 0 ? strokeOf(style, painted, this) : null;
     const { fill, opacity } = painted
       ? fillOf(style, painted, this)
       : { fill: '#c9c2ae' as const, opacity: 1 };

@@ -32,14 +32,21 @@ import {
   type SceneObject,
   type Vec3,
 } from '../model/index.ts';
-import { unsound } from './made.ts';
+import type { ElementOf } from './brought.ts';
+import { sound } from './made.ts';
 
 export interface GltfImport {
   /** Parents before children; the first is the group that holds all. */
   readonly objects: SceneObject[];
+  /** What is known of their nodes, by their ids. */
+  readonly elements: ReadonlyMap<string, ElementOf>;
+  readonly seen: GltfSeen;
   readonly assets: MeshAsset[];
   readonly notes: string[];
 }
+
+/** The point of the model that became the middle, and px to one unit of the model. */
+export type GltfSeen = readonly [x: number, y: number, z: number, k: number];
 
 const MAX_NODES = 2000;
 const MAX_DEPTH = 64;
@@ -51,11 +58,13 @@ const FILLS = 0.6;
 
 class Broken extends Error {}
 
+/** Reads a model. `seen`: how an older version of it was, which it is to lie over; else it is made to fit into `room`, px. */
 export async function importGltf(
   bytes: Uint8Array,
   name: string,
   newId: (kind: IdKind) => string,
   room: { readonly width: number; readonly height: number },
+  seen?: GltfSeen,
 ): Promise<Result<GltfImport>> {
   const problem = (message: string): Result<GltfImport> => {
     const problems: Problem[] = [{ code: 'gltf', path: '', message }];
@@ -67,9 +76,9 @@ export async function importGltf(
     checkClaims(json);
     const resources: Record<string, Uint8Array<ArrayBuffer>> = bin ? { [GLB_BUFFER]: bin } : {};
     const doc = await new WebIO().readJSON({ json, resources });
-    const value = new Builder(newId, notes).build(doc, name, room);
-    const wrong = unsound(value.objects);
-    return wrong ? problem(wrong) : { ok: true, value };
+    const value = new Builder(newId, notes).build(doc, name, room, seen);
+    const read = sound(value.objects);
+    return read.ok ? { ok: true, value: { ...value, objects: read.value } } : read;
   } catch (e) {
     if (e instanceof Broken) return problem(e.message);
     return problem('The model is broken: its parts do not fit together.');
@@ -195,6 +204,7 @@ class Builder {
   private readonly newId: (kind: IdKind) => string;
   private readonly notes: string[];
   private readonly objects: SceneObject[] = [];
+  private readonly elements = new Map<string, ElementOf>();
   private readonly assets: MeshAsset[] = [];
   private readonly known = new Map<Primitive, Made | null>();
   private readonly lastOrder = new Map<string, string>();
@@ -210,7 +220,7 @@ class Builder {
     this.notes = notes;
   }
 
-  build(doc: Document, name: string, room: { width: number; height: number }): GltfImport {
+  build(doc: Document, name: string, room: { width: number; height: number }, was?: GltfSeen): GltfImport {
     const root = doc.getRoot();
     const scene = root.getDefaultScene() ?? root.listScenes()[0];
     if (!scene || scene.listChildren().length === 0) throw new Broken('The model is empty: it has no scene.');
@@ -223,9 +233,10 @@ class Builder {
     ];
     if (![x, y, z].every((n) => Number.isFinite(n) && n >= 0) || Math.max(x, y, z) <= 0)
       throw new Broken('The model is empty: it has no triangles.');
-    this.k = Math.min((room.width * FILLS) / Math.max(x, z), (room.height * FILLS) / (y || 1e-9));
+    this.k = was?.[3] ?? Math.min((room.width * FILLS) / Math.max(x, z), (room.height * FILLS) / (y || 1e-9));
     const top = this.group(name, null, defaultBase());
-    const centre = [0, 1, 2].map((i) => ((max[i] as number) + (min[i] as number)) / 2) as Vec3;
+    const middle = [0, 1, 2].map((i) => ((max[i] as number) + (min[i] as number)) / 2) as Vec3;
+    const centre: Vec3 = was ? [was[0], was[1], was[2]] : middle;
     for (const n of scene.listChildren()) this.node(n, top, centre);
     if (this.assets.length === 0) throw new Broken('The model is empty: it has no triangles.');
     if (this.lines > 0)
@@ -233,7 +244,8 @@ class Builder {
         this.lines === 1 ? 'a set of lines or points' : `${this.lines} sets of lines or points`,
       );
     if (this.tinted > 0) this.notes.push('colours of corners (their mean is used)');
-    return { objects: this.objects, assets: this.assets, notes: this.notes };
+    const { objects, elements, assets, notes } = this;
+    return { objects, elements, seen: [...centre, this.k], assets, notes };
   }
 
   private node(n: Node, parent: string, less: Vec3): void {
@@ -253,12 +265,14 @@ class Builder {
       .filter((m) => m !== null);
     const name = n.getName() || n.getMesh()?.getName() || 'Part';
     const [only] = made;
+    const named = { named: Boolean(n.getName() || n.getMesh()?.getName()) };
     if (only && made.length === 1 && n.listChildren().length === 0) {
-      this.place(only, name, parent, base);
+      this.elements.set(this.place(only, name, parent, base), named);
       return;
     }
     if (made.length === 0 && n.listChildren().length === 0) return;
     const group = this.group(name, parent, base);
+    this.elements.set(group, named);
     for (const m of made) this.place(m, m.asset.name, group, defaultBase());
     for (const child of n.listChildren()) this.node(child, group, [0, 0, 0]);
   }
@@ -270,7 +284,7 @@ class Builder {
   }
 
   /** A mesh turns about the node's own origin, while its geometry is centred on the object's. */
-  private place(m: Made, name: string, parent: string, base: SceneObject['base']): void {
+  private place(m: Made, name: string, parent: string, base: SceneObject['base']): string {
     const id = this.newId('objects');
     const { centre } = m;
     const at = base.position.map((p, i) => tidy(p + (centre[i] as number))) as Vec3;
@@ -282,6 +296,7 @@ class Builder {
       size: m.size,
       asset: m.asset.id,
     });
+    return id;
   }
 
   private common(id: string, name: string, parent: string | null) {

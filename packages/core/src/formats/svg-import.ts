@@ -6,7 +6,8 @@
  */
 import { type IdKind, pathBounds, type Result, type Subpath } from '../base/index.ts';
 import { BLENDS, type Blend, type SceneObject } from '../model/index.ts';
-import { unsound } from './made.ts';
+import type { ElementOf } from './brought.ts';
+import { sound } from './made.ts';
 import type { PictureHead } from './picture-head.ts';
 import { readCleanSvg } from './svg-clean.ts';
 import { markerPlaces } from './svg-markers.ts';
@@ -24,7 +25,17 @@ import {
 import { fillOf, type Painted, type PaintSource, strokeOf, urlId } from './svg-paint.ts';
 import { partText, type SvgPart, type WholeDrawing } from './svg-parts.ts';
 import { imageOf } from './svg-picture.ts';
-import { type Bounds, boundsIn, join, type Node, nameOf, type Pose, place } from './svg-place.ts';
+import {
+  type Bounds,
+  boundsIn,
+  elementsOf,
+  givenName,
+  join,
+  type Node,
+  nameOf,
+  type Pose,
+  place,
+} from './svg-place.ts';
 import { readRules } from './svg-select.ts';
 import { centred, type Lengths, outlineText, simpleShape, toSubpaths } from './svg-shapes.ts';
 import { emOf, readAmount, readColor, readLength, type Style, styleOf } from './svg-style.ts';
@@ -42,12 +53,26 @@ export interface SvgPicture extends PictureHead {
 export interface SvgImport {
   /** Parents before children; the first is the group that holds all. */
   readonly objects: SceneObject[];
+  /** What is known of their elements, by their ids. */
+  readonly elements: ReadonlyMap<string, ElementOf>;
+  readonly seen: SvgSeen;
   readonly pictures: SvgPicture[];
   /** Parts that a browser has to paint before the objects that show them are whole; none unless they are asked for. */
   readonly parts: SvgPart[];
   /** What is in the file but was left out or taken otherwise, each with how often. */
   readonly notes: string[];
 }
+
+/** The page; the point of it that became the middle; px of the piece to one of the file. */
+export type SvgSeen = readonly [
+  x: number,
+  y: number,
+  width: number,
+  height: number,
+  midX: number,
+  midY: number,
+  k: number,
+];
 
 const MAX_USES = 4_000;
 /** Shapes and groups: more of them are a picture, not things to animate. */
@@ -70,7 +95,8 @@ const IDENTITY: Matrix = [1, 0, 0, 1, 0, 0];
 
 /**
  * Reads an SVG text. `name` names the group that holds all; `newId` gives ids that are free in the piece; `room` is
- * the size, px, that the picture is made smaller to fit into, when it is larger. `paintsParts`: what cannot be shapes is
+ * the size, px, that the picture is made smaller to fit into, when it is larger; `seen`: how an older version of it was, which
+ * it is to lie over. `paintsParts`: what cannot be shapes is
  * given back as drawings that the caller paints; else it is left out, which is told.
  */
 export function importSvg(
@@ -78,12 +104,12 @@ export function importSvg(
   name: string,
   newId: (kind: IdKind) => string,
   room: { readonly width: number; readonly height: number },
-  options: { readonly paintsParts?: boolean } = {},
+  options: { readonly paintsParts?: boolean; readonly seen?: SvgSeen | undefined } = {},
 ): Result<SvgImport> {
   const counts = new Map<string, number>();
   const tree = readCleanSvg(text, (what) => counts.set(what, (counts.get(what) ?? 0) + 1));
   return tree.ok
-    ? new Importer(tree.value, newId, counts, options.paintsParts ?? false).run(name, room)
+    ? new Importer(tree.value, newId, counts, options.paintsParts ?? false).run(name, room, options.seen)
     : tree;
 }
 
@@ -138,13 +164,15 @@ class Importer implements PaintSource {
     this.rules = readRules(sheets, this.note);
   }
 
-  run(name: string, room: { width: number; height: number }): Result<SvgImport> {
+  run(name: string, room: { width: number; height: number }, was?: SvgSeen): Result<SvgImport> {
     const box = this.rootBox();
     const [x, y, w, h] = box;
     this.viewport = [w, h];
     this.drawing = [w, h];
-    const k = Math.min(1, room.width / w, room.height / h);
-    const toPiece: Matrix = [k, 0, 0, -k, -k * (x + w / 2), k * (y + h / 2)];
+    const [midX, midY, k] = was
+      ? seenAs(box, was)
+      : [x + w / 2, y + h / 2, Math.min(1, room.width / w, room.height / h)];
+    const toPiece: Matrix = [k, 0, 0, -k, -k * midX, k * midY];
     const style = styleOf(this.root, { fill: 'black', stroke: 'none' }, this);
     const turn = this.transformOf(this.root, style);
     const children = this.children(this.root, times(toPiece, turn), style, 0);
@@ -160,10 +188,15 @@ class Importer implements PaintSource {
       return fail(
         `The picture holds ${objects.length.toLocaleString('en')} shapes and groups; at most ${MAX_SHAPES.toLocaleString('en')} can be brought in: join some, or bring it in as a PNG.`,
       );
-    const wrong = unsound(objects);
-    if (wrong) return fail(wrong);
+    const read = sound(objects);
+    if (!read.ok) return read;
     const notes = [...this.counts].map(([what, n]) => (n === 1 ? what : `${what} (${n} times)`));
-    return { ok: true, value: { objects, pictures: this.pictures, parts: this.parts, notes } };
+    const elements = elementsOf(seen);
+    const { pictures, parts } = this;
+    return {
+      ok: true,
+      value: { objects: read.value, elements, seen: [...box, midX, midY, k], pictures, parts, notes },
+    };
   }
 
   readonly note = (what: string): void => {
@@ -246,7 +279,10 @@ class Importer implements PaintSource {
     if (what !== null) {
       const painted = this.paintsParts ? this.part(el, parent, m, inherited, style, depth) : null;
       this.note(painted ? `${what}, painted as a picture` : what);
-      if (painted) return [painted];
+      if (painted) {
+        painted.element = this.elementOf(el);
+        return [painted];
+      }
     }
     const pose = this.poseOf(parent, own, style);
     const was = this.scale;
@@ -254,8 +290,13 @@ class Importer implements PaintSource {
     const node = this.node(el, pose?.inner ?? m, style, depth);
     this.scale = was;
     if (!node) return null;
+    node.element = this.elementOf(el);
     if (pose) node.pose = pose;
     return this.masked(el, this.clipped(el, [node], m, style, depth), m, style, depth);
+  }
+
+  private elementOf(el: SvgElement): ElementOf {
+    return { id: el.attributes['id'] || undefined, named: Boolean(givenName(el)?.trim()) };
   }
 
   /** The turn and scale that an element keeps, and how its own space becomes its own px; null where all is worked in. */
@@ -693,6 +734,14 @@ class Importer implements PaintSource {
       ...shape,
     } as unknown as SceneObject;
   }
+}
+
+/** The same for a newer version: a page that grew or shrank evenly is the same drawing in other px. */
+function seenAs([x, y, w, h]: ViewBox, [wasX, wasY, wasW, wasH, ...was]: SvgSeen): [number, number, number] {
+  const [midX, midY, k] = was;
+  const grown = w / wasW;
+  if (Math.abs(grown - h / wasH) > 1e-3 * grown) return was;
+  return [x + (midX - wasX) * grown, y + (midY - wasY) * grown, k / grown];
 }
 
 const isUnseen = (style: Style) => style.visibility === 'hidden' || style.visibility === 'collapse';

@@ -1,5 +1,6 @@
 /** Where the objects of a drawing stand in one another: each has its own origin in the middle of what it holds. */
 import { namer, orderBetween, type SceneObject } from '../model/index.ts';
+import type { ElementOf } from './brought.ts';
 import { apply, type Matrix, round } from './svg-matrix.ts';
 import type { SvgElement } from './svg-tree.ts';
 
@@ -12,6 +13,8 @@ export interface Node {
   /** Least x, least y, greatest x, greatest y in its own px; null for an empty group. */
   bounds: Bounds | null;
   children: Node[];
+  /** What it was made of, where that is one element. */
+  element?: ElementOf;
   /** Where its own px are not those of what it lies in. */
   pose?: Pose;
 }
@@ -27,9 +30,26 @@ export interface Pose {
   readonly pivot: readonly [number, number] | null;
 }
 
+/** The name that the file gives an element: its label or id. */
+export const givenName = (el: SvgElement): string | undefined =>
+  el.attributes['inkscape:label'] ?? el.attributes['id'];
+
+/** What is known of the elements of nodes, by the ids of their objects; of several with one id the first has it. */
+export function elementsOf(top: Node): Map<string, ElementOf> {
+  const found = new Map<string, ElementOf>();
+  const ids = new Set<string | undefined>();
+  const visit = ({ object, element, children }: Node) => {
+    if (element) found.set(object.id, ids.has(element.id) ? { named: element.named } : element);
+    ids.add(element?.id);
+    for (const c of children) visit(c);
+  };
+  visit(top);
+  return found;
+}
+
 /** What an element is called: its label or id, else its kind. */
 export function nameOf(el: SvgElement): string {
-  const given = el.attributes['inkscape:label'] ?? el.attributes['id'];
+  const given = givenName(el);
   const kinds: Record<string, string> = {
     g: 'Group',
     rect: 'Rectangle',

@@ -33,6 +33,7 @@ export {
   type SoundType,
 } from './asset.ts';
 export { BLENDS, type Blend } from './blends.ts';
+export type { Brought, BroughtFile } from './brought.ts';
 export type { Clip, ClipCue, Key, Track } from './clip.ts';
 export type { Collider } from './collider.ts';
 export type { Said, Vec3 } from './common.ts';
@@ -162,7 +163,7 @@ export { propertyLabel, propertyStep, propertyUnit } from './property-words.ts';
 export type { Reaction } from './reaction.ts';
 export { type RecordChange, type RecordsDiff, touchedIds } from './record-diff.ts';
 export { type RefKind, visitOwnIds, visitReferences } from './references.ts';
-export { isSet, removeWithReferences, subtreeOf, subtreesOf } from './removal.ts';
+export { assetsOf, isSet, removeUnused, removeWithReferences, subtreeOf, subtreesOf } from './removal.ts';
 export { clipOnto, partsAt, partsOfClip } from './same-shape.ts';
 export {
   type Anchor,

@@ -76,10 +76,14 @@ export function removeWithReferences(e: Editor, ids: Iterable<string>): void {
   for (const { id } of store.everywhere('objects').reverse()) if (gone.has(id)) e.remove('objects', id);
   // What lies in a template goes before it, so that it comes back before them.
   for (const id of templates) e.remove('templates', id);
+  removeUnused(e, assets);
+}
+
+/** Removes those assets that nothing shows any more: they would only make the piece heavy. */
+export function removeUnused(e: Editor, assets: ReadonlySet<string>): void {
   if (assets.size === 0) return;
-  // A file or mesh that nothing shows any more would only make the piece heavy.
-  const used = assetsOf(store, () => true);
-  for (const id of assets) if (!used.has(id) && store.has('assets', id)) e.remove('assets', id);
+  const used = assetsOf(e.store, () => true);
+  for (const id of assets) if (!used.has(id) && e.store.has('assets', id)) e.remove('assets', id);
 }
 
 function ownIds<T extends TableName>(table: T, record: RecordOf<T>): Set<string> {
@@ -101,7 +105,7 @@ const MENDED = [
 ] as const;
 
 /** The assets of the objects and sounds that `which` picks. */
-function assetsOf(store: PieceStore, which: (id: string) => boolean): Set<string> {
+export function assetsOf(store: PieceStore, which: (id: string) => boolean): Set<string> {
   const found = new Set<string>();
   for (const table of ['objects', 'sounds'] as const)
     for (const r of store.everywhere(table))

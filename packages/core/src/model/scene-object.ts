@@ -26,6 +26,7 @@ import {
 } from '../grammar/index.ts';
 import { ANCHORS } from './anchors.ts';
 import { BLENDS } from './blends.ts';
+import { broughtSchema } from './brought.ts';
 import { amount, color, length, name, vec3 } from './common.ts';
 import { FARTHEST } from './limits.ts';
 
@@ -169,6 +170,8 @@ const common = {
   drag: maybe(orNull(dragSchema)),
   /** Its zones, each of which belongs to it alone. */
   colliders: maybe(list(ref('colliders'), { max: 64 })),
+  /** What is known of the file that it came from. */
+  brought: maybe(broughtSchema),
 };
 const range = tuple(number(), number());
 /** What an instance gives a signal of its template: a constant, or another signal, perhaps mapped from one range to another. */

@@ -56,14 +56,15 @@ export async function takeStarter({
   const piece = await readStarter(json);
   if (!piece) return null;
   const own = copyOf(piece, piece.name);
+  // Fetched before, so that nothing slow stands between the piece and its picture. Without it the shelf paints one.
+  const picture = await fetchPicture(key).catch(() => null);
   await addPiece(own);
-  // Without it the shelf paints one.
-  await keepPicture(own.id, key).catch(() => {});
+  const row = picture && (await db.pieces.get(own.id));
+  if (row) await db.thumbs.put({ id: own.id, changed: row.changed, picture }).catch(() => {});
   return own.id;
 }
 
-async function keepPicture(id: string, key: string): Promise<void> {
+async function fetchPicture(key: string): Promise<Blob | null> {
   const answer = await fetch(pictureOf(key));
-  const row = await db.pieces.get(id);
-  if (answer.ok && row) await db.thumbs.put({ id, changed: row.changed, picture: await answer.blob() });
+  return answer.ok ? answer.blob() : null;
 }

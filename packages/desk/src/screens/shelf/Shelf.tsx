@@ -16,7 +16,7 @@ import type { ReadJob, ReadPieceFile } from '../../ui/import-worker.ts';
 import { Mark } from '../../ui/Mark.tsx';
 import { PieceThumb } from '../../ui/PieceThumb.tsx';
 import { saveFile } from '../../ui/save-file.ts';
-import { takeStarter, useStarters } from '../../ui/starters.ts';
+import { type Starter, takeStarter, useStarters } from '../../ui/starters.ts';
 import { toggleTheme } from '../../ui/theme.ts';
 import { Bin, KeptHere } from './KeptHere.tsx';
 import { Starters } from './Starters.tsx';
@@ -29,7 +29,9 @@ const rename = async (id: string, name: string) =>
 
 /** Besides the demo, the starter that lies on the shelf on the first visit. */
 const FIRST = 'Hinge that turns back';
+/** The keys of what came on the first visit so far, or that all of it did. */
 const WELCOMED = 'apple-tick-welcomed';
+const WELCOMED_ALL = '1';
 
 export function Shelf() {
   const go = useNavigate();
@@ -118,17 +120,29 @@ export function Shelf() {
 
 /** On the first visit the demo and a small piece lie on the shelf, as pieces of one's own. */
 function useWelcome(file: ReturnType<typeof useStarters>['data'], onProblem: (words: string) => void): void {
-  const [first] = useState(() => !readPref(WELCOMED));
+  const [first] = useState(() => readPref(WELCOMED) !== WELCOMED_ALL);
   useEffect(() => {
-    if (!first || !file || readPref(WELCOMED)) return;
-    writePref(WELCOMED, '1');
+    if (!first || !file) return;
     const { demo, starters } = file;
     const small = starters.filter((x) => x.title === FIRST);
-    void (async () => {
-      for (const starter of [...small, ...demo])
-        await takeStarter(starter).catch((e: unknown) => onProblem(whyNotKept(e)));
-    })();
+    const welcome = () => bringOnce([...small, ...demo]);
+    // Two tabs that are opened at once take turns: each piece comes once.
+    const turn = 'locks' in navigator ? navigator.locks.request(WELCOMED, welcome) : welcome();
+    turn.catch((e: unknown) => onProblem(whyNotKept(e)));
   }, [first, file, onProblem]);
+}
+
+/** Keeps what did not come yet, and writes down each as soon as it is kept: a reload between two loses none. */
+async function bringOnce(all: readonly Pick<Starter, 'key' | 'piece'>[]): Promise<void> {
+  if (readPref(WELCOMED) === WELCOMED_ALL) return;
+  const came = (readPref(WELCOMED) ?? '').split(' ');
+  for (const starter of all) {
+    if (came.includes(starter.key)) continue;
+    await takeStarter(starter);
+    came.push(starter.key);
+    writePref(WELCOMED, came.join(' ').trim());
+  }
+  writePref(WELCOMED, WELCOMED_ALL);
 }
 
 /** Keeps a piece that was read from a file, beside one of the same id; a sentence when it cannot. */

@@ -1,0 +1,624 @@
+/**
+ * A newer version of a file in place of what was brought in of it. Of each part it is known how it came, how it is now, and
+ * how the file has it now: what nobody changed here follows the file, what was changed here stays. Keys, reactions, zones
+ * and masks are not touched: they name objects, and the objects stay.
+ * It is long since a plan, its places and its orders are worked out over one pair of trees.
+ */
+import { composeLocal, invert, MAT } from '../base/index.ts';
+import { checkIntegrity } from '../check/index.ts';
+import {
+  type Asset,
+  assetsOf,
+  type Base,
+  type Brought,
+  compareSiblings,
+  Editor,
+  namer,
+  OBJECT_KINDS,
+  orderBetween,
+  PieceStore,
+  removeUnused,
+  removeWithReferences,
+  type SceneObject,
+  TABLES,
+  type Vec3,
+  visitReferences,
+  withIds,
+} from '../model/index.ts';
+import { aside, assetSigns, DRAWING, partAbove, partLine, signsIn, signsOf } from './brought.ts';
+import { extent, isPart, medianOf, NUMBERED, type Part, pairParts } from './newer-pairs.ts';
+
+/** One thing that the newer file brings, takes away or changes; whoever looks at the plan may leave it as it is. */
+export interface NewerRow {
+  /** Of the object: in the piece, or of what would be added to it. */
+  readonly id: string;
+  readonly name: string;
+  /** `back`: it is in the file as before, and was taken out here. */
+  readonly kind: 'new' | 'gone' | 'changed' | 'moved' | 'back';
+  /** The fields that follow the file: those of the object, those of its base after `base.`, and `drawing`. */
+  readonly fields: readonly string[];
+  /** The fields that the file changed too, but which stay as they were made here. */
+  readonly own: readonly string[];
+  /** Of what is gone: whether something here needs it (keys, reactions, a mask, an object of one's own in it). */
+  readonly isNeeded: boolean;
+}
+
+/** What taking the newer file would change. */
+export interface NewerPlan {
+  /** The object that holds all. */
+  readonly root: string;
+  readonly rows: readonly NewerRow[];
+  /** How many parts of the file were found again. */
+  readonly found: number;
+  /** Objects as they would be, by the ids that they have. */
+  readonly updates: readonly SceneObject[];
+  /** Parents before children. */
+  readonly adds: readonly SceneObject[];
+  /** The assets that what follows the file needs, and that the piece lacks. */
+  readonly assets: readonly Asset[];
+}
+
+/** The rows that are taken unless somebody says otherwise. */
+export const isUsual = (r: NewerRow): boolean => r.kind !== 'back' && !(r.kind === 'gone' && r.isNeeded);
+
+/**
+ * What a newer file, read anew and marked (`markBrought`), would change of the drawing that `root` holds. Where an outline
+ * cannot become of another kind (something keys what only the old kind has), it stays as it is.
+ */
+export function planNewer(
+  store: PieceStore,
+  root: string,
+  objects: readonly SceneObject[],
+  assets: readonly Asset[],
+): NewerPlan {
+  const plan = (keepsKinds: boolean) =>
+    new Planner(store, root, objects.filter(isPart), assets, keepsKinds).plan();
+  const first = plan(false);
+  if (first.updates.every((o) => o.kind === store.get('objects', o.id)?.kind)) return first;
+  const tried = new PieceStore(store.toPiece());
+  takeNewer(new Editor(tried), first, new Set());
+  return checkIntegrity(tried.toPiece()).length === 0 ? first : plan(true);
+}
+
+/** Carries out a plan that was made of the piece as it is; `left`: the ids of the rows that are left as they are. */
+export function takeNewer(e: Editor, plan: NewerPlan, left: ReadonlySet<string>): void {
+  const { store } = e;
+  const leftOut = new Set(plan.rows.filter((r) => left.has(r.id) && isAdded(r)).map((r) => r.id));
+  const adds = plan.adds.filter((o) => {
+    if (o.parent !== null && leftOut.has(o.parent)) leftOut.add(o.id);
+    return !leftOut.has(o.id);
+  });
+  const updates = plan.updates.filter((o) => !left.has(o.id));
+  const before = new Set(updates.map((o) => o.id));
+  const shown = assetsOf(store, (id) => before.has(id));
+  const home = store.homeOf(plan.root);
+  const needed = new Set<string>();
+  for (const o of [...updates, ...adds])
+    visitReferences('objects', o, (kind, id) => {
+      if (kind === 'assets') needed.add(id);
+    });
+  for (const a of plan.assets) if (needed.has(a.id)) e.add('assets', a);
+  // A mask may name what comes later: first all of them, then what they are.
+  for (const o of adds) e.add('objects', { ...o, mask: null }, undefined, home);
+  for (const o of [...updates, ...adds]) e.update('objects', o.id, (was) => fitting(store, o, was));
+  removeWithReferences(
+    e,
+    plan.rows.filter((r) => r.kind === 'gone' && !left.has(r.id)).map((r) => r.id),
+  );
+  removeUnused(e, shown);
+}
+
+/** An object without what it names of things that are left out. */
+function fitting(store: PieceStore, o: SceneObject, was: SceneObject): SceneObject {
+  const parent = o.parent === null || store.has('objects', o.parent) ? o.parent : was.parent;
+  const isUnmasked = o.mask && 'by' in o.mask && !store.has('objects', o.mask.by);
+  return { ...o, parent, ...(isUnmasked ? { mask: null } : {}) };
+}
+
+const isAdded = (r: NewerRow) => r.kind === 'new' || r.kind === 'back';
+const NONE: Vec3 = [0, 0, 0];
+const ONE: Vec3 = [1, 1, 1];
+/** Px that are not seen, and are not told. */
+const UNSEEN = 0.05;
+
+class Planner {
+  private readonly store: PieceStore;
+  private readonly root: Part;
+  private readonly now: readonly Part[];
+  private readonly assets: readonly Asset[];
+  /** All objects of what the drawing lies in, and by what they lie in. */
+  private readonly all: readonly SceneObject[];
+  private readonly inside: Map<string | null, SceneObject[]>;
+  /** Parts of the older file; of those that were copied within the drawing the first, then the copies. */
+  private readonly old: Part[] = [];
+  private readonly copies: Part[] = [];
+  private readonly pairs: Map<Part, Part>;
+  /** The object of the piece that each part of the newer file is, or will be. */
+  private readonly idOf = new Map<Part, string>();
+  private readonly byPart = new Map<string, Part>();
+  private readonly children = new Map<string, Part[]>();
+  /** Where the origin of a part of the newer file is in its own px, so that what did not move stays where it is. */
+  private readonly origins = new Map<Part, Vec3>();
+  private readonly oldSigns: Map<string, string>;
+  private readonly newIds: ReadonlyMap<string, string>;
+
+  /** Whether all objects stay of the kind that they are. */
+  private readonly keepsKinds: boolean;
+
+  constructor(
+    store: PieceStore,
+    root: string,
+    now: readonly Part[],
+    assets: readonly Asset[],
+    keepsKinds: boolean,
+  ) {
+    this.store = store;
+    this.keepsKinds = keepsKinds;
+    this.now = now;
+    this.assets = assets;
+    this.root = store.get('objects', root) as Part;
+    this.all = store.within('objects', store.homeOf(root));
+    this.inside = byParent(this.all);
+    this.findOld();
+    this.pairs = pairParts(this.old, now);
+    for (const p of now) {
+      this.byPart.set(p.brought.part, p);
+      this.idOf.set(p, this.pairs.get(p)?.id ?? p.id);
+      const above = partAbove(p.brought);
+      if (above === undefined) continue;
+      const list = this.children.get(above);
+      if (list) list.push(p);
+      else this.children.set(above, [p]);
+    }
+    const known = assetSigns(store.all('assets'));
+    const byContents = new Map([...known].map(([id, sign]) => [sign, id]));
+    const same = [...assetSigns(assets)].flatMap(([id, sign]): [string, string][] => {
+      const own = byContents.get(sign);
+      return own === undefined ? [] : [[id, own]];
+    });
+    this.newIds = new Map([...[...this.idOf].map(([p, id]): [string, string] => [p.id, id]), ...same]);
+    this.oldSigns = new Map(known);
+    for (const o of [...this.old, ...this.copies]) this.oldSigns.set(o.id, o.brought.part);
+  }
+
+  /** What is there of the drawing: below its root, and what was taken out of that to another place. */
+  private findOld(): void {
+    const { drawing } = this.root.brought;
+    const isOther = (o: SceneObject) => o.brought?.file !== undefined && o.id !== this.root.id;
+    const seen = new Set<string>();
+    const met = new Set<string>();
+    const meet = (o: SceneObject) => {
+      met.add(o.id);
+      if (!isPart(o) || o.brought.drawing !== drawing) return;
+      (seen.has(o.brought.part) ? this.copies : this.old).push(o);
+      seen.add(o.brought.part);
+    };
+    const stack: SceneObject[] = [this.root];
+    for (let o = stack.pop(); o; o = stack.pop()) {
+      meet(o);
+      const below = this.siblings(o.id).filter((c) => !isOther(c));
+      stack.push(...below.sort(compareSiblings).reverse());
+    }
+    // Another use of the drawing keeps its own.
+    const isElsewhere = (o: SceneObject | undefined): boolean =>
+      o !== undefined &&
+      !isOther(o) &&
+      (o.parent === null || isElsewhere(this.store.get('objects', o.parent)));
+    for (const o of this.all)
+      if (!met.has(o.id) && isPart(o) && !seen.has(o.brought.part) && isElsewhere(o)) meet(o);
+  }
+
+  plan(): NewerPlan {
+    this.findOrigins();
+    const rows: NewerRow[] = [];
+    const updates = new Map<string, SceneObject>();
+    const olds = new Map([...this.pairs].map(([p, q]) => [q.brought.part, p]));
+    for (const [p, q] of this.pairs) this.merge(p, q, rows, updates, true);
+    for (const q of this.copies) {
+      const p = olds.get(q.brought.part);
+      if (p) this.merge(p, q, rows, updates, false);
+    }
+    const adds = this.added(rows);
+    this.inOrder(updates, adds);
+    this.gone(rows);
+    const order = new Map(this.now.map((p, i) => [this.idOf.get(p), i]));
+    const last = this.now.length;
+    return {
+      root: this.root.id,
+      rows: rows.sort((a, b) => (order.get(a.id) ?? last) - (order.get(b.id) ?? last)),
+      found: this.pairs.size,
+      updates: [...updates.values()],
+      adds: [...adds.values()],
+      assets: this.assets.filter((a) => !this.newIds.has(a.id)),
+    };
+  }
+
+  private below(p: Part): readonly Part[] {
+    return this.children.get(p.brought.part) ?? [];
+  }
+
+  /**
+   * A file's parts are read with their origin in their middle, which moves when something is drawn beside them. Here it
+   * stays: of a group by those of its children that are as they were, of an outline by where it was.
+   */
+  private findOrigins(): void {
+    const known = new Map<Part, Vec3>();
+    for (const p of this.now.toReversed()) {
+      const q = this.pairs.get(p);
+      if (q && p.kind === 'group') {
+        const moves = this.below(p)
+          .map((c) => this.moveOf(c, q, known))
+          .filter((m) => m !== null);
+        if (moves.length > 0) known.set(p, medianOf(moves));
+      }
+    }
+    for (const p of this.now) this.origins.set(p, known.get(p) ?? this.stayed(p));
+  }
+
+  /** How far a child that is drawn as it was lies from where it was within the group; null for one that is not. */
+  private moveOf(c: Part, group: Part, known: ReadonlyMap<Part, Vec3>): Vec3 | null {
+    const was = this.pairs.get(c);
+    if (!was || partAbove(was.brought) !== group.brought.part) return null;
+    const origin = c.kind === 'group' ? known.get(c) : isDrawnAlike(c, was) ? originOf(was) : undefined;
+    return origin ? less(targetOf(c, was, origin, NONE), was.brought.position) : null;
+  }
+
+  /** The origin of a part that no child speaks for: where it was, unless it was drawn somewhere else. */
+  private stayed(p: Part): Vec3 {
+    const q = this.pairs.get(p);
+    if (!q || (p.kind !== 'group' && !hasPoints(p))) return NONE;
+    if (p.kind !== 'group' && isDrawnAlike(p, q)) return originOf(q);
+    const off = less(q.brought.position, targetOf(p, q, NONE, this.originAbove(p)));
+    const back = undone(p.base, off);
+    const isNear = p.kind === 'group' || Math.hypot(...back) <= extent(p) / 2;
+    return isNear ? (back.map(tidy) as Vec3) : NONE;
+  }
+
+  private originAbove(p: Part): Vec3 {
+    const above = this.byPart.get(partAbove(p.brought) ?? '');
+    return (above && this.origins.get(above)) ?? NONE;
+  }
+
+  /** The piece's own object `q` with what the file changed of it; tells it as a row where `p` is its one part. */
+  private merge(
+    p: Part,
+    q: Part,
+    rows: NewerRow[],
+    updates: Map<string, SceneObject>,
+    isOnly: boolean,
+  ): void {
+    const origin = this.origins.get(p) ?? NONE;
+    const now = withIds('objects', aside(p, [origin[0], origin[1]]), this.newIds) as Part;
+    const was = signsIn(q.brought.was);
+    const next = signsIn(p.brought.was);
+    const present = signsOf(q, this.oldSigns);
+    const [fields, own]: [string[], string[]] = [[], []];
+    let merged: SceneObject = q;
+    for (const field of new Set([...was.keys(), ...next.keys()])) {
+      if (was.get(field) === next.get(field) || present.get(field) === next.get(field)) continue;
+      if (present.get(field) !== was.get(field) || (field === DRAWING && !this.canBecome(q, now)))
+        own.push(field);
+      else {
+        fields.push(field);
+        merged = withField(merged, now, field);
+      }
+    }
+    const place = this.placed(p, q, fields, own);
+    merged = { ...merged, base: { ...merged.base, ...place.base } };
+    if (isOnly) {
+      if (q !== this.root && p.name !== q.brought.name) {
+        if (q.name !== q.brought.name) own.push('name');
+        else if (this.isFree(p.name, q)) {
+          fields.push('name');
+          merged = { ...merged, name: p.name };
+        }
+      }
+      const parent = this.parentOf(p, q);
+      if (parent !== q.parent) {
+        fields.push('parent');
+        merged = { ...merged, parent };
+      }
+    }
+    merged = { ...merged, brought: place.brought };
+    updates.set(q.id, merged);
+    if (fields.length === 0 && own.length === 0) return;
+    const kind = fields.length > 0 && fields.every((f) => PLACE.includes(f)) ? 'moved' : 'changed';
+    rows.push({ id: q.id, name: q.name, kind, fields, own, isNeeded: false });
+  }
+
+  /** Whether an object may become of another kind: what was made for the kind that it is would not fit any more. */
+  private canBecome(q: Part, now: Part): boolean {
+    return q.kind === now.kind || (!this.keepsKinds && !q.looks?.length && !(q.mask && !('by' in q.mask)));
+  }
+
+  private isFree(name: string, q: Part): boolean {
+    return !this.siblings(q.parent).some((o) => o.name === name && o.id !== q.id);
+  }
+
+  private siblings(parent: string | null): readonly SceneObject[] {
+    return this.inside.get(parent) ?? [];
+  }
+
+  /** Where the part stands: what it was moved here is kept on top of what it was moved in the file. */
+  private placed(p: Part, q: Part, fields: string[], own: string[]) {
+    const base: Partial<Base> = {};
+    const { rotation = NONE, scale = ONE, pivot: turning = NONE, position } = q.brought;
+    const was = { rotation, scale, pivot: turning, position };
+    for (const k of ['rotation', 'scale'] as const) {
+      if (same(p.base[k], was[k]) || same(p.base[k], q.base[k])) continue;
+      if (!same(q.base[k], was[k])) own.push(`base.${k}`);
+      else {
+        fields.push(`base.${k}`);
+        base[k] = p.base[k];
+      }
+    }
+    const origin = this.origins.get(p) ?? NONE;
+    const given = less(p.base.pivot, origin).map(tidy) as Vec3;
+    let pivot = was.pivot;
+    // A file says where something turns, or nothing.
+    if (!same(p.base.pivot, NONE) && !same(given, was.pivot) && !same(given, q.base.pivot)) {
+      if (!same(q.base.pivot, was.pivot)) own.push('base.pivot');
+      else {
+        fields.push('base.pivot');
+        pivot = given;
+        base.pivot = given;
+      }
+    }
+    const target = targetOf(p, q, origin, this.originAbove(p), pivot).map(tidy) as Vec3;
+    const off = less(target, was.position);
+    const isMoved = Math.hypot(...off) >= UNSEEN;
+    if (isMoved) {
+      base.position = q.base.position.map((n, i) => tidy(n + (off[i] as number))) as Vec3;
+      // What is drawn anew has its middle elsewhere, which nobody calls moving.
+      if (fields.length === 0 || Math.hypot(...off) > extent(p) / 4) fields.push('base.position');
+    }
+    const { pivot: _, ...came } = p.brought;
+    const brought: Brought = {
+      ...came,
+      drawing: q.brought.drawing,
+      position: isMoved ? target : was.position,
+      ...(same(pivot, NONE) ? {} : { pivot }),
+      ...(hasPoints(p) && !same(origin, NONE) ? { origin: [origin[0], origin[1]] } : {}),
+    };
+    return { base, brought };
+  }
+
+  /** The object that a part lies in: the file's, unless it was put into another here. */
+  private parentOf(p: Part, q: Part): string | null {
+    if (q === this.root) return q.parent;
+    const wasIn = partAbove(q.brought);
+    const isIn = q.parent === null ? undefined : this.oldSigns.get(q.parent);
+    if (isIn === undefined || isIn !== wasIn) return q.parent;
+    const above = this.byPart.get(partAbove(p.brought) ?? '');
+    const parent = above && this.idOf.get(above);
+    if (parent === undefined || parent === q.parent) return q.parent;
+    // One that was put into this one here would lie in itself.
+    for (let at: string | null = parent; at !== null; at = this.store.get('objects', at)?.parent ?? null)
+      if (at === q.id) return q.parent;
+    return parent;
+  }
+
+  private added(rows: NewerRow[]): Map<string, SceneObject> {
+    const lines = this.root.brought.file?.parts ?? [];
+    const were = new Set([...lines, ...lines.map((l) => l.slice(0, l.lastIndexOf(' ')))]);
+    const told = new Set<string>();
+    const adds = new Map<string, SceneObject>();
+    for (const p of this.now) {
+      if (this.pairs.has(p)) continue;
+      const above = this.byPart.get(partAbove(p.brought) ?? '');
+      const parent = (above && this.idOf.get(above)) ?? this.root.id;
+      const position = less(p.base.position, this.originAbove(p)).map(tidy) as Vec3;
+      const object = withIds('objects', p, this.newIds);
+      adds.set(p.id, {
+        ...object,
+        parent,
+        base: { ...object.base, position },
+        brought: { ...p.brought, drawing: this.root.brought.drawing, position },
+      });
+      if (!told.has(parent)) {
+        const { part } = p.brought;
+        const isBack =
+          part.startsWith('#') && !NUMBERED.test(part) ? were.has(part) : were.has(partLine(p.brought));
+        const kind = isBack ? ('back' as const) : ('new' as const);
+        rows.push({ id: p.id, name: p.name, kind, fields: [], own: [], isNeeded: false });
+      }
+      told.add(p.id);
+    }
+    return adds;
+  }
+
+  /** The order among siblings as the file has it, unless it was changed here; what is new lies where the file has it. */
+  private inOrder(updates: Map<string, SceneObject>, adds: Map<string, SceneObject>): void {
+    const known = (id: string) => updates.get(id) ?? adds.get(id);
+    for (const p of this.now) {
+      const q = this.pairs.get(p);
+      const wanted = this.below(p).map((c) => this.idOf.get(c) as string);
+      if (!q || wanted.length === 0) continue;
+      const there = this.siblings(q.id).toSorted(compareSiblings);
+      const parts = there.filter((o) => o.brought?.drawing === this.root.brought.drawing);
+      const isAsCame = parts.every((o, i) => {
+        const before = parts[i - 1]?.brought?.order;
+        return before === undefined || before <= (o.brought?.order ?? '');
+      });
+      const inIt = wanted.filter((id) => known(id)?.parent === q.id);
+      const stay = there.map((o) => o.id).filter((id) => (known(id)?.parent ?? q.id) === q.id);
+      const sequence = isAsCame ? woven(inIt, stay) : woven(stay, inIt);
+      const orders = ordersFor(sequence, (id) => {
+        const o = this.store.get('objects', id);
+        return o?.parent === q.id ? o.order : null;
+      });
+      for (const [id, order] of orders) {
+        const changed = known(id) ?? this.store.get('objects', id);
+        if (!changed || changed.order === order) continue;
+        (adds.has(id) ? adds : updates).set(id, { ...changed, order });
+      }
+      // Names of what is new give way to those that are there.
+      const own = namer(stay.map((id) => known(id)?.name ?? this.store.get('objects', id)?.name ?? ''));
+      for (const id of inIt) {
+        const o = adds.get(id);
+        if (o) adds.set(id, { ...o, name: own(o.name) });
+      }
+    }
+  }
+
+  private gone(rows: NewerRow[]): void {
+    const kept = new Set([...this.pairs.values()].map((q) => q.brought.part));
+    const gone = new Set(
+      [...this.old, ...this.copies].filter((q) => !kept.has(q.brought.part)).map((q) => q.id),
+    );
+    const tops = [...gone].filter((id) => !gone.has(this.store.get('objects', id)?.parent ?? ''));
+    const needed = new Set<string>();
+    for (const table of TABLES)
+      for (const r of this.store.everywhere(table)) {
+        if (gone.has(r.id)) continue;
+        const object = table === 'objects' ? { ...(r as SceneObject), parent: null } : r;
+        visitReferences(table, object as never, (kind, id) => {
+          if (kind === 'objects') needed.add(id);
+        });
+      }
+    for (const o of this.all)
+      if (o.parent !== null && gone.has(o.parent) && !gone.has(o.id)) needed.add(o.parent);
+    for (const id of tops) {
+      const o = this.store.get('objects', id);
+      const isNeeded = [...this.belowIn(id)].some(
+        (x) => needed.has(x) || this.store.get('objects', x)?.colliders?.length,
+      );
+      if (o) rows.push({ id, name: o.name, kind: 'gone', fields: [], own: [], isNeeded });
+    }
+  }
+
+  private *belowIn(id: string): Iterable<string> {
+    yield id;
+    for (const o of this.siblings(id)) yield* this.belowIn(o.id);
+  }
+}
+
+const PLACE = ['base.position', 'base.rotation', 'base.scale', 'base.pivot'];
+/** Thousandths of a px; never −0. */
+const tidy = (n: number) => Math.round(n * 1000) / 1000 + 0;
+const less = (a: Vec3, b: Vec3): Vec3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
+const same = (a: Vec3, b: Vec3) => a.every((n, i) => Math.abs(n - (b[i] as number)) < 0.002);
+
+function byParent(all: readonly SceneObject[]): Map<string | null, SceneObject[]> {
+  const lists = new Map<string | null, SceneObject[]>();
+  for (const o of all) {
+    const list = lists.get(o.parent);
+    if (list) list.push(o);
+    else lists.set(o.parent, [o]);
+  }
+  return lists;
+}
+
+/** Whether it is drawn by points, which may lie anywhere about its origin. */
+const hasPoints = (o: SceneObject) => 'subpaths' in o || (o.kind === 'polygon' && o.points !== undefined);
+const isDrawnAlike = (p: Part, q: Part) =>
+  signsIn(p.brought.was).get(DRAWING) === signsIn(q.brought.was).get(DRAWING);
+const originOf = (q: Part): Vec3 => (hasPoints(q) ? [...(q.brought.origin ?? [0, 0]), 0] : NONE);
+
+/** One field of an object from another one; `drawing`: its kind with all that only that has. */
+function withField(o: SceneObject, from: SceneObject, field: string): SceneObject {
+  if (field.startsWith('base.')) {
+    const key = field.slice(5) as keyof Base;
+    return { ...o, base: { ...o.base, [key]: from.base[key] } } as SceneObject;
+  }
+  if (field !== DRAWING) {
+    const value = (from as unknown as Record<string, unknown>)[field];
+    const { [field as 'stroke']: _, ...rest } = o;
+    return (value === undefined ? rest : { ...rest, [field]: value }) as SceneObject;
+  }
+  return redrawn(o, from);
+}
+
+/** An object with the kind of another one, and all that only that kind has. */
+function redrawn(o: SceneObject, from: SceneObject): SceneObject {
+  const old = new Set(Object.keys(OBJECT_KINDS[o.kind]));
+  const rest = Object.entries(o).filter(([k]) => !old.has(k));
+  const own = Object.keys(OBJECT_KINDS[from.kind]).flatMap((k): [string, unknown][] => {
+    const value = (from as unknown as Record<string, unknown>)[k];
+    return value === undefined ? [] : [[k, value]];
+  });
+  return Object.fromEntries([...rest, ...own, ['kind', from.kind]]) as unknown as SceneObject;
+}
+
+const work = new Float64Array(2 * MAT);
+
+/** A step in an object's own space, in that of what it lies in: turned and scaled. */
+function done(base: Base, [x, y, z]: Vec3, way: 1 | -1 = 1): Vec3 {
+  composeLocal(work, 0, Float64Array.from([0, 0, 0, ...base.rotation, ...base.scale, 0, 0, 0]), 0);
+  if (way < 0 && !invert(work, MAT, work, 0)) return [x, y, z];
+  const m = way < 0 ? MAT : 0;
+  return [0, 1, 2].map(
+    (i) => x * (work[m + i] as number) + y * (work[m + 3 + i] as number) + z * (work[m + 6 + i] as number),
+  ) as Vec3;
+}
+const undone = (base: Base, step: Vec3): Vec3 => done(base, step, -1);
+
+/**
+ * Where the newer file has a part, px in what it lies in, for an object whose origin is at `origin` of the part's own px and
+ * whose pivot is `pivot`; what it lies in has its origin at `above`. By p + v + L(x − v), the transform of objects.
+ */
+function targetOf(p: Part, q: Part, origin: Vec3, above: Vec3, pivot: Vec3 = q.brought.pivot ?? NONE): Vec3 {
+  const v = p.base.pivot;
+  const step = done(
+    p.base,
+    [0, 1, 2].map((i) => (origin[i] as number) - (v[i] as number) + (pivot[i] as number)) as Vec3,
+  );
+  return [0, 1, 2].map(
+    (i) =>
+      (p.base.position[i] as number) -
+      (above[i] as number) +
+      (v[i] as number) -
+      (pivot[i] as number) +
+      (step[i] as number),
+  ) as Vec3;
+}
+
+/** A sequence, with what others have besides set in after what it follows there. */
+function woven(main: readonly string[], others: readonly string[]): string[] {
+  const all = new Set(main);
+  const after = new Map<string | null, string[]>();
+  let last: string | null = null;
+  for (const id of others)
+    if (all.has(id)) last = id;
+    else after.set(last, [...(after.get(last) ?? []), id]);
+  return [...(after.get(null) ?? []), ...main.flatMap((id) => [id, ...(after.get(id) ?? [])])];
+}
+
+/** Orders that give this sequence; as many as can be stay what they are. */
+function ordersFor(sequence: readonly string[], orderOf: (id: string) => string | null): Map<string, string> {
+  const orders = new Map<string, string>();
+  const keep = longestRising(sequence.map(orderOf));
+  let last: string | null = null;
+  let k = 0;
+  for (const [i, id] of sequence.entries()) {
+    if ((keep[k] ?? i) < i) k++;
+    const next = keep[k];
+    const order: string =
+      next === i
+        ? (orderOf(id) as string)
+        : orderBetween(last, next === undefined ? null : orderOf(sequence[next] as string));
+    orders.set(id, order);
+    last = order;
+  }
+  return orders;
+}
+
+/** Places of a longest sequence that rises, nulls left out: by piles, each of which remembers what it lies on. */
+function longestRising(values: readonly (string | null)[]): number[] {
+  const tops: number[] = [];
+  const below: (number | undefined)[] = [];
+  values.forEach((v, i) => {
+    if (v === null) return;
+    let [a, b] = [0, tops.length];
+    while (a < b) {
+      const mid = (a + b) >> 1;
+      if ((values[tops[mid] as number] as string) < v) a = mid + 1;
+      else b = mid;
+    }
+    below[i] = tops[a - 1];
+    tops[a] = i;
+  });
+  const out: number[] = [];
+  for (let at = tops.at(-1); at !== undefined; at = below[at]) out.push(at);
+  return out.reverse();
+}

@@ -2,7 +2,7 @@
 import { readFileSync } from 'node:fs';
 import { Document, WebIO } from '@gltf-transform/core';
 import { expect, type Page, test } from '@playwright/test';
-import { addKind, at, colour, commit, newPiece, section } from './helpers.ts';
+import { addKind, at, colour, commit, dropFiles, newPiece, section } from './helpers.ts';
 
 /** A red crate 2 units wide with a lid of its own, as a .glb. */
 async function crate(): Promise<Buffer> {
@@ -39,17 +39,6 @@ async function crate(): Promise<Buffer> {
   doc.createScene().addChild(root);
   return Buffer.from(await new WebIO().writeBinary(doc));
 }
-const drop = (page: Page, name: string, bytes: Buffer) =>
-  page.evaluate(
-    ({ name, bytes }) => {
-      const data = new DataTransfer();
-      data.items.add(new File([new Uint8Array(bytes)], name));
-      document
-        .querySelector('canvas')
-        ?.dispatchEvent(new DragEvent('drop', { dataTransfer: data, bubbles: true }));
-    },
-    { name, bytes: [...bytes] },
-  );
 const bringIn = (page: Page, name: string, buffer: Buffer) =>
   page.getByLabel('File to bring in').setInputFiles({ name, mimeType: '', buffer });
 const brighterRed = async (page: Page, x: number, y: number) => {
@@ -61,7 +50,7 @@ test('a model dropped in keeps its parts and colours, turns, is undone, and is t
   page,
 }) => {
   await newPiece(page);
-  await drop(page, 'Crate.glb', await crate());
+  await dropFiles(page, { 'Crate.glb': await crate() });
   await expect(page.getByRole('treeitem', { name: 'Lid', exact: true })).toHaveAttribute('aria-level', '3');
   await page.getByRole('button', { name: 'Good' }).click();
   await page.locator('body').press('Escape');

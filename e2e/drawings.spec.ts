@@ -4,7 +4,7 @@ import { drawingOf, FEATURES } from './drawings/features.ts';
 import { type Comparer, openComparer } from './drawings/painted.ts';
 import { randomDrawing } from './drawings/random.ts';
 import { realDrawings } from './drawings/real.ts';
-import { addKind, colour, commit, item, newPiece, undo } from './helpers.ts';
+import { addKind, colour, commit, dropFiles, item, newPiece, undo } from './helpers.ts';
 
 test.describe('against the browser', () => {
   test.describe.configure({ mode: 'serial' });
@@ -66,13 +66,7 @@ test('a drawing with a blur and a gradient along a stroke is dropped in, undone,
   page,
 }) => {
   await newPiece(page);
-  await page.evaluate((text) => {
-    const data = new DataTransfer();
-    data.items.add(new File([text], 'lamp.svg', { type: 'image/svg+xml' }));
-    document
-      .querySelector('canvas')
-      ?.dispatchEvent(new DragEvent('drop', { dataTransfer: data, bubbles: true }));
-  }, LAMP);
+  await dropFiles(page, { 'lamp.svg': LAMP });
   await expect(page.getByText('a filter, painted as a picture')).toBeVisible();
   await expect(item(page, 'shade')).toBeVisible();
   const red = async () => Number.parseInt((await colour(page, 0, 130)).slice(1, 3), 16);

@@ -101,6 +101,32 @@ export const at = async (page: Page, x: number, y: number, frame = 'Frame') => {
   const scale = Math.min((box.width - 36) / 960, (box.height - 28) / 540);
   return { x: box.x + box.width / 2 + x * scale, y: box.y + box.height / 2 - y * scale, scale };
 };
+/** Files dropped onto the frame at a point of the piece, by their names. */
+export const dropFiles = async (
+  page: Page,
+  files: Record<string, string | Buffer>,
+  x = 0,
+  y = 0,
+): Promise<void> => {
+  const p = await at(page, x, y);
+  const list = Object.entries(files).map(([name, of]): [string, number[]] => [name, [...Buffer.from(of)]]);
+  await page.evaluate(
+    ({ list, p }) => {
+      const dataTransfer = new DataTransfer();
+      for (const [name, bytes] of list) dataTransfer.items.add(new File([new Uint8Array(bytes)], name));
+      document.querySelector('canvas')?.dispatchEvent(
+        new DragEvent('drop', {
+          dataTransfer,
+          bubbles: true,
+          cancelable: true,
+          clientX: p.x,
+          clientY: p.y,
+        }),
+      );
+    },
+    { list, p },
+  );
+};
 export const undo = (page: Page) => page.locator('body').press('ControlOrMeta+z');
 
 /** The base of an object in a file made by a test. */

@@ -165,3 +165,33 @@ test('a page that is left in the middle of a write has kept the edit too', async
     await expect(page.getByLabel('Place x', { exact: true })).toHaveValue(x);
   }
 });
+
+test('the pieces of the first visit come once each, also where the page is left while they come', async ({
+  page,
+}) => {
+  let fetched = 0;
+  await page.route('**/api/starters/*.webp', async (route) => {
+    // The first comes; what comes after it hangs.
+    if (route.request().resourceType() !== 'fetch' || fetched++ === 0) await route.continue();
+  });
+  const kept = () =>
+    page.evaluate(
+      () =>
+        new Promise<number>((done) => {
+          const open = indexedDB.open('apple-tick');
+          open.onsuccess = () => {
+            const count = open.result.transaction('pieces').objectStore('pieces').count();
+            count.onsuccess = () => done(count.result);
+          };
+        }),
+    );
+  await page.goto('/');
+  await expect(page.getByRole('button', { name: /^Hinge that turns back/ }).first()).toBeVisible();
+  await expect.poll(kept).toBe(1);
+  await page.unroute('**/api/starters/*.webp');
+  await page.reload();
+  await expect.poll(kept).toBe(2);
+  await page.reload();
+  await expect(page.getByRole('button', { name: /^Chute/ }).first()).toBeVisible();
+  expect(await kept()).toBe(2);
+});

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
-import { colour, newPiece } from './helpers.ts';
+import { colour, dropFiles, newPiece } from './helpers.ts';
 
 const PRESS = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 400 300">
   <defs><linearGradient id="g" x1="0" y1="0" x2="0" y2="1"><stop offset="0" stop-color="#dce7e2"/><stop offset="1" stop-color="#815a15"/></linearGradient></defs>
@@ -80,13 +80,7 @@ test('A10: by dropping and by pasting; what is not understood is listed and neve
     ran = true;
   });
   const hostile = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9"><script>ran()</script><rect id="&lt;img src=x onerror=ran()&gt;" width="9" height="9" onclick="ran()"/><foreignObject><iframe src="javascript:ran()"/></foreignObject></svg>`;
-  await page.evaluate((text) => {
-    const data = new DataTransfer();
-    data.items.add(new File([text], 'hostile.svg', { type: 'image/svg+xml' }));
-    document
-      .querySelector('canvas')
-      ?.dispatchEvent(new DragEvent('drop', { dataTransfer: data, bubbles: true }));
-  }, hostile);
+  await dropFiles(page, { 'hostile.svg': hostile });
   await expect(page.getByRole('status')).toContainText(
     'One object was brought in. Left out or taken otherwise: <script>, a script in onclick, <foreignObject>.',
   );

@@ -3,7 +3,7 @@
  * where something cannot be done it is said. `slip` counts them.
  */
 import { expect, type Page, test } from '@playwright/test';
-import { addKind, at, commit, drag, newPiece, oneRow, pips, undo } from './helpers.ts';
+import { addKind, at, commit, drag, dropFiles, newPiece, oneRow, pips, undo } from './helpers.ts';
 
 const slip = (what: string, see: () => Promise<void>) => test.step(what, see);
 const of = (page: Page, label: string) => page.getByLabel(label, { exact: true });
@@ -16,18 +16,6 @@ const noPageError = (page: Page) => {
   return errors;
 };
 const press = (page: Page, key: string) => page.locator('body').press(key);
-const drop = async (page: Page, name: string, type: string, text: string) => {
-  const data = await page.evaluateHandle(
-    ([n, t, x]) => {
-      const d = new DataTransfer();
-      d.items.add(new File([x as string], n as string, { type: t as string }));
-      return d;
-    },
-    [name, type, text],
-  );
-  await page.getByLabel('Frame', { exact: true }).dispatchEvent('drop', { dataTransfer: data });
-};
-
 test('slips 1–10: in a piece with nothing in it', async ({ page }) => {
   const errors = noPageError(page);
   await newPiece(page);
@@ -401,33 +389,26 @@ test('slips 55–60: with files and addresses', async ({ page }) => {
   const errors = noPageError(page);
   await newPiece(page);
   await slip('55 a letter dropped into the piece', async () => {
-    await drop(page, 'letter.txt', 'text/plain', 'Dear miller');
+    await dropFiles(page, { 'letter.txt': 'Dear miller' });
     await expect(page.getByRole('dialog')).toContainText('letter.txt');
     await page.keyboard.press('Escape');
   });
   await slip('56 a drawing that breaks off says where', async () => {
-    await drop(
-      page,
-      'broken.svg',
-      'image/svg+xml',
-      '<svg xmlns="http://www.w3.org/2000/svg"><rect width="10"',
-    );
+    await dropFiles(page, { 'broken.svg': '<svg xmlns="http://www.w3.org/2000/svg"><rect width="10"' });
     await expect(page.getByRole('dialog')).toContainText('broken.svg');
     await page.keyboard.press('Escape');
     await expect(page.getByRole('treeitem')).toHaveCount(0);
   });
   await slip('57 a picture that is none', async () => {
-    await drop(page, 'photo.png', 'image/png', 'not a picture');
+    await dropFiles(page, { 'photo.png': 'not a picture' });
     await expect(page.getByRole('dialog')).toContainText('photo.png');
     await page.keyboard.press('Escape');
   });
   await slip('58 a drawing with a script in it runs none', async () => {
-    await drop(
-      page,
-      'script.svg',
-      'image/svg+xml',
-      '<svg xmlns="http://www.w3.org/2000/svg" width="20" height="20"><script>document.title="taken"</script><rect width="10" height="10" onclick="document.title=1"/></svg>',
-    );
+    await dropFiles(page, {
+      'script.svg':
+        '<svg xmlns="http://www.w3.org/2000/svg" width="20" height="20"><script>document.title="taken"</script><rect width="10" height="10" onclick="document.title=1"/></svg>',
+    });
     await expect.poll(() => page.getByRole('treeitem').count()).toBeGreaterThan(0);
     expect(await page.title()).not.toBe('taken');
   });

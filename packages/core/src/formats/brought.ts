@@ -1,6 +1,5 @@
 /** Objects that were read from a file, with what is known of that file written on each (`model/brought.ts`). */
 import { fnv1a32, pathBounds, type Subpath } from '../base/index.ts';
-import { replaceIds } from '../grammar/index.ts';
 import {
   type Asset,
   type Brought,
@@ -10,8 +9,8 @@ import {
   OBJECT_KINDS,
   type SceneObject,
   type Stroke,
-  sceneObjectSchema,
   type Vec3,
+  withIds,
 } from '../model/index.ts';
 
 /** What a reader of files knows of the element that an object was made of. */
@@ -51,7 +50,7 @@ export const DRAWING = 'drawing';
 export function signsOf(o: SceneObject, standsFor: ReadonlyMap<string, string>): Map<string, string> {
   // A drawing that lies elsewhere in its own px is the same drawing.
   const centred = 'subpaths' in o ? aside(o, middleOf(o.subpaths)) : o;
-  const plain = replaceIds(sceneObjectSchema, centred, standsFor) as unknown as Record<string, unknown>;
+  const plain = withIds('objects', centred, standsFor) as unknown as Record<string, unknown>;
   const own = OBJECT_KINDS[o.kind];
   const signs = new Map<string, string>();
   signs.set(DRAWING, signOf([o.kind, ...Object.keys(own).map((k) => plain[k])]));
@@ -75,7 +74,8 @@ export const signsIn = (was: string): Map<string, string> =>
     }),
   );
 
-const signOf = (x: unknown): string => fnv1a32(canonical(x)).toString(36);
+/** A short text that differs for what differs by a thousandth or more, in whatever order its fields stand. */
+export const signOf = (x: unknown): string => fnv1a32(canonical(x)).toString(36);
 
 /** JSON whose fields stand in one order, whoever wrote them, with thousandths of numbers. */
 function canonical(x: unknown): string {

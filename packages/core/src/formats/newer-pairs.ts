@@ -1,6 +1,6 @@
 /**
  * Which part of a newer file is which part of an older one: by id, then by name, then by what is drawn and where it lies,
- * then by likeness. Ids that programs number themselves (`path12`) count for less than what is drawn: a newly drawn part
+ * then by likeness. Ids that programs number themselves (path12) count for less than what is drawn: a newly drawn part
  * moves all of them on.
  */
 import { fnv1a32, pathBounds, type Subpath } from '../base/index.ts';

@@ -25,7 +25,7 @@ import {
   visitReferences,
   withIds,
 } from '../model/index.ts';
-import { aside, assetSigns, DRAWING, partAbove, partLine, signsIn, signsOf } from './brought.ts';
+import { aside, assetSigns, DRAWING, partAbove, partLine, signOf, signsIn, signsOf } from './brought.ts';
 import { extent, isPart, medianOf, NUMBERED, type Part, pairParts } from './newer-pairs.ts';
 
 /** One thing that the newer file brings, takes away or changes; whoever looks at the plan may leave it as it is. */
@@ -319,9 +319,10 @@ class Planner {
         merged = { ...merged, parent };
       }
     }
-    merged = { ...merged, brought: place.brought };
-    updates.set(q.id, merged);
-    if (fields.length === 0 && own.length === 0) return;
+    const isSame = fields.length === 0 && own.length === 0;
+    if (isSame && signOf(place.brought) === signOf(q.brought)) return;
+    updates.set(q.id, { ...merged, brought: place.brought });
+    if (isSame) return;
     const kind = fields.length > 0 && fields.every((f) => PLACE.includes(f)) ? 'moved' : 'changed';
     rows.push({ id: q.id, name: q.name, kind, fields, own, isNeeded: false });
   }
@@ -429,7 +430,7 @@ class Planner {
 
   /** The order among siblings as the file has it, unless it was changed here; what is new lies where the file has it. */
   private inOrder(updates: Map<string, SceneObject>, adds: Map<string, SceneObject>): void {
-    const known = (id: string) => updates.get(id) ?? adds.get(id);
+    const known = (id: string) => updates.get(id) ?? adds.get(id) ?? this.store.get('objects', id);
     for (const p of this.now) {
       const q = this.pairs.get(p);
       const wanted = this.below(p).map((c) => this.idOf.get(c) as string);
@@ -448,12 +449,12 @@ class Planner {
         return o?.parent === q.id ? o.order : null;
       });
       for (const [id, order] of orders) {
-        const changed = known(id) ?? this.store.get('objects', id);
+        const changed = known(id);
         if (!changed || changed.order === order) continue;
         (adds.has(id) ? adds : updates).set(id, { ...changed, order });
       }
       // Names of what is new give way to those that are there.
-      const own = namer(stay.map((id) => known(id)?.name ?? this.store.get('objects', id)?.name ?? ''));
+      const own = namer(stay.map((id) => known(id)?.name ?? ''));
       for (const id of inIt) {
         const o = adds.get(id);
         if (o) adds.set(id, { ...o, name: own(o.name) });

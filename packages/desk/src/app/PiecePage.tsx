@@ -1,5 +1,4 @@
-import { knownIds } from '@apple-tick/core/model';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { Outlet, useNavigate, useParams } from 'react-router';
 import { useStore } from 'zustand';
 import { Details } from '../screens/details/Details.tsx';
@@ -10,20 +9,19 @@ import { Walk } from '../screens/walk/Walk.tsx';
 import { SessionContext, useSession, useUi } from '../session/hooks.ts';
 import { putBack } from '../session/keep/keeping.ts';
 import { type OpenPiece, openPiece } from '../session/keep/open-piece.ts';
-import { keepBytes } from '../session/keep/pictures.ts';
-import type { Session } from '../session/session.ts';
-import { addThings, noRoomFor } from '../session/things/arrange.ts';
 import { ImportDialog } from '../ui/ImportDialog.tsx';
-import type { ReadJob, ReadThings } from '../ui/import-worker.ts';
 import { Notice } from '../ui/Notice.tsx';
 import { saveFile } from '../ui/save-file.ts';
-import { finished, listenToClipboard } from './bring-in.ts';
+import { listenToClipboard } from './bring-in.ts';
 import { Commands } from './Commands.tsx';
 import { Deck } from './Deck.tsx';
 import { keepFocus } from './focus-kept.ts';
+import { NewerDialog } from './NewerDialog.tsx';
 import { Parts } from './Parts.tsx';
 import { useScreenKeys } from './screen-keys.ts';
 import { TopBar } from './TopBar.tsx';
+import { useBringIn } from './use-bring-in.ts';
+import { useWatch } from './use-watch.ts';
 
 /** The page of a piece, whatever of it is shown: it owns the open piece while somebody is on it. */
 export function PiecePage() {
@@ -108,19 +106,32 @@ export function Screen() {
   const readOnly = useUi((u) => u.readOnly);
   const [dialog, setDialog] = useState<'keys' | 'search' | null>(null);
   const coming = useBringIn(s);
-  const { bringIn } = coming;
+  const { bringIn, newer } = coming;
+  const watch = useWatch(s, newer);
   const picker = useRef<HTMLInputElement>(null);
+  const newerPicker = useRef<HTMLInputElement>(null);
+  const newerOf = useRef<string | null>(null);
   const screen = useRef<HTMLDivElement>(null);
   const go = useNavigate();
   useEffect(() => (screen.current ? keepFocus(screen.current) : undefined), []);
   // A run is looked at here: whoever goes to another page of the piece ends it.
   useEffect(() => () => s.stopRun(), [s]);
   useEffect(() => {
-    s.page = { go: (path) => void go(path), show: setDialog, bringIn: () => picker.current?.click() };
+    s.page = {
+      go: (path) => void go(path),
+      show: setDialog,
+      bringIn: () => picker.current?.click(),
+      take: (files, place) => !s.state.readOnly && bringIn(files, place),
+      newer: (root, asWatched) => {
+        if (asWatched) return void watch(root);
+        newerOf.current = root;
+        newerPicker.current?.click();
+      },
+    };
     return () => {
       s.page = null;
     };
-  }, [s, go]);
+  }, [s, go, bringIn, watch]);
   useScreenKeys(s);
   useEffect(() => listenToClipboard(s, bringIn), [s, bringIn]);
   return (
@@ -150,34 +161,37 @@ export function Screen() {
           e.target.value = '';
         }}
       />
-      <ImportDialog job={coming.job} onDone={coming.take} check={finished} onClose={coming.next} />
+      <input
+        ref={newerPicker}
+        type="file"
+        aria-label="Newer file"
+        className="sr-only"
+        tabIndex={-1}
+        onChange={(e) => {
+          const file = e.target.files?.[0];
+          if (file && newerOf.current !== null) newer(newerOf.current, file);
+          e.target.value = '';
+        }}
+      />
+      <ImportDialog
+        job={coming.job}
+        check={coming.check}
+        onDone={coming.take}
+        onClose={coming.skip}
+        more={coming.more}
+      />
+      {coming.asked && (
+        <NewerDialog
+          asked={coming.asked}
+          onTake={coming.replace}
+          onBeside={coming.beside}
+          onClose={coming.skip}
+        />
+      )}
       <Parts left={<Objects />} view={<View />} right={<Properties />} deck={<Deck />} />
       <Commands which={dialog} onClose={() => setDialog(null)} />
     </div>
   );
-}
-
-/** Files that are brought in, one after the other. */
-function useBringIn(s: Session) {
-  const [files, setFiles] = useState<readonly File[]>([]);
-  const bringIn = useCallback((more: Iterable<File>) => setFiles((now) => [...now, ...more]), []);
-  const [file] = files;
-  const next = useCallback(() => setFiles((now) => (now[0] === file ? now.slice(1) : now)), [file]);
-  const job = useMemo<ReadJob | null>(
-    () => (file ? { as: 'things', file, known: [...knownIds(s.store)], room: s.store.head.frame } : null),
-    [s, file],
-  );
-  const take = useCallback(
-    async (things: ReadThings) => {
-      const refused = (await keepBytes(things.bytes)) ?? noRoomFor(s, things.objects.length);
-      if (refused !== null) return refused;
-      addThings(s, things);
-      next();
-      return null;
-    },
-    [s, next],
-  );
-  return { bringIn, job, take, next };
 }
 
 /** The right side: what is chosen; in a run its signals and log, under what was chosen since it began. */

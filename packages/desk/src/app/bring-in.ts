@@ -9,7 +9,8 @@ import { paintPart } from '../ui/paint-part.ts';
 
 /** What only the page can do of what was read: paint parts of drawings, find out how long sounds are. */
 export async function finished(things: ReadThings, reader: Remote<Reader>): Promise<Result<ReadThings>> {
-  return measured(await painted(things, reader));
+  const read = await measured(await painted(things, reader));
+  return read.ok ? { ok: true, value: { ...read.value, objects: await reader.marked(read.value) } } : read;
 }
 
 /** Parts of a drawing as pictures; one that cannot be painted is taken out, and told. */
@@ -48,6 +49,9 @@ async function measured(things: ReadThings): Promise<Result<ReadThings>> {
   return { ok: true, value: { ...things, assets } };
 }
 
+/** The name of a drawing that is pasted, which says nothing of it. */
+export const PASTED = 'Picture.svg';
+
 /** Whether a text is an SVG, whatever stands before its root: a declaration, comments, a DOCTYPE. */
 function isSvg(text: string): boolean {
   const start = text.replace(/^(?:\s|<\?[^>]*\?>|<!--[\s\S]*?-->|<!DOCTYPE[^>[]*(?:\[[^\]]*\])?\s*>)+/, '');
@@ -74,7 +78,7 @@ export function listenToClipboard(s: Session, bringIn: (files: Iterable<File>) =
     const text = e.clipboardData?.getData('text/plain') ?? '';
     if (files?.length || isSvg(text)) {
       e.preventDefault();
-      bringIn(files?.length ? [...files] : [new File([text], 'Picture.svg', { type: 'image/svg+xml' })]);
+      bringIn(files?.length ? [...files] : [new File([text], PASTED, { type: 'image/svg+xml' })]);
       return;
     }
     if (pasted(s, text)) e.preventDefault();

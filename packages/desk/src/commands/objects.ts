@@ -6,6 +6,7 @@ import { DRAW_KEYS, DRAWN_KINDS, type DrawnKind, KIND_WORDS } from '../session/m
 import type { Session } from '../session/session.ts';
 import { addObject } from '../session/things/add-object.ts';
 import { copyPlacement, hasPlacement, joinUnderRoot, pastePlacement } from '../session/things/arrange.ts';
+import { drawingOf } from '../session/things/brought.ts';
 import { anyChosen, type CommandInfo } from './command.ts';
 
 /** The one instance that is chosen. */
@@ -18,6 +19,15 @@ const instanceOf = (s: Session) => {
 const a = (kind: DrawnKind) => `${kind === 'ellipse' ? 'an' : 'a'} ${KIND_WORDS[kind]}`;
 
 export const OBJECTS: readonly CommandInfo[] = [
+  {
+    ...{ id: 'drawing.newer', place: 'objects', name: 'Replace with a newer file…', keys: [] },
+    needs: 'choose a drawing that was brought in',
+    run: (s) => {
+      const root = drawingOf(s.store, s.state.object);
+      if (root) s.page?.newer(root.id);
+    },
+    enabled: (s) => s.page !== null && drawingOf(s.store, s.state.object) !== undefined,
+  },
   {
     id: 'placement.copy',
     place: 'objects',

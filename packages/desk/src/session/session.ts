@@ -52,6 +52,10 @@ export interface Page {
   readonly show: (dialog: 'keys' | 'search') => void;
   /** Asks for files to bring in. */
   readonly bringIn: () => void;
+  /** Brings files in, about a point of the piece, dropped on an object. */
+  readonly take: (files: Iterable<File>, place: { at: Vec3 | null; over: string | null }) => void;
+  /** Asks for a newer version of the file of the drawing that `root` holds; `watch`: and again whenever it changes. */
+  readonly newer: (root: string, watch?: boolean) => void;
 }
 
 export interface Worked {

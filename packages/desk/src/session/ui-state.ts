@@ -127,6 +127,8 @@ interface Telling {
   offered: { readonly words: string; readonly from: readonly Placed[] } | null;
   /** What of the piece is not there or could not be read: a sentence each. */
   missing: readonly string[];
+  /** The objects that hold drawings whose files are watched. */
+  watched: ReadonlySet<string>;
   /** Counts pictures that were decoded, so that what shows them is drawn anew. */
   picturesCame: number;
 }
@@ -159,6 +161,7 @@ export function firstState(
   };
   const telling: Telling = {
     ...{ keep: { kind: 'kept', at: Date.now() }, notice: '', refused: null, offered: null, picturesCame: 0 },
+    watched: new Set<string>(),
     ...told,
   };
   return { ...NOTHING_CHOSEN, ...looking, ...DECK, ...NOT_RUNNING, ...telling, machine };

@@ -1,19 +1,24 @@
 import { type Problem, problemLine, type Result } from '@apple-tick/core/base';
 import { type Remote, wrap } from 'comlink';
 import { Dialog } from 'radix-ui';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { Reader, ReadJob } from './import-worker.ts';
 
 /** Reads a chosen file in a worker; hands over what it holds, or shows what is wrong with it and changes nothing. */
-export function ImportDialog<T>(props: {
+export function ImportDialog<T, U = T>(props: {
   job: ReadJob | null;
   /** What only the page can find out about what was read, or is wrong with it. */
-  check?: (value: T, worker: Remote<Reader>) => Promise<Result<T>>;
+  check?: (value: T, worker: Remote<Reader>) => Promise<Result<U>>;
   /** Takes what was read; a sentence when it cannot be taken. */
-  onDone: (value: T) => Promise<string | null>;
+  onDone: (value: U) => Promise<string | null>;
   onClose: () => void;
+  /** How many files are read after this one. */
+  more?: number;
 }) {
-  const { job, check, onDone, onClose } = props;
+  const { job, onClose } = props;
+  // What is done with a file may change while it is read, which does not begin anew.
+  const latest = useRef(props);
+  latest.current = props;
   const file = job?.file ?? null;
   const [problems, setProblems] = useState<readonly Problem[] | null>(null);
   useEffect(() => {
@@ -25,9 +30,10 @@ export function ImportDialog<T>(props: {
       // What a job is read as is what its asker takes.
       const reader = wrap<Reader>(worker);
       const found = (await reader.read(job)) as Result<T>;
-      const read = found.ok && check ? await check(found.value, reader) : found;
+      const { check } = latest.current;
+      const read = (found.ok && check ? await check(found.value, reader) : found) as Result<U>;
       if (left) return;
-      const refused = read.ok ? await onDone(read.value) : null;
+      const refused = read.ok ? await latest.current.onDone(read.value) : null;
       if (left) return;
       if (!read.ok) setProblems(read.problems);
       else if (refused !== null) setProblems([{ code: 'keep', path: '', message: refused }]);
@@ -41,7 +47,7 @@ export function ImportDialog<T>(props: {
       left = true;
       worker.terminate();
     };
-  }, [job, check, onDone]);
+  }, [job]);
   return (
     <Dialog.Root open={file !== null} onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
@@ -51,7 +57,9 @@ export function ImportDialog<T>(props: {
           className="fixed z-50 top-1/4 left-1/2 -translate-x-1/2 w-[520px] max-w-[92vw] bg-card border border-line rounded-[9px] p-5"
         >
           <Dialog.Title className="text-[17px] font-serif mb-2">
-            {problems ? `${file?.name} cannot be opened` : `Reading ${file?.name}…`}
+            {problems
+              ? `${file?.name} cannot be opened`
+              : `Reading ${file?.name}${props.more ? `, ${props.more} more after it` : ''}…`}
           </Dialog.Title>
           {problems ? (
             <>

@@ -1,6 +1,6 @@
 import type { Piece } from '@apple-tick/core/model';
 import { useEffect, useRef } from 'react';
-import { askThumb, partFor } from './thumbs.ts';
+import { askThumb, type Mark, partFor } from './thumbs.ts';
 
 /** A canvas that shows the bitmap, px for px. */
 export function drawBitmap(canvas: HTMLCanvasElement | null, bitmap: ImageBitmap): void {
@@ -10,6 +10,8 @@ export function drawBitmap(canvas: HTMLCanvasElement | null, bitmap: ImageBitmap
   canvas.getContext('2d')?.drawImage(bitmap, 0, 0);
 }
 
+const NO_MARKS: readonly Mark[] = [];
+
 /** A still picture of a piece, painted as the frame is; `only` limits it to what lies below one object. */
 export function PieceThumb(props: {
   piece: Piece;
@@ -18,13 +20,16 @@ export function PieceThumb(props: {
   clip?: string | null;
   at?: number;
   only?: string;
+  marks?: readonly Mark[];
+  /** Another version of it, which is shown beside it by the same camera. */
+  beside?: Piece;
   /** It is as wide as its place, in the same proportions. */
   fills?: boolean;
   /** Hears that the picture is painted. */
   onPainted?: (canvas: HTMLCanvasElement) => void;
 }) {
   const ref = useRef<HTMLCanvasElement>(null);
-  const { piece, width, height, clip = null, at = 0, only } = props;
+  const { piece, width, height, clip = null, at = 0, only, marks = NO_MARKS, beside } = props;
   const painted = useRef(props.onPainted);
   painted.current = props.onPainted;
   const ratio = devicePixelRatio || 1;
@@ -36,6 +41,8 @@ export function PieceThumb(props: {
       clip,
       at,
       only: only !== undefined,
+      marks,
+      beside: beside ? partFor(beside, only, clip) : null,
     };
     return askThumb(request, ([bitmap]) => {
       // The old picture stays until the new one is there.
@@ -43,7 +50,7 @@ export function PieceThumb(props: {
       if (bitmap && ref.current) painted.current?.(ref.current);
       bitmap?.close();
     });
-  }, [piece, width, height, clip, at, only, ratio]);
+  }, [piece, width, height, clip, at, only, marks, beside, ratio]);
   const style = props.fills
     ? { width: '100%', aspectRatio: `${width} / ${height}`, display: 'block' }
     : { width, height };

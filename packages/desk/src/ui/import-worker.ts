@@ -2,22 +2,30 @@
 import { type IdKind, newId, type Problem, type Result } from '@apple-tick/core/base';
 import { MAX_TEXT, readPiece, tooLarge } from '@apple-tick/core/check';
 import {
+  type ElementOf,
   fileKind,
+  type GltfSeen,
   importGltf,
   importSvg,
   isZip,
+  markBrought,
+  type NewerPlan,
+  planNewer,
   readPictureHead,
   readTickpack,
   type SvgPart,
+  type SvgSeen,
   soundType,
 } from '@apple-tick/core/formats';
 import {
   type Alpha,
   type Asset,
+  type BroughtFile,
   defaultBase,
   isFile,
   MAX_CELLS,
   type Piece,
+  PieceStore,
   type SceneObject,
 } from '@apple-tick/core/model';
 import { expose } from 'comlink';
@@ -30,6 +38,8 @@ export type ReadJob =
       /** Ids that the piece has: new ones must differ. */
       readonly known: readonly string[];
       readonly room: { readonly width: number; readonly height: number };
+      /** How the older version was read that it is to lie over. */
+      readonly seen?: readonly number[] | undefined;
     };
 /** Bytes to keep before the piece that needs them is opened or changed. */
 export interface KeptBytes {
@@ -49,6 +59,9 @@ export interface ReadThings {
   readonly parts: readonly SvgPart[];
   /** In words, what was left out. */
   readonly notes: readonly string[];
+  /** The file; how its px became those of the piece; what is known of its elements, by the ids of their objects. */
+  readonly file: Pick<BroughtFile, 'name' | 'hash' | 'seen'>;
+  readonly elements: ReadonlyMap<string, ElementOf>;
 }
 
 const MB = 1024 * 1024;
@@ -63,6 +76,21 @@ const MAX_PACK = 256 * MB;
 const reader = {
   read: (job: ReadJob): Promise<Result<ReadPieceFile | ReadThings>> =>
     job.as === 'piece' ? readPieceFile(job.file) : readThings(job),
+  /** What was read, with what is known of its file on each object. */
+  marked: ({ objects, assets, file, notes, elements }: ReadThings): SceneObject[] =>
+    markBrought(
+      objects,
+      assets,
+      crypto.randomUUID().slice(0, 13),
+      { ...file, notes: notes.map((n) => n.slice(0, 1000)).slice(0, 500) },
+      elements,
+    ),
+  /** What it would change of the drawing that `root` holds, in the template `scope` or in the piece itself. */
+  newer: (piece: Piece, scope: string | null, root: string, things: ReadThings): NewerPlan => {
+    const store = new PieceStore(piece);
+    store.enter(scope);
+    return planNewer(store, root, things.objects, things.assets);
+  },
   /** What the page has painted of a part, as an asset with its id. */
   picture: (bytes: ArrayBuffer, id: string, name: string): Promise<Result<PictureFound>> =>
     readPicture(bytes, id, name),
@@ -105,8 +133,21 @@ async function readPieceFile(file: File): Promise<Result<ReadPieceFile>> {
 
 type ThingsJob = Extract<ReadJob, { as: 'things' }>;
 
+/** What a reader makes of a file, before the file itself is known. */
+type Read = Omit<ReadThings, 'file' | 'elements'> &
+  Partial<Pick<ReadThings, 'elements'>> & { seen?: readonly number[] };
+
 async function readThings(job: ThingsJob): Promise<Result<ReadThings>> {
-  const { file } = job;
+  const r = await readContents(job);
+  if (!r.ok) return r;
+  const { seen, elements = new Map(), ...things } = r.value;
+  const hash = await sha256(await job.file.arrayBuffer());
+  const file = { name: job.file.name.slice(0, 200), hash, ...(seen ? { seen: [...seen] } : {}) };
+  return { ok: true, value: { ...things, elements, file } };
+}
+
+async function readContents(job: ThingsJob): Promise<Result<Read>> {
+  const { file, seen } = job;
   const taken = new Set(job.known);
   const fresh = (kind: IdKind) => {
     const id = newId(kind, (x) => taken.has(x), Math.random);
@@ -115,9 +156,12 @@ async function readThings(job: ThingsJob): Promise<Result<ReadThings>> {
   };
   if (/\.svg$/i.test(file.name) || file.type === 'image/svg+xml') {
     if (file.size > MAX_SVG) return no('The picture is larger than 16 MB.');
-    const r = importSvg(await file.text(), stem(file), fresh, job.room, { paintsParts: true });
+    const r = importSvg(await file.text(), stem(file), fresh, job.room, {
+      paintsParts: true,
+      seen: seen as SvgSeen | undefined,
+    });
     if (!r.ok) return r;
-    const { objects, parts, pictures, notes } = r.value;
+    const { pictures, ...read } = r.value;
     const found: PictureFound[] = [];
     for (const { id, name, bytes } of pictures) {
       const one = await readPicture(bytes.slice().buffer, id, name);
@@ -125,9 +169,7 @@ async function readThings(job: ThingsJob): Promise<Result<ReadThings>> {
       found.push(one.value);
     }
     const value = {
-      objects,
-      parts,
-      notes,
+      ...read,
       assets: found.map((x) => x.asset),
       bytes: found.map((x) => x.kept),
     };
@@ -135,7 +177,13 @@ async function readThings(job: ThingsJob): Promise<Result<ReadThings>> {
   }
   if (/\.(glb|gltf)$/i.test(file.name) || file.type.startsWith('model/gltf')) {
     if (file.size > MAX_MODEL) return no('The model is larger than 32 MB.');
-    const r = await importGltf(new Uint8Array(await file.arrayBuffer()), stem(file), fresh, job.room);
+    const r = await importGltf(
+      new Uint8Array(await file.arrayBuffer()),
+      stem(file),
+      fresh,
+      job.room,
+      seen as GltfSeen | undefined,
+    );
     return r.ok ? { ok: true, value: { ...r.value, bytes: [], parts: [] } } : r;
   }
   const start = new Uint8Array(await file.slice(0, 16).arrayBuffer());

@@ -1,6 +1,8 @@
 /** Paints thumbnails away from the page, so that many of them never hold it up. */
 
-import { allBut, compile, FaceBuilder, poseClip } from '@apple-tick/core/run';
+import type { Piece } from '@apple-tick/core/model';
+import { allBut, compile, FaceBuilder, type Program, poseClip } from '@apple-tick/core/run';
+import type { FaceList } from '@apple-tick/core/world';
 import { paintFaces, paintGround } from '@apple-tick/painter';
 import monoUrl from '@fontsource/ibm-plex-mono/files/ibm-plex-mono-latin-400-normal.woff2?url';
 import frauncesUrl from '@fontsource-variable/fraunces/files/fraunces-latin-wght-normal.woff2?url';
@@ -129,6 +131,19 @@ function paintPoses({ piece, object, poses, height, ratio }: PosesRequest, again
   });
 }
 
+/** What all that is drawn takes up, px of the piece; undefined where nothing is. */
+function boxOf(program: Program, faces: FaceList, piece: Piece): Box | undefined {
+  let all: Box | undefined;
+  for (const box of screenBoxes(program, faces, { x: 0, y: 0, scale: 1, ...piece.view }))
+    if (box) all = union(all, box);
+  return all;
+}
+
+function boxOfBase(piece: Piece): Box | undefined {
+  const program = compile(piece);
+  return boxOf(program, new FaceBuilder().build(program, program.base, piece.view), piece);
+}
+
 /** `again` is called when a picture has come that was not there yet. */
 function paint(request: PictureRequest, again: () => void): ImageBitmap[] {
   const { piece, width, height, only } = request;
@@ -142,9 +157,8 @@ function paint(request: PictureRequest, again: () => void): ImageBitmap[] {
   let scale = Math.max(width / piece.frame.width, height / piece.frame.height);
   let [x, y] = [width / 2, height / 2];
   if (only) {
-    let b: Box | undefined;
-    for (const box of screenBoxes(program, faces, { x: 0, y: 0, scale: 1, ...piece.view }))
-      if (box) b = union(b, box);
+    const [own, other] = [boxOf(program, faces, piece), request.beside && boxOfBase(request.beside)];
+    const b = own && other ? union(own, other) : (own ?? other);
     const { x0, y0, x1, y1 } = b ?? { x0: -5, y0: -5, x1: 5, y1: 5 };
     scale = Math.min(width / (Math.max(10, x1 - x0) + 8), height / (Math.max(10, y1 - y0) + 8));
     x -= ((x0 + x1) / 2) * scale;
@@ -158,5 +172,13 @@ function paint(request: PictureRequest, again: () => void): ImageBitmap[] {
     { x, y, scale },
     picturesOf((id) => piece.assets[id], again),
   );
+  const boxes = request.marks.length > 0 ? screenBoxes(program, faces, { x, y, scale, ...piece.view }) : [];
+  for (const { id, color, isStrong } of request.marks) {
+    const box = boxes[program.objectIndex.get(id) ?? -1];
+    if (!box) continue;
+    ctx.strokeStyle = color;
+    ctx.lineWidth = isStrong ? 3 : 1.5;
+    ctx.strokeRect(box.x0 - 3, box.y0 - 3, box.x1 - box.x0 + 6, box.y1 - box.y0 + 6);
+  }
   return [canvas.transferToImageBitmap()];
 }

@@ -3,6 +3,13 @@ import type { Piece } from '@apple-tick/core/model';
 import { proxy, type Remote, wrap } from 'comlink';
 import type { Painted, ThumbPainter } from './thumb-worker.ts';
 
+/** A frame round an object and all below it. */
+export interface Mark {
+  readonly id: string;
+  readonly color: string;
+  readonly isStrong: boolean;
+}
+
 export interface PictureRequest {
   readonly id: number;
   /** Only what the picture needs: what lies below the one object, and the one clip. */
@@ -13,6 +20,9 @@ export interface PictureRequest {
   readonly clip: string | null;
   readonly at: number;
   readonly only: boolean;
+  readonly marks: readonly Mark[];
+  /** Another version of the piece, whose picture is to be by the same camera. */
+  readonly beside: Piece | null;
 }
 
 /** A pose of a clip, or the base; px wide. */

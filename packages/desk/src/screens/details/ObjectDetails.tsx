@@ -24,6 +24,7 @@ import { resizedAboutPivot } from '../../session/things/resize.ts';
 import { Heading, NumberField, Row, TextField } from '../../ui/fields.tsx';
 import { Rest } from '../../ui/Rest.tsx';
 import { ByHand } from './ByHand.tsx';
+import { FileDetails } from './FileDetails.tsx';
 import { LooksDetails } from './LooksDetails.tsx';
 import { HitDetails, MaskDetails, OverlayDetails } from './MaskDetails.tsx';
 import { Outside } from './Outside.tsx';
@@ -109,6 +110,7 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
         <OverlayDetails object={object} />
         <HitDetails object={object} />
         <Parent objects={[object]} />
+        <FileDetails object={object} />
         <Making object={object} />
       </Rest>
     </div>

@@ -97,6 +97,7 @@ export function View() {
       <div
         ref={box}
         className="relative flex-1 min-h-0"
+        onDrop={hands.drop}
         onDoubleClick={(e) => {
           const object = run ? undefined : hands.under(e)[0];
           if (object?.kind === 'instance' && ui.tool !== 'pen') openTemplate(s, object.id);

@@ -1,12 +1,12 @@
 /** What a press in the view takes hold of, or chooses. */
-import type { SceneObject } from '@apple-tick/core/model';
+import type { SceneObject, Vec3 } from '@apple-tick/core/model';
 import { type Extent, extentOf, poseClip } from '@apple-tick/core/run';
 import { type FaceList, hitAll, visiblePoint } from '@apple-tick/core/world';
 import type { Session } from '../../session/session.ts';
 import type { Posed } from '../../session/view/drag.ts';
 import { track } from '../../session/view/drag-gesture.ts';
 import type { Box } from '../../session/view/screen-boxes.ts';
-import type { Screen } from '../../session/view/view-math.ts';
+import { onScreen, type Screen, solve2, toScreen } from '../../session/view/view-math.ts';
 import { chooseByBox } from './choose-by-box.ts';
 import { ghostUnder } from './ghosts.ts';
 import { dragChosen } from './move.ts';
@@ -35,6 +35,13 @@ export function viewHands({ s, posed, faces, screen, seen, canvas, setLines, set
   const inFrame = (e: { clientX: number; clientY: number }) => {
     const [x, y] = local(e);
     return { x: (x - screen.x) / screen.scale, y: (screen.y - y) / screen.scale };
+  };
+  /** The point of the plane that one faces under the pointer, px of the piece, whole; null where it is seen from its edge. */
+  const inPiece = (e: { clientX: number; clientY: number }): Vec3 | null => {
+    const [x, y] = local(e);
+    const middle = toScreen(screen, [0, 0, 0]);
+    const p = solve2(onScreen(screen, [1, 0, 0]), onScreen(screen, [0, 1, 0]), x - middle[0], y - middle[1]);
+    return p && [Math.round(p[0]), Math.round(p[1]), 0];
   };
   /** What lies under the pointer, topmost first; what is locked cannot be taken hold of. */
   const under = (e: React.MouseEvent): SceneObject[] => {
@@ -105,7 +112,14 @@ export function viewHands({ s, posed, faces, screen, seen, canvas, setLines, set
     else s.set({ selected: { kind: 'object', id: s.state.object as string } });
     if (tool === 'place') dragChosen(s, posed, screen, e, setLines);
   };
-  return { press, under, local };
+  /** Files are brought in where they are dropped. */
+  const drop = (e: React.DragEvent) => {
+    if (e.dataTransfer.files.length === 0) return;
+    e.preventDefault();
+    e.stopPropagation();
+    s.page?.take([...e.dataTransfer.files], { at: inPiece(e), over: under(e)[0]?.id ?? null });
+  };
+  return { press, under, local, drop };
 }
 
 const extent: Extent = [0, 0, 0, 0];

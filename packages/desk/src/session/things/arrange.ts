@@ -2,7 +2,6 @@
 import { composeLocal, decompose, invert, MAT, multiply } from '@apple-tick/core/base';
 import { MAX_OBJECTS } from '@apple-tick/core/check';
 import {
-  type Asset,
   type Base,
   compareSiblings,
   defaultBase,
@@ -128,50 +127,6 @@ export function noRoomFor(s: Session, more: number): string | null {
   return all <= MAX_OBJECTS
     ? null
     : `The piece would hold ${all} objects; at most ${MAX_OBJECTS} can be worked on.`;
-}
-
-/** Puts what was read from a picture into the piece, and says how much it is and what was left out. */
-export function addThings(
-  s: Session,
-  things: {
-    readonly objects: readonly SceneObject[];
-    readonly assets: readonly Asset[];
-    readonly notes: readonly string[];
-  },
-): void {
-  const { objects, notes } = things;
-  const root = objects[0];
-  if (s.state.readOnly)
-    return s.set({ notice: 'This tab only looks on: bring it in where the piece is edited.' });
-  if (!root) {
-    addSound(s, things.assets);
-    return;
-  }
-  const parent = topOf(s.store);
-  const siblings = siblingsOf(s.store, parent);
-  const name = uniqueName(root.name, new Set(siblings.map((o) => o.name)));
-  const order = orderBetween(siblings.at(-1)?.order ?? null, null);
-  s.edit(`Brought in ${name}`, (e) => {
-    for (const a of things.assets) e.add('assets', a);
-    for (const o of objects) e.add('objects', o === root ? { ...o, name, order, parent } : o);
-  });
-  s.select({ kind: 'object', id: root.id });
-  const n = Math.max(1, objects.length - 1);
-  const made = `${n === 1 ? 'One object was' : `${n} objects were`} brought in.`;
-  s.set({ notice: notes.length === 0 ? made : `${made} Left out or taken otherwise: ${notes.join(', ')}.` });
-}
-
-function addSound(s: Session, assets: readonly Asset[]): void {
-  const [asset] = assets;
-  if (!asset) return;
-  const id = s.newId('sounds');
-  const name = uniqueName(asset.name, new Set(s.store.all('sounds').map((o) => o.name)));
-  s.edit(`Brought in ${name}`, (e) => {
-    e.add('assets', asset);
-    e.add('sounds', { id, name, asset: asset.id });
-  });
-  s.select({ kind: 'sound', id });
-  s.set({ notice: '' });
 }
 
 /** A picture cut into equal parts by rows and columns: a group of pictures that show a part each. */

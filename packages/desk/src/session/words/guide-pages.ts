@@ -28,10 +28,11 @@ export const GUIDE: readonly Page[] = [
   {
     id: 'bring-in',
     title: 'Bring in a drawing, picture, model or sound',
-    find: 'import svg png glb gltf wav mp3 file drop paste upload',
+    find: 'import svg png glb gltf wav mp3 file drop paste upload replace newer version update watch reload',
     text: [
       'Drop a file into the piece, or press Ctrl K and take [Bring in a picture, model or sound…]. What cannot be read is said in a sentence, with its place, and nothing else is touched.',
       'The parts of a drawing keep their names and lie in a tree on the left. What should turn needs its pivot where it hangs: press [Pivot] and drag it.',
+      'Drawn on elsewhere, drop the newer file on the drawing: what differs is shown beside what is there, and keys, pivots and what you changed here stay. Under [File] its drawing can be replaced too, or watched while you draw.',
     ],
     starter: 'rig-of-several-parts',
     choose: 'Head',

@@ -1,0 +1,178 @@
+import { isUsual, type NewerRow, takeNewer } from '@apple-tick/core/formats';
+import { Editor, type Piece, PieceStore } from '@apple-tick/core/model';
+import { Dialog } from 'radix-ui';
+import { useMemo, useRef, useState } from 'react';
+import { useSession } from '../session/hooks.ts';
+import { nameOf } from '../session/words/words.ts';
+import { PieceThumb } from '../ui/PieceThumb.tsx';
+import type { Mark } from '../ui/thumbs.ts';
+import type { Asked } from './use-bring-in.ts';
+
+const KINDS: Record<NewerRow['kind'], { words: string; color: string }> = {
+  new: { words: 'new', color: 'var(--leaf)' },
+  gone: { words: 'gone', color: 'var(--apple)' },
+  changed: { words: 'changed', color: 'var(--brass)' },
+  moved: { words: 'moved', color: 'var(--brass)' },
+  back: { words: 'taken out here', color: 'var(--ink-2)' },
+};
+
+/** What fields are called; one that is not here is called as it is. */
+const FIELDS: Record<string, string> = {
+  drawing: 'drawing',
+  'base.position': 'place',
+  'base.rotation': 'turn',
+  'base.shown': 'visible',
+  fillOpacity: 'opacity of the fill',
+  parent: 'what it lies in',
+};
+const fieldWords = (fields: readonly string[]) =>
+  [...new Set(fields.map((f) => FIELDS[f] ?? f.replace('base.', '')))].join(', ');
+
+/** A newer version of a drawing beside what is there: what it brings, changes and takes away, each to be left as it is. */
+export function NewerDialog(props: {
+  asked: Asked;
+  onTake: (left: ReadonlySet<string>) => void;
+  onBeside: () => void;
+  onClose: () => void;
+}) {
+  const { plan, coming } = props.asked;
+  const s = useSession();
+  const [left, setLeft] = useState<ReadonlySet<string>>(
+    () => new Set(plan.rows.filter((r) => !isUsual(r)).map((r) => r.id)),
+  );
+  const replace = useRef<HTMLButtonElement>(null);
+  const [pointed, setPointed] = useState<string | null>(null);
+  const whole = useMemo(() => s.piece(), [s]);
+  const { scope } = s.store;
+  const now = useMemo(() => inScope(whole, scope), [whole, scope]);
+  const after = useMemo(() => inScope(tried(whole, scope, plan, left), scope), [whole, scope, plan, left]);
+  const marks = useMemo(
+    () =>
+      plan.rows
+        .filter((r) => (pointed === null ? !left.has(r.id) : r.id === pointed))
+        .map((r): Mark => ({ id: r.id, color: resolved(KINDS[r.kind].color), isStrong: r.id === pointed })),
+    [plan, left, pointed],
+  );
+  const put = (id: string, isTaken: boolean) =>
+    setLeft((was) => {
+      const to = new Set(was);
+      if (isTaken) to.delete(id);
+      else to.add(id);
+      return to;
+    });
+  const taken = plan.rows.length - left.size;
+  return (
+    <Dialog.Root open onOpenChange={(open) => !open && props.onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 bg-black/30 z-40" />
+        <Dialog.Content
+          aria-describedby={undefined}
+          onOpenAutoFocus={(e) => {
+            e.preventDefault();
+            replace.current?.focus();
+          }}
+          className="fixed z-50 top-[7%] left-1/2 -translate-x-1/2 w-[780px] max-w-[94vw] max-h-[86vh] flex flex-col bg-card border border-line rounded-[9px] p-5"
+        >
+          <Dialog.Title className="text-[17px] font-serif">
+            A newer version of {nameOf(s.store, plan.root)}
+          </Dialog.Title>
+          <p className="text-ink-2 mb-3">
+            {coming.file.name}. Keys, pivots, reactions and what you changed here stay.
+          </p>
+          <div className="grid grid-cols-2 gap-4 mb-3">
+            <Side title="As it is" piece={now} beside={after} root={plan.root} marks={marks} />
+            <Side title="With the newer file" piece={after} beside={now} root={plan.root} marks={marks} />
+          </div>
+          <ul className="overflow-auto min-h-0 border-t border-line" aria-label="What differs">
+            {plan.rows.map((r) => (
+              <li
+                key={r.id}
+                className={`border-b border-line ${pointed === r.id ? 'bg-chosen' : ''}`}
+                onPointerEnter={() => setPointed(r.id)}
+                onPointerLeave={() => setPointed(null)}
+              >
+                <label className="flex items-center gap-2 px-1 py-1.5">
+                  <input
+                    type="checkbox"
+                    checked={!left.has(r.id)}
+                    disabled={r.kind === 'changed' && r.fields.length === 0}
+                    onChange={(e) => put(r.id, e.target.checked)}
+                    onFocus={() => setPointed(r.id)}
+                    onBlur={() => setPointed(null)}
+                  />
+                  <span className="w-[180px] truncate" title={r.name}>
+                    {r.name}
+                  </span>
+                  <span className="w-[110px] flex items-center gap-1.5">
+                    <i
+                      aria-hidden="true"
+                      className="w-2 h-2 rounded-full flex-none"
+                      style={{ background: KINDS[r.kind].color }}
+                    />
+                    {KINDS[r.kind].words}
+                  </span>
+                  <span className="flex-1 text-ink-2">{rowWords(r)}</span>
+                </label>
+              </li>
+            ))}
+          </ul>
+          <div className="mt-4 flex justify-end gap-2">
+            <Dialog.Close className="btn">Cancel</Dialog.Close>
+            {coming.said === undefined && (
+              <button type="button" className="btn" onClick={props.onBeside}>
+                Bring it in beside
+              </button>
+            )}
+            <button
+              ref={replace}
+              type="button"
+              className="btn btn-ink"
+              disabled={taken === 0}
+              onClick={() => props.onTake(left)}
+            >
+              Replace
+            </button>
+          </div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+function rowWords(r: NewerRow): string {
+  if (r.kind === 'gone')
+    return r.isNeeded ? 'has keys, reactions or things of yours: it stays unless ticked' : '';
+  const follows = fieldWords(r.fields);
+  const own = r.own.length > 0 ? `yours stays: ${fieldWords(r.own)}` : '';
+  return [follows, own].filter((x) => x !== '').join(' · ');
+}
+
+function Side(props: { title: string; piece: Piece; beside: Piece; root: string; marks: readonly Mark[] }) {
+  const { piece, beside, root, marks } = props;
+  return (
+    <figure>
+      <figcaption className="mb-1">{props.title}</figcaption>
+      <div className="border border-line rounded-md bg-ground p-1">
+        <PieceThumb piece={piece} beside={beside} width={350} height={220} only={root} marks={marks} fills />
+      </div>
+    </figure>
+  );
+}
+
+/** What lies in a template as the objects of a piece. */
+function inScope(piece: Piece, scope: string | null): Piece {
+  const template = scope === null ? undefined : piece.templates[scope];
+  return template ? { ...piece, objects: template.objects } : piece;
+}
+
+/** The piece as it would be. */
+function tried(piece: Piece, scope: string | null, plan: Asked['plan'], left: ReadonlySet<string>): Piece {
+  const store = new PieceStore(piece);
+  store.enter(scope);
+  takeNewer(new Editor(store), plan, left);
+  return store.toPiece();
+}
+
+/** A colour variable as a canvas away from the page can use it. */
+const resolved = (color: string) =>
+  getComputedStyle(document.documentElement).getPropertyValue(color.slice(4, -1)).trim();

@@ -1,0 +1,154 @@
+/**
+ * Files on their way into the piece: read one after the other; those that are newer versions of drawings that are there are
+ * asked about, the others come in together, as one step.
+ */
+
+import type { Result } from '@apple-tick/core/base';
+import { isUsual, type NewerPlan } from '@apple-tick/core/formats';
+import { knownIds, type Vec3 } from '@apple-tick/core/model';
+import type { Remote } from 'comlink';
+import { useCallback, useMemo, useState } from 'react';
+import { keepBytes } from '../session/keep/pictures.ts';
+import type { Session } from '../session/session.ts';
+import { noRoomFor } from '../session/things/arrange.ts';
+import { addBrought, drawingOf, takeNewerFile } from '../session/things/brought.ts';
+import type { Reader, ReadJob, ReadThings } from '../ui/import-worker.ts';
+import { finished, PASTED } from './bring-in.ts';
+
+/** Where files are to come in: a point of the piece, and the object under it. */
+export interface Place {
+  readonly at: Vec3 | null;
+  readonly over: string | null;
+}
+
+/** A file, and the object that holds the drawing which it may be a newer version of. */
+interface Coming {
+  readonly file: File;
+  readonly place: Place;
+  readonly root: string | null;
+  /** It was said that it is newer; or its file is watched, and it is taken without a question where nothing is lost. */
+  readonly said?: 'newer' | 'watched';
+}
+
+export interface ReadComing {
+  readonly things: ReadThings;
+  readonly plan: NewerPlan | null;
+}
+
+/** A newer version that was read, and is asked about. */
+export interface Asked extends ReadComing {
+  readonly coming: Coming;
+  readonly plan: NewerPlan;
+}
+
+const NOWHERE: Place = { at: null, over: null };
+
+export function useBringIn(s: Session) {
+  const [queue, setQueue] = useState<readonly Coming[]>([]);
+  const [got, setGot] = useState<readonly ReadThings[]>([]);
+  const [asked, setAsked] = useState<Asked | null>(null);
+  const coming = queue[0];
+  const bringIn = useCallback(
+    (files: Iterable<File>, place: Place = NOWHERE) =>
+      setQueue((now) => [
+        ...now,
+        ...[...files].map((file) => ({ file, place, root: mayBeOf(s, file, place) })),
+      ]),
+    [s],
+  );
+  const newer = useCallback(
+    (root: string, file: File, said: 'newer' | 'watched' = 'newer') =>
+      setQueue((now) => [...now, { file, root, said, place: NOWHERE }]),
+    [],
+  );
+  const job = useMemo<ReadJob | null>(() => {
+    if (!coming || asked) return null;
+    const seen = coming.root === null ? undefined : s.store.get('objects', coming.root)?.brought?.file?.seen;
+    const known = [...knownIds(s.store), ...got.flatMap((x) => [...x.objects, ...x.assets].map((o) => o.id))];
+    return { as: 'things', file: coming.file, known, room: s.store.head.frame, seen };
+  }, [s, coming, asked, got]);
+
+  /** The next of the queue; with the last of it all that was read comes in. */
+  const next = useCallback(
+    (all: readonly ReadThings[]) => {
+      setAsked(null);
+      setQueue((now) => (now[0] === coming ? now.slice(1) : now));
+      const isLast = queue.length <= 1;
+      if (isLast && all.length > 0) addBrought(s, all, coming?.place.at ?? null);
+      setGot(isLast ? [] : all);
+    },
+    [s, coming, queue.length],
+  );
+  const skip = useCallback(() => next(got), [next, got]);
+  /** The file comes in beside what is there, as another drawing. */
+  const beside = useCallback(() => {
+    setAsked(null);
+    setQueue((now) => (now[0] ? [{ ...now[0], root: null }, ...now.slice(1)] : now));
+  }, []);
+  const check = useCallback(
+    async (read: ReadThings, reader: Remote<Reader>): Promise<Result<ReadComing>> => {
+      const things = await finished(read, reader);
+      if (!things.ok) return things;
+      const root = coming?.root ?? null;
+      const plan =
+        root === null || things.value.objects.length === 0
+          ? null
+          : await reader.newer(s.piece(), s.store.scope, root, things.value);
+      return { ok: true, value: { things: things.value, plan } };
+    },
+    [s, coming],
+  );
+  const take = useCallback(
+    async ({ things, plan }: ReadComing) => {
+      if (!coming) return null;
+      const more = got.reduce((n, x) => n + x.objects.length, things.objects.length);
+      const refused = (await keepBytes(things.bytes)) ?? noRoomFor(s, plan ? plan.adds.length : more);
+      if (refused !== null) return refused;
+      if (!plan) next([...got, things]);
+      else if (coming.said === undefined && !isLikeIt(plan, things)) beside();
+      else if (plan.rows.length === 0 || (coming.said === 'watched' && plan.rows.every(isUsual))) {
+        takeNewerFile(s, plan, new Set(), coming.file.name);
+        skip();
+      } else setAsked({ coming, things, plan });
+      return null;
+    },
+    [s, coming, got, next, skip, beside],
+  );
+  const replace = useCallback(
+    (left: ReadonlySet<string>) => {
+      if (asked) takeNewerFile(s, asked.plan, left, asked.coming.file.name);
+      skip();
+    },
+    [s, asked, skip],
+  );
+  return {
+    bringIn,
+    newer,
+    more: Math.max(0, queue.length - 1),
+    job,
+    check,
+    take,
+    skip,
+    asked,
+    replace,
+    beside,
+  };
+}
+
+/** The drawing that a file may be a newer version of: that which it is dropped on, or that came from a file of its name. */
+function mayBeOf(s: Session, file: File, { over }: Place): string | null {
+  const { object } = s.state;
+  const isAlike = (id: string | null) => {
+    const root = drawingOf(s.store, id);
+    return root && endOf(root.brought?.file?.name ?? '') === endOf(file.name) ? root.id : null;
+  };
+  const chosen = isAlike(object);
+  if (file.name === PASTED) return chosen;
+  const ofName = s.store.all('objects').filter((o) => o.brought?.file?.name === file.name);
+  return isAlike(over) ?? ofName.find((o) => o.id === chosen)?.id ?? ofName[0]?.id ?? null;
+}
+
+const endOf = (name: string) => name.replace(/^.*\./, '').toLowerCase();
+
+/** Whether half of what it holds was found again. */
+const isLikeIt = (plan: NewerPlan, things: ReadThings) => plan.found * 2 > things.objects.length;

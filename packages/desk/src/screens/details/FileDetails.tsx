@@ -1,0 +1,55 @@
+import type { SceneObject } from '@apple-tick/core/model';
+import { useSession, useUi } from '../../session/hooks.ts';
+import { drawingOf } from '../../session/things/brought.ts';
+import { Section } from '../../ui/Section.tsx';
+import { canWatch } from '../../ui/watch-file.ts';
+
+/** The file that an object came from: what was left out of it, and a newer version in its place. */
+export function FileDetails({ object }: { object: SceneObject }) {
+  const s = useSession();
+  const watched = useUi((u) => u.watched);
+  const root = drawingOf(s.store, object.id);
+  const file = root?.brought?.file;
+  if (!root || !file) return null;
+  const isWatched = watched.has(root.id);
+  return (
+    <Section title="File" note={file.name} open={root.id === object.id}>
+      {root.id !== object.id && (
+        <button type="button" className="underline" onClick={() => s.select({ kind: 'object', id: root.id })}>
+          It is a part of {root.name}
+        </button>
+      )}
+      {file.notes.length > 0 && (
+        <>
+          <p className="text-ink-2">Left out or taken otherwise:</p>
+          <ul aria-label="Left out or taken otherwise" className="list-disc pl-4">
+            {file.notes.map((n) => (
+              <li key={n}>{n}</li>
+            ))}
+          </ul>
+        </>
+      )}
+      <div className="flex flex-wrap gap-1.5">
+        <button type="button" className="btn" onClick={() => s.page?.newer(root.id)}>
+          Replace with a newer file…
+        </button>
+        {canWatch() && (
+          <button
+            type="button"
+            className="btn"
+            aria-pressed={isWatched}
+            title="It is read again whenever it is saved, until this page is left"
+            onClick={() => {
+              if (!isWatched) return s.page?.newer(root.id, true);
+              const left = new Set(watched);
+              left.delete(root.id);
+              s.set({ watched: left });
+            }}
+          >
+            {isWatched ? 'Watched: stop' : 'Watch a file…'}
+          </button>
+        )}
+      </div>
+    </Section>
+  );
+}

@@ -43,7 +43,7 @@ module.exports = {
           `${core}/`,
           'node_modules/(zod|fractional-indexing|jsonc-parser)/',
           // Readers of files.
-          'node_modules/(saxes|svgpath|sanitize-html|css-tree|color-string|fflate|@gltf-transform/core)/',
+          'node_modules/(saxes|svgpath|sanitize-html|css-tree|color-string|fflate|@gltf-transform/(core|extensions)|meshoptimizer)/',
         ],
       },
     },

@@ -248,3 +248,65 @@ test('several files at once are brought in one after the other; a broken one amo
   await expect(page.getByRole('treeitem', { name: 'Disc', exact: true })).toBeVisible();
   await expect(page.getByRole('dialog')).toHaveCount(0);
 });
+
+/** A ball that is finer than can be drawn, on an arm that swings for a second. */
+async function swing(): Promise<Buffer> {
+  const doc = new Document();
+  const buffer = doc.createBuffer();
+  const [at, triangles]: [number[], number[]] = [[], []];
+  const rings = 60;
+  for (let i = 0; i <= rings; i++)
+    for (let j = 0; j <= rings; j++) {
+      const [a, b] = [(Math.PI * i) / rings, (2 * Math.PI * j) / rings];
+      at.push(Math.sin(a) * Math.cos(b), Math.cos(a), -Math.sin(a) * Math.sin(b));
+      const n = i * (rings + 1) + j;
+      if (i < rings && j < rings)
+        triangles.push(n, n + rings + 1, n + 1, n + 1, n + rings + 1, n + rings + 2);
+    }
+  const numbers = (type: 'SCALAR' | 'VEC3' | 'VEC4', of: Float32Array | Uint32Array) =>
+    doc.createAccessor().setType(type).setArray(of).setBuffer(buffer);
+  const ball = doc
+    .createPrimitive()
+    .setAttribute('POSITION', numbers('VEC3', new Float32Array(at)))
+    .setIndices(numbers('SCALAR', new Uint32Array(triangles)))
+    .setMaterial(doc.createMaterial().setBaseColorFactor([1, 0, 0, 1]));
+  const arm = doc.createNode('Arm');
+  arm.addChild(doc.createNode('Bob').setMesh(doc.createMesh().addPrimitive(ball)).setTranslation([0, -2, 0]));
+  doc.createScene().addChild(arm);
+  const sampler = doc
+    .createAnimationSampler()
+    .setInput(numbers('SCALAR', new Float32Array([0, 1])))
+    .setOutput(numbers('VEC4', new Float32Array([0, 0, 0, 1, 0, 0, Math.SQRT1_2, Math.SQRT1_2])));
+  doc
+    .createAnimation('Swing')
+    .addSampler(sampler)
+    .addChannel(
+      doc.createAnimationChannel().setTargetNode(arm).setTargetPath('rotation').setSampler(sampler),
+    );
+  return Buffer.from(await new WebIO().writeBinary(doc));
+}
+
+test('a model that is too fine is brought in with as many triangles as one chooses; its motion is a clip that plays', async ({
+  page,
+}) => {
+  await newPiece(page);
+  await dropFiles(page, { 'Swing.glb': await swing() });
+  const dialog = page.getByRole('dialog', { name: 'Swing.glb is finer than can be drawn' });
+  await expect(dialog).toContainText('It has 7,200 triangles');
+  const has = async () => Number((await dialog.getByRole('status').textContent())?.replace(',', ''));
+  expect(await has()).toBeGreaterThan(3500);
+  await dialog.getByLabel('Triangles').fill('600');
+  await expect.poll(has).toBeLessThanOrEqual(600);
+  await page.getByRole('button', { name: 'Bring it in' }).click();
+  await expect(page.getByText(/Swing came as a clip\. .*made simpler: \d+ triangles of 7,200/)).toBeVisible();
+  await page.getByRole('button', { name: 'Good' }).click();
+  // 2 units in 324 px: the ball fills the middle.
+  await expect.poll(() => brighterRed(page, 0, 0)).toBe(true);
+  await page.getByRole('tab', { name: 'Clips' }).click();
+  await expect(page.getByText('Swing', { exact: true }).last()).toBeVisible();
+  await page.locator('body').press('ControlOrMeta+z');
+  await expect(page.getByText('Nothing here yet')).toBeVisible();
+  await page.locator('body').press('ControlOrMeta+Shift+z');
+  await page.reload();
+  await expect.poll(() => brighterRed(page, 0, 0)).toBe(true);
+});

@@ -63,3 +63,11 @@ export function shadeRgb(rgb: number, factor: number): number {
   const b = Math.min(255, Math.round((rgb & 255) * (1 + 0.8 * k)));
   return (r << 16) | (g << 8) | b;
 }
+
+/** What a surface of one colour (0xrrggbb) gives back of light of another: each part of it times the other's. */
+export function timesRgb(a: number, b: number): number {
+  const r = Math.round((((a >> 16) & 255) * ((b >> 16) & 255)) / 255);
+  const g = Math.round((((a >> 8) & 255) * ((b >> 8) & 255)) / 255);
+  const bb = Math.round(((a & 255) * (b & 255)) / 255);
+  return (r << 16) | (g << 8) | bb;
+}

@@ -1,5 +1,5 @@
 export { extentOf, grown } from './arrays.ts';
-export { hexToOklab, linearToRgb, oklabToRgb, rgbToHex, shadeRgb } from './color.ts';
+export { hexToOklab, linearToRgb, oklabToRgb, rgbToHex, shadeRgb, timesRgb } from './color.ts';
 export { RunHash } from './hash.ts';
 export { type IdKind, newId } from './ids.ts';
 export { SAME_INSTANT, snapInstant, TICKS_PER_SECOND, tickAtOrAfter, tickTime } from './instants.ts';

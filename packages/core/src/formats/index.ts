@@ -1,6 +1,6 @@
 export { type ElementOf, markBrought } from './brought.ts';
 export { fileKind } from './file-kind.ts';
-export { type GltfSeen, importGltf } from './gltf-import.ts';
+export { type GltfOptions, type GltfSeen, importGltf } from './gltf-import.ts';
 export { isUsual, type NewerPlan, type NewerRow, planNewer, takeNewer } from './newer.ts';
 export { type PictureHead, readPictureHead } from './picture-head.ts';
 export { soundType } from './sound-head.ts';

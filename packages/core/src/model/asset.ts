@@ -2,8 +2,8 @@
  * What was brought into a piece from files. The bytes of pictures and sounds lie beside the document: in a tickpack,
  * or in the browser's own keeping. A mesh is so small that its corners stand in the document.
  */
-import { kinds, list, maybe, number, type Of, oneOf, own, record, text } from '../grammar/index.ts';
-import { name } from './common.ts';
+import { kinds, list, maybe, number, type Of, oneOf, own, record, text, toggle } from '../grammar/index.ts';
+import { color, name } from './common.ts';
 
 /** Px per side; larger ones are refused before anything tries to draw them. */
 export const MAX_SIDE = 8192;
@@ -53,11 +53,19 @@ const meshSchema = record(
       few: 'must hold at least one triangle',
       many: `must hold at most ${MAX_TRIANGLES} triangles`,
     }),
+    /** Of each triangle, times which the object's fill is its colour. Absent: the fill is the colour of all. */
+    colors: maybe(list(color, { max: MAX_TRIANGLES })),
+    /** Its triangles are seen from behind, too. */
+    twoSided: maybe(toggle),
   },
   { predicate: (m) => m.points.length % 3 === 0, says: 'must have three numbers for each corner' },
   {
     predicate: (m) => m.triangles.length % 3 === 0 && m.triangles.every((t) => t * 3 < m.points.length),
     says: 'must have triangles of three of its corners',
+  },
+  {
+    predicate: (m) => m.colors === undefined || m.colors.length * 3 === m.triangles.length,
+    says: 'must have one colour for each triangle',
   },
 );
 

@@ -36,6 +36,8 @@ export interface LocalFace {
   readonly outline: Outline;
   readonly side: typeof FLAT | typeof OUTER | typeof INNER;
   readonly edge: typeof EDGE_NONE | typeof EDGE_LINE | typeof EDGE_SEAM;
+  /** A colour of its own, 0xrrggbb, times which the object's is its colour. */
+  readonly tint?: number;
   /** A picture over it, of a solid's face; absent for none. */
   readonly style?: FaceStyle;
   /**

@@ -3,7 +3,7 @@
  * painting, hit tests and exports all work on the same numbers.
  * It is long since the list of faces is one set of arrays side by side, filled and read by these functions alone.
  */
-import { determinant, grown, normalOf, oklabToRgb, shadeRgb } from '../base/index.ts';
+import { determinant, grown, normalOf, oklabToRgb, shadeRgb, timesRgb } from '../base/index.ts';
 import { CH_FILL, CH_LOOK, CH_OPACITY, CH_SHOWN, CH_TEXT, CHANNELS } from '../model/index.ts';
 import { EDGE_NONE, type FaceStyle, FLAT, type LocalFace, type ObjectGeometry, OUTER } from './drawing.ts';
 import type { Geometry, MaskUse, Region } from './geometry.ts';
@@ -253,7 +253,8 @@ export function addObject(
   else
     for (let k = 0; k < object.faces.length; k++) {
       const face = object.faces[k] as LocalFace;
-      const f = addFace(out, viewWorld, i, k, face, rgb, opacity, light, near);
+      const own = face.tint === undefined ? rgb : timesRgb(rgb, face.tint);
+      const f = addFace(out, viewWorld, i, k, face, own, opacity, light, near);
       if (f < 0) continue;
       out.fill[f] = fill;
       out.style[f] = face.style ?? style;

@@ -9,6 +9,8 @@ export interface MeshFace {
   readonly v: Vec3;
   /** One closed outline in (u, v). */
   readonly subpaths: readonly Subpath[];
+  /** 0xrrggbb; absent where the mesh has no colours of its own. */
+  readonly color?: number;
 }
 
 export interface MeshFaces {
@@ -28,14 +30,15 @@ export function meshFaces(mesh: MeshAsset, size: readonly [number, number, numbe
   const triangles: Triangle[] = [];
   for (let i = 0; i < corners.length; i += 3) {
     const t = triangleOf(points, corners[i] as number, corners[i + 1] as number, corners[i + 2] as number);
-    if (t) triangles.push(t);
+    const color = mesh.colors?.[i / 3];
+    if (t) triangles.push(color === undefined ? t : { ...t, color: Number.parseInt(color.slice(1, 7), 16) });
   }
   const faces = patches(triangles).flatMap((group) => {
     const outline = group.length > 1 ? boundary(group) : null;
-    const normal = (group[0] as Triangle).normal;
-    return outline && isConvex(points, outline, normal)
-      ? [faceOf(points, outline, normal)]
-      : group.map((t) => faceOf(points, t.corners, t.normal));
+    const first = group[0] as Triangle;
+    return outline && isConvex(points, outline, first.normal)
+      ? [faceOf(points, outline, first)]
+      : group.map((t) => faceOf(points, t.corners, t));
   });
   return { faces, convex: isConvexSolid(points, triangles) };
 }
@@ -45,6 +48,7 @@ interface Triangle {
   readonly normal: Vec3;
   /** Distance of its plane from 0, 0, 0, along the normal. */
   readonly lift: number;
+  readonly color?: number;
 }
 
 function stretched(points: readonly number[], size: readonly number[]): Float64Array {
@@ -89,7 +93,7 @@ const cross = (a: Vec3, b: Vec3): Vec3 => [
   a[0] * b[1] - a[1] * b[0],
 ];
 
-/** Triangles that hang together by their edges and lie in one plane. */
+/** Triangles of one colour that hang together by their edges and lie in one plane. */
 function patches(triangles: readonly Triangle[]): Triangle[][] {
   const byEdge = new Map<string, number[]>();
   triangles.forEach((t, n) => {
@@ -111,7 +115,13 @@ function patches(triangles: readonly Triangle[]): Triangle[][] {
           const other = triangles[n] as Triangle;
           // Compared with the first, so that a gently bent surface does not creep into one plane.
           const turn = cross(first.normal, other.normal);
-          if (taken[n] || dot(turn, turn) > FLAT_TURN || dot(first.normal, other.normal) < 0) continue;
+          if (
+            taken[n] ||
+            first.color !== other.color ||
+            dot(turn, turn) > FLAT_TURN ||
+            dot(first.normal, other.normal) < 0
+          )
+            continue;
           if (Math.abs(first.lift - other.lift) > FLAT_LIFT) continue;
           taken[n] = 1;
           group.push(other);
@@ -150,7 +160,7 @@ function isConvex(p: Float64Array, loop: readonly number[], normal: Vec3): boole
   return loop.every((_, i) => dot(cross(edge(i), edge(i + 1)), normal) >= -1e-6);
 }
 
-function faceOf(p: Float64Array, loop: readonly number[], normal: Vec3): MeshFace {
+function faceOf(p: Float64Array, loop: readonly number[], { normal, color }: Triangle): MeshFace {
   const first = loop[0] as number;
   const u = unit(between(p, first, loop[1] as number));
   const v = cross(normal, u);
@@ -158,7 +168,8 @@ function faceOf(p: Float64Array, loop: readonly number[], normal: Vec3): MeshFac
     const d = between(p, first, i);
     return { at: [dot(d, u), dot(d, v)] as const };
   });
-  return { origin: pointOf(p, first), u, v, subpaths: [{ closed: true, nodes }] };
+  const face = { origin: pointOf(p, first), u, v, subpaths: [{ closed: true, nodes }] };
+  return color === undefined ? face : { ...face, color };
 }
 
 /** Closed (each edge has its opposite), and every corner on or behind the plane of every triangle. */

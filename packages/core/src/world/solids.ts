@@ -36,14 +36,20 @@ export const SOLID_SHAPES: SolidShapes = {
 function facesOfMesh(o: KindOf<'mesh'>, asset: Asset | undefined): LocalFace[] {
   if (asset?.kind !== 'mesh') return [];
   const { faces, convex } = meshFaces(asset, o.size);
-  return faces.map(({ origin, u, v, subpaths }) => ({
-    origin,
-    u,
-    v,
-    outline: pathOutline(subpaths, false, 0),
-    side: convex ? OUTER : INNER,
-    edge: EDGE_SEAM,
-  }));
+  return faces.flatMap(({ origin, u, v, subpaths, color }) => {
+    const seen: LocalFace = {
+      origin,
+      u,
+      v,
+      outline: pathOutline(subpaths, false, 0),
+      side: convex ? OUTER : INNER,
+      edge: EDGE_SEAM,
+      ...(color === undefined ? {} : { tint: color }),
+    };
+    if (!asset.twoSided || convex) return [seen];
+    // The same from behind: only one of the two is ever seen.
+    return [seen, { ...seen, u: u.map((n) => -n) as Vec3, outline: mirrored(subpaths, false) }];
+  });
 }
 
 /** Points of a ball, evenly on its skin: each a golden turn further round and a step lower. */

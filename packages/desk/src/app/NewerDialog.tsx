@@ -85,35 +85,14 @@ export function NewerDialog(props: {
           </div>
           <ul className="overflow-auto min-h-0 border-t border-line" aria-label="What differs">
             {plan.rows.map((r) => (
-              <li
+              <RowOf
                 key={r.id}
-                className={`border-b border-line ${pointed === r.id ? 'bg-chosen' : ''}`}
-                onPointerEnter={() => setPointed(r.id)}
-                onPointerLeave={() => setPointed(null)}
-              >
-                <label className="flex items-center gap-2 px-1 py-1.5">
-                  <input
-                    type="checkbox"
-                    checked={!left.has(r.id)}
-                    disabled={r.kind === 'changed' && r.fields.length === 0}
-                    onChange={(e) => put(r.id, e.target.checked)}
-                    onFocus={() => setPointed(r.id)}
-                    onBlur={() => setPointed(null)}
-                  />
-                  <span className="w-[180px] truncate" title={r.name}>
-                    {r.name}
-                  </span>
-                  <span className="w-[110px] flex items-center gap-1.5">
-                    <i
-                      aria-hidden="true"
-                      className="w-2 h-2 rounded-full flex-none"
-                      style={{ background: KINDS[r.kind].color }}
-                    />
-                    {KINDS[r.kind].words}
-                  </span>
-                  <span className="flex-1 text-ink-2">{rowWords(r)}</span>
-                </label>
-              </li>
+                row={r}
+                isTaken={!left.has(r.id)}
+                isPointed={pointed === r.id}
+                onPut={(isTaken) => put(r.id, isTaken)}
+                onPoint={(on) => setPointed(on ? r.id : null)}
+              />
             ))}
           </ul>
           <div className="mt-4 flex justify-end gap-2">
@@ -136,6 +115,44 @@ export function NewerDialog(props: {
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
+  );
+}
+
+function RowOf(props: {
+  row: NewerRow;
+  isTaken: boolean;
+  isPointed: boolean;
+  onPut: (isTaken: boolean) => void;
+  /** The pointer or the focus has come to it, or left it. */
+  onPoint: (on: boolean) => void;
+}) {
+  const { row, onPoint } = props;
+  const { words, color } = KINDS[row.kind];
+  return (
+    <li
+      className={`border-b border-line ${props.isPointed ? 'bg-chosen' : ''}`}
+      onPointerEnter={() => onPoint(true)}
+      onPointerLeave={() => onPoint(false)}
+    >
+      <label className="flex items-center gap-2 px-1 py-1.5">
+        <input
+          type="checkbox"
+          checked={props.isTaken}
+          disabled={row.kind === 'changed' && row.fields.length === 0}
+          onChange={(e) => props.onPut(e.target.checked)}
+          onFocus={() => onPoint(true)}
+          onBlur={() => onPoint(false)}
+        />
+        <span className="w-[180px] truncate" title={row.name}>
+          {row.name}
+        </span>
+        <span className="w-[110px] flex items-center gap-1.5">
+          <i aria-hidden="true" className="w-2 h-2 rounded-full flex-none" style={{ background: color }} />
+          {words}
+        </span>
+        <span className="flex-1 text-ink-2">{rowWords(row)}</span>
+      </label>
+    </li>
   );
 }
 

@@ -15,6 +15,7 @@ import { saveFile } from '../ui/save-file.ts';
 import { listenToClipboard } from './bring-in.ts';
 import { Commands } from './Commands.tsx';
 import { Deck } from './Deck.tsx';
+import { FinenessDialog } from './FinenessDialog.tsx';
 import { keepFocus } from './focus-kept.ts';
 import { NewerDialog } from './NewerDialog.tsx';
 import { Parts } from './Parts.tsx';
@@ -180,6 +181,7 @@ export function Screen() {
         onClose={coming.skip}
         more={coming.more}
       />
+      {coming.fine && <FinenessDialog {...coming.fine} onTake={coming.takeFine} onClose={coming.skip} />}
       {coming.asked && (
         <NewerDialog
           asked={coming.asked}

@@ -21,6 +21,8 @@ export interface Place {
   readonly over: string | null;
 }
 
+type ThingsJob = Extract<ReadJob, { as: 'things' }>;
+
 /** A file, and the object that holds the drawing which it may be a newer version of. */
 interface Coming {
   readonly file: File;
@@ -47,6 +49,8 @@ export function useBringIn(s: Session) {
   const [queue, setQueue] = useState<readonly Coming[]>([]);
   const [got, setGot] = useState<readonly ReadThings[]>([]);
   const [asked, setAsked] = useState<Asked | null>(null);
+  /** A model that is finer than can be drawn, as it was read. */
+  const [fine, setFine] = useState<ReadThings | null>(null);
   const coming = queue[0];
   const bringIn = useCallback(
     (files: Iterable<File>, place: Place = NOWHERE) =>
@@ -61,10 +65,13 @@ export function useBringIn(s: Session) {
       setQueue((now) => [...now, { file, root, said, place: NOWHERE }]),
     [],
   );
-  const job = useMemo<ReadJob | null>(() => {
+  const job = useMemo<ThingsJob | null>(() => {
     if (!coming || asked) return null;
     const seen = coming.root === null ? undefined : s.store.get('objects', coming.root)?.brought?.file?.seen;
-    const known = [...knownIds(s.store), ...got.flatMap((x) => [...x.objects, ...x.assets].map((o) => o.id))];
+    const known = [
+      ...knownIds(s.store),
+      ...got.flatMap((x) => [...x.objects, ...x.assets, ...(x.clips ?? [])].map((o) => o.id)),
+    ];
     return { as: 'things', file: coming.file, known, room: s.store.head.frame, seen };
   }, [s, coming, asked, got]);
 
@@ -72,6 +79,7 @@ export function useBringIn(s: Session) {
   const next = useCallback(
     (all: readonly ReadThings[]) => {
       setAsked(null);
+      setFine(null);
       setQueue((now) => (now[0] === coming ? now.slice(1) : now));
       const isLast = queue.length <= 1;
       if (isLast && all.length > 0) addBrought(s, all, coming?.place.at ?? null);
@@ -86,16 +94,7 @@ export function useBringIn(s: Session) {
     setQueue((now) => (now[0] ? [{ ...now[0], root: null }, ...now.slice(1)] : now));
   }, []);
   const check = useCallback(
-    async (read: ReadThings, reader: Remote<Reader>): Promise<Result<ReadComing>> => {
-      const things = await finished(read, reader);
-      if (!things.ok) return things;
-      const root = coming?.root ?? null;
-      const plan =
-        root === null || things.value.objects.length === 0
-          ? null
-          : await reader.newer(s.piece(), s.store.scope, root, things.value);
-      return { ok: true, value: { things: things.value, plan } };
-    },
+    (read: ReadThings, reader: Remote<Reader>) => compared(s, read, reader, coming?.root ?? null),
     [s, coming],
   );
   const take = useCallback(
@@ -104,7 +103,8 @@ export function useBringIn(s: Session) {
       const more = got.reduce((n, x) => n + x.objects.length, things.objects.length);
       const refused = (await keepBytes(things.bytes)) ?? noRoomFor(s, plan ? plan.adds.length : more);
       if (refused !== null) return refused;
-      if (!plan) next([...got, things]);
+      if (!plan && things.faces && things.faces.has < things.faces.had) setFine(things);
+      else if (!plan) next([...got, things]);
       else if (coming.said === undefined && !isLikeIt(plan, things)) beside();
       else if (plan.rows.length === 0 || (coming.said === 'watched' && plan.rows.every(isUsual))) {
         takeNewerFile(s, plan, new Set(), coming.file.name);
@@ -114,6 +114,7 @@ export function useBringIn(s: Session) {
     },
     [s, coming, got, next, skip, beside],
   );
+  const takeFine = useCallback((things: ReadThings) => next([...got, things]), [next, got]);
   const replace = useCallback(
     (left: ReadonlySet<string>) => {
       if (asked) takeNewerFile(s, asked.plan, left, asked.coming.file.name);
@@ -125,7 +126,10 @@ export function useBringIn(s: Session) {
     bringIn,
     newer,
     more: Math.max(0, queue.length - 1),
-    job,
+    job: fine ? null : job,
+    /** What a model is asked about by, and as it was read. */
+    fine: fine && job ? { job, things: fine } : null,
+    takeFine,
     check,
     take,
     skip,
@@ -133,6 +137,20 @@ export function useBringIn(s: Session) {
     replace,
     beside,
   };
+}
+
+/** What was read with all that only the page can do of it, and what it would change of the drawing that `root` holds. */
+async function compared(
+  s: Session,
+  read: ReadThings,
+  reader: Remote<Reader>,
+  root: string | null,
+): Promise<Result<ReadComing>> {
+  const things = await finished(read, reader);
+  if (!things.ok) return things;
+  const isDrawing = root !== null && things.value.objects.length > 0;
+  const plan = isDrawing ? await reader.newer(s.piece(), s.store.scope, root, things.value) : null;
+  return { ok: true, value: { things: things.value, plan } };
 }
 
 /** The drawing that a file may be a newer version of: that which it is dropped on, or that came from a file of its name. */

@@ -21,6 +21,7 @@ import {
   type Alpha,
   type Asset,
   type BroughtFile,
+  type Clip,
   defaultBase,
   isFile,
   MAX_CELLS,
@@ -40,6 +41,8 @@ export type ReadJob =
       readonly room: { readonly width: number; readonly height: number };
       /** How the older version was read that it is to lie over. */
       readonly seen?: readonly number[] | undefined;
+      /** Of a model: at most so many triangles. */
+      readonly faces?: number | undefined;
     };
 /** Bytes to keep before the piece that needs them is opened or changed. */
 export interface KeptBytes {
@@ -54,6 +57,10 @@ export interface ReadThings {
   /** Parents before children; the first holds all. None when a sound was read. */
   readonly objects: readonly SceneObject[];
   readonly assets: readonly Asset[];
+  /** Of a model that moves. */
+  readonly clips?: readonly Clip[];
+  /** Of a model: the triangles that its file draws, and those that are left. */
+  readonly faces?: { readonly had: number; readonly has: number };
   readonly bytes: readonly KeptBytes[];
   /** What only the page can paint: an SVG that becomes the picture of the asset with this id. */
   readonly parts: readonly SvgPart[];
@@ -177,12 +184,13 @@ async function readContents(job: ThingsJob): Promise<Result<Read>> {
   }
   if (/\.(glb|gltf)$/i.test(file.name) || file.type.startsWith('model/gltf')) {
     if (file.size > MAX_MODEL) return no('The model is larger than 32 MB.');
+    const options = { seen: seen as GltfSeen | undefined, faces: job.faces, decode: pixelsOf };
     const r = await importGltf(
       new Uint8Array(await file.arrayBuffer()),
       stem(file),
       fresh,
       job.room,
-      seen as GltfSeen | undefined,
+      options,
     );
     return r.ok ? { ok: true, value: { ...r.value, bytes: [], parts: [] } } : r;
   }
@@ -232,6 +240,27 @@ async function readContents(job: ThingsJob): Promise<Result<Read>> {
     ok: true,
     value: { objects: [object], assets: [asset], bytes: [kept], notes: decoded.value.notes, parts: [] },
   };
+}
+
+/** Px a side: textures give colours of whole triangles. */
+const FINEST = 1024;
+
+async function pixelsOf(bytes: Uint8Array, mime: string) {
+  try {
+    const bitmap = await createImageBitmap(new Blob([bytes.slice()], { type: mime }));
+    const k = Math.min(1, FINEST / Math.max(bitmap.width, bitmap.height));
+    const [width, height] = [
+      Math.max(1, Math.round(bitmap.width * k)),
+      Math.max(1, Math.round(bitmap.height * k)),
+    ];
+    const ctx = new OffscreenCanvas(width, height).getContext('2d');
+    ctx?.drawImage(bitmap, 0, 0, width, height);
+    bitmap.close();
+    const data = ctx?.getImageData(0, 0, width, height).data;
+    return data ? { width, height, data } : null;
+  } catch {
+    return null;
+  }
 }
 
 /** What is said of a file that is no drawing, picture, model or sound. */

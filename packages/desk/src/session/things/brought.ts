@@ -2,7 +2,9 @@
 import { type NewerPlan, takeNewer } from '@apple-tick/core/formats';
 import {
   type Asset,
+  type Clip,
   compareSiblings,
+  namer,
   orderBetween,
   type SceneObject,
   uniqueName,
@@ -17,6 +19,7 @@ import { type Box, drawnBox } from './box.ts';
 export interface BroughtThings {
   readonly objects: readonly SceneObject[];
   readonly assets: readonly Asset[];
+  readonly clips?: readonly Clip[];
   readonly notes: readonly string[];
   readonly file: { readonly name: string };
 }
@@ -53,10 +56,15 @@ function told(all: readonly BroughtThings[]): string {
   const n = all.reduce((sum, x) => sum + (x.objects.length === 0 ? 1 : Math.max(1, x.objects.length - 1)), 0);
   const things = all.some((x) => x.objects.length === 0) ? 'thing' : 'object';
   const made = `${n === 1 ? `One ${things} was` : `${n} ${things}s were`} brought in${all.length > 1 ? `, of ${all.length} files` : ''}.`;
+  const clips = all.flatMap((x) => x.clips ?? []);
+  const moves =
+    clips.length === 0
+      ? ''
+      : ` ${clips.map((c) => c.name).join(', ')} came as ${clips.length === 1 ? 'a clip' : 'clips'}.`;
   const noted = all.filter((x) => x.notes.length > 0);
-  if (noted.length === 0) return made;
+  if (noted.length === 0) return made + moves;
   const notes = noted.map((x) => (all.length > 1 ? `${x.file.name}: ` : '') + x.notes.join(', '));
-  return `${made} Left out or taken otherwise: ${notes.join('; ')}.`;
+  return `${made}${moves} Left out or taken otherwise: ${notes.join('; ')}.`;
 }
 
 function addDrawing(s: Session, root: SceneObject, things: BroughtThings): string {
@@ -67,6 +75,8 @@ function addDrawing(s: Session, root: SceneObject, things: BroughtThings): strin
   s.edit(`Brought in ${name}`, (e) => {
     for (const a of things.assets) e.add('assets', a);
     for (const o of things.objects) e.add('objects', o === root ? { ...o, name, order, parent } : o);
+    const free = namer(s.store.all('clips').map((c) => c.name));
+    for (const c of things.clips ?? []) e.add('clips', { ...c, name: free(c.name) });
   });
   return root.id;
 }

@@ -67,7 +67,7 @@ test('a drawing with a blur and a gradient along a stroke is dropped in, undone,
 }) => {
   await newPiece(page);
   await dropFiles(page, { 'lamp.svg': LAMP });
-  await expect(page.getByText('a filter, painted as a picture')).toBeVisible();
+  await expect(page.getByRole('status')).toContainText('a filter, painted as a picture');
   await expect(item(page, 'shade')).toBeVisible();
   const red = async () => Number.parseInt((await colour(page, 0, 130)).slice(1, 3), 16);
   const shown = async () => {
@@ -127,4 +127,31 @@ test('a stroke is given a gradient, dashes, a place below the fill; a thing a bl
     await undo(page);
     await gone();
   }
+});
+
+test('the lines of a drawing draw themselves; where their dashes begin is typed, keyed and undone', async ({
+  page,
+}) => {
+  await newPiece(page);
+  const sign = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 400 200"><path id="wave" d="M20 100 L380 100" stroke="#c14436" stroke-width="20" fill="none"/></svg>`;
+  await dropFiles(page, { 'sign.svg': sign });
+  await expect.poll(() => colour(page, 100, 0)).toBe('#c14436');
+  await page.getByRole('button', { name: /^Draws itself/ }).click();
+  await expect(page.getByRole('button', { name: 'Undo “Draws itself: sign”' })).toBeVisible();
+  await page.getByRole('button', { name: 'Run', exact: true }).click();
+  const seen = (x: number) => colour(page, x, 0);
+  // From left to right: its beginning is there before its end.
+  await expect
+    .poll(async () => [await seen(-150), await seen(170)].map((c) => c === '#c14436').join(), {
+      intervals: [20],
+    })
+    .toBe('true,false');
+  await expect.poll(() => seen(170)).toBe('#c14436');
+  await page.getByRole('button', { name: 'Stop', exact: true }).click();
+  await item(page, 'wave').click();
+  await commit(page, 'Dashes from', '180');
+  await expect.poll(() => seen(100)).not.toBe('#c14436');
+  expect(await seen(-100)).toBe('#c14436');
+  await undo(page);
+  await expect.poll(() => seen(100)).toBe('#c14436');
 });

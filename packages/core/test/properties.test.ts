@@ -29,10 +29,11 @@ import {
   saveRun,
 } from '../src/runtime/index.ts';
 
-/** A text that is turned, moved, and shown half, so that each property has something to change. */
+/** A text with a dashed line that is turned, moved, and shown half, so that each property has something to change. */
 const base = { ...defaultBase(), rotation: [10, 20, 30], scale: [1, 2, 3], pivot: [4, 5, 6], opacity: 0.5 };
 const words = {
   ...{ id: 'ob_a', name: 'A', parent: null, order: 'a', tags: [], hint: '', base },
+  stroke: { color: '#000000', width: 2, cap: 'butt', join: 'miter', dashes: [4, 2], dashStart: 1 },
   ...{ kind: 'text', text: 'Cider', font: 'sans', size: 40, weight: 400, align: 'left' },
   looks: [{ id: 'lk_big', name: 'big', size: 80 }],
 } as unknown as SceneObject;
@@ -116,7 +117,7 @@ describe('properties', () => {
     const taken = PROPERTIES.flatMap((p) => Array.from({ length: p.width }, (_, k) => p.channel + k));
     expect(taken.sort((a, b) => a - b)).toEqual(taken.map((_, i) => i));
     expect([...new Set(PROPERTIES.map((p) => p.field))].sort()).toEqual(
-      [...Object.keys(baseSchema.fields), 'text'].sort(),
+      [...Object.keys(baseSchema.fields), 'text', 'dashStart'].sort(),
     );
   });
 

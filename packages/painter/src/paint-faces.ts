@@ -205,10 +205,11 @@ function paintFace(
   }
   const fill = faces.fill[f];
   const stroke = style?.text ? null : (style?.stroke ?? null);
+  const later = faces.dash[f] as number;
   const paintStroke = () => {
     if (!stroke) return;
     ctx.globalAlpha = opacity * (stroke.opacity ?? 1);
-    strokePath(ctx, path, stroke, outline.bounds, at, box);
+    strokePath(ctx, path, stroke, later, outline.bounds, at, box);
     ctx.globalAlpha = opacity;
   };
   if (stroke?.under) paintStroke();
@@ -217,7 +218,8 @@ function paintFace(
   const shade = faces.shade[f] as number;
   // A picture stands for its object's fill; on the face of a solid it lies over it.
   if (style?.image && picture && faces.side[f] === FLAT) paintPicture(ctx, style.image, picture, null);
-  else if (style?.text) paintText(ctx, style.text, style, outline.bounds, rgb, fill ?? FILL_NONE, opacity);
+  else if (style?.text)
+    paintText(ctx, style.text, style, outline.bounds, rgb, fill ?? FILL_NONE, opacity, later);
   else if (fill !== FILL_NONE) fillFace(ctx, faces, f, path);
   if (style?.image && picture && faces.side[f] !== FLAT)
     paintPicture(ctx, style.image, shaded(picture, shade), style.image.clipped ? path : null);
@@ -228,7 +230,7 @@ function paintFace(
     if (style?.image && picture && faces.side[f] === FLAT)
       paintPicture(ctx, style.image, colored(picture, tint.rgb), null);
     else if (style?.text)
-      paintText(ctx, style.text, style, outline.bounds, tint.rgb, FILL_COLOR, opacity * tint.strength);
+      paintText(ctx, style.text, style, outline.bounds, tint.rgb, FILL_COLOR, opacity * tint.strength, later);
     else if (fill !== FILL_NONE) {
       ctx.fillStyle = rgbToHex(tint.rgb);
       ctx.fill(path, outline.evenodd ? 'evenodd' : 'nonzero');
@@ -337,6 +339,7 @@ function paintText(
   rgb: number,
   fill: number,
   opacity: number,
+  later: number,
 ): void {
   ctx.save();
   ctx.font = `${text.weight} ${text.size}px ${FAMILIES[text.font]}`;
@@ -350,7 +353,7 @@ function paintText(
       : rgbToHex(rgb);
   ctx.scale(1, -1);
   const { stroke } = style;
-  if (stroke) setTextStroke(ctx, stroke, bounds);
+  if (stroke) setTextStroke(ctx, stroke, later, bounds);
   const strokeLine = (line: FaceText['lines'][number]) => {
     if (!stroke) return;
     ctx.globalAlpha = opacity * (stroke.opacity ?? 1);

@@ -39,26 +39,27 @@ export function fillWithGradient(
   ctx.restore();
 }
 
-/** Sets the line of a stroke: all but what it is painted with. */
-function setLine(ctx: Context, stroke: Stroke, by: number): void {
+/** Sets the line of a stroke: all but what it is painted with. `later`: px that its dashes begin later than it says. */
+function setLine(ctx: Context, stroke: Stroke, by: number, later: number): void {
   ctx.lineWidth = stroke.width * by;
   ctx.lineCap = stroke.cap;
   ctx.lineJoin = stroke.join;
   ctx.miterLimit = stroke.miter ?? 10;
   if (stroke.dashes) {
     ctx.setLineDash(stroke.dashes.map((n) => n * by));
-    ctx.lineDashOffset = (stroke.dashStart ?? 0) * by;
+    ctx.lineDashOffset = ((stroke.dashStart ?? 0) + later) * by;
   }
 }
 
 /**
- * Strokes a path of a plane whose `bounds` hold it, under the plane's transform and the opacity that are set; `box`: what
- * it can cover of the canvas.
+ * Strokes a path of a plane whose `bounds` hold it, under the plane's transform and the opacity that are set; `later`:
+ * px that its dashes begin later than it says; `box`: what it can cover of the canvas.
  */
 export function strokePath(
   ctx: Context,
   path: Path2D,
   stroke: Stroke,
+  later: number,
   bounds: Bounds,
   at: Placement,
   box: () => Box,
@@ -77,11 +78,11 @@ export function strokePath(
       const seen = new Path2D();
       seen.addPath(path, m);
       on.setTransform(1, 0, 0, 1, 0, 0);
-      setLine(on, stroke, at.scale);
+      setLine(on, stroke, at.scale, later);
       on.stroke(seen);
       on.setTransform(m);
     } else {
-      setLine(on, stroke, 1);
+      setLine(on, stroke, 1, later);
       on.stroke(path);
     }
     if (stroke.dashes) on.setLineDash([]);
@@ -110,12 +111,12 @@ export function strokePath(
 }
 
 /** Sets what the letters of a text, whose y points down, are stroked with; `bounds`: of the text, y up. */
-export function setTextStroke(ctx: Context, stroke: Stroke, bounds: Bounds): void {
+export function setTextStroke(ctx: Context, stroke: Stroke, later: number, bounds: Bounds): void {
   ctx.strokeStyle =
     typeof stroke.color === 'string'
       ? stroke.color
       : gradientOf(ctx, flipped(stroke.color), flippedBox(bounds));
-  setLine(ctx, stroke, 1);
+  setLine(ctx, stroke, 1, later);
 }
 
 export function flippedBox(b: Bounds): Bounds {

@@ -66,8 +66,7 @@ export function shadeRgb(rgb: number, factor: number): number {
 
 /** What a surface of one colour (0xrrggbb) gives back of light of another: each part of it times the other's. */
 export function timesRgb(a: number, b: number): number {
-  const r = Math.round((((a >> 16) & 255) * ((b >> 16) & 255)) / 255);
-  const g = Math.round((((a >> 8) & 255) * ((b >> 8) & 255)) / 255);
-  const bb = Math.round(((a & 255) * (b & 255)) / 255);
-  return (r << 16) | (g << 8) | bb;
+  let out = 0;
+  for (let s = 0; s < 24; s += 8) out |= Math.round((((a >> s) & 255) * ((b >> s) & 255)) / 255) << s;
+  return out;
 }

@@ -136,6 +136,7 @@ export {
 export type { ClipPlay, Play, PlayFrom, Speed } from './play.ts';
 export { clipsPlayed, onePlay } from './plays.ts';
 export {
+  CH_DASH,
   CH_FILL,
   CH_LOOK,
   CH_OPACITY,

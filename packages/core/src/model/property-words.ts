@@ -11,6 +11,7 @@ const WORDS: Readonly<Record<PropertyField, readonly [label: string, unit: strin
   fill: ['fill', '', 1],
   look: ['look', '', 1],
   text: ['words', '', 1],
+  dashStart: ['dashes', 'px', 1],
 };
 
 /** The property in words: "place x". A name that is no property stays as it is. */

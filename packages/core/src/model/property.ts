@@ -4,8 +4,8 @@ import type { Base, SceneObject } from './scene-object.ts';
 
 type PropertyKind = 'number' | 'angle' | 'amount' | 'switch' | 'color' | 'look' | 'text';
 
-/** What of an object can be keyed and put: the fields of its base, and the words of a text. */
-export type PropertyField = keyof Base | 'text';
+/** What of an object can be keyed and put: the fields of its base, the words of a text, and where the dashes of a stroke begin. */
+export type PropertyField = keyof Base | 'text' | 'dashStart';
 
 export interface PropertyInfo {
   /** The field and, of a vector, the axis: `position.x`. */
@@ -20,12 +20,13 @@ export interface PropertyInfo {
 }
 
 /** Numbers that one object takes in the flat array of values. The first twelve are what `composeLocal` reads. */
-export const CHANNELS = 19;
+export const CHANNELS = 20;
 export const CH_OPACITY = 12;
 export const CH_SHOWN = 13;
 export const CH_FILL = 14;
 export const CH_LOOK = 17;
 export const CH_TEXT = 18;
+export const CH_DASH = 19;
 
 /** Where each field lies, in the order in which properties are listed. A field of the base that is not here does not compile. */
 const FIELDS: Readonly<Record<PropertyField, readonly [channel: number, kind: PropertyKind, axes?: 3]>> = {
@@ -38,6 +39,7 @@ const FIELDS: Readonly<Record<PropertyField, readonly [channel: number, kind: Pr
   fill: [CH_FILL, 'color'],
   look: [CH_LOOK, 'look'],
   text: [CH_TEXT, 'text'],
+  dashStart: [CH_DASH, 'number'],
 };
 
 export const PROPERTIES: readonly PropertyInfo[] = Object.entries(FIELDS).flatMap(
@@ -152,20 +154,23 @@ export function writeValue(info: PropertyInfo, value: PropertyValue, out: Float6
   else out[at] = info.kind === 'text' ? textNumber(value as string) : Number(value);
 }
 
-/** What the object itself has of a property, before anything writes it. Null: the words of what is no text. */
+/** What the object itself has of a property, before anything writes it. Null: it has no words, or no dashes. */
 export function propertyOf(o: SceneObject, { field, axis }: PropertyInfo): PropertyValue | null {
   if (field === 'text') return o.kind === 'text' ? o.text : null;
+  if (field === 'dashStart') return o.stroke?.dashes ? (o.stroke.dashStart ?? 0) : null;
   const value = o.base[field] ?? '';
   return axis === null ? (value as PropertyValue) : ((value as Base['position'])[axis] as number);
 }
 
-/** The object with another value of its own, which suits the property. What is no text stays as it is when words are given. */
+/** The object with another value of its own, which suits the property. What has no words, or no dashes, stays as it is. */
 export function withProperty(
   o: SceneObject,
   { field, axis }: PropertyInfo,
   value: PropertyValue,
 ): SceneObject {
   if (field === 'text') return o.kind === 'text' ? { ...o, text: String(value) } : o;
+  if (field === 'dashStart')
+    return o.stroke?.dashes ? { ...o, stroke: { ...o.stroke, dashStart: Number(value) } } : o;
   if (axis === null) return { ...o, base: { ...o.base, [field]: value } };
   const vector = [...(o.base[field] as Base['position'])];
   vector[axis] = value as number;

@@ -4,7 +4,7 @@
  * It is long since the list of faces is one set of arrays side by side, filled and read by these functions alone.
  */
 import { determinant, grown, normalOf, oklabToRgb, shadeRgb, timesRgb } from '../base/index.ts';
-import { CH_FILL, CH_LOOK, CH_OPACITY, CH_SHOWN, CH_TEXT, CHANNELS } from '../model/index.ts';
+import { CH_DASH, CH_FILL, CH_LOOK, CH_OPACITY, CH_SHOWN, CH_TEXT, CHANNELS } from '../model/index.ts';
 import { EDGE_NONE, type FaceStyle, FLAT, type LocalFace, type ObjectGeometry, OUTER } from './drawing.ts';
 import type { Geometry, MaskUse, Region } from './geometry.ts';
 import { ellipseOutline, type Outline } from './outline.ts';
@@ -58,6 +58,8 @@ export class FaceList {
   edge = new Uint8Array(64);
   /** FILL_…. */
   fill = new Uint8Array(64);
+  /** How much later its dashes begin than its stroke says, px. */
+  dash = new Float64Array(64);
   /** How light the face of a solid is: what its colour, and the picture on it, are multiplied by. */
   shade = new Float64Array(64);
   /** Where a ball is brightest, in (u, v). */
@@ -96,6 +98,7 @@ export class FaceList {
     this.edge = wider(this.edge, 1);
     this.fill = wider(this.fill, 1);
     this.shade = wider(this.shade, 1);
+    this.dash = wider(this.dash, 1);
     this.spot = wider(this.spot, 2);
     this.ends = wider(this.ends, 2);
     this.layer = wider(this.layer, 1);
@@ -116,6 +119,7 @@ export class FaceList {
     this.edge[f] = EDGE_NONE;
     this.fill[f] = FILL_COLOR;
     this.shade[f] = 1;
+    this.dash[f] = 0;
     this.style[f] = null;
     this.piece[f] = null;
     this.painted[f] = null;
@@ -139,8 +143,8 @@ export class FaceList {
     this.ends.copyWithin(n * 2, f * 2, f * 2 + 2);
     const shadows = this.contacts[f];
     if (shadows) this.contacts[n] = shadows;
-    const { side, edge, fill, shade, layer, unhit } = this;
-    for (const of of [side, edge, fill, shade, layer, unhit]) of[n] = of[f] as number;
+    const { side, edge, fill, shade, dash, layer, unhit } = this;
+    for (const of of [side, edge, fill, shade, dash, layer, unhit]) of[n] = of[f] as number;
     this.whole[n] = this.whole[f] as number;
     this.style[n] = this.style[f] as FaceStyle | null;
     this.masks[n] = this.masks[f] as readonly MaskUse[] | null;
@@ -269,6 +273,7 @@ export function addObject(
     out.masks[f] = g.masks[i] ?? null;
     out.layer[f] = g.onTop[i] as number;
     out.unhit[f] = object.hit ? 1 : 0;
+    out.dash[f] = (values[row + CH_DASH] as number) - (g.dashes[i] as number);
   }
 }
 

@@ -4,6 +4,7 @@ import {
   ANCHORS,
   type Asset,
   BLENDS,
+  CH_DASH,
   CH_FILL,
   CHANNELS,
   type FacePicture,
@@ -56,6 +57,8 @@ export interface Geometry {
   readonly texted: readonly number[];
   /** The base colour of each object as OKLab, three numbers each. */
   readonly plain: Float64Array;
+  /** Where the dashes of each object begin as it says itself, px. */
+  readonly dashes: Float64Array;
   /** The masks of each object, its own and those above it; null for none. */
   readonly masks: readonly (readonly MaskUse[] | null)[];
   readonly regions: readonly Region[];
@@ -199,6 +202,7 @@ export function compileObjects(
   const base = known ? known.base.slice() : new Float64Array(n * CHANNELS);
   const parent = known ? known.geometry.parent : new Int32Array(n);
   const plain = known ? known.geometry.plain.slice() : new Float64Array(n * 3);
+  const dashes = known ? known.geometry.dashes.slice() : new Float64Array(n);
   const onTop = new Uint8Array(n);
   const wholes = new Uint8Array(n);
   const objects: ObjectGeometry[] = known ? [...known.geometry.objects] : new Array(n);
@@ -216,6 +220,7 @@ export function compileObjects(
       if (!known) parent[i] = o.parent === null ? -1 : (index.get(o.parent) ?? -1);
       const at = i * CHANNELS;
       writeBase(o, base, at);
+      dashes[i] = base[at + CH_DASH] as number;
       if (known?.objects[i]?.base.fill !== o.base.fill) {
         hexToOklab(fillColor(o.base.fill) ?? '#000000', base, at + CH_FILL);
         for (let k = 0; k < 3; k++) plain[i * 3 + k] = base[at + CH_FILL + k] as number;
@@ -235,7 +240,7 @@ export function compileObjects(
   const masks = masked
     ? masksOf(list, index, assets, drawings)
     : { masks: new Array(n).fill(null), regions: [] };
-  return { base, geometry: { ...drawings, texts, texted, plain, ...masks, overlays, onTop, wholes } };
+  return { base, geometry: { ...drawings, texts, texted, plain, dashes, ...masks, overlays, onTop, wholes } };
 }
 
 function masksOf(

@@ -31,7 +31,7 @@ export function meshFaces(mesh: MeshAsset, size: readonly [number, number, numbe
   for (let i = 0; i < corners.length; i += 3) {
     const t = triangleOf(points, corners[i] as number, corners[i + 1] as number, corners[i + 2] as number);
     const color = mesh.colors?.[i / 3];
-    if (t) triangles.push(color === undefined ? t : { ...t, color: Number.parseInt(color.slice(1, 7), 16) });
+    if (t) triangles.push(color === undefined ? t : { ...t, color: +`0x${color.slice(1)}` });
   }
   const faces = patches(triangles).flatMap((group) => {
     const outline = group.length > 1 ? boundary(group) : null;

@@ -16,7 +16,7 @@ import { ZoneDetails } from '../../features/zones/Details.tsx';
 import { useSession } from '../../session/hooks.ts';
 import { isBare } from '../../session/model-help.ts';
 import { type ObjectChange, setProperties } from '../../session/things/properties.ts';
-import { FURTHER_ROWS, PROPERTY_ROWS, propertiesOf } from '../../session/things/property-rows.ts';
+import { FURTHER_ROWS, hasField, PROPERTY_ROWS, propertiesOf } from '../../session/things/property-rows.ts';
 import { resizedAboutPivot } from '../../session/things/resize.ts';
 import { ColorField } from '../../ui/ColorField.tsx';
 import { arithmetic, Heading, NumberField, Row } from '../../ui/fields.tsx';
@@ -55,7 +55,7 @@ export function ManyDetails({ objects }: { objects: readonly SceneObject[] }) {
       <SharedRow objects={objects} field="rotation" />
       <Sizes objects={objects} />
       <SharedRow objects={objects} field="scale" />
-      {FURTHER_ROWS.map((f) => (
+      {FURTHER_ROWS.filter((f) => objects.every((o) => hasField(o, f))).map((f) => (
         <SharedRow key={f} objects={objects} field={f} />
       ))}
       <Row title="Opacity">

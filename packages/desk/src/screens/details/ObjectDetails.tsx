@@ -19,7 +19,7 @@ import { useSession } from '../../session/hooks.ts';
 import { isBare, KIND_WORDS } from '../../session/model-help.ts';
 import { addMachine } from '../../session/motion/machines.ts';
 import { renameObject } from '../../session/things/arrange.ts';
-import { FURTHER_ROWS } from '../../session/things/property-rows.ts';
+import { FURTHER_ROWS, hasField } from '../../session/things/property-rows.ts';
 import { resizedAboutPivot } from '../../session/things/resize.ts';
 import { Heading, NumberField, Row, TextField } from '../../ui/fields.tsx';
 import { Rest } from '../../ui/Rest.tsx';
@@ -72,7 +72,7 @@ export function ObjectDetails({ object }: { object: SceneObject }) {
       <Placement object={object} posed={posed} />
       <Pivot object={object} />
       <Visible object={object} posed={posed} />
-      {FURTHER_ROWS.map((field) => (
+      {FURTHER_ROWS.filter((field) => hasField(object, field)).map((field) => (
         <PropertyRow key={field} object={object.id} field={field} posed={posed} />
       ))}
       {!isBare(object) && <Paint object={filled} />}

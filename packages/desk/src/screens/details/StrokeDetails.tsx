@@ -140,14 +140,6 @@ function Dashes({ stroke, set }: LineProps) {
           if (typed) set({ ...stroke, dashes: typed });
         }}
       />
-      <NumberField
-        label="Where the dashes begin"
-        axis="from"
-        unit="px"
-        step={1}
-        value={stroke.dashStart ?? 0}
-        onChange={(n) => set({ ...stroke, dashStart: n })}
-      />
       <button
         type="button"
         aria-label="Take the dashes off"

@@ -64,6 +64,30 @@ export const DOORS_AND_SIGNS: readonly Recipe[] = [
     shown: { seconds: 1.6, acts: [] },
   },
   {
+    id: 'draws',
+    name: 'Draws itself',
+    says: (n) => `The lines of ${n} are drawn as the piece starts, as if by a pen.`,
+    make: (m) => {
+      const lines = m.hiddenLines();
+      if (lines.length === 0) return;
+      const clip = m.clip(
+        `${m.object.name} draws itself`,
+        1.2,
+        lines.map(([, start]) => ['dashStart', start, 0]),
+        { part: lines.map(([part]) => part) },
+      );
+      m.lane(
+        'Drawing',
+        [
+          ['drawing', from(clip)],
+          ['drawn', 'rest'],
+        ],
+        [['drawing', 'drawn', done]],
+      );
+    },
+    shown: { seconds: 2.2, acts: [] },
+  },
+  {
     id: 'slides',
     name: 'Slides in from outside',
     begins: true,

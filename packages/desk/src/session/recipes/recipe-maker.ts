@@ -1,5 +1,5 @@
 /** What recipes are made with: ordinary records, by the words that recipes use. */
-import type { IdKind } from '@apple-tick/core/base';
+import { flatten, type IdKind } from '@apple-tick/core/base';
 import {
   baseLook,
   type Clip,
@@ -16,7 +16,10 @@ import {
   type SceneObject,
   type Signal,
   type State,
+  type Stroke,
   sizeOf,
+  subpathsOf,
+  subtreeOf,
   type Track,
   type Transition,
   uniqueName,
@@ -30,6 +33,35 @@ type Value = number | string;
 
 /** How far a hinge opens, degrees. */
 const OPENS = 75;
+/** The line that is given to what has none and is to be drawn. */
+const NEW_LINE: Stroke = { color: '#20302a', width: 3, cap: 'round', join: 'round' };
+
+/** Px along the longest outline of what is flat; 0 for what has no line. */
+function lineLength(o: SceneObject): number {
+  if (o.kind === 'rect') return 2 * (o.size[0] + o.size[1]);
+  if (o.kind === 'ellipse') {
+    // Ramanujan's first approximation of the perimeter.
+    const [a, b] = [o.size[0] / 2, o.size[1] / 2];
+    return Math.PI * (3 * (a + b) - Math.sqrt((3 * a + b) * (a + 3 * b)));
+  }
+  if (o.kind !== 'path' && o.kind !== 'polygon') return 0;
+  const { points, ends, closed } = flatten(subpathsOf(o) ?? []);
+  let [longest, start] = [0, 0];
+  ends.forEach((end, n) => {
+    let length = 0;
+    for (let i = start; i < (closed[n] ? end : end - 1); i++) {
+      const j = i + 1 < end ? i + 1 : start;
+      length += Math.hypot(
+        (points[2 * j] as number) - (points[2 * i] as number),
+        (points[2 * j + 1] as number) - (points[2 * i + 1] as number),
+      );
+    }
+    longest = Math.max(longest, length);
+    start = end;
+  });
+  return longest;
+}
+
 /** The colour of what is warm. */
 export const WARM = '#e8973f';
 
@@ -52,8 +84,8 @@ export class Maker {
     keys: readonly (readonly [property: string, ...values: Value[]])[],
     more: Partial<Pick<Clip, 'loop'>> & {
       readonly easing?: Easing;
-      /** What moves, else the object itself. */
-      readonly part?: string;
+      /** What moves, else the object itself; or of each of the keys. */
+      readonly part?: string | readonly string[];
     } = {},
   ): string {
     const { id: root } = this.object;
@@ -70,8 +102,8 @@ export class Maker {
         cues: [],
       },
       tracks: keys.map(
-        ([property, ...values]): Track => ({
-          ...{ object: part, property, mode: 'absolute' },
+        ([property, ...values], k): Track => ({
+          ...{ object: typeof part === 'string' ? part : (part[k] ?? root), property, mode: 'absolute' },
           keys:
             duration === 0
               ? [key(0, values.at(-1) as Value)]
@@ -238,6 +270,27 @@ export class Maker {
       this.object.id,
       newZone(store, this.newId('colliders'), this.object.id, 'box', 'blocker'),
     );
+  }
+
+  /**
+   * Gives the lines of the object and of all below it one dash as long as they are, which begins beyond their end: they are
+   * not seen. Where nothing has a line, what is flat gets one. Returns what has one now, and where its dash begins, px.
+   */
+  hiddenLines(): readonly (readonly [part: string, start: number])[] {
+    const { store } = this.e;
+    const flat = [...subtreeOf(store, this.object.id)].flatMap((id) => {
+      const o = store.get('objects', id);
+      return o && lineLength(o) > 0 ? [o] : [];
+    });
+    const lined = flat.filter((o) => o.stroke);
+    return (lined.length > 0 ? lined : flat).map((o) => {
+      const stroke = o.stroke ?? NEW_LINE;
+      const length = Math.ceil(lineLength(o));
+      // The ends of the line may reach half its width beyond it.
+      const dashed = { ...stroke, dashes: [length, length + 2 * stroke.width], dashStart: 0 };
+      this.e.update('objects', o.id, (x) => ({ ...x, stroke: dashed }));
+      return [o.id, length + stroke.width];
+    });
   }
 
   /** It stands on its lower edge, and grows from there. */

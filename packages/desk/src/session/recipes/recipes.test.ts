@@ -74,6 +74,34 @@ describe('recipes', () => {
     expect(x.at(-1)).toBe(0);
   });
 
+  it('what draws itself has its line when the piece has started, and none before', () => {
+    const start = course('draws', 'dashStart');
+    // The thing is 100 by 70.
+    expect(start[0]).toBeGreaterThan(330);
+    expect(start.at(-1)).toBe(0);
+    const { stroke } = shownPiece(recipe('draws')).objects['ob_shown'] as SceneObject;
+    expect(stroke?.dashes?.[0]).toBe(340);
+    expect(stroke?.dashes?.[1]).toBeGreaterThan(340);
+    // Of a group all that has a line draws it; what has none gets none.
+    const store = new PieceStore(emptyPiece('p', 'Test'));
+    const s = new Session({ store, history: new History(store), seq: 0, left: [] }, false);
+    addObject(s, 'path');
+    const leaf = s.state.object as string;
+    s.edit('x', (e) =>
+      e.update('objects', leaf, (o) => ({
+        ...o,
+        stroke: { color: '#000000', width: 4, cap: 'butt', join: 'miter' },
+      })),
+    );
+    addObject(s, 'ellipse');
+    const round = s.state.object as string;
+    s.selectMany([leaf, round]);
+    joinUnderRoot(s);
+    putRecipe(s, recipe('draws'), s.state.object as string);
+    expect(s.store.all('clips')[0]?.tracks.map((t) => t.object)).toEqual([leaf]);
+    expect(s.store.get('objects', round)?.stroke ?? null).toBeNull();
+  });
+
   it('what is on while near is clear then only; what turns by steps stands at quarters', () => {
     const opacity = course('while', 'opacity');
     expect(opacity[10]).toBeCloseTo(0.3, 9);

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
-import { colour, dropFiles, newPiece } from './helpers.ts';
+import { colour, commit, dropFiles, newPiece } from './helpers.ts';
 
 const PRESS = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 400 300">
   <defs><linearGradient id="g" x1="0" y1="0" x2="0" y2="1"><stop offset="0" stop-color="#dce7e2"/><stop offset="1" stop-color="#815a15"/></linearGradient></defs>
@@ -127,18 +127,6 @@ for (const [what, name, text, sentence] of [
     await expect(page.getByRole('button', { name: 'Undo “Added Box”' })).toBeEnabled();
   });
 
-test('of a moving GIF the first picture comes in, which is told', async ({ page }) => {
-  await newPiece(page);
-  // Two pictures of 1 × 1 px: a table of two colours, red and blue, then the first one, then the second (GIF89a, 20 and 22).
-  const frame = (code: string) => `21f9040a0a0000002c00000000010001000002${code}00`;
-  const gif = `474946383961010001008000${'00'}b235292f6785${frame('024401')}${frame('024c01')}3b`;
-  await page
-    .getByLabel('File to bring in')
-    .setInputFiles({ name: 'blink.gif', mimeType: '', buffer: Buffer.from(gif, 'hex') });
-  await expect(page.getByRole('status')).toContainText('its motion: only its first picture is here');
-  await expect(page.getByRole('treeitem', { name: 'blink' })).toBeVisible();
-});
-
 /** A PNG of 4 × 2 px, each of its own colour. */
 const tile = async (page: Page) => {
   const url = await page.evaluate(() => {
@@ -237,4 +225,29 @@ test('pictures that lie are harmless: a small file that claims 65535 × 65535, o
     buffer: Buffer.from('PK\x03\x04nothing'),
   });
   await expect(page.getByRole('dialog')).toContainText('The file is broken');
+});
+
+test('a GIF that moves comes in as looks, with a clip that puts on each for its time', async ({ page }) => {
+  // Three pictures of 1 × 1 px, red, blue and red again, shown 0.2, 0.3 and 0.5 s.
+  const frame = (hundredths: number, index: 0 | 1) => [
+    ...[0x21, 0xf9, 4, 0, hundredths, 0, 0, 0, 0x2c, 0, 0, 0, 0, 1, 0, 1, 0, 0],
+    ...[2, 2, index === 0 ? 0x44 : 0x4c, 1, 0],
+  ];
+  const gif = Buffer.from([
+    ...Buffer.from('GIF89a'),
+    ...[1, 0, 1, 0, 0x80, 0, 0, 0xc1, 0x44, 0x36, 0x2f, 0x67, 0x85],
+    ...[...frame(20, 0), ...frame(30, 1), ...frame(50, 0), 0x3b],
+  ]);
+  await newPiece(page);
+  await page
+    .getByLabel('File to bring in')
+    .setInputFiles({ name: 'blink.gif', mimeType: 'image/gif', buffer: gif });
+  await expect(page.getByRole('status')).toContainText('blink moves came as a clip.');
+  await commit(page, 'Size w', '100');
+  await commit(page, 'Size h', '100');
+  await expect.poll(() => colour(page, 20, 20)).toBe('#c14436');
+  await page.getByRole('button', { name: 'Put on picture 2' }).click();
+  await expect.poll(() => colour(page, 20, 20)).toBe('#2f6785');
+  await page.reload();
+  await expect.poll(() => colour(page, 20, 20)).toBe('#2f6785');
 });

@@ -32,6 +32,7 @@ const APART = new Set<string>([
   'brought',
   'tags',
   'hint',
+  'looks',
 ] satisfies (keyof SceneObject)[]);
 const PLACED = new Set<string>([
   'position',

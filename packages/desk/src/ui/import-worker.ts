@@ -1,5 +1,5 @@
 /** Reads a file away from the page, so that it never freezes; the page ends the worker to cancel. */
-import { type IdKind, newId, type Problem, type Result } from '@apple-tick/core/base';
+import { type IdKind, newId, type Result } from '@apple-tick/core/base';
 import { MAX_TEXT, readPiece, tooLarge } from '@apple-tick/core/check';
 import {
   type ElementOf,
@@ -11,25 +11,24 @@ import {
   markBrought,
   type NewerPlan,
   planNewer,
-  readPictureHead,
   readTickpack,
   type SvgPart,
   type SvgSeen,
   soundType,
 } from '@apple-tick/core/formats';
 import {
-  type Alpha,
   type Asset,
   type BroughtFile,
   type Clip,
   defaultBase,
   isFile,
-  MAX_CELLS,
+  type Look,
   type Piece,
   PieceStore,
   type SceneObject,
 } from '@apple-tick/core/model';
 import { expose } from 'comlink';
+import { decodedPicture, no, type PictureFound, pixelsOf, readPicture, sha256 } from './read-picture.ts';
 
 export type ReadJob =
   | { readonly as: 'piece'; readonly file: File }
@@ -104,10 +103,6 @@ const reader = {
 };
 export type Reader = typeof reader;
 expose(reader);
-
-function no(message: string): { ok: false; problems: Problem[] } {
-  return { ok: false, problems: [{ code: 'file', path: '', message }] };
-}
 
 async function readPieceFile(file: File): Promise<Result<ReadPieceFile>> {
   const start = new Uint8Array(await file.slice(0, 4).arrayBuffer());
@@ -215,14 +210,38 @@ async function readContents(job: ThingsJob): Promise<Result<Read>> {
     };
   }
   if (file.size > MAX_PICTURE) return no('The picture is larger than 32 MB.');
-  const bytes = await file.arrayBuffer();
+  return readPictures(await file.arrayBuffer(), start, stem(file), fresh, job.room);
+}
+
+/** A picture as an object; of one that moves each picture is a look, and its motion a clip. */
+async function readPictures(
+  bytes: ArrayBuffer,
+  start: Uint8Array,
+  name: string,
+  fresh: (kind: IdKind) => string,
+  room: ThingsJob['room'],
+): Promise<Result<Read>> {
   const decoded = await decodedPicture(bytes, start);
   if (!decoded.ok) return decoded;
-  const read = await readPicture(decoded.value.bytes, fresh('assets'), stem(file));
-  if (!read.ok) return read.problems[0]?.message.includes('is not a') ? no(unknown(start)) : read;
-  const { asset, kept } = read.value;
+  const { frames, notes } = decoded.value;
+  const found: PictureFound[] = [];
+  const shown: { readonly look: string; readonly seconds: number }[] = [];
+  const looks: Look[] = [];
+  for (const { png, seconds } of frames) {
+    const read = await readPicture(png, fresh('assets'), name);
+    if (!read.ok) return read.problems[0]?.message.includes('is not a') ? no(unknown(start)) : read;
+    const { kept } = read.value;
+    let n = found.findIndex((x) => x.kept.hash === kept.hash);
+    if (n < 0) {
+      n = found.length;
+      found.push(read.value);
+      if (n > 0) looks.push({ id: fresh('looks'), name: `picture ${n + 1}`, asset: read.value.asset.id });
+    }
+    shown.push({ look: n === 0 ? '' : (looks[n - 1]?.id ?? ''), seconds });
+  }
+  const { asset } = found[0] as PictureFound;
   const { width, height } = asset;
-  const k = Math.min(1, job.room.width / width, job.room.height / height);
+  const k = Math.min(1, room.width / width, room.height / height);
   const object: SceneObject = {
     id: fresh('objects'),
     name: asset.name,
@@ -235,32 +254,38 @@ async function readContents(job: ThingsJob): Promise<Result<Read>> {
     asset: asset.id,
     size: [width * k, height * k],
     pixel: false,
+    ...(looks.length > 0 ? { looks } : {}),
   };
-  return {
-    ok: true,
-    value: { objects: [object], assets: [asset], bytes: [kept], notes: decoded.value.notes, parts: [] },
-  };
+  const assets = found.map((x) => x.asset);
+  const value = { objects: [object], assets, bytes: found.map((x) => x.kept), notes, parts: [] };
+  const clips = looks.length > 0 ? [motionOf(object.id, name, shown, fresh)] : [];
+  return { ok: true, value: { ...value, clips } };
 }
 
-/** Px a side: textures give colours of whole triangles. */
-const FINEST = 1024;
-
-async function pixelsOf(bytes: Uint8Array, mime: string) {
-  try {
-    const bitmap = await createImageBitmap(new Blob([bytes.slice()], { type: mime }));
-    const k = Math.min(1, FINEST / Math.max(bitmap.width, bitmap.height));
-    const [width, height] = [
-      Math.max(1, Math.round(bitmap.width * k)),
-      Math.max(1, Math.round(bitmap.height * k)),
-    ];
-    const ctx = new OffscreenCanvas(width, height).getContext('2d');
-    ctx?.drawImage(bitmap, 0, 0, width, height);
-    bitmap.close();
-    const data = ctx?.getImageData(0, 0, width, height).data;
-    return data ? { width, height, data } : null;
-  } catch {
-    return null;
-  }
+/** A clip that puts on one look after the other, again and again. */
+function motionOf(
+  object: string,
+  name: string,
+  shown: readonly { readonly look: string; readonly seconds: number }[],
+  fresh: (kind: IdKind) => string,
+): Clip {
+  let t = 0;
+  const keys = shown.flatMap(({ look, seconds }, i) => {
+    const key = { t: Math.round(t * 1000) / 1000, value: look, easing: 'hold' as const };
+    t += seconds;
+    return i > 0 && shown[i - 1]?.look === look ? [] : [key];
+  });
+  const duration = Math.max(0.001, Math.round(t * 1000) / 1000);
+  const tracks = [{ object, property: 'look', mode: 'absolute' as const, keys }];
+  return {
+    id: fresh('clips'),
+    name: `${name.slice(0, 190)} moves`,
+    root: object,
+    duration,
+    loop: 'loop',
+    tracks,
+    cues: [],
+  };
 }
 
 /** What is said of a file that is no drawing, picture, model or sound. */
@@ -273,95 +298,6 @@ function unknown(start: Uint8Array): string {
   return `${what} cannot be brought in: ${can} A piece is imported on the shelf.`;
 }
 
-interface DecodedPicture {
-  readonly bytes: ArrayBuffer;
-  readonly notes: readonly string[];
-}
-
-/** A picture as it is kept: one of a kind that only some browsers know becomes a PNG, of one that moves its first picture. */
-async function decodedPicture(bytes: ArrayBuffer, start: Uint8Array): Promise<Result<DecodedPicture>> {
-  const kind = fileKind(start);
-  if (kind?.decodes === undefined) return { ok: true, value: { bytes, notes: [] } };
-  try {
-    const bitmap = await createImageBitmap(new Blob([bytes], { type: kind.decodes }));
-    const canvas = new OffscreenCanvas(bitmap.width, bitmap.height);
-    canvas.getContext('2d')?.drawImage(bitmap, 0, 0);
-    bitmap.close();
-    const png = await (await canvas.convertToBlob({ type: 'image/png' })).arrayBuffer();
-    const moves = (await frameCount(bytes, kind.decodes)) > 1;
-    return {
-      ok: true,
-      value: { bytes: png, notes: moves ? ['its motion: only its first picture is here'] : [] },
-    };
-  } catch {
-    return no(`${kind.words.replace(/^a/, 'A')} cannot be read by this browser: save it as a PNG.`);
-  }
-}
-
-/** How many pictures a moving one has; 1 where the browser does not say. */
-async function frameCount(data: ArrayBuffer, type: string): Promise<number> {
-  if (typeof ImageDecoder === 'undefined') return 1;
-  const decoder = new ImageDecoder({ data: data.slice(0), type });
-  try {
-    await decoder.completed;
-    await decoder.tracks.ready;
-    return decoder.tracks.selectedTrack?.frameCount ?? 1;
-  } catch {
-    return 1;
-  } finally {
-    decoder.close();
-  }
-}
-
-export interface PictureFound {
-  readonly asset: Asset & { readonly width: number; readonly height: number };
-  readonly kept: KeptBytes;
-}
-
-/** A picture's asset, once the browser has decoded it. */
-async function readPicture(bytes: ArrayBuffer, id: string, name: string): Promise<Result<PictureFound>> {
-  const head = readPictureHead(new Uint8Array(bytes));
-  if (!head.ok) return head;
-  const { mime } = head.value;
-  let { width, height } = head.value;
-  let alpha: Alpha | null = null;
-  try {
-    const bitmap = await createImageBitmap(new Blob([bytes], { type: mime }));
-    // A photograph that says it was taken with a turned camera is decoded the other way round.
-    const turned = bitmap.width === height && bitmap.height === width;
-    const sound = turned || (bitmap.width === width && bitmap.height === height);
-    [width, height] = [bitmap.width, bitmap.height];
-    if (mime !== 'image/jpeg') alpha = alphaOf(bitmap);
-    bitmap.close();
-    if (!sound) return no('The picture is broken: it is not as large as it says.');
-  } catch {
-    return no('The picture is broken: it cannot be decoded.');
-  }
-  const hash = await sha256(bytes);
-  const asset = { id, name, kind: 'image' as const, mime, width, height, hash, ...(alpha ? { alpha } : {}) };
-  return { ok: true, value: { asset, kept: { hash, bytes } } };
-}
-
-/** How opaque the picture is, in at most 128 cells a side; null when it is so all over. */
-function alphaOf(picture: ImageBitmap): Alpha | null {
-  const k = Math.min(1, MAX_CELLS / Math.max(picture.width, picture.height));
-  const columns = Math.max(1, Math.round(picture.width * k));
-  const rows = Math.max(1, Math.round(picture.height * k));
-  const ctx = new OffscreenCanvas(columns, rows).getContext('2d');
-  if (!ctx) return null;
-  ctx.imageSmoothingQuality = 'high';
-  ctx.drawImage(picture, 0, 0, columns, rows);
-  const { data } = ctx.getImageData(0, 0, columns, rows);
-  let cells = '';
-  for (let i = 3; i < data.length; i += 4) cells += Math.round(((data[i] as number) * 15) / 255).toString(16);
-  return /^f*$/.test(cells) ? null : { columns, rows, cells };
-}
-
 function stem(file: File): string {
   return file.name.replace(/\.[^.]*$/, '').slice(0, 200) || 'Picture';
-}
-
-async function sha256(bytes: ArrayBuffer): Promise<string> {
-  const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes));
-  return [...digest].map((b) => b.toString(16).padStart(2, '0')).join('');
 }

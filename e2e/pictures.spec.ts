@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Page, test } from '@playwright/test';
-import { colour, commit, dropFiles, newPiece } from './helpers.ts';
+import { colour, commit, drag, dropFiles, newPiece } from './helpers.ts';
 
 const PRESS = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 400 300">
   <defs><linearGradient id="g" x1="0" y1="0" x2="0" y2="1"><stop offset="0" stop-color="#dce7e2"/><stop offset="1" stop-color="#815a15"/></linearGradient></defs>
@@ -165,8 +165,10 @@ test('A10: a PNG is brought in, pixel-sharp, cut into parts; handed over as a ti
   await page.keyboard.press('Enter');
   await expect.poll(() => colour(page, -150, 70)).toBe('#2f6785');
   await page.locator('body').press('ControlOrMeta+z');
-  await page.getByLabel('Columns').fill('4');
-  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'Cut it into parts…' }).click();
+  await commit(page, 'Columns', '4');
+  await commit(page, 'Rows', '2');
+  await page.getByRole('button', { name: 'Equal cells' }).click();
   await page.getByRole('button', { name: 'Cut', exact: true }).click();
   await expect(page.getByRole('treeitem')).toHaveCount(9);
   await expect.poll(() => colour(page, -150, 70)).toBe('#b23529');
@@ -250,4 +252,60 @@ test('a GIF that moves comes in as looks, with a clip that puts on each for its 
   await expect.poll(() => colour(page, 20, 20)).toBe('#2f6785');
   await page.reload();
   await expect.poll(() => colour(page, 20, 20)).toBe('#2f6785');
+});
+
+test('a sheet is cut by what is clear, by hand and by keyboard, into parts that keep their scale, or a clip', async ({
+  page,
+}) => {
+  await newPiece(page);
+  // Three squares of 20 px on clear ground, 80 × 40 px.
+  const url = await page.evaluate(() => {
+    const c = document.createElement('canvas');
+    [c.width, c.height] = [80, 40];
+    const ctx = c.getContext('2d') as CanvasRenderingContext2D;
+    for (const [i, fill] of ['#b23529', '#356d47', '#2f6785'].entries()) {
+      ctx.fillStyle = fill;
+      ctx.fillRect(3 + 26 * i, 10, 20, 20);
+    }
+    return c.toDataURL();
+  });
+  const buffer = Buffer.from(url.split(',')[1] ?? '', 'base64');
+  await page.getByLabel('File to bring in').setInputFiles({ name: 'sheet.png', mimeType: '', buffer });
+  await commit(page, 'Size w', '160');
+  await commit(page, 'Size h', '80');
+  const dialog = page.getByRole('dialog', { name: 'Cut sheet' });
+  const open = () => page.getByRole('button', { name: 'Cut it into parts…' }).click();
+  await open();
+  await dialog.getByRole('button', { name: 'Find the parts' }).click();
+  await expect(dialog.getByText('3 parts')).toBeVisible();
+  await dialog.getByRole('button', { name: 'Part 2' }).focus();
+  await page.keyboard.press('Delete');
+  await expect(dialog.getByText('2 parts')).toBeVisible();
+  // Drawn roughly by hand, it fits itself to the square.
+  const board = await dialog.locator('[data-board]').boundingBox();
+  if (!board) throw new Error('no picture');
+  const k = board.width / 80;
+  await drag(page, { x: board.x + 26 * k, y: board.y + 4 * k }, 25 * k, 32 * k);
+  await page.mouse.up();
+  await expect(dialog.getByText('3 parts')).toBeVisible();
+  await dialog.getByRole('button', { name: 'Cut', exact: true }).click();
+  await page.getByRole('treeitem', { name: 'sheet 3', exact: true }).click();
+  await expect(page.getByLabel('Size w')).toHaveValue('40');
+  for (const name of ['Part x', 'Part y', 'Part w', 'Part h'])
+    await expect(page.getByLabel(name)).toBeVisible();
+  await expect(page.getByLabel('Part x')).toHaveValue('29');
+  await expect.poll(() => colour(page, 0, 0)).toBe('#356d47');
+  await page.locator('body').press('ControlOrMeta+z');
+  await page.getByRole('treeitem', { name: 'sheet', exact: true }).click();
+  await open();
+  await dialog.getByRole('button', { name: 'Find the parts' }).click();
+  await dialog.getByLabel('What is made').selectOption('clip');
+  await commit(page, 'Pictures a second', '4');
+  await dialog.getByRole('button', { name: 'Cut', exact: true }).click();
+  await expect(page.getByText('sheet moves came as a clip.')).toBeVisible();
+  await expect.poll(() => colour(page, 0, 0)).toBe('#b23529');
+  await page.getByRole('button', { name: 'Put on picture 3' }).click();
+  await expect.poll(() => colour(page, 0, 0)).toBe('#2f6785');
+  await page.reload();
+  await expect.poll(() => colour(page, 0, 0)).toBe('#2f6785');
 });

@@ -61,7 +61,7 @@ function isSvg(text: string): boolean {
 /** Copy, cut and paste as the browser means them: they reach other pieces and other tabs. */
 export function listenToClipboard(s: Session, bringIn: (files: Iterable<File>) => void): () => void {
   const elsewhere = (e: Event) =>
-    e.target instanceof HTMLElement && e.target.closest('input, textarea, [role="dialog"]') !== null;
+    e.target instanceof Element && e.target.closest('input, textarea, [role="dialog"]') !== null;
   const copy = (e: ClipboardEvent) => {
     if (elsewhere(e)) return;
     const text = copied(s);

@@ -46,7 +46,7 @@ function hearKey(s: Session, e: KeyboardEvent): void {
 
 /** Whether a key belongs to the field, dialog or list that has the focus. */
 function isTyped(e: KeyboardEvent, command: string | undefined): boolean {
-  if (!(e.target instanceof HTMLElement)) return false;
+  if (!(e.target instanceof HTMLElement || e.target instanceof SVGElement)) return false;
   const mod = e.ctrlKey || e.metaKey;
   // A list hears letters; what is done with Ctrl or ⌘ is the desk's.
   const typing = e.target.closest(`input, textarea, [role="dialog"], [role="menu"]${mod ? '' : ', select'}`);

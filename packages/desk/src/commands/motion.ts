@@ -115,7 +115,11 @@ export const MOTION: readonly CommandInfo[] = [
     (r): CommandInfo => ({
       ...{ id: `recipe.${r.id}`, place: 'motion', name: `Recipe: ${r.name.toLowerCase()}`, keys: [] },
       needs: 'choose an object first',
-      enabled: (s) => s.state.object !== null && s.chosen.length === 1 && !s.state.readOnly,
+      enabled: (s) => {
+        const o =
+          s.chosen.length === 1 && !s.state.readOnly ? s.store.get('objects', s.chosen[0] ?? '') : undefined;
+        return o !== undefined && (r.fits?.(s.store, o) ?? true);
+      },
       run: (s) => s.state.object !== null && putRecipe(s, r, s.state.object),
     }),
   ),

@@ -14,7 +14,7 @@ import { Effects } from '@apple-tick/player';
 import { useEffect, useRef } from 'react';
 import { useSession } from '../session/hooks.ts';
 import type { Recipe } from '../session/recipes/recipe.ts';
-import { putRecipe, RECIPES, shownInputs, shownPiece } from '../session/recipes/recipes.ts';
+import { putRecipe, recipesFor, shownInputs, shownPiece } from '../session/recipes/recipes.ts';
 
 const WIDTH = 112;
 const HEIGHT = 63;
@@ -22,7 +22,7 @@ const HEIGHT = 63;
 /** Ready-made behaviours for an object, each with a moving picture of what it makes, to be put on it at a click. */
 export function RecipeList({ object, onPut }: { object: SceneObject; onPut?: () => void }) {
   const s = useSession();
-  return RECIPES.map((recipe) => (
+  return recipesFor(s.store, object).map((recipe) => (
     <RecipeButton
       key={recipe.id}
       recipe={recipe}

@@ -1,9 +1,9 @@
 import { editDrawing, type KindOf, type SceneObject } from '@apple-tick/core/model';
 import { useState } from 'react';
 import { useSession } from '../../session/hooks.ts';
-import { cutIntoGrid } from '../../session/things/arrange.ts';
 import { NumberField, Pick, Row } from '../../ui/fields.tsx';
 import { useDraft } from '../../ui/use-draft.ts';
+import { CutDialog } from './CutDialog.tsx';
 
 /** What only this kind of object has: the radius of its corners, how many sides, whether it is a star. */
 export function ShapeDetails(props: {
@@ -157,7 +157,7 @@ function Words(props: {
 
 function Picture({ object, onChange }: { object: KindOf<'image'>; onChange: (part: object) => void }) {
   const s = useSession();
-  const [grid, setGrid] = useState({ columns: 2, rows: 2 });
+  const [cutting, setCutting] = useState(false);
   const asset = s.store.get('assets', object.asset);
   if (asset?.kind !== 'image') return null;
   const cut = object.cut ?? [0, 0, asset.width, asset.height];
@@ -205,26 +205,10 @@ function Picture({ object, onChange }: { object: KindOf<'image'>; onChange: (par
           ))}
         </Row>
       ))}
-      <Row title="Cut into">
-        <NumberField
-          label="Columns"
-          value={grid.columns}
-          onChange={(n) => setGrid({ ...grid, columns: Math.max(1, Math.min(20, Math.round(n))) })}
-        />
-        ×
-        <NumberField
-          label="Rows"
-          value={grid.rows}
-          onChange={(n) => setGrid({ ...grid, rows: Math.max(1, Math.min(20, Math.round(n))) })}
-        />
-        <button
-          type="button"
-          className="btn"
-          onClick={() => cutIntoGrid(s, object.id, grid.columns, grid.rows)}
-        >
-          Cut
-        </button>
-      </Row>
+      <button type="button" className="btn" onClick={() => setCutting(true)}>
+        Cut it into parts…
+      </button>
+      {cutting && <CutDialog object={object.id} onClose={() => setCutting(false)} />}
     </>
   );
 }

@@ -1,6 +1,7 @@
 /** Things that open, appear, switch and turn. */
 import { EASING_PRESETS, uniqueName } from '@apple-tick/core/model';
 import { click, done, EASE_OUT, from, type Recipe } from './recipe.ts';
+import { hasLines } from './recipe-maker.ts';
 
 export const DOORS_AND_SIGNS: readonly Recipe[] = [
   {
@@ -66,10 +67,10 @@ export const DOORS_AND_SIGNS: readonly Recipe[] = [
   {
     id: 'draws',
     name: 'Draws itself',
+    fits: hasLines,
     says: (n) => `The lines of ${n} are drawn as the piece starts, as if by a pen.`,
     make: (m) => {
       const lines = m.hiddenLines();
-      if (lines.length === 0) return;
       const clip = m.clip(
         `${m.object.name} draws itself`,
         1.2,

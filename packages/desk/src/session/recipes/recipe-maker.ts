@@ -12,6 +12,7 @@ import {
   isSolid,
   type Lane,
   type Look,
+  type PieceStore,
   type Reaction,
   type SceneObject,
   type Signal,
@@ -35,6 +36,12 @@ type Value = number | string;
 const OPENS = 75;
 /** The line that is given to what has none and is to be drawn. */
 const NEW_LINE: Stroke = { color: '#20302a', width: 3, cap: 'round', join: 'round' };
+
+/** Whether an object, or something below it, has a line or can have one. */
+export const hasLines = (store: PieceStore, { id }: SceneObject): boolean =>
+  [...subtreeOf(store, id)].some((x) =>
+    ['rect', 'ellipse', 'path', 'polygon'].includes(store.get('objects', x)?.kind ?? ''),
+  );
 
 /** Px along the longest outline of what is flat; 0 for what has no line. */
 function lineLength(o: SceneObject): number {

@@ -1,5 +1,5 @@
 /** What a recipe is, and words that many of them use. */
-import { EASING_PRESETS, type TweenEasing } from '@apple-tick/core/model';
+import { EASING_PRESETS, type PieceStore, type SceneObject, type TweenEasing } from '@apple-tick/core/model';
 import type { Maker } from './recipe-maker.ts';
 
 export type Range = [number, number];
@@ -18,6 +18,8 @@ export interface Recipe {
   readonly begins?: true;
   /** What it does, for an object of this name. */
   readonly says: (name: string) => string;
+  /** Whether it does something for an object; without it, it does for all. */
+  readonly fits?: (store: PieceStore, object: SceneObject) => boolean;
   readonly make: (m: Maker) => void;
   /** What is done to it while it is shown, by seconds from the start; then it begins anew. */
   readonly shown: {

@@ -26,6 +26,10 @@ export const RECIPES: readonly Recipe[] = [
   ...WORDS,
 ];
 
+/** The recipes that do something for an object. */
+export const recipesFor = (store: PieceStore, object: SceneObject): Recipe[] =>
+  RECIPES.filter((r) => r.fits?.(store, object) ?? true);
+
 /** Puts a recipe on an object, as one step; its lane is then in sight. */
 export function putRecipe(s: Session, recipe: Recipe, id: string): void {
   const object = s.store.get('objects', id);

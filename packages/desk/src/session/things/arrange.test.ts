@@ -11,7 +11,6 @@ import { addObject } from './add-object.ts';
 import {
   baseIn,
   copyChosen,
-  cutIntoGrid,
   duplicate,
   joinUnderRoot,
   moveInTree,
@@ -21,6 +20,7 @@ import {
   worldsOf,
 } from './arrange.ts';
 import { excerptText, readExcerpt } from './clipboard.ts';
+import { cellsOf, cutIntoParts } from './cut.ts';
 
 let s: Session;
 const fresh = () => {
@@ -244,7 +244,7 @@ it('a picture that is cut gives its parts its own mask, loses its looks with wha
       ],
     });
   });
-  cutIntoGrid(s, id, 2, 2);
+  cutIntoParts(s, id, cellsOf([0, 0, 40, 20], 2, 2));
   const parts = s.chosen.map((x) => s.store.get('objects', x));
   expect(parts.map((o) => o?.mask)).toEqual(Array(4).fill({ alpha: 0.4 }));
   expect(parts.map((o) => (o?.kind === 'image' ? o.cut : null))).toEqual([

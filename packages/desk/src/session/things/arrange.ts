@@ -10,7 +10,6 @@ import {
   insertExcerpt,
   type OutsideReference,
   orderBetween,
-  removeWithReferences,
   type SceneObject,
   subtreeOf,
   subtreesOf,
@@ -127,65 +126,6 @@ export function noRoomFor(s: Session, more: number): string | null {
   return all <= MAX_OBJECTS
     ? null
     : `The piece would hold ${all} objects; at most ${MAX_OBJECTS} can be worked on.`;
-}
-
-/** A picture cut into equal parts by rows and columns: a group of pictures that show a part each. */
-export function cutIntoGrid(s: Session, id: string, columns: number, rows: number): void {
-  const o = s.store.get('objects', id);
-  const asset = o?.kind === 'image' ? s.store.get('assets', o.asset) : undefined;
-  if (o?.kind !== 'image' || asset?.kind !== 'image') return;
-  const [x0, y0, w, h] = o.cut ?? [0, 0, asset.width, asset.height];
-  const [pw, ph] = [o.size[0] / columns, o.size[1] / rows];
-  const ids: string[] = [];
-  s.edit(`Cut ${o.name}`, (e) => {
-    // A group has no looks, so whatever gave it one goes with them.
-    removeWithReferences(
-      e,
-      (o.looks ?? []).map((l) => l.id),
-    );
-    const { asset: _, size: __, cut: ___, pixel: ____, looks: _____, mask, ...rest } = o;
-    // The picture's own record becomes the group: place, machine and reactions stay where they are. Each part shows by its
-    // own opacity, where the picture did.
-    const ownMask = mask && !('by' in mask) ? mask : null;
-    e.update('objects', id, () => ({
-      ...rest,
-      kind: 'group',
-      base: { ...o.base, look: '' },
-      ...(mask && !ownMask ? { mask } : {}),
-    }));
-    const children = siblingsOf(s.store, id);
-    const names = new Set(children.map((x) => x.name));
-    const above = children[0]?.order ?? null;
-    let order: string | null = null;
-    for (let r = 0; r < rows; r++)
-      for (let c = 0; c < columns; c++) {
-        order = orderBetween(order, above);
-        const part = s.newId('objects');
-        ids.push(part);
-        const name = uniqueName(`${o.name.slice(0, 190)} ${r * columns + c + 1}`, names);
-        names.add(name);
-        e.add('objects', {
-          id: part,
-          name,
-          ...(ownMask ? { mask: ownMask } : {}),
-          parent: id,
-          order,
-          tags: [],
-          hint: '',
-          kind: 'image',
-          asset: o.asset,
-          pixel: o.pixel,
-          cut: [x0 + (w * c) / columns, y0 + (h * r) / rows, w / columns, h / rows],
-          size: [pw, ph],
-          base: {
-            ...defaultBase(),
-            fill: o.base.fill,
-            position: [pw * (c + 0.5) - o.size[0] / 2, o.size[1] / 2 - ph * (r + 0.5), 0],
-          },
-        });
-      }
-  });
-  s.selectMany(ids);
 }
 
 /** A new group round the chosen objects, at the middle of them; nothing moves on the screen. */

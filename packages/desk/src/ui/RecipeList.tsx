@@ -60,52 +60,15 @@ function Shown({ recipe }: { recipe: Recipe }) {
     const canvas = ref.current;
     const ctx = canvas?.getContext('2d');
     if (!canvas || !ctx) return;
-    const ratio = devicePixelRatio || 1;
-    canvas.width = WIDTH * ratio;
-    canvas.height = HEIGHT * ratio;
-    const piece = shownPiece(recipe);
-    const program = compile(piece);
-    const inputs = shownInputs(recipe);
-    const builder = new FaceBuilder();
-    const effects = new Effects();
-    const scale = canvas.width / piece.frame.width;
-    const at = { x: canvas.width / 2, y: canvas.height / 2, scale };
-    let run = new Run(program, { trace: false });
-    const step = () => {
-      if (run.tick >= recipe.shown.seconds * 60) run = new Run(program, { trace: false });
-      run.step(inputs.get(run.tick + 1) ?? []);
-    };
-    const paint = () => {
-      paintGround(ctx, piece.frame.background, piece.frame.width, piece.frame.height, at);
-      const { state } = run;
-      const faces = builder.build(program, state.values, piece.view);
-      effects.build(program, activeEffects(program, state), seedOf(state), builder, piece.view);
-      effects.tremble(faces);
-      paintFaces(ctx, faces, at);
-      effects.paint(ctx, at, piece.frame, () => undefined);
-      for (const c of captionsOf(program, state)) {
-        const [x, y] = captionPlace(program, state.values, builder, c.object, piece.frame);
-        bubble(ctx, c, { x: x * scale, y: y * scale }, scale);
-      }
-      const [, does, [x, y] = [0, 0]] = recipe.shown.acts.findLast(([t]) => t * 60 <= run.tick) ?? [];
-      if (does && does !== 'leave' && does !== 'answer' && does !== 'key')
-        pointer(ctx, { x: at.x + x * scale, y: at.y + y * scale }, scale);
-    };
-    step();
-    paint();
-    if (matchMedia('(prefers-reduced-motion: reduce)').matches) return;
-    let before = 0;
-    let frame = requestAnimationFrame(function next(now) {
-      frame = requestAnimationFrame(next);
-      before ||= now;
-      // As many ticks as went by, but after a pause not all of them at once.
-      const ticks = Math.min(4, Math.floor(((now - before) * 60) / 1000));
-      if (ticks === 0) return;
-      before = now;
-      for (let n = 0; n < ticks; n++) step();
-      paint();
+    let stop = () => {};
+    // Each for itself: all at once would hold up what they stand beside.
+    const begun = setTimeout(() => {
+      stop = play(canvas, ctx, recipe);
     });
-    return () => cancelAnimationFrame(frame);
+    return () => {
+      clearTimeout(begun);
+      stop();
+    };
   }, [recipe]);
   return (
     <canvas
@@ -115,6 +78,56 @@ function Shown({ recipe }: { recipe: Recipe }) {
       style={{ width: WIDTH, height: HEIGHT }}
     />
   );
+}
+
+/** Plays the recipe's small piece on a canvas; returns how to end it. */
+function play(canvas: HTMLCanvasElement, ctx: CanvasRenderingContext2D, recipe: Recipe): () => void {
+  const ratio = devicePixelRatio || 1;
+  canvas.width = WIDTH * ratio;
+  canvas.height = HEIGHT * ratio;
+  const piece = shownPiece(recipe);
+  const program = compile(piece);
+  const inputs = shownInputs(recipe);
+  const builder = new FaceBuilder();
+  const effects = new Effects();
+  const scale = canvas.width / piece.frame.width;
+  const at = { x: canvas.width / 2, y: canvas.height / 2, scale };
+  let run = new Run(program, { trace: false });
+  const step = () => {
+    if (run.tick >= recipe.shown.seconds * 60) run = new Run(program, { trace: false });
+    run.step(inputs.get(run.tick + 1) ?? []);
+  };
+  const paint = () => {
+    paintGround(ctx, piece.frame.background, piece.frame.width, piece.frame.height, at);
+    const { state } = run;
+    const faces = builder.build(program, state.values, piece.view);
+    effects.build(program, activeEffects(program, state), seedOf(state), builder, piece.view);
+    effects.tremble(faces);
+    paintFaces(ctx, faces, at);
+    effects.paint(ctx, at, piece.frame, () => undefined);
+    for (const c of captionsOf(program, state)) {
+      const [x, y] = captionPlace(program, state.values, builder, c.object, piece.frame);
+      bubble(ctx, c, { x: x * scale, y: y * scale }, scale);
+    }
+    const [, does, [x, y] = [0, 0]] = recipe.shown.acts.findLast(([t]) => t * 60 <= run.tick) ?? [];
+    if (does && does !== 'leave' && does !== 'answer' && does !== 'key')
+      pointer(ctx, { x: at.x + x * scale, y: at.y + y * scale }, scale);
+  };
+  step();
+  paint();
+  if (matchMedia('(prefers-reduced-motion: reduce)').matches) return () => {};
+  let before = 0;
+  let frame = requestAnimationFrame(function next(now) {
+    frame = requestAnimationFrame(next);
+    before ||= now;
+    // As many ticks as went by, but after a pause not all of them at once.
+    const ticks = Math.min(4, Math.floor(((now - before) * 60) / 1000));
+    if (ticks === 0) return;
+    before = now;
+    for (let n = 0; n < ticks; n++) step();
+    paint();
+  });
+  return () => cancelAnimationFrame(frame);
 }
 
 /** A caption in the picture, with its answers. */

@@ -169,6 +169,8 @@ export class OpenPiece {
   private async load(readOnly: boolean): Promise<void> {
     const mine = ++this.loads;
     const loaded = await loadPiece(this.id);
+    // Reading a large piece and showing it are two stops of the page, not one.
+    await new Promise((go) => setTimeout(go));
     // One begun before this tab became the owner may end after the owner's own.
     if (this.left || mine !== this.loads) return;
     this.session?.stopRun();

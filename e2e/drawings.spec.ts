@@ -4,7 +4,7 @@ import { drawingOf, FEATURES } from './drawings/features.ts';
 import { type Comparer, openComparer } from './drawings/painted.ts';
 import { randomDrawing } from './drawings/random.ts';
 import { realDrawings } from './drawings/real.ts';
-import { addKind, colour, commit, dropFiles, item, newPiece, undo } from './helpers.ts';
+import { addKind, at, colour, commit, drag, dropFiles, item, middle, newPiece, undo } from './helpers.ts';
 
 test.describe('against the browser', () => {
   test.describe.configure({ mode: 'serial' });
@@ -156,4 +156,24 @@ test('the lines of a drawing draw themselves; where their dashes begin is typed,
   expect(await seen(-100)).toBe('#c14436');
   await undo(page);
   await expect.poll(() => seen(100)).toBe('#c14436');
+});
+
+test('the pivot of a group is caught by the middle of a round thing below it', async ({ page }) => {
+  await newPiece(page);
+  // A wheel on a long arm: its hub is nowhere near the middle of the whole, nor at its edge.
+  const crane = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 400 200"><g id="crane"><rect x="20" y="90" width="300" height="20"/><circle cx="90" cy="100" r="40"/></g></svg>`;
+  await page
+    .getByLabel('File to bring in')
+    .setInputFiles({ name: 'crane.svg', mimeType: '', buffer: Buffer.from(crane) });
+  await item(page, 'crane').last().click();
+  await page.getByRole('button', { name: 'Pivot', exact: true }).click();
+  const from = await middle(page, '[data-handle="pivot"]');
+  const hub = await at(page, -110, 0);
+  await drag(page, from, hub.x - from.x + 3, hub.y - from.y + 2);
+  await page.mouse.up();
+  // The whole reaches from 20 to 320: its middle is at 170, 80 px from the hub.
+  await expect(page.getByLabel('Pivot x')).toHaveValue('-80');
+  await expect(page.getByLabel('Pivot y')).toHaveValue('0');
+  await undo(page);
+  await expect(page.getByLabel('Pivot x')).toHaveValue('0');
 });

@@ -1,6 +1,6 @@
 // Pictures of the main views, made from the demo, into docs/screenshots. `npm run screenshots` after a build.
 import { spawn } from 'node:child_process';
-import { mkdirSync } from 'node:fs';
+import { mkdirSync, readFileSync } from 'node:fs';
 import { chromium } from '@playwright/test';
 import { BROWSER, BROWSER_ARGS } from './browser.mjs';
 
@@ -116,5 +116,28 @@ await page.getByLabel('Turn ° z').fill('35');
 await page.keyboard.press('Enter');
 await page.getByRole('button', { name: /when\?$/ }).click();
 await shot('when');
+// A newer version of the chalk apple on the slate.
+await page.goto(`http://127.0.0.1:${port}/`);
+await page
+  .getByRole('button', { name: /^Windfall Mill/ })
+  .first()
+  .click();
+await page.getByRole('treeitem', { name: /^Slate/ }).click();
+await page.keyboard.press('ArrowRight');
+await page.getByRole('treeitem', { name: 'Board', exact: true }).click();
+await page.keyboard.press('ArrowRight');
+await page.getByRole('treeitem', { name: 'Chalk apple', exact: true }).click();
+await page.locator('summary', { hasText: 'File' }).waitFor();
+const drawn = readFileSync('demo/chalk-apple.svg', 'utf8')
+  .replace('#9fb98c', '#e0b860')
+  .replace('M36 26 C36 18 38 12 44 8', 'M36 26 C36 16 32 10 28 6')
+  .replace(/<path id="slash"[^>]*>/, '<path id="stroke-4" d="M101 28 L101 52"/>');
+await page.getByLabel('File to bring in').setInputFiles({
+  name: 'chalk-apple.svg',
+  mimeType: 'image/svg+xml',
+  buffer: Buffer.from(drawn),
+});
+await page.getByRole('button', { name: 'Replace', exact: true }).waitFor();
+await shot('newer');
 await browser.close();
 process.exit();

@@ -282,6 +282,15 @@ describe('a newer version of a drawing', () => {
       );
   });
 
+  it('what somebody named otherwise is something else, though it lies there; what is drawn the same was renamed', () => {
+    const { store, root } = storeWith(svg(LANTERN));
+    const lamp = named(store, 'lamp');
+    const other = LANTERN.replace('id="lamp" cx="140" cy="160" r="20"', 'id="bell" cx="142" cy="161" r="22"');
+    expect(rows(planFor(store, root, svg(other)))).toEqual(['new bell', 'gone lamp']);
+    replace(store, root, svg(LANTERN.replace('id="lamp"', 'id="light"')));
+    expect(named(store, 'light').id).toBe(lamp.id);
+  });
+
   it('copies of a part made here follow it, too; a part put elsewhere here stays there', () => {
     const { store, root } = storeWith(svg(LANTERN));
     const [lamp, body] = [named(store, 'lamp'), named(store, 'body')];

@@ -158,13 +158,20 @@ class Pairing {
       const all: [cost: number, p: Part, q: Part][] = [];
       for (const p of now.slice(0, MOST_COMPARED))
         for (const q of old.slice(0, MOST_COMPARED)) {
-          const cost = p.brought.kind === q.brought.kind ? unlike(p, q, moved) : Number.POSITIVE_INFINITY;
+          const isOne = p.brought.kind === q.brought.kind && !areNamedApart(p, q);
+          const cost = isOne ? unlike(p, q, moved) : Number.POSITIVE_INFINITY;
           if (cost < 1) all.push([cost, p, q]);
         }
       all.sort((a, b) => a[0] - b[0]);
       for (const [, p, q] of all) this.tryPair(p, q);
     }
   }
+}
+
+/** Whether somebody gave both a name, each its own. */
+function areNamedApart({ brought: a }: Part, { brought: b }: Part): boolean {
+  const isGiven = (x: Brought) => x.named === true && !NUMBERED.test(`#${x.name}`);
+  return isGiven(a) && isGiven(b) && a.name !== b.name;
 }
 
 function put(lists: Map<string, Part[]>, key: string, p: Part): void {

@@ -27,7 +27,6 @@ export function CutDialog({ object, onClose }: { object: string; onClose: () => 
   const picture = pictureOf(s, object);
   const [cuts, setCuts] = useState<readonly Cut[]>([]);
   const [chosen, setChosen] = useState<number | null>(null);
-  const [grid, setGrid] = useState({ columns: 4, rows: 1 });
   const [way, setWay] = useState<Way>('parts');
   const [rate, setRate] = useState(12);
   const bitmap = picture ? s.pictures(picture.asset.id) : undefined;
@@ -74,28 +73,7 @@ export function CutDialog({ object, onClose }: { object: string; onClose: () => 
             }}
             onTake={take}
           />
-          <div className="flex items-center gap-2 mt-3">
-            <button type="button" className="btn" onClick={find}>
-              Find the parts
-            </button>
-            <span className="flex-1" />
-            <NumberField
-              label="Columns"
-              axis="across"
-              value={grid.columns}
-              onChange={(n) => setGrid({ ...grid, columns: Math.max(1, Math.min(50, Math.round(n))) })}
-            />
-            ×
-            <NumberField
-              label="Rows"
-              axis="down"
-              value={grid.rows}
-              onChange={(n) => setGrid({ ...grid, rows: Math.max(1, Math.min(50, Math.round(n))) })}
-            />
-            <button type="button" className="btn" onClick={() => put(cellsOf(area, grid.columns, grid.rows))}>
-              Equal cells
-            </button>
-          </div>
+          <Tools onFind={find} onCells={(columns, rows) => put(cellsOf(area, columns, rows))} />
           <div className="flex items-center gap-2 mt-2">
             <span>Make</span>
             <Pick label="What is made" value={way} options={WAYS} onChange={(v) => setWay(v as Way)} />
@@ -133,6 +111,35 @@ export function CutDialog({ object, onClose }: { object: string; onClose: () => 
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
+  );
+}
+
+/** The ways to make many rectangles at once. */
+function Tools(props: { onFind: () => void; onCells: (columns: number, rows: number) => void }) {
+  const [grid, setGrid] = useState({ columns: 4, rows: 1 });
+  return (
+    <div className="flex items-center gap-2 mt-3">
+      <button type="button" className="btn" onClick={props.onFind}>
+        Find the parts
+      </button>
+      <span className="flex-1" />
+      <NumberField
+        label="Columns"
+        axis="across"
+        value={grid.columns}
+        onChange={(n) => setGrid({ ...grid, columns: Math.max(1, Math.min(50, Math.round(n))) })}
+      />
+      ×
+      <NumberField
+        label="Rows"
+        axis="down"
+        value={grid.rows}
+        onChange={(n) => setGrid({ ...grid, rows: Math.max(1, Math.min(50, Math.round(n))) })}
+      />
+      <button type="button" className="btn" onClick={() => props.onCells(grid.columns, grid.rows)}>
+        Equal cells
+      </button>
+    </div>
   );
 }
 

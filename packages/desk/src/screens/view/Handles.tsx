@@ -1,12 +1,4 @@
-import {
-  boundsOf,
-  CHANNELS,
-  drawn,
-  editDrawing,
-  type SceneObject,
-  sizeOf,
-  type Vec3,
-} from '@apple-tick/core/model';
+import { CHANNELS, drawn, editDrawing, type SceneObject, sizeOf, type Vec3 } from '@apple-tick/core/model';
 import { useState } from 'react';
 import { useSession, useUi } from '../../session/hooks.ts';
 import { isBare } from '../../session/model-help.ts';
@@ -22,6 +14,7 @@ import { AxisShown, Corners, hitOutline, ParentLink, Swing } from '../../ui/mark
 import { AxisMark, axisOnScreen, beginOf, REACH } from './AxisMark.tsx';
 import { ManyHandles, takesTogether } from './ManyHandles.tsx';
 import { hasPoints, PathPoints } from './PathPoints.tsx';
+import { pivotSnaps } from './pivot-snaps.ts';
 
 /** What can be taken hold of on the view for the selected object, by the tool that is on. */
 export function Handles(props: { posed: Posed; screen: Screen; width: number; height: number }) {
@@ -133,13 +126,7 @@ function dragPivot(
 ): void {
   const world = posed.builder.world.slice(i * 12, i * 12 + 12);
   const from = object.base.pivot;
-  const [least, greatest] = boundsOf(object);
-  const part = (k: number, f: number) => (least[k] as number) * (1 - f) + (greatest[k] as number) * f;
-  const snaps: Vec3[] = [];
-  for (const x of [0, 0.5, 1])
-    for (const y of [0, 0.5, 1])
-      for (const z of least[2] < greatest[2] ? [0.5, 1, 0] : [0.5])
-        snaps.push([part(0, x), part(1, y), part(2, z)]);
+  const snaps = pivotSnaps(s.store, posed, object, world);
   const start = toScreen(screen, pointIn(world, 0, from));
   const axes = [0, 1, 2].map((k) => onScreen(screen, column(world, 0, k)));
   const away = axes.map((a) => Math.abs(a[2]));

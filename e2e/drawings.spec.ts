@@ -177,3 +177,26 @@ test('the pivot of a group is caught by the middle of a round thing below it', a
   await undo(page);
   await expect(page.getByLabel('Pivot x')).toHaveValue('0');
 });
+
+test('letters of a text stand apart, slant, and have a line under them; each is one undo', async ({
+  page,
+}) => {
+  await newPiece(page);
+  await addKind(page, 'Text');
+  const ground = await colour(page, 0, -22);
+  await page.getByLabel('Line at the letters').selectOption('underline');
+  // The letters stand at −15.6; the line lies from −20.4 to −23.3.
+  await expect.poll(() => colour(page, 0, -22)).not.toBe(ground);
+  await undo(page);
+  await expect.poll(() => colour(page, 0, -22)).toBe(ground);
+  await page.locator('body').press('ControlOrMeta+Shift+z');
+  expect(await colour(page, 110, -22)).toBe(ground);
+  await commit(page, 'Between letters', '30');
+  // Five letters are 150 px wider.
+  await expect.poll(() => colour(page, 110, -22)).not.toBe(ground);
+  await page.getByLabel('slanted').check();
+  await page.reload();
+  await item(page, 'Text').first().click();
+  await expect(page.getByLabel('Between letters')).toHaveValue('30');
+  await expect(page.getByLabel('slanted')).toBeChecked();
+});

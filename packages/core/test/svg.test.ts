@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { type IdKind, newId } from '../src/base/index.ts';
 import { checkIntegrity, readPieceJson } from '../src/check/index.ts';
 import { importSvg } from '../src/formats/index.ts';
-import { emptyPiece, type Piece, type SceneObject } from '../src/model/index.ts';
+import { emptyPiece, type KindOf, layoutText, type Piece, type SceneObject } from '../src/model/index.ts';
 import { compile, FaceBuilder } from '../src/runtime/index.ts';
 import { hitTop } from '../src/world/index.ts';
 
@@ -174,7 +174,7 @@ describe('SVG', () => {
     expect(hit(objects, 100, 44)).toBe('Fresh cider');
     expect(b.base.rotation[2]).toBe(90);
     expect(hit(objects, 15, 80)).toBe('up');
-    expect(notes).toEqual(['font-style="italic" of a <tspan>']);
+    expect(notes).toEqual(['a part of a text in another colour or font']);
   });
 
   it('a clip path becomes a window', () => {
@@ -228,13 +228,31 @@ describe('SVG', () => {
     expect(objects[1]?.name).toBe('"><img src=x onerror=alert(1)>');
   });
 
+  it('letters keep what lies between them, their slant, their line and their case', () => {
+    const { objects } = read(
+      svg(
+        '<g font-style="italic" letter-spacing="0.5em"><text y="50" font-size="20" text-decoration="underline">cider</text>' +
+          '<text y="80" style="letter-spacing:3px;font-style:normal;text-decoration-line:line-through;text-transform:capitalize">old price</text></g>',
+      ),
+    );
+    const [, , a, b] = objects as [SceneObject, SceneObject, SceneObject, SceneObject];
+    expect(a).toMatchObject({ text: 'cider', spacing: 10, italic: true, decoration: 'underline' });
+    expect(b).toMatchObject({ text: 'Old Price', spacing: 3, decoration: 'line-through' });
+    expect('italic' in b).toBe(false);
+    // Each of five letters is followed by 10 px.
+    const plain = layoutText({ ...(a as KindOf<'text'>), spacing: 0 });
+    expect(layoutText(a as KindOf<'text'>).width).toBeCloseTo(plain.width + 50, 9);
+  });
+
   it.each([
     ['<text textLength="90">a</text>', 'textLength="90" of a <text>'],
-    ['<text style="text-transform:uppercase">a</text>', 'the style "text-transform"'],
+    ['<text style="text-transform:uppercase">a</text>', ''],
+    ['<text fill="red">a <tspan fill="blue">b</tspan></text>', 'a part of a text in another colour or font'],
+    ['<text text-decoration="underline overline">a</text>', 'a line over a text, or the second of two'],
     ['<text style="text-transform:none;line-height:2">a</text>', ''],
     ['<text dominant-baseline="middle">a</text>', 'dominant-baseline="middle" of a <text>'],
     ['<text dominant-baseline="auto" letter-spacing="0">a</text>', ''],
-    ['<text letter-spacing="3">a</text>', 'letter-spacing="3" of a <text>'],
+    ['<text word-spacing="3">a</text>', 'word-spacing="3" of a <text>'],
     ['<path d="M0 0H9V9z" pathLength="1" stroke-dasharray="1"/>', 'pathLength="1" of a <path>'],
     ['<rect width="9" height="9" data-x="1" inkscape:y="2" class="k" shape-rendering="crispEdges"/>', ''],
     ['<rect width="9" height="9" glow="3"/><sparkle/>', 'glow="3" of a <rect>, <sparkle>'],

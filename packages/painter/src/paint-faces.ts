@@ -330,6 +330,10 @@ const FAMILIES: Record<FontName, string> = {
   mono: '"IBM Plex Mono", monospace',
 };
 
+/** Where a line under or through letters begins below what they stand on, and how thick it is, as parts of their size. */
+const LINES = { underline: 0.1, 'line-through': -0.3 } as const;
+const THICK = 0.06;
+
 /** Letters stand upright in a plane whose y points up, so each line is turned over. */
 function paintText(
   ctx: Context,
@@ -342,7 +346,8 @@ function paintText(
   later: number,
 ): void {
   ctx.save();
-  ctx.font = `${text.weight} ${text.size}px ${FAMILIES[text.font]}`;
+  ctx.font = `${text.italic ? 'italic ' : ''}${text.weight} ${text.size}px ${FAMILIES[text.font]}`;
+  if (text.spacing !== 0) ctx.letterSpacing = `${text.spacing}px`;
   // Widths come from the core, which knows no kerning.
   ctx.fontKerning = 'none';
   ctx.textAlign = 'left';
@@ -362,7 +367,11 @@ function paintText(
   for (const line of text.lines) {
     if (stroke?.under) strokeLine(line);
     ctx.globalAlpha = opacity * style.fillOpacity;
-    if (fill !== FILL_NONE) ctx.fillText(line.text, line.x, -line.y);
+    if (fill !== FILL_NONE) {
+      ctx.fillText(line.text, line.x, -line.y);
+      if (text.decoration)
+        ctx.fillRect(line.x, -line.y + text.size * LINES[text.decoration], line.width, text.size * THICK);
+    }
     if (!stroke?.under) strokeLine(line);
   }
   ctx.restore();

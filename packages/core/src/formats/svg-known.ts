@@ -72,7 +72,8 @@ export const INHERITED = [
   ...(['stroke', 'stroke-width', 'stroke-opacity', 'stroke-linecap', 'stroke-linejoin'] as const),
   ...(['stroke-miterlimit', 'stroke-dasharray', 'stroke-dashoffset'] as const),
   ...(['marker-start', 'marker-mid', 'marker-end', 'marker'] as const),
-  ...(['font-family', 'font-size', 'font-weight', 'text-anchor'] as const),
+  ...(['font-family', 'font-size', 'font-weight', 'text-anchor', 'font-style'] as const),
+  ...(['letter-spacing', 'text-decoration', 'text-decoration-line', 'text-transform'] as const),
 ] as const;
 export const OWN = [
   ...(['opacity', 'display', 'stop-color', 'stop-opacity', 'overflow'] as const),
@@ -111,12 +112,7 @@ const SILENT: ReadonlySet<string> = new Set([
 const NORMAL = /^(normal|inherit|initial|auto|none)$/;
 /** What they have to be for nothing to be lost: each as it is when nothing is said. */
 const HARMLESS: Readonly<Record<string, RegExp>> = {
-  'letter-spacing': /^(normal|0(px)?|0%)$/,
   'word-spacing': /^(normal|0(px)?|0%)$/,
-  'text-decoration': /^none\b/,
-  'text-decoration-line': NORMAL,
-  'text-transform': NORMAL,
-  'font-style': NORMAL,
   'font-variant': NORMAL,
   'font-variant-caps': NORMAL,
   'font-stretch': NORMAL,

@@ -16,6 +16,36 @@ export interface SvgWords {
   readonly box: Bounds;
 }
 
+const OF_PARTS = [
+  'fill',
+  'font-size',
+  'font-weight',
+  'font-family',
+  'font-style',
+  'letter-spacing',
+  'text-decoration',
+] as const;
+
+/** Whether a part of a text says of itself what the text as a whole has otherwise. */
+function isOtherwise({ attributes }: SvgElement, style: Style): boolean {
+  const written = new Map(
+    (attributes['style'] ?? '')
+      .split(';')
+      .map((pair) => pair.split(':').map((x) => x.trim()) as [string, string]),
+  );
+  return OF_PARTS.some((k) => {
+    const own = written.get(k) ?? attributes[k];
+    return own !== undefined && own !== style[k];
+  });
+}
+
+/** CSS Text 3, 2.1. */
+function transformed(text: string, how: string | undefined): string {
+  if (how === 'uppercase') return text.toUpperCase();
+  if (how === 'lowercase') return text.toLowerCase();
+  return how === 'capitalize' ? text.replace(/(^|\s)\p{L}/gu, (x) => x.toUpperCase()) : text;
+}
+
 /** The words of an element whose own px become the piece's by `m`; null for one without any. */
 export function wordsOf(
   el: SvgElement,
@@ -28,6 +58,7 @@ export function wordsOf(
   const start = { x: first('x') + first('dx'), y: first('y') + first('dy') };
   const visit = (e: SvgElement) => {
     if (/[\s,]\S/.test((e.attributes['x'] ?? '').trim())) note('letters placed one by one');
+    if (e !== el && isOtherwise(e, style)) note('a part of a text in another colour or font');
     const newLine = e !== el && (e.attributes['y'] !== undefined || (e.attributes['dy'] ?? '0') !== '0');
     const text = e.text.replace(/\s+/g, ' ').trim();
     if (text !== '') parts.push({ text, ...start, newLine });
@@ -37,13 +68,24 @@ export function wordsOf(
     }
   };
   visit(el);
-  const text = parts.map((p, i) => (i === 0 ? '' : p.newLine ? '\n' : ' ') + p.text).join('');
+  const words = parts.map((p, i) => (i === 0 ? '' : p.newLine ? '\n' : ' ') + p.text).join('');
+  const text = transformed(words, style['text-transform']);
   if (text === '') return null;
   const { size, weight, font } = fontOf(style);
   const anchor = style['text-anchor'];
   const align = anchor === 'middle' ? 'center' : anchor === 'end' ? 'right' : 'left';
   const k = areaScale(m);
-  const shape = { kind: 'text', text, font, size: Math.max(1, round(size * k)), weight, align } as const;
+  const spacing = round(readLength(style['letter-spacing'], 0, 100, size) * k);
+  const said = `${style['text-decoration'] ?? ''} ${style['text-decoration-line'] ?? ''}`;
+  const decoration = /line-through/.test(said) ? 'line-through' : /underline/.test(said) ? 'underline' : null;
+  if (/overline/.test(said) || /underline.*line-through|line-through.*underline/.test(said))
+    note('a line over a text, or the second of two');
+  const shape = {
+    ...({ kind: 'text', text, font, size: Math.max(1, round(size * k)), weight, align } as const),
+    ...(spacing === 0 ? {} : { spacing }),
+    ...(decoration ? { decoration } : {}),
+    ...(/^(italic|oblique)/.test(style['font-style'] ?? '') ? { italic: true } : {}),
+  };
   const layout = layoutText(shape);
   // The anchor lies on the first line's baseline; the box's middle is found from it along the turned axes.
   const dx = align === 'center' ? 0 : align === 'left' ? layout.width / 2 : -layout.width / 2;

@@ -236,6 +236,9 @@ const font = oneOf(['serif', 'sans', 'mono']);
 const fontSize = number({ min: 1, max: 2000, low: 'is too small', high: 'is too large' });
 const weight = number({ min: 100, max: 900 });
 const align = oneOf(['left', 'center', 'right']);
+/** Px between letters, besides what the font has. */
+const spacing = number({ min: -1000, max: 1000 });
+const decoration = oneOf(['underline', 'line-through']);
 const sides = number({ whole: 'must be a whole number', min: 3, max: 200 });
 const star = number({ min: 0.02, max: 1 });
 const corners = list(point, { min: 3, max: 5000, few: 'must hold at least three points' });
@@ -257,6 +260,9 @@ export const OBJECT_KINDS = {
     size: withDefault(fontSize, 32),
     weight: withDefault(weight, 400),
     align: withDefault(align, 'left'),
+    spacing: maybe(spacing),
+    decoration: maybe(decoration),
+    italic: maybe(toggle),
   },
   box: { size: solidSize, pictures: onFaces(FACES_OF.box) },
   /** Round about the y axis: width and depth are its diameters, height its length. */
@@ -312,6 +318,9 @@ const lookFields = {
   font: maybe(font),
   weight: maybe(weight),
   align: maybe(align),
+  spacing: maybe(spacing),
+  decoration: maybe(decoration),
+  italic: maybe(toggle),
   radius: maybe(radius),
   points: maybe(corners),
   sides: maybe(sides),

@@ -28,6 +28,7 @@ interface TextLine {
   /** Where the line begins and its letters stand, px round the text's middle, y up. */
   readonly x: number;
   readonly y: number;
+  readonly width: number;
 }
 export interface TextLayout {
   readonly width: number;
@@ -41,15 +42,20 @@ export function layoutText(t: {
   readonly size: number;
   readonly weight: number;
   readonly align: 'left' | 'center' | 'right';
+  /** Px after each letter. */
+  readonly spacing?: number | undefined;
 }): TextLayout {
   const texts = t.text.split('\n');
-  const widths = texts.map((line) => lineWidth(line, t.font, t.size, t.weight));
+  const widths = texts.map((line) =>
+    Math.max(0, lineWidth(line, t.font, t.size, t.weight) + (t.spacing ?? 0) * [...line].length),
+  );
   const width = Math.max(0, ...widths);
   const height = texts.length * t.size * LINE_HEIGHT;
   const lines = texts.map((text, i): TextLine => {
     const room = width - (widths[i] as number);
     const shift = t.align === 'left' ? 0 : t.align === 'center' ? room / 2 : room;
-    return { text, x: -width / 2 + shift, y: height / 2 - (i * LINE_HEIGHT + BASELINE) * t.size };
+    const y = height / 2 - (i * LINE_HEIGHT + BASELINE) * t.size;
+    return { text, x: -width / 2 + shift, y, width: widths[i] as number };
   });
   return { width, height, lines };
 }

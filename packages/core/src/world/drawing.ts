@@ -75,6 +75,9 @@ export interface FaceText extends TextLayout {
   readonly font: FontName;
   readonly size: number;
   readonly weight: number;
+  readonly spacing: number;
+  readonly italic: boolean;
+  readonly decoration: 'underline' | 'line-through' | null;
 }
 
 /** One drawing of an object. */
@@ -188,7 +191,14 @@ function hitFace(o: SceneObject): LocalFace | null {
 function styleOf(o: SceneObject): FaceStyle | null {
   const fill: Fill = o.base.fill;
   const stroke = isSolid(o) ? null : (o.stroke ?? null);
-  const text = o.kind === 'text' ? { ...layoutText(o), font: o.font, size: o.size, weight: o.weight } : null;
+  const text: FaceText | null =
+    o.kind === 'text'
+      ? {
+          ...layoutText(o),
+          ...{ font: o.font, size: o.size, weight: o.weight },
+          ...{ spacing: o.spacing ?? 0, italic: o.italic ?? false, decoration: o.decoration ?? null },
+        }
+      : null;
   const image =
     o.kind === 'image' ? faceImage(o, [-o.size[0] / 2, -o.size[1] / 2, o.size[0], o.size[1]], false) : null;
   const fillOpacity = isSolid(o) ? 1 : (o.fillOpacity ?? 1);

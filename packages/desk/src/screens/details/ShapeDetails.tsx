@@ -151,6 +151,37 @@ function Words(props: {
           onChange={(align) => onChange({ align })}
         />
       </Row>
+      <Row title="Letters">
+        <NumberField
+          label="Between letters"
+          axis="apart"
+          unit="px"
+          value={object.spacing ?? 0}
+          least={-1000}
+          most={1000}
+          onChange={(spacing) => onChange({ spacing })}
+        />
+        <label className="flex items-center gap-1.5">
+          <input
+            type="checkbox"
+            checked={object.italic ?? false}
+            onChange={(e) => onChange({ italic: e.target.checked })}
+          />
+          slanted
+        </label>
+      </Row>
+      <Row title="Line">
+        <Pick
+          label="Line at the letters"
+          value={object.decoration ?? ''}
+          options={[
+            ['', 'none'],
+            ['underline', 'under them'],
+            ['line-through', 'through them'],
+          ]}
+          onChange={(to) => onChange({ decoration: to === '' ? undefined : to })}
+        />
+      </Row>
     </>
   );
 }

@@ -157,7 +157,7 @@ describe('SVG', () => {
   it('texts keep their size, turn, alignment and lines', () => {
     const { objects, notes } = read(
       svg(
-        '<text x="100" y="50" font-size="20" font-family="Georgia, serif" font-weight="bold" text-anchor="middle" fill="#123456">Fresh <tspan font-style="italic">cider</tspan><tspan x="100" dy="24">daily</tspan></text>' +
+        '<text x="100" y="50" font-size="20" font-family="Georgia, serif" font-weight="bold" text-anchor="middle" fill="#123456">Fresh <tspan>cider</tspan>\n <tspan x="100" dy="24">daily</tspan></text>' +
           '<text x="20" y="90" transform="rotate(-90 20 90)">up</text>',
       ),
     );
@@ -174,7 +174,57 @@ describe('SVG', () => {
     expect(hit(objects, 100, 44)).toBe('Fresh cider');
     expect(b.base.rotation[2]).toBe(90);
     expect(hit(objects, 15, 80)).toBe('up');
-    expect(notes).toEqual(['a part of a text in another colour or font']);
+    expect(notes).toEqual([]);
+  });
+
+  it('parts of a text that stand elsewhere or look otherwise are texts of their own, each at its place', () => {
+    const texts = (inner: string) => {
+      const { objects, notes } = read(svg(inner));
+      expect(notes).toEqual([]);
+      const parent = new Map(objects.map((o) => [o.id, o]));
+      return objects.flatMap((o) => {
+        if (o.kind !== 'text') return [];
+        let x = 100 - layoutText(o).width / 2;
+        for (let at: SceneObject | undefined = o; at; at = parent.get(at.parent ?? ''))
+          x += at.base.position[0];
+        return [{ o, x, text: o.text, fill: o.base.fill }];
+      });
+    };
+    const width = (text: string, size: number, weight = 400) =>
+      layoutText({ text, font: 'sans', size, weight, align: 'left' }).width;
+    // Words in turn, though what stands after a part is read after it.
+    const [a, b, c] = texts(
+      '<text x="10" y="50" font-size="20" fill="#111111">one <tspan fill="#cc0000" font-weight="700">two</tspan> three</text>',
+    );
+    expect([a, b, c].map((t) => [t?.text, t?.fill])).toEqual([
+      ['one', '#111111'],
+      ['two', '#cc0000'],
+      ['three', '#111111'],
+    ]);
+    expect(a?.x).toBeCloseTo(10, 1);
+    expect(b?.x).toBeCloseTo(10 + width('one ', 20), 1);
+    expect(c?.x).toBeCloseTo(10 + width('one ', 20) + width('two', 20, 700) + width(' ', 20), 1);
+    // Anchored together, and set on by dx.
+    const [d, e] = texts(
+      '<text x="100" y="50" font-size="10" text-anchor="middle">ab<tspan dx="6" fill="#cc0000">cd</tspan></text>',
+    );
+    const all = width('ab', 10) + 6 + width('cd', 10);
+    expect(d?.x).toBeCloseTo(100 - all / 2, 1);
+    expect(e?.x).toBeCloseTo(100 - all / 2 + width('ab', 10) + 6, 1);
+    // Letters one by one, and the rest after the last of them.
+    const letters = texts('<text x="10 40 90" y="20 50" font-size="10">abcd</text>');
+    expect(letters.map((t) => t.text)).toEqual(['a', 'b', 'cd']);
+    expect(letters.map((t) => Math.round(t.x))).toEqual([10, 40, 90]);
+    // Lines that are not as far apart as ours are texts of their own; so is one that is set in.
+    expect(texts('<text x="0" y="10" font-size="10">a<tspan x="0" y="40">b</tspan></text>')).toHaveLength(2);
+    expect(texts('<text x="0" y="10" font-size="10">a<tspan x="8" y="22">b</tspan></text>')).toHaveLength(2);
+    expect(
+      texts('<text x="0" y="10" font-size="10">a<tspan x="0" y="22">b</tspan></text>').map((t) => t.text),
+    ).toEqual(['a\nb']);
+    // Half opaque as a whole, not twice.
+    const half = texts('<text opacity="0.5">a<tspan fill="red">b</tspan></text>');
+    expect(half.map(({ o }) => o.base.opacity)).toEqual([1, 1]);
+    expect(read(svg('<text>木</text>')).notes).toEqual(['letters that the fonts here lack']);
   });
 
   it('a clip path becomes a window', () => {
@@ -247,7 +297,7 @@ describe('SVG', () => {
   it.each([
     ['<text textLength="90">a</text>', 'textLength="90" of a <text>'],
     ['<text style="text-transform:uppercase">a</text>', ''],
-    ['<text fill="red">a <tspan fill="blue">b</tspan></text>', 'a part of a text in another colour or font'],
+    ['<text rotate="0 30">ab</text>', 'rotate="0 30" of a <text>'],
     ['<text text-decoration="underline overline">a</text>', 'a line over a text, or the second of two'],
     ['<text style="text-transform:none;line-height:2">a</text>', ''],
     ['<text dominant-baseline="middle">a</text>', 'dominant-baseline="middle" of a <text>'],
@@ -257,7 +307,6 @@ describe('SVG', () => {
     ['<rect width="9" height="9" data-x="1" inkscape:y="2" class="k" shape-rendering="crispEdges"/>', ''],
     ['<rect width="9" height="9" glow="3"/><sparkle/>', 'glow="3" of a <rect>, <sparkle>'],
     ['<rect width="9" height="9" style="mix-blend-mode:plus-lighter"/>', 'the blend "plus-lighter"'],
-    ['<text x="1 5 9">abc</text>', 'letters placed one by one'],
   ])('what draws and is not read is told, and nothing else: %s', (inner, told) => {
     expect(read(svg(inner)).notes.join(', ')).toBe(told);
   });

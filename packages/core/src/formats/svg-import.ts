@@ -663,11 +663,19 @@ class Importer implements PaintSource {
   }
 
   private words(el: SvgElement, m: Matrix, style: Style): Node | null {
-    const words = wordsOf(el, m, style, this.note);
-    if (!words) return null;
-    const { name, shape, middle, bounds, box, turn } = words;
-    const object = this.object(name, style, shape, { matrix: m, middle, box: () => box });
-    return { object: turnedBy(object, turn), bounds, children: [] };
+    const styled = (part: SvgElement, inherited: Style) => styleOf(part, inherited, this);
+    const all = wordsOf(el, m, style, this.note, styled);
+    // Of several the group has what the text has as a whole.
+    const whole = { opacity: '1', 'mix-blend-mode': 'normal' };
+    const parts = all.map((words): Node => {
+      const { name, shape, middle, bounds, box, turn } = words;
+      const own = all.length > 1 ? { ...words.style, ...whole } : words.style;
+      const object = this.object(name, own, shape, { matrix: m, middle, box: () => box });
+      return { object: turnedBy(object, turn), bounds, children: [] };
+    });
+    const [only] = parts;
+    if (!only || parts.length === 1) return only ?? null;
+    return this.group(only.object.name, parts, style);
   }
 
   private shape(el: SvgElement, m: Matrix, style: Style): Node | null {

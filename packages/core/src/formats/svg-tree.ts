@@ -10,6 +10,8 @@ export interface SvgElement {
   readonly attributes: Readonly<Record<string, string>>;
   readonly children: SvgElement[];
   text: string;
+  /** Of texts: what lies in it, words and elements in turn. */
+  readonly pieces?: (string | SvgElement)[];
   /** Where it begins in the file. */
   line: number;
   /** Where it begins in the text, where what lies in it does, and where it ends. */
@@ -52,8 +54,11 @@ export function readSvgTree(text: string): Result<SvgElement> {
       start: text.lastIndexOf('<', parser.position - 1),
       inner: parser.position,
       end: parser.position,
+      ...(/^(text|tspan)$/.test(local(tag.name)) ? { pieces: [] } : {}),
     };
-    stack.at(-1)?.children.push(el);
+    const above = stack.at(-1);
+    above?.children.push(el);
+    above?.pieces?.push(el);
     root ??= el;
     stack.push(el);
   });
@@ -63,7 +68,9 @@ export function readSvgTree(text: string): Result<SvgElement> {
   });
   const addText = (t: string) => {
     const el = stack.at(-1);
-    if (el) el.text += t;
+    if (!el) return;
+    el.text += t;
+    el.pieces?.push(t);
   };
   parser.on('text', addText);
   parser.on('cdata', addText);

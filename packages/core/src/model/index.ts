@@ -196,6 +196,6 @@ export type {
 } from './signal.ts';
 export { canBegin, fitsSignal, initialValue } from './signal-values.ts';
 export { Editor, PieceStore, type StoreListener } from './store.ts';
-export { type FontName, layoutText, type TextLayout } from './text-layout.ts';
+export { type FontName, layoutText, type TextLayout, widthless } from './text-layout.ts';
 export { type Crossfade, type Value, valueSchema } from './value.ts';
 export { writePiece } from './write.ts';

@@ -23,6 +23,10 @@ export function lineWidth(line: string, font: FontName, size: number, weight: nu
   return (sum * size) / 2000;
 }
 
+/** Whether a text has letters that the bundled fonts lack: they are drawn in another font, of another width. */
+export const widthless = (text: string): boolean =>
+  [...text].some((c) => c.trim() !== '' && !place.has(c.codePointAt(0) as number));
+
 interface TextLine {
   readonly text: string;
   /** Where the line begins and its letters stand, px round the text's middle, y up. */

@@ -180,6 +180,7 @@ export function Screen() {
         onDone={coming.take}
         onClose={coming.skip}
         more={coming.more}
+        onRefused={coming.refuse}
       />
       {coming.fine && <FinenessDialog {...coming.fine} onTake={coming.takeFine} onClose={coming.skip} />}
       {coming.asked && (

@@ -35,6 +35,8 @@ interface Coming {
 export interface ReadComing {
   readonly things: ReadThings;
   readonly plan: NewerPlan | null;
+  /** The version of the store that the plan was made of. */
+  readonly of: number;
 }
 
 /** A newer version that was read, and is asked about. */
@@ -45,13 +47,9 @@ export interface Asked extends ReadComing {
 
 const NOWHERE: Place = { at: null, over: null };
 
-export function useBringIn(s: Session) {
+/** The files that are still to be read, the first being read. */
+function useQueue(s: Session) {
   const [queue, setQueue] = useState<readonly Coming[]>([]);
-  const [got, setGot] = useState<readonly ReadThings[]>([]);
-  const [asked, setAsked] = useState<Asked | null>(null);
-  /** A model that is finer than can be drawn, as it was read. */
-  const [fine, setFine] = useState<ReadThings | null>(null);
-  const coming = queue[0];
   const bringIn = useCallback(
     (files: Iterable<File>, place: Place = NOWHERE) =>
       setQueue((now) => [
@@ -65,6 +63,16 @@ export function useBringIn(s: Session) {
       setQueue((now) => [...now, { file, root, said, place: NOWHERE }]),
     [],
   );
+  return { queue, setQueue, bringIn, newer };
+}
+
+export function useBringIn(s: Session) {
+  const { queue, setQueue, bringIn, newer } = useQueue(s);
+  const [got, setGot] = useState<readonly ReadThings[]>([]);
+  const [asked, setAsked] = useState<Asked | null>(null);
+  /** A model that is finer than can be drawn, as it was read. */
+  const [fine, setFine] = useState<ReadThings | null>(null);
+  const coming = queue[0];
   const job = useMemo<ThingsJob | null>(() => {
     if (!coming || asked) return null;
     const seen = coming.root === null ? undefined : s.store.get('objects', coming.root)?.brought?.file?.seen;
@@ -85,20 +93,32 @@ export function useBringIn(s: Session) {
       if (isLast && all.length > 0) addBrought(s, all, coming?.place.at ?? null);
       setGot(isLast ? [] : all);
     },
-    [s, coming, queue.length],
+    [s, coming, queue.length, setQueue],
   );
   const skip = useCallback(() => next(got), [next, got]);
+  const refuse = useCallback(
+    (words: string) => {
+      s.set({ notice: `The watched file cannot be read: ${words}` });
+      skip();
+    },
+    [s, skip],
+  );
+  /** It is read once more: the piece has changed since. */
+  const again = useCallback(
+    () => setQueue((now) => (now[0] ? [{ ...now[0] }, ...now.slice(1)] : now)),
+    [setQueue],
+  );
   /** The file comes in beside what is there, as another drawing. */
   const beside = useCallback(() => {
     setAsked(null);
     setQueue((now) => (now[0] ? [{ ...now[0], root: null }, ...now.slice(1)] : now));
-  }, []);
+  }, [setQueue]);
   const check = useCallback(
     (read: ReadThings, reader: Remote<Reader>) => compared(s, read, reader, coming?.root ?? null),
     [s, coming],
   );
   const take = useCallback(
-    async ({ things, plan }: ReadComing) => {
+    async ({ things, plan, of }: ReadComing) => {
       if (!coming) return null;
       const more = got.reduce((n, x) => n + x.objects.length, things.objects.length);
       const refused = (await keepBytes(things.bytes)) ?? noRoomFor(s, plan ? plan.adds.length : more);
@@ -106,13 +126,15 @@ export function useBringIn(s: Session) {
       if (!plan && things.faces && things.faces.has < things.faces.had) setFine(things);
       else if (!plan) next([...got, things]);
       else if (coming.said === undefined && !isLikeIt(plan, things)) beside();
-      else if (plan.rows.length === 0 || (coming.said === 'watched' && plan.rows.every(isUsual))) {
-        takeNewerFile(s, plan, new Set(), coming.file.name);
+      else if (of !== s.store.version || s.gesture) again();
+      else if (plan.rows.length === 0 || coming.said === 'watched') {
+        const left = plan.rows.filter((r) => !isUsual(r)).map((r) => r.id);
+        takeNewerFile(s, plan, new Set(left), coming.file.name);
         skip();
-      } else setAsked({ coming, things, plan });
+      } else setAsked({ coming, things, plan, of });
       return null;
     },
-    [s, coming, got, next, skip, beside],
+    [s, coming, got, next, skip, beside, again],
   );
   const takeFine = useCallback((things: ReadThings) => next([...got, things]), [next, got]);
   const replace = useCallback(
@@ -126,6 +148,8 @@ export function useBringIn(s: Session) {
     bringIn,
     newer,
     more: Math.max(0, queue.length - 1),
+    /** A watched file is read without a word, unless something is wrong with it. */
+    refuse: coming?.said === 'watched' ? refuse : undefined,
     job: fine ? null : job,
     /** What a model is asked about by, and as it was read. */
     fine: fine && job ? { job, things: fine } : null,
@@ -148,9 +172,10 @@ async function compared(
 ): Promise<Result<ReadComing>> {
   const things = await finished(read, reader);
   if (!things.ok) return things;
+  const of = s.store.version;
   const isDrawing = root !== null && things.value.objects.length > 0;
   const plan = isDrawing ? await reader.newer(s.piece(), s.store.scope, root, things.value) : null;
-  return { ok: true, value: { things: things.value, plan } };
+  return { ok: true, value: { things: things.value, plan, of } };
 }
 
 /** The drawing that a file may be a newer version of: that which it is dropped on, or that came from a file of its name. */

@@ -18,7 +18,7 @@ export function useWatch(s: Session, read: (root: string, file: File, said: 'wat
   useEffect(() => {
     let isLooking = false;
     const look = async () => {
-      if (isLooking || s.state.readOnly) return;
+      if (isLooking || s.state.readOnly || s.gesture) return;
       isLooking = true;
       for (const [root, { handle, changed }] of files.current) {
         if (!s.state.watched.has(root) || !s.store.has('objects', root)) {

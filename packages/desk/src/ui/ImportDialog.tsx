@@ -14,6 +14,8 @@ export function ImportDialog<T, U = T>(props: {
   onClose: () => void;
   /** How many files are read after this one. */
   more?: number;
+  /** Nothing is shown: what is wrong is told here, in a sentence. */
+  onRefused?: ((words: string) => void) | undefined;
 }) {
   const { job, onClose } = props;
   // What is done with a file may change while it is read, which does not begin anew.
@@ -35,11 +37,15 @@ export function ImportDialog<T, U = T>(props: {
       if (left) return;
       const refused = read.ok ? await latest.current.onDone(read.value) : null;
       if (left) return;
-      if (!read.ok) setProblems(read.problems);
-      else if (refused !== null) setProblems([{ code: 'keep', path: '', message: refused }]);
+      if (!read.ok) tell(read.problems);
+      else if (refused !== null) tell([{ code: 'keep', path: '', message: refused }]);
     };
-    const failed = () =>
-      left || setProblems([{ code: 'read', path: '', message: 'The file could not be read.' }]);
+    const tell = (all: readonly Problem[]) => {
+      const { onRefused } = latest.current;
+      if (onRefused) onRefused(all[0] ? problemLine(all[0]) : '');
+      else setProblems(all);
+    };
+    const failed = () => left || tell([{ code: 'read', path: '', message: 'The file could not be read.' }]);
     // One that does not even start answers nothing.
     worker.onerror = failed;
     take().catch(failed);
@@ -49,7 +55,7 @@ export function ImportDialog<T, U = T>(props: {
     };
   }, [job]);
   return (
-    <Dialog.Root open={file !== null} onOpenChange={(open) => !open && onClose()}>
+    <Dialog.Root open={file !== null && !props.onRefused} onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 bg-black/30 z-40" />
         <Dialog.Content

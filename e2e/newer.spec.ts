@@ -117,6 +117,15 @@ test('what is unticked is left as it is; beside it comes in as another drawing; 
   await page.locator('body').press('Escape');
   await undo(page);
   await expect(part(page, 'lantern 2')).toHaveCount(0);
+  // The very same file dropped on the drawing changes nothing; beside it, it is another copy.
+  const now = NEWER.replace('#27ae60', '#16a085');
+  await dropFiles(page, { 'same.svg': now }, 300, 200);
+  await expect(part(page, 'same')).toBeVisible();
+  await dropFiles(page, { 'same.svg': now }, 300, 200);
+  await expect(page.getByText('Nothing in same.svg differs.')).toBeVisible();
+  await expect(part(page, 'same 2')).toHaveCount(0);
+  await dropFiles(page, { 'same.svg': now }, -300, -200);
+  await expect(part(page, 'same 2')).toBeVisible();
   // A drawing of another name that has nothing in common is another drawing, wherever it is dropped.
   await dropFiles(
     page,

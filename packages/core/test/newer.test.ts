@@ -12,7 +12,9 @@ import {
   takeNewer,
 } from '../src/formats/index.ts';
 import {
+  type Asset,
   type Clip,
+  defaultBase,
   Editor,
   emptyPiece,
   PieceStore,
@@ -289,6 +291,38 @@ describe('a newer version of a drawing', () => {
     expect(rows(planFor(store, root, svg(other)))).toEqual(['new bell', 'gone lamp']);
     replace(store, root, svg(LANTERN.replace('id="lamp"', 'id="light"')));
     expect(named(store, 'light').id).toBe(lamp.id);
+  });
+
+  it('a mesh whose triangles have other colours is another drawing', () => {
+    const mesh = (colors: string[]): Asset => ({
+      ...{
+        id: 'as_mesh',
+        name: 'Mesh',
+        kind: 'mesh',
+        points: [0, 0, 0, 9, 0, 0, 0, 9, 0],
+        triangles: [0, 1, 2],
+      },
+      colors,
+    });
+    const store = new PieceStore(emptyPiece('p', 'Test'));
+    const object = {
+      ...{ id: 'ob_mesh', name: 'Mesh', parent: null, order: 'a0', tags: [], hint: '', base: defaultBase() },
+      ...{ kind: 'mesh', size: [9, 9, 0], asset: 'as_mesh' },
+    } as SceneObject;
+    const marked = (a: Asset, o = object) =>
+      markBrought([o], [a], 'd1', { name: 'm.glb', hash: '0'.repeat(64), notes: [] }, new Map());
+    const e = new Editor(store);
+    e.add('assets', mesh(['#ff0000']));
+    for (const o of marked(mesh(['#ff0000']))) e.add('objects', o);
+    e.done();
+    const newer = { ...mesh(['#0000ff']), id: 'as_newer' };
+    const other = { ...object, id: 'ob_newer', asset: 'as_newer' } as SceneObject;
+    const plan = planNewer(store, 'ob_mesh', marked(newer, other), [newer]);
+    expect(plan.rows).toMatchObject([{ id: 'ob_mesh', kind: 'changed', fields: ['drawing'] }]);
+    take(store, plan);
+    expect(store.get('objects', 'ob_mesh')).toMatchObject({ asset: 'as_newer' });
+    // What nothing shows any more is gone.
+    expect(store.all('assets').map((a) => a.id)).toEqual(['as_newer']);
   });
 
   it('copies of a part made here follow it, too; a part put elsewhere here stays there', () => {

@@ -221,6 +221,9 @@ describe('SVG', () => {
     expect(
       texts('<text x="0" y="10" font-size="10">a<tspan x="0" y="22">b</tspan></text>').map((t) => t.text),
     ).toEqual(['a\nb']);
+    // Per cent of the page: 200 by 100.
+    const [middle] = texts('<text x="50%" y="50%" text-anchor="middle">ab</text>');
+    expect(middle?.x).toBeCloseTo(100 - width('ab', 16) / 2, 1);
     // Half opaque as a whole, not twice.
     const half = texts('<text opacity="0.5">a<tspan fill="red">b</tspan></text>');
     expect(half.map(({ o }) => o.base.opacity)).toEqual([1, 1]);

@@ -123,7 +123,10 @@ export function aside<T extends SceneObject>(o: T, [x, y]: readonly [number, num
 export function assetSigns(assets: Iterable<Asset>): Map<string, string> {
   const signs = new Map<string, string>();
   for (const a of assets)
-    signs.set(a.id, a.kind === 'mesh' ? `mesh ${signOf([a.points, a.triangles])}` : a.hash);
+    signs.set(
+      a.id,
+      a.kind === 'mesh' ? `mesh ${signOf([a.points, a.triangles, a.colors, a.twoSided])}` : a.hash,
+    );
   return signs;
 }
 

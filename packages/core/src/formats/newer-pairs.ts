@@ -22,20 +22,18 @@ export const NUMBERED =
 class Tree {
   readonly root: Part;
   readonly byPart = new Map<string, Part>();
-  readonly children = new Map<string, Part[]>();
+  readonly children: ReadonlyMap<string, Part[]>;
   /** A sign of what is drawn in a part and below it, by part. */
   readonly deep = new Map<string, string>();
 
   constructor(parts: readonly Part[]) {
     this.root = parts[0] as Part;
     for (const p of parts) this.byPart.set(p.brought.part, p);
-    for (const p of parts) {
-      if (p === this.root) continue;
-      const said = partAbove(p.brought);
+    this.children = listed(parts.slice(1), (p) => {
+      const above = partAbove(p.brought);
       // What it lay in may be gone by now.
-      const above = said !== undefined && this.byPart.has(said) ? said : this.root.brought.part;
-      put(this.children, above, p);
-    }
+      return above !== undefined && this.byPart.has(above) ? above : this.root.brought.part;
+    });
     for (const list of this.children.values())
       list.sort((a, b) =>
         a.brought.order < b.brought.order ? -1 : a.brought.order > b.brought.order ? 1 : 0,
@@ -140,8 +138,7 @@ class Pairing {
   /** Siblings that have the same of this, each with the one that lies nearest. */
   private amongSiblings(sameOf: (p: Part, tree: Tree) => string): void {
     for (const [now, old, moved] of this.leftBelow()) {
-      const alike = new Map<string, Part[]>();
-      for (const q of old) put(alike, sameOf(q, this.old), q);
+      const alike = listed(old, (q) => sameOf(q, this.old));
       for (const p of now) {
         let best: Part | undefined;
         for (const q of alike.get(sameOf(p, this.now))?.slice(0, MOST_COMPARED) ?? [])
@@ -174,10 +171,16 @@ function areNamedApart({ brought: a }: Part, { brought: b }: Part): boolean {
   return isGiven(a) && isGiven(b) && a.name !== b.name;
 }
 
-function put(lists: Map<string, Part[]>, key: string, p: Part): void {
-  const list = lists.get(key);
-  if (list) list.push(p);
-  else lists.set(key, [p]);
+/** Things by what they have in common, in their order. */
+export function listed<K, T>(all: readonly T[], keyOf: (x: T) => K): Map<K, T[]> {
+  const lists = new Map<K, T[]>();
+  for (const x of all) {
+    const key = keyOf(x);
+    const list = lists.get(key);
+    if (list) list.push(x);
+    else lists.set(key, [x]);
+  }
+  return lists;
 }
 
 const minus = (a: Vec3, b: Vec3): Vec3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];

@@ -2,9 +2,8 @@
  * A newer version of a file in place of what was brought in of it. Of each part it is known how it came, how it is now, and
  * how the file has it now: what nobody changed here follows the file, what was changed here stays. Keys, reactions, zones
  * and masks are not touched: they name objects, and the objects stay.
- * It is long since a plan, its places and its orders are worked out over one pair of trees.
+ * It is long since a plan is worked out over one pair of trees; what each works out by itself lies beside it.
  */
-import { composeLocal, invert, MAT } from '../base/index.ts';
 import { checkIntegrity } from '../check/index.ts';
 import {
   type Asset,
@@ -14,8 +13,6 @@ import {
   compareSiblings,
   Editor,
   namer,
-  OBJECT_KINDS,
-  orderBetween,
   PieceStore,
   removeUnused,
   removeWithReferences,
@@ -26,7 +23,21 @@ import {
   withIds,
 } from '../model/index.ts';
 import { aside, assetSigns, DRAWING, partAbove, partLine, signOf, signsIn, signsOf } from './brought.ts';
-import { extent, isPart, medianOf, NUMBERED, type Part, pairParts } from './newer-pairs.ts';
+import { withField } from './newer-fields.ts';
+import { ordersFor, woven } from './newer-order.ts';
+import { extent, isPart, listed, medianOf, NUMBERED, type Part, pairParts } from './newer-pairs.ts';
+import {
+  hasPoints,
+  isDrawnAlike,
+  less,
+  NONE,
+  ONE,
+  originOf,
+  same,
+  targetOf,
+  tidy,
+  undone,
+} from './newer-places.ts';
 
 /** One thing that the newer file brings, takes away or changes; whoever looks at the plan may leave it as it is. */
 export interface NewerRow {
@@ -116,8 +127,6 @@ function fitting(store: PieceStore, o: SceneObject, was: SceneObject): SceneObje
 }
 
 const isAdded = (r: NewerRow) => r.kind === 'new' || r.kind === 'back';
-const NONE: Vec3 = [0, 0, 0];
-const ONE: Vec3 = [1, 1, 1];
 /** Px that are not seen, and are not told. */
 const UNSEEN = 0.05;
 
@@ -128,7 +137,7 @@ class Planner {
   private readonly assets: readonly Asset[];
   /** All objects of what the drawing lies in, and by what they lie in. */
   private readonly all: readonly SceneObject[];
-  private readonly inside: Map<string | null, SceneObject[]>;
+  private readonly inside: ReadonlyMap<string | null, readonly SceneObject[]>;
   /** Parts of the older file; of those that were copied within the drawing the first, then the copies. */
   private readonly old: Part[] = [];
   private readonly copies: Part[] = [];
@@ -136,7 +145,7 @@ class Planner {
   /** The object of the piece that each part of the newer file is, or will be. */
   private readonly idOf = new Map<Part, string>();
   private readonly byPart = new Map<string, Part>();
-  private readonly children = new Map<string, Part[]>();
+  private readonly children: ReadonlyMap<string | undefined, readonly Part[]>;
   /** Where the origin of a part of the newer file is in its own px, so that what did not move stays where it is. */
   private readonly origins = new Map<Part, Vec3>();
   private readonly oldSigns: Map<string, string>;
@@ -158,18 +167,14 @@ class Planner {
     this.assets = assets;
     this.root = store.get('objects', root) as Part;
     this.all = store.within('objects', store.homeOf(root));
-    this.inside = byParent(this.all);
+    this.inside = listed(this.all, (o) => o.parent);
     this.findOld();
     this.pairs = pairParts(this.old, now);
     for (const p of now) {
       this.byPart.set(p.brought.part, p);
       this.idOf.set(p, this.pairs.get(p)?.id ?? p.id);
-      const above = partAbove(p.brought);
-      if (above === undefined) continue;
-      const list = this.children.get(above);
-      if (list) list.push(p);
-      else this.children.set(above, [p]);
     }
+    this.children = listed(now, (p) => partAbove(p.brought));
     const known = assetSigns(store.all('assets'));
     const byContents = new Map([...known].map(([id, sign]) => [sign, id]));
     const same = [...assetSigns(assets)].flatMap(([id, sign]): [string, string][] => {
@@ -495,131 +500,3 @@ class Planner {
 }
 
 const PLACE = ['base.position', 'base.rotation', 'base.scale', 'base.pivot'];
-/** Thousandths of a px; never −0. */
-const tidy = (n: number) => Math.round(n * 1000) / 1000 + 0;
-const less = (a: Vec3, b: Vec3): Vec3 => [a[0] - b[0], a[1] - b[1], a[2] - b[2]];
-const same = (a: Vec3, b: Vec3) => a.every((n, i) => Math.abs(n - (b[i] as number)) < 0.002);
-
-function byParent(all: readonly SceneObject[]): Map<string | null, SceneObject[]> {
-  const lists = new Map<string | null, SceneObject[]>();
-  for (const o of all) {
-    const list = lists.get(o.parent);
-    if (list) list.push(o);
-    else lists.set(o.parent, [o]);
-  }
-  return lists;
-}
-
-/** Whether it is drawn by points, which may lie anywhere about its origin. */
-const hasPoints = (o: SceneObject) => 'subpaths' in o || (o.kind === 'polygon' && o.points !== undefined);
-const isDrawnAlike = (p: Part, q: Part) =>
-  signsIn(p.brought.was).get(DRAWING) === signsIn(q.brought.was).get(DRAWING);
-const originOf = (q: Part): Vec3 => (hasPoints(q) ? [...(q.brought.origin ?? [0, 0]), 0] : NONE);
-
-/** One field of an object from another one; `drawing`: its kind with all that only that has. */
-function withField(o: SceneObject, from: SceneObject, field: string): SceneObject {
-  if (field.startsWith('base.')) {
-    const key = field.slice(5) as keyof Base;
-    return { ...o, base: { ...o.base, [key]: from.base[key] } } as SceneObject;
-  }
-  if (field !== DRAWING) {
-    const value = (from as unknown as Record<string, unknown>)[field];
-    const { [field as 'stroke']: _, ...rest } = o;
-    return (value === undefined ? rest : { ...rest, [field]: value }) as SceneObject;
-  }
-  return redrawn(o, from);
-}
-
-/** An object with the kind of another one, and all that only that kind has. */
-function redrawn(o: SceneObject, from: SceneObject): SceneObject {
-  const old = new Set(Object.keys(OBJECT_KINDS[o.kind]));
-  const rest = Object.entries(o).filter(([k]) => !old.has(k));
-  const own = Object.keys(OBJECT_KINDS[from.kind]).flatMap((k): [string, unknown][] => {
-    const value = (from as unknown as Record<string, unknown>)[k];
-    return value === undefined ? [] : [[k, value]];
-  });
-  return Object.fromEntries([...rest, ...own, ['kind', from.kind]]) as unknown as SceneObject;
-}
-
-const work = new Float64Array(2 * MAT);
-
-/** A step in an object's own space, in that of what it lies in: turned and scaled. */
-function done(base: Base, [x, y, z]: Vec3, way: 1 | -1 = 1): Vec3 {
-  composeLocal(work, 0, Float64Array.from([0, 0, 0, ...base.rotation, ...base.scale, 0, 0, 0]), 0);
-  if (way < 0 && !invert(work, MAT, work, 0)) return [x, y, z];
-  const m = way < 0 ? MAT : 0;
-  return [0, 1, 2].map(
-    (i) => x * (work[m + i] as number) + y * (work[m + 3 + i] as number) + z * (work[m + 6 + i] as number),
-  ) as Vec3;
-}
-const undone = (base: Base, step: Vec3): Vec3 => done(base, step, -1);
-
-/**
- * Where the newer file has a part, px in what it lies in, for an object whose origin is at `origin` of the part's own px and
- * whose pivot is `pivot`; what it lies in has its origin at `above`. By p + v + L(x − v), the transform of objects.
- */
-function targetOf(p: Part, q: Part, origin: Vec3, above: Vec3, pivot: Vec3 = q.brought.pivot ?? NONE): Vec3 {
-  const v = p.base.pivot;
-  const step = done(
-    p.base,
-    [0, 1, 2].map((i) => (origin[i] as number) - (v[i] as number) + (pivot[i] as number)) as Vec3,
-  );
-  return [0, 1, 2].map(
-    (i) =>
-      (p.base.position[i] as number) -
-      (above[i] as number) +
-      (v[i] as number) -
-      (pivot[i] as number) +
-      (step[i] as number),
-  ) as Vec3;
-}
-
-/** A sequence, with what others have besides set in after what it follows there. */
-function woven(main: readonly string[], others: readonly string[]): string[] {
-  const all = new Set(main);
-  const after = new Map<string | null, string[]>();
-  let last: string | null = null;
-  for (const id of others)
-    if (all.has(id)) last = id;
-    else after.set(last, [...(after.get(last) ?? []), id]);
-  return [...(after.get(null) ?? []), ...main.flatMap((id) => [id, ...(after.get(id) ?? [])])];
-}
-
-/** Orders that give this sequence; as many as can be stay what they are. */
-function ordersFor(sequence: readonly string[], orderOf: (id: string) => string | null): Map<string, string> {
-  const orders = new Map<string, string>();
-  const keep = longestRising(sequence.map(orderOf));
-  let last: string | null = null;
-  let k = 0;
-  for (const [i, id] of sequence.entries()) {
-    if ((keep[k] ?? i) < i) k++;
-    const next = keep[k];
-    const order: string =
-      next === i
-        ? (orderOf(id) as string)
-        : orderBetween(last, next === undefined ? null : orderOf(sequence[next] as string));
-    orders.set(id, order);
-    last = order;
-  }
-  return orders;
-}
-
-/** Places of a longest sequence that rises, nulls left out: by piles, each of which remembers what it lies on. */
-function longestRising(values: readonly (string | null)[]): number[] {
-  const tops: number[] = [];
-  const below: (number | undefined)[] = [];
-  values.forEach((v, i) => {
-    if (v === null) return;
-    let [a, b] = [0, tops.length];
-    while (a < b) {
-      const mid = (a + b) >> 1;
-      if ((values[tops[mid] as number] as string) < v) a = mid + 1;
-      else b = mid;
-    }
-    below[i] = tops[a - 1];
-    tops[a] = i;
-  });
-  const out: number[] = [];
-  for (let at = tops.at(-1); at !== undefined; at = below[at]) out.push(at);
-  return out.reverse();
-}

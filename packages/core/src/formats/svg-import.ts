@@ -664,7 +664,7 @@ class Importer implements PaintSource {
 
   private words(el: SvgElement, m: Matrix, style: Style): Node | null {
     const styled = (part: SvgElement, inherited: Style) => styleOf(part, inherited, this);
-    const all = wordsOf(el, m, style, this.note, styled);
+    const all = wordsOf(el, m, style, this.note, styled, this.viewport);
     // Of several the group has what the text has as a whole.
     const whole = { opacity: '1', 'mix-blend-mode': 'normal' };
     const parts = all.map((words): Node => {

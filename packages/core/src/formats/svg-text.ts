@@ -39,15 +39,19 @@ const isAlike = (a: Style, b: Style) => OF_PARTS.every((k) => a[k] === b[k]);
 /** How far apart the lines of one text are, as a part of the size of its letters: ours are 1.25. */
 const [NEAREST, FARTHEST] = [1.1, 1.4];
 
-/** The texts of an element whose own px become the piece's by `m`; `styled` gives what a part of it has. */
+/**
+ * The texts of an element whose own px become the piece's by `m`; `styled` gives what a part of it has; `viewport`: the
+ * width and height that per cent are of.
+ */
 export function wordsOf(
   el: SvgElement,
   m: Matrix,
   style: Style,
   note: (what: string) => void,
   styled: (part: SvgElement, inherited: Style) => Style,
+  viewport: readonly [number, number],
 ): SvgWords[] {
-  const runs = runsOf(el, style, note, styled);
+  const runs = runsOf(el, style, note, styled, viewport);
   const [first] = runs;
   if (!first) return [];
   for (const r of runs) r.text = transformed(r.text, r.style['text-transform']);
@@ -77,6 +81,7 @@ function runsOf(
   style: Style,
   note: (what: string) => void,
   styled: (part: SvgElement, inherited: Style) => Style,
+  viewport: readonly [number, number],
 ): Run[] {
   const runs: Run[] = [];
   let [y, dx, begins, blank] = [0, 0, true, true];
@@ -99,7 +104,7 @@ function runsOf(
         .trim()
         .split(/[\s,]+/)
         .filter((t) => t !== '')
-        .map((t) => readLength(t, 0, 100, fontOf(own).size));
+        .map((t) => readLength(t, 0, viewport[name.endsWith('x') ? 0 : 1], fontOf(own).size));
     const [xs, ys, dxs, dys] = [list('x'), list('y'), list('dx'), list('dy')];
     // Each number is of one letter; the last of them goes on.
     const letters = Math.max(xs.length, ys.length, dxs.length, dys.length);

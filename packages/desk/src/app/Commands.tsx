@@ -1,10 +1,10 @@
 import { Command } from 'cmdk';
-import { Dialog } from 'radix-ui';
 import { useState } from 'react';
 import { type CommandInfo, PLACES, type Place } from '../commands/command.ts';
 import { LOCAL_KEYS } from '../commands/local-keys.ts';
 import { COMMANDS, canRun } from '../commands/registry.ts';
 import { useSession } from '../session/hooks.ts';
+import { DialogBox } from '../ui/DialogBox.tsx';
 import { isFound } from '../ui/find.ts';
 
 const PLACE_NAMES = Object.keys(PLACES) as Place[];
@@ -13,20 +13,14 @@ const PLACE_NAMES = Object.keys(PLACES) as Place[];
 export function Commands(props: { which: 'keys' | 'search' | null; onClose: () => void }) {
   const { which, onClose } = props;
   return (
-    <Dialog.Root open={which !== null} onOpenChange={(open) => !open && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-black/30 z-40" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed z-50 top-16 left-1/2 -translate-x-1/2 w-[480px] max-w-[94vw] bg-card border border-line rounded-[9px] p-4"
-        >
-          <Dialog.Title className="text-[16px] font-serif mb-2">
-            {which === 'keys' ? 'Shortcuts' : 'Commands'}
-          </Dialog.Title>
-          {which === 'keys' ? <KeySheet onClose={onClose} /> : <Search onClose={onClose} />}
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <DialogBox
+      open={which !== null}
+      title={which === 'keys' ? 'Shortcuts' : 'Commands'}
+      className="top-16 w-[480px]"
+      onClose={onClose}
+    >
+      {which === 'keys' ? <KeySheet onClose={onClose} /> : <Search onClose={onClose} />}
+    </DialogBox>
   );
 }
 

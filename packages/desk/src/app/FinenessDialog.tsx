@@ -2,6 +2,7 @@ import { emptyPiece, type Piece } from '@apple-tick/core/model';
 import { wrap } from 'comlink';
 import { Dialog } from 'radix-ui';
 import { useEffect, useMemo, useRef, useState } from 'react';
+import { DialogBox } from '../ui/DialogBox.tsx';
 import type { Reader, ReadJob, ReadThings } from '../ui/import-worker.ts';
 import { PieceThumb } from '../ui/PieceThumb.tsx';
 import { finished } from './bring-in.ts';
@@ -46,50 +47,39 @@ export function FinenessDialog(props: {
   const piece = useMemo(() => pieceOf(things), [things]);
   const number = (n: number | undefined) => (n ?? 0).toLocaleString('en');
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && props.onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-black/30 z-40" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          onOpenAutoFocus={(e) => {
-            e.preventDefault();
-            take.current?.focus();
-          }}
-          className="fixed z-50 top-[12%] left-1/2 -translate-x-1/2 w-[520px] max-w-[92vw] bg-card border border-line rounded-[9px] p-5"
-        >
-          <Dialog.Title className="text-[17px] font-serif">
-            {job.file.name} is finer than can be drawn
-          </Dialog.Title>
-          <p className="text-ink-2 mb-3">
-            It has {number(things.faces?.had)} triangles; at most {number(MOST)} can be drawn. Fewer are
-            quicker.
-          </p>
-          <div className="border border-line rounded-md bg-ground p-1">
-            <PieceThumb piece={piece} width={460} height={260} only={things.objects[0]?.id ?? ''} fills />
-          </div>
-          <label className="flex items-center gap-3 mt-3">
-            Triangles
-            <input
-              type="range"
-              className="flex-1 accent-[var(--brass)]"
-              min={FEWEST}
-              max={MOST}
-              step={100}
-              value={faces}
-              aria-valuetext={`${number(faces)} triangles`}
-              onChange={(e) => setFaces(Number(e.target.value))}
-            />
-            <output className="num w-14 text-right">{number(things.faces?.has)}</output>
-          </label>
-          <div className="mt-4 flex justify-end gap-2">
-            <Dialog.Close className="btn">Cancel</Dialog.Close>
-            <button ref={take} type="button" className="btn btn-ink" onClick={() => props.onTake(things)}>
-              Bring it in
-            </button>
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <DialogBox
+      title={`${job.file.name} is finer than can be drawn`}
+      className="top-[12%] w-[520px]"
+      first={take}
+      onClose={props.onClose}
+    >
+      <p className="text-ink-2 mb-3">
+        It has {number(things.faces?.had)} triangles; at most {number(MOST)} can be drawn. Fewer are quicker.
+      </p>
+      <div className="border border-line rounded-md bg-ground p-1">
+        <PieceThumb piece={piece} width={460} height={260} only={things.objects[0]?.id ?? ''} fills />
+      </div>
+      <label className="flex items-center gap-3 mt-3">
+        Triangles
+        <input
+          type="range"
+          className="flex-1 accent-[var(--brass)]"
+          min={FEWEST}
+          max={MOST}
+          step={100}
+          value={faces}
+          aria-valuetext={`${number(faces)} triangles`}
+          onChange={(e) => setFaces(Number(e.target.value))}
+        />
+        <output className="num w-14 text-right">{number(things.faces?.has)}</output>
+      </label>
+      <div className="mt-4 flex justify-end gap-2">
+        <Dialog.Close className="btn">Cancel</Dialog.Close>
+        <button ref={take} type="button" className="btn btn-ink" onClick={() => props.onTake(things)}>
+          Bring it in
+        </button>
+      </div>
+    </DialogBox>
   );
 }
 

@@ -4,6 +4,7 @@ import { Dialog } from 'radix-ui';
 import { useMemo, useRef, useState } from 'react';
 import { useSession } from '../session/hooks.ts';
 import { nameOf } from '../session/words/words.ts';
+import { DialogBox } from '../ui/DialogBox.tsx';
 import { PieceThumb } from '../ui/PieceThumb.tsx';
 import type { Mark } from '../ui/thumbs.ts';
 import type { Asked } from './use-bring-in.ts';
@@ -62,59 +63,49 @@ export function NewerDialog(props: {
     });
   const taken = plan.rows.length - left.size;
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && props.onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-black/30 z-40" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          onOpenAutoFocus={(e) => {
-            e.preventDefault();
-            replace.current?.focus();
-          }}
-          className="fixed z-50 top-[7%] left-1/2 -translate-x-1/2 w-[780px] max-w-[94vw] max-h-[86vh] flex flex-col bg-card border border-line rounded-[9px] p-5"
+    <DialogBox
+      title={`A newer version of ${nameOf(s.store, plan.root)}`}
+      className="top-[7%] w-[780px] max-h-[86vh] flex flex-col"
+      first={replace}
+      onClose={props.onClose}
+    >
+      <p className="text-ink-2 mb-3">
+        {coming.file.name}. Keys, pivots, reactions and what you changed here stay.
+      </p>
+      <div className="grid grid-cols-2 gap-4 mb-3">
+        <Side title="As it is" piece={now} beside={after} root={plan.root} marks={marks} />
+        <Side title="With the newer file" piece={after} beside={now} root={plan.root} marks={marks} />
+      </div>
+      <ul className="overflow-auto min-h-0 border-t border-line" aria-label="What differs">
+        {plan.rows.map((r) => (
+          <RowOf
+            key={r.id}
+            row={r}
+            isTaken={!left.has(r.id)}
+            isPointed={pointed === r.id}
+            onPut={(isTaken) => put(r.id, isTaken)}
+            onPoint={(on) => setPointed(on ? r.id : null)}
+          />
+        ))}
+      </ul>
+      <div className="mt-4 flex justify-end gap-2">
+        <Dialog.Close className="btn">Cancel</Dialog.Close>
+        {coming.said === undefined && (
+          <button type="button" className="btn" onClick={props.onBeside}>
+            Bring it in beside
+          </button>
+        )}
+        <button
+          ref={replace}
+          type="button"
+          className="btn btn-ink"
+          disabled={taken === 0}
+          onClick={() => props.onTake(left)}
         >
-          <Dialog.Title className="text-[17px] font-serif">
-            A newer version of {nameOf(s.store, plan.root)}
-          </Dialog.Title>
-          <p className="text-ink-2 mb-3">
-            {coming.file.name}. Keys, pivots, reactions and what you changed here stay.
-          </p>
-          <div className="grid grid-cols-2 gap-4 mb-3">
-            <Side title="As it is" piece={now} beside={after} root={plan.root} marks={marks} />
-            <Side title="With the newer file" piece={after} beside={now} root={plan.root} marks={marks} />
-          </div>
-          <ul className="overflow-auto min-h-0 border-t border-line" aria-label="What differs">
-            {plan.rows.map((r) => (
-              <RowOf
-                key={r.id}
-                row={r}
-                isTaken={!left.has(r.id)}
-                isPointed={pointed === r.id}
-                onPut={(isTaken) => put(r.id, isTaken)}
-                onPoint={(on) => setPointed(on ? r.id : null)}
-              />
-            ))}
-          </ul>
-          <div className="mt-4 flex justify-end gap-2">
-            <Dialog.Close className="btn">Cancel</Dialog.Close>
-            {coming.said === undefined && (
-              <button type="button" className="btn" onClick={props.onBeside}>
-                Bring it in beside
-              </button>
-            )}
-            <button
-              ref={replace}
-              type="button"
-              className="btn btn-ink"
-              disabled={taken === 0}
-              onClick={() => props.onTake(left)}
-            >
-              Replace
-            </button>
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+          Replace
+        </button>
+      </div>
+    </DialogBox>
   );
 }
 

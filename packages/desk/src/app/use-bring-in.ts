@@ -16,7 +16,7 @@ import type { Reader, ReadJob, ReadThings } from '../ui/import-worker.ts';
 import { finished, PASTED } from './bring-in.ts';
 
 /** Where files are to come in: a point of the piece, and the object under it. */
-export interface Place {
+interface Place {
   readonly at: Vec3 | null;
   readonly over: string | null;
 }
@@ -125,7 +125,7 @@ export function useBringIn(s: Session) {
       if (refused !== null) return refused;
       if (!plan && things.faces && things.faces.has < things.faces.had) setFine(things);
       else if (!plan) next([...got, things]);
-      else if (coming.said === undefined && !isLikeIt(plan, things)) beside();
+      else if (coming.said === undefined && !isNewer(s, coming, plan, things)) beside();
       else if (of !== s.store.version || s.gesture) again();
       else if (plan.rows.length === 0 || coming.said === 'watched') {
         const left = plan.rows.filter((r) => !isUsual(r)).map((r) => r.id);
@@ -193,5 +193,11 @@ function mayBeOf(s: Session, file: File, { over }: Place): string | null {
 
 const endOf = (name: string) => name.replace(/^.*\./, '').toLowerCase();
 
-/** Whether half of what it holds was found again. */
-const isLikeIt = (plan: NewerPlan, things: ReadThings) => plan.found * 2 > things.objects.length;
+/**
+ * Whether a file that nobody said so of is a newer version: half of it was found again, and it differs. The very same file is
+ * another copy, unless it is dropped on the drawing.
+ */
+function isNewer(s: Session, { place, root }: Coming, plan: NewerPlan, things: ReadThings): boolean {
+  if (plan.found * 2 <= things.objects.length) return false;
+  return plan.rows.length > 0 || drawingOf(s.store, place.over)?.id === root;
+}

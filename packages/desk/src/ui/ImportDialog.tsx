@@ -2,6 +2,7 @@ import { type Problem, problemLine, type Result } from '@apple-tick/core/base';
 import { type Remote, wrap } from 'comlink';
 import { Dialog } from 'radix-ui';
 import { useEffect, useRef, useState } from 'react';
+import { DialogBox } from './DialogBox.tsx';
 import type { Reader, ReadJob } from './import-worker.ts';
 
 /** Reads a chosen file in a worker; hands over what it holds, or shows what is wrong with it and changes nothing. */
@@ -55,35 +56,31 @@ export function ImportDialog<T, U = T>(props: {
     };
   }, [job]);
   return (
-    <Dialog.Root open={file !== null && !props.onRefused} onOpenChange={(open) => !open && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-black/30 z-40" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed z-50 top-1/4 left-1/2 -translate-x-1/2 w-[520px] max-w-[92vw] bg-card border border-line rounded-[9px] p-5"
-        >
-          <Dialog.Title className="text-[17px] font-serif mb-2">
-            {problems
-              ? `${file?.name} cannot be opened`
-              : `Reading ${file?.name}${props.more ? `, ${props.more} more after it` : ''}…`}
-          </Dialog.Title>
-          {problems ? (
-            <>
-              <p className="mb-2 text-ink-2">Nothing was changed. What is wrong with the file:</p>
-              <ul className="max-h-60 overflow-auto num text-[11.5px] space-y-1" aria-label="Problems">
-                {problems.map((p) => (
-                  <li key={p.path + p.message}>{problemLine(p)}</li>
-                ))}
-              </ul>
-            </>
-          ) : (
-            <progress className="w-full" aria-label="Reading" />
-          )}
-          <div className="mt-4 text-right">
-            <Dialog.Close className="btn">{problems ? 'Close' : 'Cancel'}</Dialog.Close>
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <DialogBox
+      open={file !== null && !props.onRefused}
+      title={
+        problems
+          ? `${file?.name} cannot be opened`
+          : `Reading ${file?.name}${props.more ? `, ${props.more} more after it` : ''}…`
+      }
+      className="top-1/4 w-[520px]"
+      onClose={onClose}
+    >
+      {problems ? (
+        <>
+          <p className="mb-2 text-ink-2">Nothing was changed. What is wrong with the file:</p>
+          <ul className="max-h-60 overflow-auto num text-[11.5px] space-y-1" aria-label="Problems">
+            {problems.map((p) => (
+              <li key={p.path + p.message}>{problemLine(p)}</li>
+            ))}
+          </ul>
+        </>
+      ) : (
+        <progress className="w-full" aria-label="Reading" />
+      )}
+      <div className="mt-4 text-right">
+        <Dialog.Close className="btn">{problems ? 'Close' : 'Cancel'}</Dialog.Close>
+      </div>
+    </DialogBox>
   );
 }

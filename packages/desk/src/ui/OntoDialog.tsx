@@ -5,6 +5,7 @@ import { useSession } from '../session/hooks.ts';
 import { addClipOnto } from '../session/motion/clips.ts';
 import type { Session } from '../session/session.ts';
 import { nameOf } from '../session/words/words.ts';
+import { DialogBox } from './DialogBox.tsx';
 import { type Option, Pick } from './fields.tsx';
 
 /** Makes a clip for another object: its parts are found by name, and what is not found is matched here by hand. */
@@ -26,68 +27,61 @@ export function OntoDialog(props: {
   const made = clipOnto(clip, to, parts);
   const below = to === '' ? [] : subtree(s, to);
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-black/30 z-40" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed z-50 top-[12%] left-1/2 -translate-x-1/2 w-[460px] max-w-[92vw] max-h-[76vh] flex flex-col bg-card border border-line rounded-[9px] p-5"
+    <DialogBox
+      title={`${clip.name} of ${nameOf(s.store, clip.root)}, for another object`}
+      className="top-[12%] w-[460px] max-h-[76vh] flex flex-col"
+      onClose={onClose}
+    >
+      <div className="flex items-center gap-2 pb-3">
+        <span className="w-40">For</span>
+        <Pick
+          label="Object that it is made for"
+          value={to}
+          options={[['', 'choose an object'], ...roots(s, clip.root).map((o): Option => [o.id, o.name])]}
+          onChange={(id) => {
+            setTo(id);
+            setByHand(new Map());
+          }}
+        />
+      </div>
+      {found && (
+        <>
+          <p className="text-ink-2 pb-1.5">
+            {missing === 0
+              ? 'Everything that it moves is there, by its name.'
+              : `${missing === 1 ? 'One thing that it moves is' : `${missing} things that it moves are`} not there by that name: choose what stands for ${missing === 1 ? 'it' : 'them'}, or leave ${missing === 1 ? 'it' : 'them'} out.`}
+          </p>
+          <ul className="overflow-auto space-y-1" aria-label="Parts">
+            {[...parts].map(([part, at]) => (
+              <li key={part} className="flex items-center gap-2">
+                <span className="w-40 truncate">{nameOf(s.store, part)}</span>
+                <Pick
+                  label={`What stands for ${nameOf(s.store, part)}`}
+                  value={at ?? ''}
+                  options={[['', 'left out'], ...below]}
+                  onChange={(id) => setByHand(new Map([...byHand, [part, id]]))}
+                />
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      <div className="mt-4 flex justify-end gap-2">
+        <Dialog.Close className="btn">Cancel</Dialog.Close>
+        <button
+          type="button"
+          className="btn"
+          disabled={to === '' || made.tracks.length === 0}
+          onClick={() => {
+            const id = addClipOnto(s, made);
+            onClose();
+            props.onDone?.(id);
+          }}
         >
-          <Dialog.Title className="text-[17px] font-serif mb-2">
-            {clip.name} of {nameOf(s.store, clip.root)}, for another object
-          </Dialog.Title>
-          <div className="flex items-center gap-2 pb-3">
-            <span className="w-40">For</span>
-            <Pick
-              label="Object that it is made for"
-              value={to}
-              options={[['', 'choose an object'], ...roots(s, clip.root).map((o): Option => [o.id, o.name])]}
-              onChange={(id) => {
-                setTo(id);
-                setByHand(new Map());
-              }}
-            />
-          </div>
-          {found && (
-            <>
-              <p className="text-ink-2 pb-1.5">
-                {missing === 0
-                  ? 'Everything that it moves is there, by its name.'
-                  : `${missing === 1 ? 'One thing that it moves is' : `${missing} things that it moves are`} not there by that name: choose what stands for ${missing === 1 ? 'it' : 'them'}, or leave ${missing === 1 ? 'it' : 'them'} out.`}
-              </p>
-              <ul className="overflow-auto space-y-1" aria-label="Parts">
-                {[...parts].map(([part, at]) => (
-                  <li key={part} className="flex items-center gap-2">
-                    <span className="w-40 truncate">{nameOf(s.store, part)}</span>
-                    <Pick
-                      label={`What stands for ${nameOf(s.store, part)}`}
-                      value={at ?? ''}
-                      options={[['', 'left out'], ...below]}
-                      onChange={(id) => setByHand(new Map([...byHand, [part, id]]))}
-                    />
-                  </li>
-                ))}
-              </ul>
-            </>
-          )}
-          <div className="mt-4 flex justify-end gap-2">
-            <Dialog.Close className="btn">Cancel</Dialog.Close>
-            <button
-              type="button"
-              className="btn"
-              disabled={to === '' || made.tracks.length === 0}
-              onClick={() => {
-                const id = addClipOnto(s, made);
-                onClose();
-                props.onDone?.(id);
-              }}
-            >
-              Make the clip
-            </button>
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+          Make the clip
+        </button>
+      </div>
+    </DialogBox>
   );
 }
 

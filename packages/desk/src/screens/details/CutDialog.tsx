@@ -4,6 +4,7 @@ import { useSession } from '../../session/hooks.ts';
 import { type Cut, cellsOf, cutIntoLooks, cutIntoParts, pictureOf } from '../../session/things/cut.ts';
 import { type Opacity, partsIn, tightened } from '../../session/things/find-parts.ts';
 import { track } from '../../session/view/drag-gesture.ts';
+import { DialogBox } from '../../ui/DialogBox.tsx';
 import { NumberField, Pick } from '../../ui/fields.tsx';
 
 /** Room for the picture, px of the screen. */
@@ -26,6 +27,7 @@ export function CutDialog({ object, onClose }: { object: string; onClose: () => 
   const s = useSession();
   const picture = pictureOf(s, object);
   const [cuts, setCuts] = useState<readonly Cut[]>([]);
+  const [leftOut, setLeftOut] = useState(0);
   const [chosen, setChosen] = useState<number | null>(null);
   const [way, setWay] = useState<Way>('parts');
   const [rate, setRate] = useState(12);
@@ -33,8 +35,10 @@ export function CutDialog({ object, onClose }: { object: string; onClose: () => 
   const seen = useMemo(() => (bitmap ? opacityOf(bitmap) : null), [bitmap]);
   if (!picture || !bitmap || !seen) return null;
   const { o, area } = picture;
+  /** At most so many: what is beyond them is told. */
   const put = (all: readonly Cut[]) => {
     setCuts(all.slice(0, MOST));
+    setLeftOut(Math.max(0, all.length - MOST));
     setChosen(null);
   };
   const find = () =>
@@ -44,73 +48,67 @@ export function CutDialog({ object, onClose }: { object: string; onClose: () => 
         .filter((c) => isIn(c, area)),
     );
   const take = (k: number) => {
-    setCuts(cuts.filter((_, i) => i !== k));
-    setChosen(null);
+    put(cuts.filter((_, i) => i !== k));
   };
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-black/30 z-40" />
-        <Dialog.Content
-          aria-describedby={undefined}
-          className="fixed z-50 top-[6%] left-1/2 -translate-x-1/2 w-[680px] max-w-[94vw] max-h-[88vh] overflow-auto bg-card border border-line rounded-[9px] p-5"
+    <DialogBox
+      title={`Cut ${o.name}`}
+      className="top-[6%] w-[680px] max-h-[88vh] overflow-auto"
+      onClose={onClose}
+    >
+      <p className="text-ink-2 mb-2">
+        Drag round each part: what you draw fits itself to the part. Hold Alt to keep it as drawn. Delete
+        takes one away.
+      </p>
+      <Board
+        bitmap={bitmap}
+        area={area}
+        cuts={cuts}
+        chosen={chosen}
+        onChoose={setChosen}
+        onDraw={(cut, isKept) => {
+          const small = seen.by === 1 && !isKept ? within(tightened(seen.opacity, cut), area) : cut;
+          if (!cuts.some((c) => c.join() === small.join())) put([...cuts, small]);
+        }}
+        onTake={take}
+      />
+      <Tools onFind={find} onCells={(columns, rows) => put(cellsOf(area, columns, rows))} />
+      <div className="flex items-center gap-2 mt-2">
+        <span>Make</span>
+        <Pick label="What is made" value={way} options={WAYS} onChange={(v) => setWay(v as Way)} />
+        {way === 'clip' && (
+          <span className="flex items-center gap-1.5 w-[170px]">
+            <NumberField
+              label="Pictures a second"
+              value={rate}
+              least={1}
+              most={60}
+              onChange={(n) => setRate(n)}
+            />
+            a second
+          </span>
+        )}
+      </div>
+      <div className="mt-4 flex items-center justify-end gap-2">
+        <output className="flex-1 text-ink-2">
+          {cuts.length === 0 ? 'No parts yet' : cuts.length === 1 ? 'One part' : `${cuts.length} parts`}
+          {leftOut > 0 && `, ${leftOut} more than can be cut at once are left out`}
+        </output>
+        <Dialog.Close className="btn">Cancel</Dialog.Close>
+        <button
+          type="button"
+          className="btn btn-ink"
+          disabled={cuts.length === 0}
+          onClick={() => {
+            onClose();
+            if (way === 'parts') cutIntoParts(s, object, cuts);
+            else cutIntoLooks(s, object, cuts, way === 'clip' ? rate : null);
+          }}
         >
-          <Dialog.Title className="text-[17px] font-serif">Cut {o.name}</Dialog.Title>
-          <p className="text-ink-2 mb-2">
-            Drag round each part: what you draw fits itself to the part. Hold Alt to keep it as drawn. Delete
-            takes one away.
-          </p>
-          <Board
-            bitmap={bitmap}
-            area={area}
-            cuts={cuts}
-            chosen={chosen}
-            onChoose={setChosen}
-            onDraw={(cut, isKept) => {
-              const small = seen.by === 1 && !isKept ? within(tightened(seen.opacity, cut), area) : cut;
-              setCuts([...cuts, small].slice(0, MOST));
-              setChosen(null);
-            }}
-            onTake={take}
-          />
-          <Tools onFind={find} onCells={(columns, rows) => put(cellsOf(area, columns, rows))} />
-          <div className="flex items-center gap-2 mt-2">
-            <span>Make</span>
-            <Pick label="What is made" value={way} options={WAYS} onChange={(v) => setWay(v as Way)} />
-            {way === 'clip' && (
-              <span className="flex items-center gap-1.5 w-[170px]">
-                <NumberField
-                  label="Pictures a second"
-                  value={rate}
-                  least={1}
-                  most={60}
-                  onChange={(n) => setRate(n)}
-                />
-                a second
-              </span>
-            )}
-          </div>
-          <div className="mt-4 flex items-center justify-end gap-2">
-            <output className="flex-1 text-ink-2">
-              {cuts.length === 0 ? 'No parts yet' : cuts.length === 1 ? 'One part' : `${cuts.length} parts`}
-            </output>
-            <Dialog.Close className="btn">Cancel</Dialog.Close>
-            <button
-              type="button"
-              className="btn btn-ink"
-              disabled={cuts.length === 0}
-              onClick={() => {
-                onClose();
-                if (way === 'parts') cutIntoParts(s, object, cuts);
-                else cutIntoLooks(s, object, cuts, way === 'clip' ? rate : null);
-              }}
-            >
-              Cut
-            </button>
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+          Cut
+        </button>
+      </div>
+    </DialogBox>
   );
 }
 

@@ -126,7 +126,7 @@ export function drawingOf(store: PieceStore, id: string | null): SceneObject | u
 
 /** Takes a newer version of a drawing, but for the rows `left`, as one step. */
 export function takeNewerFile(s: Session, plan: NewerPlan, left: ReadonlySet<string>, file: string): void {
-  s.edit(`Replaced with a newer ${file}`, (e) => takeNewer(e, plan, left));
+  if (plan.rows.length > 0) s.edit(`Replaced with a newer ${file}`, (e) => takeNewer(e, plan, left));
   const n = plan.rows.filter((r) => !left.has(r.id) && (r.kind !== 'changed' || r.fields.length > 0)).length;
   s.set({
     notice:

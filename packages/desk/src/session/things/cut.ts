@@ -10,6 +10,7 @@ import {
   uniqueName,
 } from '@apple-tick/core/model';
 import type { Session } from '../session.ts';
+import { noRoomFor } from './arrange.ts';
 
 /** x, y, width, height in the picture's own px, y down. */
 export type Cut = readonly [number, number, number, number];
@@ -26,7 +27,9 @@ export function pictureOf(
 }
 
 /** Equal cells of a part of a picture, row by row. */
-export function cellsOf([x, y, w, h]: Cut, columns: number, rows: number): Cut[] {
+export function cellsOf([x, y, w, h]: Cut, across: number, down: number): Cut[] {
+  // None is smaller than a px.
+  const [columns, rows] = [Math.min(across, Math.floor(w)), Math.min(down, Math.floor(h))];
   return Array.from({ length: columns * rows }, (_, i) => {
     const [c, r] = [i % columns, Math.floor(i / columns)];
     return [x + (w * c) / columns, y + (h * r) / rows, w / columns, h / rows] as const;
@@ -37,6 +40,8 @@ export function cellsOf([x, y, w, h]: Cut, columns: number, rows: number): Cut[]
 export function cutIntoParts(s: Session, id: string, cuts: readonly Cut[]): void {
   const picture = pictureOf(s, id);
   if (!picture || cuts.length === 0) return;
+  const full = noRoomFor(s, cuts.length);
+  if (full !== null) return s.set({ notice: full });
   const { o, area } = picture;
   const [kx, ky] = [o.size[0] / area[2], o.size[1] / area[3]];
   const ids: string[] = [];

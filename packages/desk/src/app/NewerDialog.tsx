@@ -1,12 +1,13 @@
+import { hexToOklab } from '@apple-tick/core/base';
 import { isUsual, type NewerRow, takeNewer } from '@apple-tick/core/formats';
-import { Editor, type Piece, PieceStore } from '@apple-tick/core/model';
+import { Editor, fillColor, type Piece, PieceStore } from '@apple-tick/core/model';
 import { Dialog } from 'radix-ui';
 import { useMemo, useRef, useState } from 'react';
 import { useSession } from '../session/hooks.ts';
 import { nameOf } from '../session/words/words.ts';
 import { DialogBox } from '../ui/DialogBox.tsx';
 import { PieceThumb } from '../ui/PieceThumb.tsx';
-import type { Mark } from '../ui/thumbs.ts';
+import { type Mark, partFor } from '../ui/thumbs.ts';
 import type { Asked } from './use-bring-in.ts';
 
 const KINDS: Record<NewerRow['kind'], { words: string; color: string }> = {
@@ -157,14 +158,39 @@ function rowWords(r: NewerRow): string {
 
 function Side(props: { title: string; piece: Piece; beside: Piece; root: string; marks: readonly Mark[] }) {
   const { piece, beside, root, marks } = props;
+  const isLost = useMemo(() => {
+    const ground = lightnessOf(resolved('var(--ground)'));
+    const own = lightness(partFor(piece, root, null));
+    return own !== null && Math.abs(own - ground) < LEAST;
+  }, [piece, root]);
   return (
     <figure>
       <figcaption className="mb-1">{props.title}</figcaption>
-      <div className="border border-line rounded-md bg-ground p-1">
+      <div className={`border border-line rounded-md p-1 ${isLost ? 'bg-ink-2' : 'bg-ground'}`}>
         <PieceThumb piece={piece} beside={beside} width={350} height={220} only={root} marks={marks} fills />
       </div>
     </figure>
   );
+}
+
+/** How much lighter or darker than its ground a drawing has to be so that it is seen. */
+const LEAST = 0.15;
+
+const lab = new Float64Array(3);
+/** 0 to 1: the L of OKLab. */
+function lightnessOf(color: string): number {
+  hexToOklab(color, lab, 0);
+  return lab[0] as number;
+}
+
+/** How light what is drawn is on the whole; null where it is not drawn in colours. */
+function lightness(piece: Piece): number | null {
+  const all = Object.values(piece.objects).flatMap((o) => {
+    if (o.kind === 'group' || o.kind === 'image' || !o.base.shown) return [];
+    const colors = [fillColor(o.base.fill), o.stroke ? fillColor(o.stroke.color) : null];
+    return colors.flatMap((c) => (c === null ? [] : [lightnessOf(c)]));
+  });
+  return all.length === 0 ? null : all.reduce((sum, n) => sum + n, 0) / all.length;
 }
 
 /** What lies in a template as the objects of a piece. */

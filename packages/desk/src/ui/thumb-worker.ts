@@ -72,6 +72,8 @@ async function answer(request: ThumbRequest): Promise<void> {
   send();
 }
 
+const RIM = 'rgb(255 255 255 / 0.75)';
+
 /** So many places of each clip are looked at for the camera that takes in all of them. */
 const LOOKS = 5;
 /** How much of what stands around is seen. */
@@ -176,9 +178,15 @@ function paint(request: PictureRequest, again: () => void): ImageBitmap[] {
   for (const { id, color, isStrong } of request.marks) {
     const box = boxes[program.objectIndex.get(id) ?? -1];
     if (!box) continue;
-    ctx.strokeStyle = color;
-    ctx.lineWidth = isStrong ? 3 : 1.5;
-    ctx.strokeRect(box.x0 - 3, box.y0 - 3, box.x1 - box.x0 + 6, box.y1 - box.y0 + 6);
+    // With a pale rim, so that it is seen on whatever it lies.
+    for (const [style, rim] of [
+      [RIM, 2],
+      [color, 0],
+    ] as const) {
+      ctx.strokeStyle = style;
+      ctx.lineWidth = (isStrong ? 3 : 1.5) + rim;
+      ctx.strokeRect(box.x0 - 3, box.y0 - 3, box.x1 - box.x0 + 6, box.y1 - box.y0 + 6);
+    }
   }
   return [canvas.transferToImageBitmap()];
 }

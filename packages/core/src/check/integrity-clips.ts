@@ -5,9 +5,9 @@ import {
   canOffset,
   fitsProperty,
   fitsSignal,
-  propertyInfo,
   type Signal,
   type SignalValue,
+  valueInfo,
 } from '../model/index.ts';
 import type { Add, Scope } from './known.ts';
 
@@ -18,7 +18,7 @@ export function checkProperty(
   path: string,
   add: Add,
 ): void {
-  if (propertyInfo(name)) return;
+  if (valueInfo(name)) return;
   const { object } = holder;
   if (typeof object !== 'string' || !known.part(object, name, template?.id ?? null))
     add('property', path, `There is no property called "${name}".`);
@@ -28,7 +28,7 @@ export function checkClip({ known, template }: Scope, clip: Clip, add: Add): voi
   const seen = new Set<string>();
   clip.tracks.forEach((track, i) => {
     const at = `clips.${clip.id}.tracks[${i}]`;
-    const info = propertyInfo(track.property);
+    const info = valueInfo(track.property);
     const part = info ? undefined : known.part(track.object, track.property, template?.id ?? null);
     const who = `${track.object} ${track.property}`;
     if (seen.has(who)) add('track', at, 'The clip has a second track for the same object and property.');

@@ -14,7 +14,6 @@ import {
   MAX_WRITTEN_OUT,
   type Piece,
   planOf,
-  propertyInfo,
   RECORDS,
   type RefKind,
   type SceneObject,
@@ -23,6 +22,7 @@ import {
   TABLES,
   type TableName,
   type Template,
+  valueInfo,
   visitReferences,
   withWholeLook,
 } from '../model/index.ts';
@@ -90,7 +90,7 @@ function checkScope(scope: Scope, tables: readonly TableName[], add: Add): void 
   checkLanes(own, add);
   checkSignals(own, add);
   for (const { id, target } of Object.values(own.follows)) {
-    const info = 'object' in target ? propertyInfo(target.property) : undefined;
+    const info = 'object' in target ? valueInfo(target.property) : undefined;
     if (info && !canOffset(info) && info.kind !== 'text')
       add('property', `follows.${id}.target.property`, `The property "${info.name}" cannot follow a number.`);
   }

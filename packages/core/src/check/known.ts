@@ -125,7 +125,7 @@ export class Known {
     const home = part ? this.homeOf('objects', object, scope) : undefined;
     if (!part || home === undefined) return undefined;
     const o = this.record('objects', object, home);
-    if (part.of === 'collider')
+    if (part.of !== 'signal')
       return o.colliders?.includes(part.what) ? this.record('colliders', part.what, home) : undefined;
     return o.kind === 'instance' ? this.#piece.templates[o.template]?.signals[part.what] : undefined;
   }

@@ -11,6 +11,7 @@ import type { AnyRecord, Piece, Template } from './piece.ts';
 import type { Given, KindOf, SceneObject } from './scene-object.ts';
 import type { Signal } from './signal.ts';
 import { canBegin } from './signal-values.ts';
+import { ownValue, type StopPart, stopOf } from './stops.ts';
 
 /** Templates within templates, and objects that a piece may have in all. */
 export const MAX_NESTING = 8;
@@ -25,15 +26,18 @@ export interface Bound {
   readonly from?: [number, number] | undefined;
   readonly to?: [number, number] | undefined;
 }
-/** A property of an object that is a signal, or a switch of one of its zones: what is written there lies in an object of its own. */
+/**
+ * A property of an object that is a signal, the switch of one of its zones, or of a stop of a gradient: what is written there
+ * lies in an object of its own.
+ */
 export interface Part {
   readonly id: string;
   readonly object: string;
-  readonly of: 'signal' | 'collider';
-  /** The id of the signal or of the zone. */
+  readonly of: 'signal' | 'collider' | StopPart['paint'];
+  /** The id of the signal or of the zone; of a stop the rest of its name. */
   readonly what: string;
   /** The property of that object in which it lies. */
-  readonly property: 'position.x' | 'shown' | 'text';
+  readonly property: 'position.x' | 'shown' | 'text' | StopPart['property'];
 }
 /** Where one of a template can be spawned. */
 export interface Place {
@@ -63,11 +67,14 @@ export function expand(piece: Piece, open: string | null = null): Expansion {
   return new Expander(piece, open, parts).result();
 }
 
-/** A property that is a part of an object, by its name: `signal.ID` of an instance, `collider.ID` of an owner. */
+/**
+ * A property that is a part of an object, by its name: `signal.ID` of an instance, `collider.ID` of an owner, `fill.1.color` of
+ * what has a gradient.
+ */
 export function partOf(property: string): { readonly of: Part['of']; readonly what: string } | null {
-  for (const of of ['signal', 'collider'] as const)
-    if (property.startsWith(`${of}.`)) return { of, what: property.slice(of.length + 1) };
-  return null;
+  const of =
+    stopOf(property)?.paint ?? (['signal', 'collider'] as const).find((k) => property.startsWith(`${k}.`));
+  return of === undefined ? null : { of, what: property.slice(of.length + 1) };
 }
 
 class Expander {
@@ -259,6 +266,15 @@ class Expander {
     const id = `${object}/${property}`;
     const known = this.#parts.get(id);
     if (known) return known;
+    const stop = stopOf(property);
+    if (stop) {
+      const own = ownValue(owner, property) ?? (stop.field === 'color' ? '#000000' : 0);
+      const part: Part = { id, object, ...named, property: stop.property };
+      const base = { ...NOTHING, [stop.property]: own };
+      objects[id] = { ...unseen(id, property, object), base, kind: 'group' } as unknown as SceneObject;
+      this.#parts.set(id, part);
+      return part;
+    }
     // A signal is named as its template has it, a zone as its owner does.
     const inside = object === this.#open ? named.what : `${object}/${named.what}`;
     const what = named.of === 'signal' ? inside : named.what;
@@ -271,7 +287,7 @@ class Expander {
     const at = of === 'number' ? (signal?.initial as number) : 0;
     const shown = zone ? zone.on : of === 'switch' ? (signal?.initial as boolean) : true;
     objects[id] = {
-      ...{ id, name: property, parent: object, order: '~', tags: [], hint: '' },
+      ...unseen(id, property, object),
       base: { ...NOTHING, position: [at, 0, 0], shown: lies === 'text' ? false : shown },
       ...(lies === 'text'
         ? {
@@ -288,6 +304,16 @@ class Expander {
     return part;
   }
 }
+
+/** What an object has in which a part lies. */
+const unseen = (id: string, name: string, parent: string) => ({
+  id,
+  name,
+  parent,
+  order: '~',
+  tags: [],
+  hint: '',
+});
 
 /** The base of what is not drawn. */
 const NOTHING = {

@@ -155,7 +155,6 @@ export {
   propertyOf,
   textNumber,
   textOf,
-  trackProperty,
   withProperty,
   wordsOf,
   writeValue,
@@ -195,6 +194,7 @@ export type {
   SignalValue,
 } from './signal.ts';
 export { canBegin, fitsSignal, initialValue } from './signal-values.ts';
+export { ownValue, type StopPart, stopOf, stopsOf, trackProperty, valueInfo, withOwnValue } from './stops.ts';
 export { Editor, PieceStore, type StoreListener } from './store.ts';
 export { type FontName, layoutText, type TextLayout, widthless } from './text-layout.ts';
 export { type Crossfade, type Value, valueSchema } from './value.ts';

@@ -1,5 +1,6 @@
 /** What properties are called, what their numbers are told in and stepped by: for who shows them, not for who runs a piece. */
 import { type PropertyField, propertyInfo } from './property.ts';
+import { stopOf, valueInfo } from './stops.ts';
 
 const WORDS: Readonly<Record<PropertyField, readonly [label: string, unit: string, step: number]>> = {
   position: ['place', 'px', 1],
@@ -16,6 +17,9 @@ const WORDS: Readonly<Record<PropertyField, readonly [label: string, unit: strin
 
 /** The property in words: "place x". A name that is no property stays as it is. */
 export function propertyLabel(name: string): string {
+  const stop = stopOf(name);
+  if (stop)
+    return `${stop.paint === 'stroke' ? 'stroke, ' : ''}stop ${stop.index + 1} ${stop.field === 'color' ? 'colour' : 'place'}`;
   const info = propertyInfo(name);
   if (!info) return name;
   const [label] = WORDS[info.field];
@@ -24,12 +28,12 @@ export function propertyLabel(name: string): string {
 
 /** The unit of its numbers; empty where they have none. */
 export function propertyUnit(name: string): string {
-  const info = propertyInfo(name);
+  const info = valueInfo(name);
   return info ? WORDS[info.field][1] : '';
 }
 
 /** By how much an arrow key in its field changes the number, in its unit. */
 export function propertyStep(name: string): number {
-  const info = propertyInfo(name);
+  const info = valueInfo(name);
   return info ? WORDS[info.field][2] : 1;
 }

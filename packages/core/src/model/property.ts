@@ -62,19 +62,6 @@ export function propertyInfo(name: string): PropertyInfo | undefined {
 
 export type PropertyValue = number | boolean | string;
 
-/**
- * The property that a track's values are of. One that is a part of its object (`signal.ID`, `collider.ID`) is told by
- * what its keys hold: it goes as any number, switch or text does.
- */
-export function trackProperty(track: {
-  readonly property: string;
-  readonly keys: readonly { readonly value: PropertyValue }[];
-}): string {
-  if (byName.has(track.property)) return track.property;
-  const value = track.keys[0]?.value;
-  return typeof value === 'boolean' ? 'shown' : typeof value === 'string' ? 'text' : 'position.x';
-}
-
 /** Whether a track of the property may add to what is there. */
 export function canOffset(info: PropertyInfo): boolean {
   return info.kind === 'number' || info.kind === 'angle' || info.kind === 'amount';

@@ -28,14 +28,14 @@ import { ANCHORS } from './anchors.ts';
 import { BLENDS } from './blends.ts';
 import { broughtSchema } from './brought.ts';
 import { amount, color, length, name, vec3 } from './common.ts';
-import { FARTHEST } from './limits.ts';
+import { FARTHEST, MAX_STOPS } from './limits.ts';
 
 const extent = number({ min: 0, max: 1e6, low: 'must not be negative', high: 'is too large' });
 const point = tuple(length, length);
 
 const gradientStops = list(record({ at: amount, color, opacity: maybe(amount) }), {
   min: 2,
-  max: 64,
+  max: MAX_STOPS,
   few: 'must hold at least two stops',
 });
 /** What is beyond the last stop: its colour, which is what holds when nothing is said; the stops mirrored; the stops again. */

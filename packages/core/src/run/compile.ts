@@ -281,6 +281,7 @@ class Compiler implements Compiling {
     const { base, geometry } = compileObjects(
       this.objects,
       this.#objectIndex,
+      this.expansion.parts,
       p.assets,
       this.#features.solids,
       like && { ...like, assets: like.piece.assets },

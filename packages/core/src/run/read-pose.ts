@@ -1,5 +1,5 @@
 /** One number, colour or text of a run by name, as the command line and tests ask for it. */
-import { partOf } from '../model/index.ts';
+import { ownValue, partOf, stopOf } from '../model/index.ts';
 import { featuresOf } from './feature.ts';
 import { findObject } from './input.ts';
 import { propertyValue } from './pose-at.ts';
@@ -8,7 +8,7 @@ import type { Run } from './run.ts';
 
 /**
  * What tells it at any tick, or null where the text names nothing: `OBJECT.property` (`Chute/Flap.rotation.x`),
- * `INSTANCE.signal.ID`, `OBJECT.collider.ID`, what features read, and the same of what is spawned
+ * `INSTANCE.signal.ID`, `OBJECT.collider.ID`, `OBJECT.fill.1.color`, what features read, and the same of what is spawned
  * (`TEMPLATE#n/OBJECT.property`), which is null while that is not there.
  */
 export function poseReader(run: Run, text: string): (() => unknown) | null {
@@ -41,7 +41,12 @@ function readerOf(run: Run, text: string): (() => unknown) | null {
     const part = partOf(property);
     const id = part?.of === 'signal' ? `${object.id}/${part.what}` : '';
     if (signalIndex.has(id)) return () => run.signalValue(id);
-    const written = spawns.parts.find((p) => p.part.object === object.id && p.part.what === part?.what);
+    const written = spawns.parts.find((p) => p.part.id === `${object.id}/${property}`);
+    if (stopOf(property) && (written || ownValue(object, property) !== null)) {
+      const lies = objectIndex.get(written?.part.id ?? '') ?? -1;
+      return () =>
+        written ? propertyValue(run.state.values, lies, written.part.property) : ownValue(object, property);
+    }
     if (part?.of === 'collider' && written) return () => (run.state.values[written.at] as number) >= 0.5;
     const zone = part?.of === 'collider' ? piece.colliders[part.what] : undefined;
     if (zone && object.colliders?.includes(zone.id)) return () => zone.on;

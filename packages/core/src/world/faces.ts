@@ -248,7 +248,8 @@ export function addObject(
   // A written colour stands over a gradient or the look's own, and fills what has no fill.
   const plain = g.plain[i * 3] === L && g.plain[i * 3 + 1] === a && g.plain[i * 3 + 2] === b;
   const rgb = plain ? object.rgb : oklabToRgb(L, a, b);
-  const { style } = object;
+  const written = g.stops?.get(i);
+  const style = written && object.style ? written.style(object.style, values) : object.style;
   const fill =
     !plain || !style ? FILL_COLOR : !style.filled ? FILL_NONE : style.gradient ? FILL_GRADIENT : FILL_COLOR;
   if (fill === FILL_NONE && style?.stroke == null && !object.pictured) return;

@@ -10,6 +10,7 @@ import {
   type FacePicture,
   fillColor,
   lookNumber,
+  type Part,
   PROPERTIES,
   propertyOf,
   type SceneObject,
@@ -22,6 +23,7 @@ import {
 import { alphaSubpaths } from './alpha.ts';
 import { flatFace, geometryOf, type LocalFace, type ObjectGeometry, type SolidShapes } from './drawing.ts';
 import { pathOutline } from './outline.ts';
+import { type WrittenStops, writtenStops } from './written-stops.ts';
 
 /**
  * What makes up a mask: objects, by their drawings' own faces; where `shapes` knows the drawing, by those of its
@@ -70,6 +72,8 @@ export interface Geometry {
    * is that less 2 in `BLENDS`.
    */
   readonly wholes: Uint8Array;
+  /** By the number of an object, the stops of its gradients that something writes; null where no object has any. */
+  readonly stops: ReadonlyMap<number, WrittenStops> | null;
 }
 
 /** So many texts of one object are kept drawn: a counter makes new ones all the time. */
@@ -188,11 +192,12 @@ interface Compiled {
 
 /**
  * The base channels and the geometry of all objects, which stand in the order of the tree. `like`: what many of these
- * very records have come to already; the work is then that of the others. Without `solids` nothing is drawn of solids.
+ * very records have come to already; the work is then that of the others. `parts`: those of the expansion. Without `solids` nothing is drawn of solids.
  */
 export function compileObjects(
   list: readonly SceneObject[],
   index: ReadonlyMap<string, number>,
+  parts: readonly Part[],
   assets: Assets,
   solids: SolidShapes | null,
   like: Compiled | null = null,
@@ -240,7 +245,9 @@ export function compileObjects(
   const masks = masked
     ? masksOf(list, index, assets, drawings)
     : { masks: new Array(n).fill(null), regions: [] };
-  return { base, geometry: { ...drawings, texts, texted, plain, dashes, ...masks, overlays, onTop, wholes } };
+  const stops = writtenStops(parts, index, base);
+  const geometry = { ...drawings, texts, texted, plain, dashes, ...masks, overlays, onTop, wholes, stops };
+  return { base, geometry };
 }
 
 function masksOf(

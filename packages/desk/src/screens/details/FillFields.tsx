@@ -2,6 +2,7 @@ import { type Fill, fillColor, type Gradient } from '@apple-tick/core/model';
 import { Plus, X } from 'lucide-react';
 import { ColorField } from '../../ui/ColorField.tsx';
 import { NumberField, Pick, Row } from '../../ui/fields.tsx';
+import type { StopFields } from './stops.ts';
 
 export const FILL_KINDS = [
   ['color', 'a colour'],
@@ -24,6 +25,8 @@ export function FillFields(props: {
   box: Box;
   onColor: (color: string) => void;
   onFill: (fill: Fill) => void;
+  /** Where stops can be keyed. */
+  stops?: StopFields;
 }) {
   const { label, fill, kinds, box, onFill } = props;
   const kind: FillKind = typeof fill === 'object' ? fill.gradient : fill === 'none' ? 'none' : 'color';
@@ -47,7 +50,9 @@ export function FillFields(props: {
           />
         )}
       </Row>
-      {typeof fill === 'object' && <Stops gradient={fill} step={props.step} onChange={onFill} />}
+      {typeof fill === 'object' && (
+        <Stops gradient={fill} fields={props.stops} step={props.step} onChange={onFill} />
+      )}
     </>
   );
 }
@@ -76,10 +81,18 @@ const SPREADS = [
   ['repeat', 'begins again'],
 ] as const;
 
-function Stops(props: { gradient: Gradient; step: string; onChange: (g: Gradient) => void }) {
-  const { gradient, step, onChange } = props;
-  const put = (i: number, part: Partial<Gradient['stops'][number]>) =>
-    onChange({ ...gradient, stops: gradient.stops.map((x, n) => (n === i ? { ...x, ...part } : x)) });
+function Stops(props: {
+  gradient: Gradient;
+  fields: StopFields | undefined;
+  step: string;
+  onChange: (g: Gradient) => void;
+}) {
+  const { gradient, fields, step, onChange } = props;
+  const put = (i: number, field: 'color' | 'at', to: string | number) => {
+    if (fields?.put(i, field, to)) return;
+    const stops = gradient.stops.map((x, n) => (n === i ? { ...x, [field]: to } : x));
+    onChange({ ...gradient, stops });
+  };
   return (
     <fieldset className="space-y-1.5" aria-label="Stops of the gradient">
       {gradient.stops.map((stop, i) => (
@@ -88,15 +101,16 @@ function Stops(props: { gradient: Gradient; step: string; onChange: (g: Gradient
           <ColorField
             label={`Colour of stop ${i + 1}`}
             step={step}
-            value={stop.color}
-            onChange={(color) => put(i, { color })}
+            value={String(fields?.value(i, 'color') ?? stop.color)}
+            onChange={(color) => put(i, 'color', color)}
           />
           <NumberField
             label={`Place of stop ${i + 1}, per cent`}
             axis="%"
             step={5}
-            value={stop.at * 100}
-            onChange={(n) => put(i, { at: Math.max(0, Math.min(100, n)) / 100 })}
+            value={Number(fields?.value(i, 'at') ?? stop.at) * 100}
+            keyed={fields?.isKeyed(i, 'at') ?? false}
+            onChange={(n) => put(i, 'at', Math.max(0, Math.min(100, n)) / 100)}
           />
           {gradient.stops.length > 2 && (
             <button

@@ -3,10 +3,12 @@ import { useSession } from '../../session/hooks.ts';
 import { Pick, Row } from '../../ui/fields.tsx';
 import { FILL_KINDS, FillFields } from './FillFields.tsx';
 import { StrokeFields } from './StrokeDetails.tsx';
+import { useStops } from './stops.ts';
 
 /** Fill and stroke. `onFill` sets the colour as a property, which may be keyed; all else changes the base. */
 export function PaintDetails({ object, onFill }: { object: SceneObject; onFill: (color: string) => void }) {
   const s = useSession();
+  const stops = useStops(object, 'fill');
   const [a, b] = boundsOf(object);
   return (
     <>
@@ -16,6 +18,7 @@ export function PaintDetails({ object, onFill }: { object: SceneObject; onFill: 
         fill={object.base.fill}
         kinds={isSolid(object) ? [] : FILL_KINDS.map(([k]) => k)}
         box={[a[0], a[1], b[0], b[1]]}
+        stops={stops}
         onColor={onFill}
         onFill={(to) =>
           s.edit(`Filled ${object.name}`, (e) =>

@@ -3,6 +3,7 @@ import { X } from 'lucide-react';
 import { useSession } from '../../session/hooks.ts';
 import { NumberField, Pick, Row, TextField } from '../../ui/fields.tsx';
 import { FillFields } from './FillFields.tsx';
+import { useStops } from './stops.ts';
 
 const CAPS = [
   ['butt', 'flat'],
@@ -20,6 +21,7 @@ const FIRST_DASHES = [3, 2];
 /** The stroke of what is shown: its colour or gradient, its line, its dashes. */
 export function StrokeFields({ object }: { object: SceneObject }) {
   const s = useSession();
+  const stops = useStops(object, 'stroke');
   const stroke = object.stroke ?? null;
   const [a, b] = boundsOf(object);
   const set = (to: Stroke | null) =>
@@ -48,6 +50,7 @@ export function StrokeFields({ object }: { object: SceneObject }) {
         fill={stroke.color}
         kinds={['color', 'linear', 'radial']}
         box={[a[0], a[1], b[0], b[1]]}
+        stops={stops}
         onColor={paint}
         onFill={paint}
       />

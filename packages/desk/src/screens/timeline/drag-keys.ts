@@ -5,7 +5,7 @@ import {
   type KeyId,
   keysTrack,
   moveKeys,
-  propertyInfo,
+  valueInfo,
 } from '@apple-tick/core/model';
 import { applyKeys, howMany } from '../../session/motion/keys.ts';
 import type { Session } from '../../session/session.ts';
@@ -33,7 +33,7 @@ export function dragKeys(
       keys: t.keys.filter((k) => !isMeant.has(`${keysTrack(t)} ${k.t}`)),
     })),
   });
-  const info = propertyInfo(held.property);
+  const info = valueInfo(held.property);
   let way: 'time' | 'value' | null = null;
   dragGesture(s, `${e.altKey ? 'Copied' : 'Moved'} ${howMany(meant.length)}`, {
     move: (ev) => {

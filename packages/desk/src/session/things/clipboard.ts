@@ -8,8 +8,8 @@ import {
   fitsProperty,
   type KeyCopy,
   type Piece,
-  propertyInfo,
   RECORDS,
+  valueInfo,
 } from '@apple-tick/core/model';
 
 const MARK = 'apple-tick-copy';
@@ -70,7 +70,7 @@ export function areSoundKeys({ tracks }: KeyCopy): boolean {
   return (
     toZod(RECORDS.clips).safeParse(clip).success &&
     tracks.every((t) => {
-      const info = propertyInfo(t.property);
+      const info = valueInfo(t.property);
       return (
         info !== undefined &&
         t.keys.every(

@@ -1,6 +1,7 @@
 /** What can be written of an object: the properties that all objects have, and the parts that are its own. */
 import {
   canOffset,
+  ownValue,
   PROPERTIES,
   type PropertyInfo,
   type PropertyValue,
@@ -8,11 +9,13 @@ import {
   propertyInfo,
   propertyLabel,
   type Signal,
+  stopsOf,
+  valueInfo,
 } from '@apple-tick/core/model';
 import { givenTo } from '../../features/templates/edit.ts';
 import type { PieceStore } from '../model-help.ts';
 
-/** A property that is a part of its object: an instance's signal, or whether a zone or blocker is on. */
+/** A property that is a part of its object: an instance's signal, whether a zone or blocker is on, a stop of a gradient. */
 export interface Part {
   readonly name: string;
   readonly label: string;
@@ -41,12 +44,17 @@ export function partsOf(store: PieceStore, object: string | undefined): Part[] {
       if (!x) return [];
       return [{ name: `collider.${id}`, label: `${x.name} on`, kind: 'switch', initial: x.on, signal: null }];
     }),
+    ...stopsOf(o).flatMap((name): Part[] => {
+      const [info, initial] = [valueInfo(name), ownValue(o, name)];
+      if (!info || initial === null) return [];
+      return [{ name, label: propertyLabel(name), kind: info.kind, initial, signal: null }];
+    }),
   ];
 }
 
 /** Parts of it that a follow can write: numbers and words, as of the properties that all have. */
 export const partsThatFollow = (store: PieceStore, object: string) =>
-  partsOf(store, object).filter((p) => p.kind === 'number' || p.signal?.type === 'text');
+  partsOf(store, object).filter((p) => isNumeric(p.kind) || p.signal?.type === 'text');
 
 /** The properties of all objects that can follow. */
 export const FOLLOWING = PROPERTIES.filter((p) => canOffset(p) || p.kind === 'text');

@@ -6,15 +6,13 @@ import {
   type Editor,
   type Key,
   keysTrack,
-  type PropertyInfo,
+  ownValue,
   type PropertyValue,
   presetOf,
-  propertyInfo,
   propertyLabel,
-  propertyOf,
   type SceneObject,
   type Track,
-  withProperty,
+  withOwnValue,
 } from '@apple-tick/core/model';
 import { poseClip, propertyValue } from '@apple-tick/core/run';
 import { ancestorsOf, type PieceStore } from '../model-help.ts';
@@ -51,12 +49,10 @@ export function setProperties(
   return true;
 }
 
-/** What a part of an object, as `signal.ID` of an instance, is in the open clip at the playhead; null: nothing gives it. */
+/** What a part of an object, as `signal.ID` of an instance or `fill.1.color`, is in the open clip at the playhead; null: nothing gives it. */
 export function posedPart(s: Session, object: string, property: string): PropertyValue | null {
   const { open, program } = s;
-  const part = program.spawns.parts.find(
-    (p) => p.part.object === object && p.part.id === `${object}.${property}`,
-  )?.part;
+  const part = program.spawns.parts.find((p) => p.part.id === `${object}/${property}`)?.part;
   if (!open || !part) return null;
   const values = program.base.slice();
   poseClip(program, open.clip.id, s.state.playhead, values);
@@ -135,8 +131,7 @@ function offerKeys(s: Session, list: readonly ObjectChange[]): void {
 }
 
 /** A number that the object has itself. */
-const ownNumber = (o: SceneObject, property: string) =>
-  propertyOf(o, propertyInfo(property) as PropertyInfo) as number;
+const ownNumber = (o: SceneObject, property: string) => ownValue(o, property) as number;
 
 /** Moves the keys of what was moved in the base by as much, in all clips. One step. */
 export function takeKeysAlong(s: Session): void {
@@ -208,8 +203,7 @@ function widenRoot(s: Session, e: Editor, id: string, object: string): void {
   if (root !== undefined && root !== clip.root) e.update('clips', id, (c) => ({ ...c, root }));
 }
 
-const withChange = (o: SceneObject, [property, value]: Change) =>
-  withProperty(o, propertyInfo(property) as PropertyInfo, value);
+const withChange = (o: SceneObject, [property, value]: Change) => withOwnValue(o, property, value);
 
 /**
  * Puts a key at time t for what is seen there (`value`): replaces one that is there (within half a frame of 240), else

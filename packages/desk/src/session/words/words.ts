@@ -15,6 +15,7 @@ import {
   partOf,
   propertyLabel,
   type Reaction,
+  stopOf,
   type Transition,
   type TweenEasing,
   type Value,
@@ -72,6 +73,7 @@ function wayWords(store: PieceStore, id: string): string {
     const o = k === all.length - 1 ? store.get('objects', own) : undefined;
     // The template's one topmost object stands for the whole.
     if (k > 0 && o?.parent === null && store.homeOf(own) !== null) return [];
+    if (stopOf(own)) return propertyLabel(own);
     return nameOf(store, partOf(own)?.what ?? own);
   });
   return names.join(' / ');
@@ -79,7 +81,7 @@ function wayWords(store: PieceStore, id: string): string {
 
 /** A property in words; one that is a part of its object by that one's name. */
 export function labelOf(store: PieceStore, property: string): string {
-  const part = partOf(property);
+  const part = stopOf(property) ? null : partOf(property);
   return part ? nameOf(store, part.what) : propertyLabel(property);
 }
 

@@ -2,6 +2,7 @@ import { expect, type Page, test } from '@playwright/test';
 import {
   addKind,
   boxWithOpenClip,
+  clickFrame,
   colour,
   commit,
   drag,
@@ -225,4 +226,42 @@ test('A4: parts joined under one root in one command are keyed together in one c
   await expect.poll(() => colour(page, 150, 50)).toBe('#dce7e2');
   await undo(page);
   await expect(page.getByRole('button', { name: 'Key at 0.50 s' })).toHaveCount(1);
+});
+
+test('stops of a gradient are keyed where they are set, shown as they are there, and move in a run', async ({
+  page,
+}) => {
+  await newPiece(page);
+  await addKind(page, 'Rectangle');
+  await page.getByLabel('Kind of fill').selectOption('linear');
+  await page.getByRole('button', { name: 'Turn it 90°' }).click();
+  await pickColour(page, 'Colour of stop 2', '#0000ff');
+  await page.locator('body').press('a');
+  await commit(page, 'Playhead, seconds', '0.5');
+  await pickColour(page, 'Colour of stop 2', '#ff0000');
+  await commit(page, 'Place of stop 2, per cent', '20');
+  const [tint, place] = ['colour', 'place'].map((what) =>
+    page.getByRole('group', { name: `Rectangle stop 2 ${what}` }),
+  );
+  await expect(tint?.getByRole('button', { name: /^Key at/ }) ?? page).toHaveCount(2);
+  await expect(place?.getByRole('button', { name: /^Key at/ }) ?? page).toHaveCount(2);
+  const right = () => colour(page, 40, 0);
+  // Faint ghosts lie over it.
+  await expect.poll(right).toMatch(/^#[ef]\w[0-2]\w[0-2]\w$/);
+  // The fields say what is there.
+  await commit(page, 'Playhead, seconds', '0');
+  await expect(page.getByLabel('Place of stop 2, per cent')).toHaveValue('100');
+  await expect.poll(right).toMatch(/^#[0-6]\w[0-6]\w[c-f]\w$/);
+  await undo(page);
+  await expect(place ?? page.locator('html')).toBeHidden();
+  await page.locator('body').press('ControlOrMeta+Shift+z');
+  await page.getByRole('button', { name: 'from at rest: when?' }).click();
+  await page.getByRole('button', { name: 'Rectangle is clicked' }).click();
+  await page.reload();
+  await page.getByRole('treeitem', { name: /^Rectangle/ }).click();
+  await expect(page.getByLabel('Place of stop 2, per cent')).toHaveValue('100');
+  await page.locator('body').press('r');
+  await expect.poll(right).toBe('#0000ff');
+  await clickFrame(page, 0, 0);
+  await expect.poll(right).toBe('#ff0000');
 });

@@ -1,4 +1,5 @@
 export { type ElementOf, markBrought } from './brought.ts';
+export { addTemplates, asInstances, type BroughtTemplate, Copies, type Uses } from './copies.ts';
 export { fileKind } from './file-kind.ts';
 export { type GltfOptions, type GltfSeen, importGltf } from './gltf-import.ts';
 export { isUsual, type NewerPlan, type NewerRow, planNewer, takeNewer } from './newer.ts';

@@ -59,9 +59,16 @@ class Tree {
   }
 }
 
-/** For each part of `newer` that is in `older` too, which one; each is used once. Both have what holds all first. */
-export function pairParts(older: readonly Part[], newer: readonly Part[]): Map<Part, Part> {
-  return older.length === 0 || newer.length === 0 ? new Map() : new Pairing(older, newer).run();
+/**
+ * For each part of `newer` that is in `older` too, which one; each is used once. Both have what holds all first. `known`: pairs
+ * that are found already.
+ */
+export function pairParts(
+  older: readonly Part[],
+  newer: readonly Part[],
+  known: readonly (readonly [now: Part, old: Part])[] = [],
+): Map<Part, Part> {
+  return older.length === 0 || newer.length === 0 ? new Map() : new Pairing(older, newer).run(known);
 }
 
 class Pairing {
@@ -75,8 +82,9 @@ class Pairing {
     this.now = new Tree(newer);
   }
 
-  run(): Map<Part, Part> {
+  run(found: readonly (readonly [now: Part, old: Part])[]): Map<Part, Part> {
     this.pair(this.now.root, this.old.root);
+    for (const [p, q] of found) this.pair(p, q);
     const all = this.now.topDown();
     const byId = (wanted: (id: string) => boolean) => {
       for (const p of all)

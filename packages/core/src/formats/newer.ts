@@ -4,6 +4,7 @@
  * and masks are not touched: they name objects, and the objects stay.
  * It is long since a plan is worked out over one pair of trees; what each works out by itself lies beside it.
  */
+import { type IdKind, newId } from '../base/index.ts';
 import { checkIntegrity } from '../check/index.ts';
 import {
   type Asset,
@@ -23,6 +24,7 @@ import {
   withIds,
 } from '../model/index.ts';
 import { aside, assetSigns, DRAWING, partAbove, partLine, signOf, signsIn, signsOf } from './brought.ts';
+import { addTemplates, asInstances, type BroughtTemplate, Copies, namedAs, type Uses } from './copies.ts';
 import { withField } from './newer-fields.ts';
 import { ordersFor, woven } from './newer-order.ts';
 import { extent, isPart, listed, medianOf, NUMBERED, type Part, pairParts } from './newer-pairs.ts';
@@ -38,6 +40,7 @@ import {
   tidy,
   undone,
 } from './newer-places.ts';
+import { type FoundSymbol, symbolsOf } from './newer-symbols.ts';
 
 /** One thing that the newer file brings, takes away or changes; whoever looks at the plan may leave it as it is. */
 export interface NewerRow {
@@ -67,23 +70,26 @@ export interface NewerPlan {
   readonly adds: readonly SceneObject[];
   /** The assets that what follows the file needs, and that the piece lacks. */
   readonly assets: readonly Asset[];
+  /** Of symbols that the newer file uses more than once, and that nothing here is an instance of yet. */
+  readonly templates: readonly BroughtTemplate[];
+}
+
+/** A newer version of a file, read anew and marked (`markBrought`). */
+export interface NewerFile {
+  readonly objects: readonly SceneObject[];
+  readonly assets: readonly Asset[];
+  readonly uses?: readonly Uses[];
 }
 
 /** The rows that are taken unless somebody says otherwise. */
 export const isUsual = (r: NewerRow): boolean => r.kind !== 'back' && !(r.kind === 'gone' && r.isNeeded);
 
 /**
- * What a newer file, read anew and marked (`markBrought`), would change of the drawing that `root` holds. Where an outline
- * cannot become of another kind (something keys what only the old kind has), it stays as it is.
+ * What a newer file would change of the drawing that `root` holds. Where an outline cannot become of another kind (something
+ * keys what only the old kind has), it stays as it is.
  */
-export function planNewer(
-  store: PieceStore,
-  root: string,
-  objects: readonly SceneObject[],
-  assets: readonly Asset[],
-): NewerPlan {
-  const plan = (keepsKinds: boolean) =>
-    new Planner(store, root, objects.filter(isPart), assets, keepsKinds).plan();
+export function planNewer(store: PieceStore, root: string, file: NewerFile): NewerPlan {
+  const plan = (keepsKinds: boolean) => new Planner(store, root, file, keepsKinds).plan();
   const first = plan(false);
   if (first.updates.every((o) => o.kind === store.get('objects', o.id)?.kind)) return first;
   const tried = new PieceStore(store.toPiece());
@@ -102,15 +108,23 @@ export function takeNewer(e: Editor, plan: NewerPlan, left: ReadonlySet<string>)
   const updates = plan.updates.filter((o) => !left.has(o.id));
   const before = new Set(updates.map((o) => o.id));
   const shown = assetsOf(store, (id) => before.has(id));
-  const home = store.homeOf(plan.root);
   const needed = new Set<string>();
   for (const o of [...updates, ...adds])
     visitReferences('objects', o, (kind, id) => {
       if (kind === 'assets') needed.add(id);
     });
   for (const a of plan.assets) if (needed.has(a.id)) e.add('assets', a);
+  const added = new Set(adds.map((o) => (o.kind === 'instance' ? o.template : '')));
+  const inside = new Set(
+    plan.templates.flatMap((t) => t.objects.map((o) => (o.kind === 'instance' ? o.template : ''))),
+  );
+  addTemplates(
+    e,
+    plan.templates.filter((t) => added.has(t.id) || inside.has(t.id)),
+  );
   // A mask may name what comes later: first all of them, then what they are.
-  for (const o of adds) e.add('objects', { ...o, mask: null }, undefined, home);
+  for (const o of adds)
+    e.add('objects', { ...o, mask: null }, undefined, store.homeOf(o.parent ?? plan.root));
   for (const o of [...updates, ...adds]) e.update('objects', o.id, (was) => fitting(store, o, was));
   removeWithReferences(
     e,
@@ -130,17 +144,22 @@ const isAdded = (r: NewerRow) => r.kind === 'new' || r.kind === 'back';
 /** Px that are not seen, and are not told. */
 const UNSEEN = 0.05;
 
+interface Symbol extends FoundSymbol {
+  readonly plan: { readonly made: NewerPlan; readonly origin: Vec3 };
+}
+
 class Planner {
   private readonly store: PieceStore;
   private readonly root: Part;
+  private readonly file: NewerFile;
   private readonly now: readonly Part[];
-  private readonly assets: readonly Asset[];
+  private readonly copies: Copies;
   /** All objects of what the drawing lies in, and by what they lie in. */
   private readonly all: readonly SceneObject[];
   private readonly inside: ReadonlyMap<string | null, readonly SceneObject[]>;
   /** Parts of the older file; of those that were copied within the drawing the first, then the copies. */
   private readonly old: Part[] = [];
-  private readonly copies: Part[] = [];
+  private readonly doubles: Part[] = [];
   private readonly pairs: Map<Part, Part>;
   /** The object of the piece that each part of the newer file is, or will be. */
   private readonly idOf = new Map<Part, string>();
@@ -154,36 +173,60 @@ class Planner {
   /** Whether all objects stay of the kind that they are. */
   private readonly keepsKinds: boolean;
 
-  constructor(
-    store: PieceStore,
-    root: string,
-    now: readonly Part[],
-    assets: readonly Asset[],
-    keepsKinds: boolean,
-  ) {
+  /** All parts that the older file had, as lines of the list that its root keeps; and templates that are planned already. */
+  private readonly of: { readonly lines: readonly string[]; readonly planned: Set<string> };
+  /** Of the older file's instances those whose symbol changed also here: plans of their templates. */
+  private readonly symbols: readonly Symbol[];
+  /** Copies in the newer file that hold the same; and those that are, or will be, instances of a template that is there. */
+  private readonly alike: readonly Uses[];
+  private readonly symbolOf: ReadonlyMap<string, Symbol>;
+  /** The parts of instances that cannot follow their template any more: they come anew. */
+  private readonly apart: ReadonlySet<string>;
+
+  constructor(store: PieceStore, root: string, file: NewerFile, keepsKinds: boolean, of?: Planner['of']) {
     this.store = store;
     this.keepsKinds = keepsKinds;
-    this.now = now;
-    this.assets = assets;
+    this.file = file;
     this.root = store.get('objects', root) as Part;
+    this.of = of ?? { lines: this.root.brought.file?.parts ?? [], planned: new Set() };
     this.all = store.within('objects', store.homeOf(root));
     this.inside = listed(this.all, (o) => o.parent);
     this.findOld();
-    this.pairs = pairParts(this.old, now);
+    this.copies = new Copies(file.objects, file.assets);
+    const parts = file.objects.filter(isPart);
+    this.alike = this.copies.alike(file.uses ?? []);
+    const found = symbolsOf(store, this.root, pairParts(this.old, parts), this.copies, this.alike);
+    this.symbols = found.map((x) => ({ ...x, plan: this.symbolPlan(x) }));
+    this.symbolOf = new Map(
+      this.symbols.flatMap((x) => {
+        const all = this.alike.find((u) => u.ids.includes(x.like))?.ids ?? x.pairs.map(([p]) => p.id);
+        return all.map((id) => [id, x] as const);
+      }),
+    );
+    const hidden = new Set(found.flatMap((x) => x.hidden));
+    const now = parts.filter((p) => !hidden.has(p.id));
+    this.now = now;
+    const leaving = new Set(found.flatMap((x) => x.apart));
+    this.apart = new Set(this.old.flatMap((q) => (leaving.has(q.id) ? [q.brought.part] : [])));
+    // What an instance holds is never paired with what lies in the drawing itself.
+    const known = found.flatMap((x) => x.pairs);
+    const follow = new Set(known.map(([, q]) => q));
+    const free = this.old.filter((q) => q.kind !== 'instance' || follow.has(q));
+    this.pairs = pairParts(free, now, known);
     for (const p of now) {
       this.byPart.set(p.brought.part, p);
       this.idOf.set(p, this.pairs.get(p)?.id ?? p.id);
     }
     this.children = listed(now, (p) => partAbove(p.brought));
-    const known = assetSigns(store.all('assets'));
-    const byContents = new Map([...known].map(([id, sign]) => [sign, id]));
-    const same = [...assetSigns(assets)].flatMap(([id, sign]): [string, string][] => {
+    const assets = assetSigns(store.all('assets'));
+    const byContents = new Map([...assets].map(([id, sign]) => [sign, id]));
+    const same = [...assetSigns(file.assets)].flatMap(([id, sign]): [string, string][] => {
       const own = byContents.get(sign);
       return own === undefined ? [] : [[id, own]];
     });
     this.newIds = new Map([...[...this.idOf].map(([p, id]): [string, string] => [p.id, id]), ...same]);
-    this.oldSigns = new Map(known);
-    for (const o of [...this.old, ...this.copies]) this.oldSigns.set(o.id, o.brought.part);
+    this.oldSigns = new Map(assets);
+    for (const o of [...this.old, ...this.doubles]) this.oldSigns.set(o.id, o.brought.part);
   }
 
   /** What is there of the drawing: below its root, and what was taken out of that to another place. */
@@ -195,7 +238,7 @@ class Planner {
     const meet = (o: SceneObject) => {
       met.add(o.id);
       if (!isPart(o) || o.brought.drawing !== drawing) return;
-      (seen.has(o.brought.part) ? this.copies : this.old).push(o);
+      (seen.has(o.brought.part) ? this.doubles : this.old).push(o);
       seen.add(o.brought.part);
     };
     const stack: SceneObject[] = [this.root];
@@ -219,7 +262,7 @@ class Planner {
     const updates = new Map<string, SceneObject>();
     const olds = new Map([...this.pairs].map(([p, q]) => [q.brought.part, p]));
     for (const [p, q] of this.pairs) this.merge(p, q, rows, updates, true);
-    for (const q of this.copies) {
+    for (const q of this.doubles) {
       const p = olds.get(q.brought.part);
       if (p) this.merge(p, q, rows, updates, false);
     }
@@ -228,14 +271,67 @@ class Planner {
     this.gone(rows);
     const order = new Map(this.now.map((p, i) => [this.idOf.get(p), i]));
     const last = this.now.length;
+    const symbols = this.symbols.map((x) => x.plan.made);
+    const placed = this.placedCopies([...adds.values()]);
     return {
       root: this.root.id,
-      rows: rows.sort((a, b) => (order.get(a.id) ?? last) - (order.get(b.id) ?? last)),
-      found: this.pairs.size,
-      updates: [...updates.values()],
-      adds: [...adds.values()],
-      assets: this.assets.filter((a) => !this.newIds.has(a.id)),
+      rows: [
+        ...rows.sort((a, b) => (order.get(a.id) ?? last) - (order.get(b.id) ?? last)),
+        ...symbols.flatMap((x) => x.rows),
+      ],
+      // What lies in a symbol is found in each of its copies.
+      found: this.symbols.reduce(
+        (n, x) => n + Math.max(0, x.plan.made.found - 1) * x.pairs.length,
+        this.pairs.size,
+      ),
+      updates: [...updates.values(), ...symbols.flatMap((x) => x.updates)],
+      adds: [...placed.objects, ...symbols.flatMap((x) => x.adds)],
+      assets: this.file.assets.filter((a) => !this.newIds.has(a.id)),
+      templates: [...placed.templates, ...symbols.flatMap((x) => x.templates)],
     };
+  }
+
+  /** What the newer file changes of a symbol's template: but for the copy as a whole, which its instances stand for. */
+  private symbolPlan({ template, root, like }: FoundSymbol) {
+    const [top, ...below] = namedAs(this.copies.subtree(like), root);
+    const { id: _, ...own } = root;
+    const tree = [{ ...(top as SceneObject), ...own, id: like } as SceneObject, ...below];
+    const file = { ...this.file, objects: tree };
+    const planner = new Planner(this.store, root.id, file, this.keepsKinds, this.of);
+    const made = planner.plan();
+    const isInside = (x: { readonly id: string }) => x.id !== root.id;
+    const isFirst = !this.of.planned.has(template);
+    this.of.planned.add(template);
+    const none = { rows: [], updates: [], adds: [], templates: [], found: 0 };
+    return {
+      made: isFirst
+        ? { ...made, rows: made.rows.filter(isInside), updates: made.updates.filter(isInside) }
+        : { ...made, ...none },
+      origin: planner.originOf(like),
+    };
+  }
+
+  private originOf(id: string): Vec3 {
+    const p = this.now.find((x) => x.id === id);
+    return (p && this.origins.get(p)) ?? NONE;
+  }
+
+  /** What is new, with copies of symbols as instances. */
+  private placedCopies(adds: readonly SceneObject[]) {
+    // One that holds something that was there already, in another place, stays as it is.
+    const isNew = new Set(adds.map((o) => o.id));
+    const isWhole = (id: string) => this.copies.subtree(id).every((o) => isNew.has(o.id));
+    const lists = this.alike.map((u) => ({
+      ...{ name: u.name, ids: u.ids.filter(isWhole) },
+      template: this.symbolOf.get(u.ids[0] ?? '')?.template,
+    }));
+    const ids = new Set([
+      ...this.store.everywhere('objects').map((o) => o.id),
+      ...this.file.objects.map((o) => o.id),
+    ]);
+    const fresh = (kind: IdKind) =>
+      newId(kind, (x) => ids.has(x) || this.store.has('templates', x), Math.random);
+    return asInstances(adds, this.copies, lists, fresh);
   }
 
   private below(p: Part): readonly Part[] {
@@ -248,7 +344,10 @@ class Planner {
    */
   private findOrigins(): void {
     const known = new Map<Part, Vec3>();
+    // What lies in a symbol speaks for all of its copies.
     for (const p of this.now.toReversed()) {
+      const symbol = this.symbolOf.get(p.id);
+      if (symbol) known.set(p, symbol.plan.origin);
       const q = this.pairs.get(p);
       if (q && p.kind === 'group') {
         const moves = this.below(p)
@@ -405,7 +504,7 @@ class Planner {
   }
 
   private added(rows: NewerRow[]): Map<string, SceneObject> {
-    const lines = this.root.brought.file?.parts ?? [];
+    const { lines } = this.of;
     const were = new Set([...lines, ...lines.map((l) => l.slice(0, l.lastIndexOf(' ')))]);
     const told = new Set<string>();
     const adds = new Map<string, SceneObject>();
@@ -413,19 +512,27 @@ class Planner {
       if (this.pairs.has(p)) continue;
       const above = this.byPart.get(partAbove(p.brought) ?? '');
       const parent = (above && this.idOf.get(above)) ?? this.root.id;
-      const position = less(p.base.position, this.originAbove(p)).map(tidy) as Vec3;
+      const origin = this.origins.get(p) ?? NONE;
+      const pivot = less(p.base.pivot, origin).map(tidy) as Vec3;
+      const position = targetOf(p, p, origin, this.originAbove(p), pivot).map(tidy) as Vec3;
       const object = withIds('objects', p, this.newIds);
+      const { pivot: _, ...came } = p.brought;
       adds.set(p.id, {
         ...object,
         parent,
-        base: { ...object.base, position },
-        brought: { ...p.brought, drawing: this.root.brought.drawing, position },
+        base: { ...object.base, position, pivot },
+        brought: {
+          ...came,
+          drawing: this.root.brought.drawing,
+          position,
+          ...(same(pivot, NONE) ? {} : { pivot }),
+        },
       });
       if (!told.has(parent)) {
         const { part } = p.brought;
         const isBack =
           part.startsWith('#') && !NUMBERED.test(part) ? were.has(part) : were.has(partLine(p.brought));
-        const kind = isBack ? ('back' as const) : ('new' as const);
+        const kind = isBack && !this.apart.has(part) ? ('back' as const) : ('new' as const);
         rows.push({ id: p.id, name: p.name, kind, fields: [], own: [], isNeeded: false });
       }
       told.add(p.id);
@@ -470,7 +577,7 @@ class Planner {
   private gone(rows: NewerRow[]): void {
     const kept = new Set([...this.pairs.values()].map((q) => q.brought.part));
     const gone = new Set(
-      [...this.old, ...this.copies].filter((q) => !kept.has(q.brought.part)).map((q) => q.id),
+      [...this.old, ...this.doubles].filter((q) => !kept.has(q.brought.part)).map((q) => q.id),
     );
     const tops = [...gone].filter((id) => !gone.has(this.store.get('objects', id)?.parent ?? ''));
     const needed = new Set<string>();

@@ -7,6 +7,7 @@
 import { type IdKind, pathBounds, type Result, type Subpath } from '../base/index.ts';
 import { BLENDS, type Blend, type SceneObject } from '../model/index.ts';
 import type { ElementOf } from './brought.ts';
+import type { Uses } from './copies.ts';
 import { sound } from './made.ts';
 import type { PictureHead } from './picture-head.ts';
 import { readCleanSvg } from './svg-clean.ts';
@@ -57,6 +58,8 @@ export interface SvgImport {
   readonly elements: ReadonlyMap<string, ElementOf>;
   readonly seen: SvgSeen;
   readonly pictures: SvgPicture[];
+  /** Of each symbol (or whatever else is used more than once) the groups that are its copies. */
+  readonly uses: Uses[];
   /** Parts that a browser has to paint before the objects that show them are whole; none unless they are asked for. */
   readonly parts: SvgPart[];
   /** What is in the file but was left out or taken otherwise, each with how often. */
@@ -134,6 +137,7 @@ class Importer implements PaintSource {
   private scale = 1;
   private partPixels = 0;
   private uses = 0;
+  private readonly usesOf = new Map<SvgElement, string[]>();
   /** How many windows in one another are being made, in which only outlines count; and how often parts are measured so. */
   private windows = 0;
   private tries = 0;
@@ -193,9 +197,14 @@ class Importer implements PaintSource {
     const notes = [...this.counts].map(([what, n]) => (n === 1 ? what : `${what} (${n} times)`));
     const elements = elementsOf(seen);
     const { pictures, parts } = this;
+    const ids = new Set(objects.map((o) => o.id));
+    const uses = [...this.usesOf].flatMap(([target, all]) => {
+      const there = all.filter((id) => ids.has(id));
+      return there.length > 1 ? [{ name: nameOf(target), ids: there }] : [];
+    });
     return {
       ok: true,
-      value: { objects: read.value, elements, seen: [...box, midX, midY, k], pictures, parts, notes },
+      value: { objects: read.value, elements, seen: [...box, midX, midY, k], pictures, uses, parts, notes },
     };
   }
 
@@ -420,8 +429,18 @@ class Importer implements PaintSource {
     return { object: this.object(name, style, { kind: 'group' }), bounds, children };
   }
 
-  /** A drawing within the drawing, `of` an element that says where it lies (a `<use>`, or itself). */
-  private viewed(el: SvgElement, of: SvgElement, m: Matrix, style: Style, depth: number): Node {
+  /**
+   * A drawing within the drawing, `of` an element that says where it lies (a `<use>`, or itself); `whole`: how that one is
+   * painted.
+   */
+  private viewed(
+    el: SvgElement,
+    of: SvgElement,
+    m: Matrix,
+    style: Style,
+    depth: number,
+    whole = style,
+  ): Node {
     const outer = this.viewport;
     const size = (name: 'width' | 'height', i: 0 | 1) => {
       const given = [of, el].find((e) => e.attributes[name] !== undefined && e.attributes[name] !== 'auto');
@@ -440,7 +459,9 @@ class Importer implements PaintSource {
     const children = this.children(el, inside, style, depth);
     this.viewport = outer;
     const seen = this.cut(children, outside, [0, 0, w, h], style, `${nameOf(el)} window`);
-    return this.group(nameOf(of), seen, style);
+    const { opacity, display, 'mix-blend-mode': blend } = whole === style ? {} : style;
+    const isOwn = readAmount(opacity) < 1 || display === 'none' || (blend && blend !== 'normal');
+    return this.group(nameOf(of), isOwn ? [this.group(nameOf(el), seen, style)] : seen, whole);
   }
 
   /** The window of a viewport that nodes are seen through; null where nothing reaches beyond it. */
@@ -502,11 +523,14 @@ class Importer implements PaintSource {
     // Within a clip path a copy of anything but a shape or a text is an error, and clips all away.
     if (this.windows > 0 && !SHAPES.has(target.name) && target.name !== 'text') return null;
     const moved = times(m, [1, 0, 0, 1, this.length(el, 'x'), this.length(el, 'y')]);
-    if (target.name === 'symbol' || target.name === 'svg') {
-      const inner = styleOf(target, style, this);
-      return this.viewed(target, el, moved, inner, depth + 1);
-    }
-    return this.group(nameOf(el), this.element(target, moved, style, depth + 1) ?? [], style);
+    const isViewed = target.name === 'symbol' || target.name === 'svg';
+    const copy = isViewed
+      ? this.viewed(target, el, moved, styleOf(target, style, this), depth + 1, style)
+      : this.group(nameOf(el), this.element(target, moved, style, depth + 1) ?? [], style);
+    const others = this.usesOf.get(target);
+    if (others) others.push(copy.object.id);
+    else this.usesOf.set(target, [copy.object.id]);
+    return copy;
   }
 
   /** What something comes to, made once more and thrown away: nothing is told of it, and nothing of it stays. */

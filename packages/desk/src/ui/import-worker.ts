@@ -15,6 +15,7 @@ import {
   type SvgPart,
   type SvgSeen,
   soundType,
+  type Uses,
 } from '@apple-tick/core/formats';
 import {
   type Asset,
@@ -56,6 +57,8 @@ export interface ReadThings {
   /** Parents before children; the first holds all. None when a sound was read. */
   readonly objects: readonly SceneObject[];
   readonly assets: readonly Asset[];
+  /** Of a drawing: copies of its symbols. */
+  readonly uses?: readonly Uses[];
   /** Of a model that moves. */
   readonly clips?: readonly Clip[];
   /** Of a model: the triangles that its file draws, and those that are left. */
@@ -95,7 +98,7 @@ const reader = {
   newer: (piece: Piece, scope: string | null, root: string, things: ReadThings): NewerPlan => {
     const store = new PieceStore(piece);
     store.enter(scope);
-    return planNewer(store, root, things.objects, things.assets);
+    return planNewer(store, root, things);
   },
   /** What the page has painted of a part, as an asset with its id. */
   picture: (bytes: ArrayBuffer, id: string, name: string): Promise<Result<PictureFound>> =>

@@ -175,8 +175,14 @@ function paint(request: PictureRequest, again: () => void): ImageBitmap[] {
     picturesOf((id) => piece.assets[id], again),
   );
   const boxes = request.marks.length > 0 ? screenBoxes(program, faces, { x, y, scale, ...piece.view }) : [];
-  for (const { id, color, isStrong } of request.marks) {
-    const box = boxes[program.objectIndex.get(id) ?? -1];
+  const marked = request.marks.flatMap(({ id, ...how }) =>
+    // What lies in a template is marked in each of its instances.
+    [...program.objectIndex].flatMap(([of, i]) =>
+      of === id || of.endsWith(`/${id}`) ? [{ i, ...how }] : [],
+    ),
+  );
+  for (const { i, color, isStrong } of marked) {
+    const box = boxes[i];
     if (!box) continue;
     // With a pale rim, so that it is seen on whatever it lies.
     for (const [style, rim] of [

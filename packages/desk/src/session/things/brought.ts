@@ -1,5 +1,12 @@
 /** What was read from files, put into the piece; and drawings that know which file they came from. */
-import { type NewerPlan, takeNewer } from '@apple-tick/core/formats';
+import {
+  addTemplates,
+  asInstances,
+  Copies,
+  type NewerPlan,
+  takeNewer,
+  type Uses,
+} from '@apple-tick/core/formats';
 import {
   type Asset,
   type Clip,
@@ -20,6 +27,7 @@ export interface BroughtThings {
   readonly objects: readonly SceneObject[];
   readonly assets: readonly Asset[];
   readonly clips?: readonly Clip[];
+  readonly uses?: readonly Uses[];
   readonly notes: readonly string[];
   readonly file: { readonly name: string };
 }
@@ -74,7 +82,11 @@ function addDrawing(s: Session, root: SceneObject, things: BroughtThings): strin
   const order = orderBetween(siblings.sort(compareSiblings).at(-1)?.order ?? null, null);
   s.edit(`Brought in ${name}`, (e) => {
     for (const a of things.assets) e.add('assets', a);
-    for (const o of things.objects) e.add('objects', o === root ? { ...o, name, order, parent } : o);
+    const copies = new Copies(things.objects, things.assets);
+    const lists = copies.alike(things.uses ?? []);
+    const { objects, templates } = asInstances(things.objects, copies, lists, (kind) => s.newId(kind));
+    addTemplates(e, templates);
+    for (const o of objects) e.add('objects', o === root ? { ...o, name, order, parent } : o);
     const free = namer(s.store.all('clips').map((c) => c.name));
     for (const c of things.clips ?? []) e.add('clips', { ...c, name: free(c.name) });
   });

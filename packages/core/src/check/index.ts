@@ -4,7 +4,7 @@
  */
 export { readEvents, readHistory } from './history-read.ts';
 export { readInput } from './inputs.ts';
-export { checkIntegrity, MAX_OBJECTS, MAX_TREE_DEPTH } from './integrity.ts';
+export { checkIntegrity, lookProblem, MAX_OBJECTS, MAX_TREE_DEPTH } from './integrity.ts';
 export { bringUp, MIGRATIONS, type Migration, migrate } from './migrate.ts';
 export { findDanger, MAX_TEXT, readPiece, readPieceJson, tooLarge } from './read.ts';
 export { isSoundRecord, type Salvaged, salvagePiece } from './salvage.ts';

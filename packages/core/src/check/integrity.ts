@@ -215,7 +215,7 @@ function checkOnly(
 }
 
 /** What is wrong with a look of this object, in words, or null. */
-function lookProblem(o: SceneObject, look: Look): string | null {
+export function lookProblem(o: SceneObject, look: Look): string | null {
   const { looks: _, ...bare } = withWholeLook(o, look);
   const read = toZod(sceneObjectSchema).safeParse(bare);
   if (read.success) return null;

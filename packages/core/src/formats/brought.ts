@@ -19,6 +19,8 @@ export interface ElementOf {
   readonly id?: string | undefined;
   /** Whether its name is the file's own. */
   readonly named: boolean;
+  /** What of it could be no shape, so that it was painted as a picture. */
+  readonly painted?: string;
 }
 
 /** Fields that are merged in ways of their own, or are never a file's. */
@@ -155,6 +157,7 @@ export function markBrought(
     const part = parts.get(o.id) as string;
     const above = o.parent === null ? undefined : parts.get(o.parent);
     const { position, rotation, scale, pivot } = o.base;
+    const painted = elements.get(o.id)?.painted;
     const isAt = (v: Vec3, n: number) => v.every((x) => x === n);
     const brought: Brought = {
       drawing,
@@ -162,6 +165,7 @@ export function markBrought(
       ...(above !== undefined && part !== `${above}/${o.name}` ? { within: above } : {}),
       name: o.name,
       ...(elements.get(o.id)?.named ? { named: true } : {}),
+      ...(painted ? { painted } : {}),
       kind: o.kind,
       order: o.order,
       position,

@@ -289,7 +289,7 @@ class Importer implements PaintSource {
       const painted = this.paintsParts ? this.part(el, parent, m, inherited, style, depth) : null;
       this.note(painted ? `${what}, painted as a picture` : what);
       if (painted) {
-        painted.element = this.elementOf(el);
+        painted.element = { ...this.elementOf(el), painted: what };
         return [painted];
       }
     }

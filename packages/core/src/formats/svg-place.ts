@@ -39,7 +39,7 @@ export function elementsOf(top: Node): Map<string, ElementOf> {
   const found = new Map<string, ElementOf>();
   const ids = new Set<string | undefined>();
   const visit = ({ object, element, children }: Node) => {
-    if (element) found.set(object.id, ids.has(element.id) ? { named: element.named } : element);
+    if (element) found.set(object.id, ids.has(element.id) ? { ...element, id: undefined } : element);
     ids.add(element?.id);
     for (const c of children) visit(c);
   };

@@ -30,6 +30,8 @@ export const broughtSchema = record({
   name,
   /** Whether the file gives it that name. */
   named: maybe(oneOf([true])),
+  /** Why it is a picture that was painted of a part of the file. */
+  painted: maybe(text({ max: 100 })),
   kind: text({ max: 20 }),
   order: text({ min: 1, max: 200, short: 'must not be empty' }),
   /** Where it stood: of turn, scale and pivot what differs from none. */

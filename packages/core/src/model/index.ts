@@ -112,7 +112,7 @@ export {
   stretchKeys,
   withoutKeys,
 } from './keys.ts';
-export { baseLook, drawn, editDrawing, withLook, withWholeLook } from './look.ts';
+export { asLook, baseLook, drawn, drawnAs, editDrawing, withLook, withWholeLook } from './look.ts';
 export type { Lane, Machine, NotBefore, State, Transition } from './machine.ts';
 export { namer, uniqueName } from './names.ts';
 export { compareSiblings, fillColor, treeOrder } from './objects.ts';

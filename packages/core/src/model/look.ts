@@ -47,6 +47,24 @@ export function withWholeLook(o: SceneObject, look: Look): Record<string, unknow
   return out;
 }
 
+/** The drawing of an object as another one's look may hold it; a picture's is told by its fields alone. */
+export function asLook(o: SceneObject, id: string, name: string): Look {
+  const own = o as SceneObject & Record<string, unknown>;
+  const look: Record<string, unknown> = { id, name, fill: o.base.fill, stroke: o.stroke ?? null };
+  if (o.kind !== 'image') look['kind'] = o.kind;
+  for (const f of [...SHAPE_FIELDS, 'fillOpacity']) if (own[f] !== undefined) look[f] = own[f];
+  return look as Look;
+}
+
+/** The object drawn as another one is, its place and all else its own. */
+export function drawnAs(o: SceneObject, other: SceneObject): SceneObject {
+  const { fillOpacity: _, ...plain } = o;
+  const { id: __, name: ___, ...look } = asLook(other, '', '');
+  const whole = { ...look, id: o.id, name: o.name, kind: other.kind } as unknown as Look;
+  const { stroke, ...drawn } = withWholeLook(plain as SceneObject, whole);
+  return { ...drawn, ...(stroke ? { stroke } : {}) } as unknown as SceneObject;
+}
+
 /** The look that the object has in its base, or undefined for its own drawing. */
 export function baseLook(o: SceneObject): Look | undefined {
   return o.base.look ? o.looks?.find((l) => l.id === o.base.look) : undefined;

@@ -1,8 +1,10 @@
 import type { SceneObject } from '@apple-tick/core/model';
 import { useSession, useUi } from '../../session/hooks.ts';
-import { drawingOf } from '../../session/things/brought.ts';
+import { drawingOf, paintedIn, takeOutPainted } from '../../session/things/brought.ts';
+import { swapDrawing } from '../../session/things/drawings.ts';
 import { Section } from '../../ui/Section.tsx';
 import { canWatch } from '../../ui/watch-file.ts';
+import { Parts } from './Parts.tsx';
 
 /** The file that an object came from: what was left out of it, and a newer version in its place. */
 export function FileDetails({ object }: { object: SceneObject }) {
@@ -12,12 +14,18 @@ export function FileDetails({ object }: { object: SceneObject }) {
   const file = root?.brought?.file;
   if (!root || !file) return null;
   const isWatched = watched.has(root.id);
+  const painted = paintedIn(s, object.id);
   return (
     <Section title="File" note={file.name} open={root.id === object.id}>
       {root.id !== object.id && (
         <button type="button" className="underline" onClick={() => s.select({ kind: 'object', id: root.id })}>
           It is a part of {root.name}
         </button>
+      )}
+      {object.brought?.painted !== undefined && (
+        <p className="text-ink-2">
+          It is a picture, since {object.brought.painted} cannot be drawn as shapes.
+        </p>
       )}
       {file.notes.length > 0 && (
         <>
@@ -30,6 +38,20 @@ export function FileDetails({ object }: { object: SceneObject }) {
         </>
       )}
       <div className="flex flex-wrap gap-1.5">
+        {root.id !== object.id && object.kind !== 'group' && object.kind !== 'instance' && (
+          <Parts
+            label="Draw it as another part"
+            object={object}
+            onPick={(part) => swapDrawing(s, object.id, part.id)}
+          >
+            Draw it as ▾
+          </Parts>
+        )}
+        {painted.length > 0 && (
+          <button type="button" className="btn" onClick={() => takeOutPainted(s, root, painted)}>
+            {painted.length === 1 ? 'Take out the painted part' : `Take out ${painted.length} painted parts`}
+          </button>
+        )}
         <button type="button" className="btn" onClick={() => s.page?.newer(root.id)}>
           Replace with a newer file…
         </button>

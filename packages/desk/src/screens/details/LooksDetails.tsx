@@ -9,9 +9,11 @@ import {
 import { Plus, X } from 'lucide-react';
 import { useMemo } from 'react';
 import { useIdleVersion, useSession } from '../../session/hooks.ts';
+import { addLookOf } from '../../session/things/drawings.ts';
 import { TextField } from '../../ui/fields.tsx';
 import { PieceThumb } from '../../ui/PieceThumb.tsx';
 import { Section } from '../../ui/Section.tsx';
+import { Parts } from './Parts.tsx';
 
 /** Several drawings of one object, with a picture each; choosing one puts it on, and keys it while keying. */
 export function LooksDetails(props: { object: SceneObject; now: string; onLook: (id: string) => void }) {
@@ -89,9 +91,18 @@ export function LooksDetails(props: { object: SceneObject; now: string; onLook: 
           ),
         )}
       </ul>
-      <button type="button" className="btn inline-flex items-center gap-1" onClick={add}>
-        <Plus size={12} aria-hidden="true" /> look
-      </button>
+      <div className="flex flex-wrap gap-1.5">
+        <button type="button" className="btn inline-flex items-center gap-1" onClick={add}>
+          <Plus size={12} aria-hidden="true" /> look
+        </button>
+        <Parts
+          label="A look drawn as another part"
+          object={object}
+          onPick={(other) => addLookOf(s, object, other, onLook)}
+        >
+          look as ▾
+        </Parts>
+      </div>
       {now !== '' && <p className="text-ink-2">Size, fill and stroke now change this look.</p>}
     </Section>
   );

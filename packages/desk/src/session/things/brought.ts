@@ -13,7 +13,9 @@ import {
   compareSiblings,
   namer,
   orderBetween,
+  removeWithReferences,
   type SceneObject,
+  subtreeOf,
   uniqueName,
   type Vec3,
 } from '@apple-tick/core/model';
@@ -134,6 +136,22 @@ export function drawingOf(store: PieceStore, id: string | null): SceneObject | u
     if (o?.brought?.file) return o;
   }
   return undefined;
+}
+
+/** Pictures that were painted of parts of a file, at an object and below it. */
+export function paintedIn(s: Session, id: string): SceneObject[] {
+  const inside = subtreeOf(s.store, id);
+  return s.store.everywhere('objects').filter((o) => inside.has(o.id) && o.brought?.painted !== undefined);
+}
+
+/** Takes them out, as one step; what was taken out stays so with newer versions. */
+export function takeOutPainted(s: Session, of: SceneObject, painted: readonly SceneObject[]): void {
+  s.edit(`Took out what was painted of ${of.name}`, (e) =>
+    removeWithReferences(
+      e,
+      painted.map((o) => o.id),
+    ),
+  );
 }
 
 /** Takes a newer version of a drawing, but for the rows `left`, as one step. */

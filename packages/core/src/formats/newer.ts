@@ -11,6 +11,7 @@ import {
   assetsOf,
   type Base,
   type Brought,
+  type Clip,
   compareSiblings,
   Editor,
   namer,
@@ -72,6 +73,8 @@ export interface NewerPlan {
   readonly assets: readonly Asset[];
   /** Of symbols that the newer file uses more than once, and that nothing here is an instance of yet. */
   readonly templates: readonly BroughtTemplate[];
+  /** Motions that the newer file has and nothing here is called like: those that are here may have been changed by hand. */
+  readonly clips: readonly Clip[];
 }
 
 /** A newer version of a file, read anew and marked (`markBrought`). */
@@ -79,6 +82,7 @@ export interface NewerFile {
   readonly objects: readonly SceneObject[];
   readonly assets: readonly Asset[];
   readonly uses?: readonly Uses[];
+  readonly clips?: readonly Clip[];
 }
 
 /** The rows that are taken unless somebody says otherwise. */
@@ -126,6 +130,9 @@ export function takeNewer(e: Editor, plan: NewerPlan, left: ReadonlySet<string>)
   for (const o of adds)
     e.add('objects', { ...o, mask: null }, undefined, store.homeOf(o.parent ?? plan.root));
   for (const o of [...updates, ...adds]) e.update('objects', o.id, (was) => fitting(store, o, was));
+  for (const c of plan.clips)
+    if (c.tracks.every((t) => store.has('objects', t.object)))
+      e.add('clips', c, undefined, store.homeOf(plan.root));
   removeWithReferences(
     e,
     plan.rows.filter((r) => r.kind === 'gone' && !left.has(r.id)).map((r) => r.id),
@@ -288,7 +295,15 @@ class Planner {
       adds: [...placed.objects, ...symbols.flatMap((x) => x.adds)],
       assets: this.file.assets.filter((a) => !this.newIds.has(a.id)),
       templates: [...placed.templates, ...symbols.flatMap((x) => x.templates)],
+      clips: this.newClips(),
     };
+  }
+
+  private newClips(): Clip[] {
+    const names = new Set(this.store.within('clips', this.store.homeOf(this.root.id)).map((c) => c.name));
+    return (this.file.clips ?? []).flatMap((c) =>
+      names.has(c.name) ? [] : [withIds('clips', c, this.newIds)],
+    );
   }
 
   /** What the newer file changes of a symbol's template: but for the copy as a whole, which its instances stand for. */
@@ -296,7 +311,7 @@ class Planner {
     const [top, ...below] = namedAs(this.copies.subtree(like), root);
     const { id: _, ...own } = root;
     const tree = [{ ...(top as SceneObject), ...own, id: like } as SceneObject, ...below];
-    const file = { ...this.file, objects: tree };
+    const file = { ...this.file, objects: tree, clips: [] };
     const planner = new Planner(this.store, root.id, file, this.keepsKinds, this.of);
     const made = planner.plan();
     const isInside = (x: { readonly id: string }) => x.id !== root.id;

@@ -7,12 +7,18 @@ import { length, name, vec3 } from './common.ts';
 
 const part = text({ min: 1, max: 400, short: 'must not be empty' });
 
+const side = number({ whole: true, min: 1 });
+
 const fileSchema = record({
   name,
   /** SHA-256 of its bytes, in hexadecimal. */
   hash: text({ like: ['^[0-9a-f]{64}$', 'must be a SHA-256 in hexadecimal'] }),
   /** How the px of the file became those of the piece, as its reader writes it. */
   seen: maybe(list(number(), { max: 16 })),
+  /** Of a picture that is kept smaller: its width and height in the file, px. */
+  scaledFrom: maybe(tuple(side, side)),
+  /** Of a model: the most triangles that it may have here. */
+  faces: maybe(number({ whole: true, min: 1 })),
   /** What was left out or taken otherwise. */
   notes: list(text({ max: 1000 }), { max: 500 }),
   /** All that was in it, each with the sign of its drawing: what of it is gone here was taken out here. */

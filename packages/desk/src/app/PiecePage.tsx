@@ -107,11 +107,11 @@ export function Screen() {
   const readOnly = useUi((u) => u.readOnly);
   const [dialog, setDialog] = useState<'keys' | 'search' | null>(null);
   const coming = useBringIn(s);
-  const { bringIn, newer } = coming;
+  const { bringIn, newer, whole } = coming;
   const watch = useWatch(s, newer);
   const picker = useRef<HTMLInputElement>(null);
   const newerPicker = useRef<HTMLInputElement>(null);
-  const newerOf = useRef<string | null>(null);
+  const newerOf = useRef<{ root: string; said: 'newer' | 'whole' } | null>(null);
   const screen = useRef<HTMLDivElement>(null);
   const go = useNavigate();
   useEffect(() => (screen.current ? keepFocus(screen.current) : undefined), []);
@@ -125,14 +125,19 @@ export function Screen() {
       take: (files, place) => !s.state.readOnly && bringIn(files, place),
       newer: (root, asWatched) => {
         if (asWatched) return void watch(root);
-        newerOf.current = root;
+        newerOf.current = { root, said: 'newer' };
+        newerPicker.current?.click();
+      },
+      whole: (root) => {
+        if (whole(root)) return;
+        newerOf.current = { root, said: 'whole' };
         newerPicker.current?.click();
       },
     };
     return () => {
       s.page = null;
     };
-  }, [s, go, bringIn, watch]);
+  }, [s, go, bringIn, watch, whole]);
   useScreenKeys(s);
   useEffect(() => listenToClipboard(s, bringIn), [s, bringIn]);
   return (
@@ -170,7 +175,8 @@ export function Screen() {
         tabIndex={-1}
         onChange={(e) => {
           const file = e.target.files?.[0];
-          if (file && newerOf.current !== null) newer(newerOf.current, file);
+          const of = newerOf.current;
+          if (file && of) newer(of.root, file, of.said);
           e.target.value = '';
         }}
       />

@@ -7,7 +7,7 @@ import type { Result } from '@apple-tick/core/base';
 import { isUsual, type NewerPlan } from '@apple-tick/core/formats';
 import { knownIds, type Vec3 } from '@apple-tick/core/model';
 import type { Remote } from 'comlink';
-import { useCallback, useMemo, useState } from 'react';
+import { useCallback, useMemo, useRef, useState } from 'react';
 import { keepBytes } from '../session/keep/pictures.ts';
 import type { Session } from '../session/session.ts';
 import { noRoomFor } from '../session/things/arrange.ts';
@@ -23,13 +23,16 @@ interface Place {
 
 type ThingsJob = Extract<ReadJob, { as: 'things' }>;
 
+/** `whole`: it is the very file, of which a picture is to be kept as large as it is. */
+type Said = 'newer' | 'watched' | 'whole';
+
 /** A file, and the object that holds the drawing which it may be a newer version of. */
 interface Coming {
   readonly file: File;
   readonly place: Place;
   readonly root: string | null;
   /** It was said that it is newer; or its file is watched, and it is taken without a question where nothing is lost. */
-  readonly said?: 'newer' | 'watched';
+  readonly said?: Said;
 }
 
 export interface ReadComing {
@@ -59,7 +62,7 @@ function useQueue(s: Session) {
     [s],
   );
   const newer = useCallback(
-    (root: string, file: File, said: 'newer' | 'watched' = 'newer') =>
+    (root: string, file: File, said: Said = 'newer') =>
       setQueue((now) => [...now, { file, root, said, place: NOWHERE }]),
     [],
   );
@@ -72,15 +75,18 @@ export function useBringIn(s: Session) {
   const [asked, setAsked] = useState<Asked | null>(null);
   /** A model that is finer than can be drawn, as it was read. */
   const [fine, setFine] = useState<ReadThings | null>(null);
+  /** Files of pictures that are kept smaller, by their hash: they may be wanted whole. */
+  const files = useRef(new Map<string, File>());
   const coming = queue[0];
   const job = useMemo<ThingsJob | null>(() => {
     if (!coming || asked) return null;
-    const seen = coming.root === null ? undefined : s.store.get('objects', coming.root)?.brought?.file?.seen;
+    const was = coming.root === null ? undefined : s.store.get('objects', coming.root)?.brought?.file;
     const known = [
       ...knownIds(s.store),
       ...got.flatMap((x) => [...x.objects, ...x.assets, ...(x.clips ?? [])].map((o) => o.id)),
     ];
-    return { as: 'things', file: coming.file, known, room: s.store.head.frame, seen };
+    const of = { seen: was?.seen, faces: was?.faces, whole: coming.said === 'whole' };
+    return { as: 'things', file: coming.file, known, room: s.store.head.frame, ...of };
   }, [s, coming, asked, got]);
 
   /** The next of the queue; with the last of it all that was read comes in. */
@@ -123,18 +129,29 @@ export function useBringIn(s: Session) {
       const more = got.reduce((n, x) => n + x.objects.length, things.objects.length);
       const refused = (await keepBytes(things.bytes)) ?? noRoomFor(s, plan ? plan.adds.length : more);
       if (refused !== null) return refused;
+      if (things.file.scaledFrom) files.current.set(things.file.hash, coming.file);
       if (!plan && things.faces && things.faces.has < things.faces.had) setFine(things);
       else if (!plan) next([...got, things]);
       else if (coming.said === undefined && !isNewer(s, coming, plan, things)) beside();
       else if (of !== s.store.version || s.gesture) again();
-      else if (plan.rows.length === 0 || coming.said === 'watched') {
+      else if (plan.rows.length === 0 || coming.said === 'watched' || coming.said === 'whole') {
         const left = plan.rows.filter((r) => !isUsual(r)).map((r) => r.id);
         takeNewerFile(s, plan, new Set(left), coming.file.name);
+        if (coming.said === 'whole') s.set({ notice: '' });
         skip();
       } else setAsked({ coming, things, plan, of });
       return null;
     },
     [s, coming, got, next, skip, beside, again],
+  );
+  /** Keeps the picture of a drawing as large as its file has it; false where the file is not known any more. */
+  const whole = useCallback(
+    (root: string) => {
+      const file = files.current.get(s.store.get('objects', root)?.brought?.file?.hash ?? '');
+      if (file) newer(root, file, 'whole');
+      return file !== undefined;
+    },
+    [s, newer],
   );
   const takeFine = useCallback((things: ReadThings) => next([...got, things]), [next, got]);
   const replace = useCallback(
@@ -147,6 +164,7 @@ export function useBringIn(s: Session) {
   return {
     bringIn,
     newer,
+    whole,
     more: Math.max(0, queue.length - 1),
     /** A watched file is read without a word, unless something is wrong with it. */
     refuse: coming?.said === 'watched' ? refuse : undefined,

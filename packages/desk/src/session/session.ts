@@ -56,6 +56,8 @@ export interface Page {
   readonly take: (files: Iterable<File>, place: { at: Vec3 | null; over: string | null }) => void;
   /** Asks for a newer version of the file of the drawing that `root` holds; `watch`: and again whenever it changes. */
   readonly newer: (root: string, watch?: boolean) => void;
+  /** Keeps the picture of the drawing that `root` holds as large as its file has it. */
+  readonly whole: (root: string) => void;
 }
 
 export interface Worked {

@@ -76,11 +76,30 @@ export function ImportDialog<T, U = T>(props: {
           </ul>
         </>
       ) : (
-        <progress className="w-full" aria-label="Reading" />
+        <>
+          {file && <Preview file={file} />}
+          <progress className="w-full" aria-label="Reading" />
+        </>
       )}
       <div className="mt-4 text-right">
         <Dialog.Close className="btn">{problems ? 'Close' : 'Cancel'}</Dialog.Close>
       </div>
     </DialogBox>
   );
+}
+
+/** A picture as the browser shows it while it is read: a large one takes a moment. */
+function Preview({ file }: { file: File }) {
+  const [address, setAddress] = useState<string | null>(null);
+  useEffect(() => {
+    if (!/^image\/(?!svg)/.test(file.type)) return;
+    const made = URL.createObjectURL(file);
+    setAddress(made);
+    return () => {
+      setAddress(null);
+      URL.revokeObjectURL(made);
+    };
+  }, [file]);
+  if (address === null) return null;
+  return <img src={address} alt={`What ${file.name} shows`} className="w-full h-60 object-contain mb-3" />;
 }

@@ -29,7 +29,15 @@ import {
   type SceneObject,
 } from '@apple-tick/core/model';
 import { expose } from 'comlink';
-import { decodedPicture, no, type PictureFound, pixelsOf, readPicture, sha256 } from './read-picture.ts';
+import {
+  decodedPicture,
+  no,
+  type PictureFound,
+  pixelsOf,
+  readPicture,
+  sha256,
+  smallerPicture,
+} from './read-picture.ts';
 
 export type ReadJob =
   | { readonly as: 'piece'; readonly file: File }
@@ -41,6 +49,8 @@ export type ReadJob =
       readonly room: { readonly width: number; readonly height: number };
       /** How the older version was read that it is to lie over. */
       readonly seen?: readonly number[] | undefined;
+      /** Of a picture: kept as large as it is. */
+      readonly whole?: boolean;
       /** Of a model: at most so many triangles. */
       readonly faces?: number | undefined;
     };
@@ -69,7 +79,7 @@ export interface ReadThings {
   /** In words, what was left out. */
   readonly notes: readonly string[];
   /** The file; how its px became those of the piece; what is known of its elements, by the ids of their objects. */
-  readonly file: Pick<BroughtFile, 'name' | 'hash' | 'seen'>;
+  readonly file: Pick<BroughtFile, 'name' | 'hash' | 'seen' | 'scaledFrom' | 'faces'>;
   readonly elements: ReadonlyMap<string, ElementOf>;
 }
 
@@ -140,14 +150,20 @@ type ThingsJob = Extract<ReadJob, { as: 'things' }>;
 
 /** What a reader makes of a file, before the file itself is known. */
 type Read = Omit<ReadThings, 'file' | 'elements'> &
-  Partial<Pick<ReadThings, 'elements'>> & { seen?: readonly number[] };
+  Partial<Pick<ReadThings, 'elements'>> & { seen?: readonly number[]; scaledFrom?: [number, number] };
 
 async function readThings(job: ThingsJob): Promise<Result<ReadThings>> {
   const r = await readContents(job);
   if (!r.ok) return r;
-  const { seen, elements = new Map(), ...things } = r.value;
+  const { seen, elements = new Map(), scaledFrom, ...things } = r.value;
   const hash = await sha256(await job.file.arrayBuffer());
-  const file = { name: job.file.name.slice(0, 200), hash, ...(seen ? { seen: [...seen] } : {}) };
+  const file = {
+    name: job.file.name.slice(0, 200),
+    hash,
+    ...(seen ? { seen: [...seen] } : {}),
+    ...(scaledFrom ? { scaledFrom } : {}),
+    ...(job.faces !== undefined && things.faces ? { faces: job.faces } : {}),
+  };
   return { ok: true, value: { ...things, elements, file } };
 }
 
@@ -213,8 +229,12 @@ async function readContents(job: ThingsJob): Promise<Result<Read>> {
     };
   }
   if (file.size > MAX_PICTURE) return no('The picture is larger than 32 MB.');
-  return readPictures(await file.arrayBuffer(), start, stem(file), fresh, job.room);
+  return readPictures(await file.arrayBuffer(), start, stem(file), fresh, job);
 }
+
+/** Px of a picture for each px of the frame, for screens that are so fine and pictures that are made larger; and the fewest. */
+const FINER = 2;
+const LEAST_SIDE = 2048;
 
 /** A picture as an object; of one that moves each picture is a look, and its motion a clip. */
 async function readPictures(
@@ -222,11 +242,16 @@ async function readPictures(
   start: Uint8Array,
   name: string,
   fresh: (kind: IdKind) => string,
-  room: ThingsJob['room'],
+  { room, whole }: ThingsJob,
 ): Promise<Result<Read>> {
   const decoded = await decodedPicture(bytes, start);
   if (!decoded.ok) return decoded;
-  const { frames, notes } = decoded.value;
+  const { notes } = decoded.value;
+  let { frames } = decoded.value;
+  const side = Math.max(LEAST_SIDE, FINER * Math.max(room.width, room.height));
+  const [only] = frames;
+  const smaller = !whole && only && frames.length === 1 ? await smallerPicture(only.png, side) : null;
+  if (smaller && only) frames = [{ ...only, png: smaller.bytes }];
   const found: PictureFound[] = [];
   const shown: { readonly look: string; readonly seconds: number }[] = [];
   const looks: Look[] = [];
@@ -260,7 +285,10 @@ async function readPictures(
     ...(looks.length > 0 ? { looks } : {}),
   };
   const assets = found.map((x) => x.asset);
-  const value = { objects: [object], assets, bytes: found.map((x) => x.kept), notes, parts: [] };
+  const value = {
+    ...{ objects: [object], assets, bytes: found.map((x) => x.kept), notes, parts: [] },
+    ...(smaller ? { scaledFrom: smaller.from } : {}),
+  };
   const clips = looks.length > 0 ? [motionOf(object.id, name, shown, fresh)] : [];
   return { ok: true, value: { ...value, clips } };
 }

@@ -93,6 +93,39 @@ async function framesOf(
   }
 }
 
+/**
+ * The picture with its longer side of `side` px, and the width and height that it had; null for one that is not larger, or
+ * cannot be decoded. What has no alpha stays a JPEG, everything else becomes a PNG.
+ */
+export async function smallerPicture(
+  bytes: ArrayBuffer,
+  side: number,
+): Promise<{ bytes: ArrayBuffer; from: [number, number] } | null> {
+  const head = readPictureHead(new Uint8Array(bytes));
+  if (!head.ok || Math.max(head.value.width, head.value.height) <= side) return null;
+  const { mime } = head.value;
+  try {
+    // A photograph may be turned: only what is decoded says which side is which.
+    const bitmap = await createImageBitmap(new Blob([bytes], { type: mime }));
+    const { width, height } = bitmap;
+    const k = side / Math.max(width, height);
+    const canvas = new OffscreenCanvas(
+      Math.max(1, Math.round(width * k)),
+      Math.max(1, Math.round(height * k)),
+    );
+    const ctx = canvas.getContext('2d');
+    if (!ctx) return null;
+    ctx.imageSmoothingQuality = 'high';
+    ctx.drawImage(bitmap, 0, 0, canvas.width, canvas.height);
+    bitmap.close();
+    const type = mime === 'image/jpeg' ? mime : 'image/png';
+    const blob = await canvas.convertToBlob({ type, quality: 0.92 });
+    return { bytes: await blob.arrayBuffer(), from: [width, height] };
+  } catch {
+    return null;
+  }
+}
+
 export interface PictureFound {
   readonly asset: Asset & { readonly width: number; readonly height: number };
   readonly kept: KeptBytes;

@@ -6,6 +6,9 @@ import { Section } from '../../ui/Section.tsx';
 import { canWatch } from '../../ui/watch-file.ts';
 import { Parts } from './Parts.tsx';
 
+const pxWords = ([w, h]: readonly [number, number]) =>
+  `${w.toLocaleString('en')} × ${h.toLocaleString('en')} px`;
+
 /** The file that an object came from: what was left out of it, and a newer version in its place. */
 export function FileDetails({ object }: { object: SceneObject }) {
   const s = useSession();
@@ -13,6 +16,8 @@ export function FileDetails({ object }: { object: SceneObject }) {
   const root = drawingOf(s.store, object.id);
   const file = root?.brought?.file;
   if (!root || !file) return null;
+  const asset = root.kind === 'image' ? s.store.get('assets', root.asset) : undefined;
+  const size = asset?.kind === 'image' ? ([asset.width, asset.height] as const) : null;
   const isWatched = watched.has(root.id);
   const painted = paintedIn(s, object.id);
   return (
@@ -25,6 +30,14 @@ export function FileDetails({ object }: { object: SceneObject }) {
       {object.brought?.painted !== undefined && (
         <p className="text-ink-2">
           It is a picture, since {object.brought.painted} cannot be drawn as shapes.
+        </p>
+      )}
+      {size && file.scaledFrom && (
+        <p className="text-ink-2">
+          It is kept with {pxWords(size)}; the file has {pxWords(file.scaledFrom)}.{' '}
+          <button type="button" className="underline" onClick={() => s.page?.whole(root.id)}>
+            Keep it as large as it is
+          </button>
         </p>
       )}
       {file.notes.length > 0 && (

@@ -9,6 +9,7 @@ import {
 } from '@apple-tick/core/formats';
 import {
   type Asset,
+  type BroughtFile,
   type Clip,
   compareSiblings,
   namer,
@@ -31,7 +32,7 @@ export interface BroughtThings {
   readonly clips?: readonly Clip[];
   readonly uses?: readonly Uses[];
   readonly notes: readonly string[];
-  readonly file: { readonly name: string };
+  readonly file: Pick<BroughtFile, 'name' | 'scaledFrom'>;
 }
 
 /** Px between drawings that are laid side by side. */
@@ -66,16 +67,20 @@ function told(all: readonly BroughtThings[]): string {
   const n = all.reduce((sum, x) => sum + (x.objects.length === 0 ? 1 : Math.max(1, x.objects.length - 1)), 0);
   const things = all.some((x) => x.objects.length === 0) ? 'thing' : 'object';
   const made = `${n === 1 ? `One ${things} was` : `${n} ${things}s were`} brought in${all.length > 1 ? `, of ${all.length} files` : ''}.`;
-  const clips = all.flatMap((x) => x.clips ?? []);
-  const moves =
-    clips.length === 0
-      ? ''
-      : ` ${clips.map((c) => c.name).join(', ')} came as ${clips.length === 1 ? 'a clip' : 'clips'}.`;
+  const moves = clipsWords(all.flatMap((x) => x.clips ?? []));
+  const smaller = all.some((x) => x.file.scaledFrom)
+    ? ' A large picture is kept smaller; its section File keeps it as it is.'
+    : '';
   const noted = all.filter((x) => x.notes.length > 0);
-  if (noted.length === 0) return made + moves;
+  if (noted.length === 0) return made + moves + smaller;
   const notes = noted.map((x) => (all.length > 1 ? `${x.file.name}: ` : '') + x.notes.join(', '));
-  return `${made}${moves} Left out or taken otherwise: ${notes.join('; ')}.`;
+  return `${made}${moves}${smaller} Left out or taken otherwise: ${notes.join('; ')}.`;
 }
+
+const clipsWords = (clips: readonly Clip[]) =>
+  clips.length === 0
+    ? ''
+    : ` ${clips.map((c) => c.name).join(', ')} came as ${clips.length === 1 ? 'a clip' : 'clips'}.`;
 
 function addDrawing(s: Session, root: SceneObject, things: BroughtThings): string {
   const parent = topOf(s.store);
@@ -156,12 +161,13 @@ export function takeOutPainted(s: Session, of: SceneObject, painted: readonly Sc
 
 /** Takes a newer version of a drawing, but for the rows `left`, as one step. */
 export function takeNewerFile(s: Session, plan: NewerPlan, left: ReadonlySet<string>, file: string): void {
-  if (plan.rows.length > 0) s.edit(`Replaced with a newer ${file}`, (e) => takeNewer(e, plan, left));
+  if (plan.rows.length > 0 || plan.clips.length > 0)
+    s.edit(`Replaced with a newer ${file}`, (e) => takeNewer(e, plan, left));
   const n = plan.rows.filter((r) => !left.has(r.id) && (r.kind !== 'changed' || r.fields.length > 0)).length;
   s.set({
     notice:
-      n === 0
+      n === 0 && plan.clips.length === 0
         ? `Nothing in ${file} differs.`
-        : `${file} was read again: ${n === 1 ? 'one part differs' : `${n} parts differ`}.`,
+        : `${file} was read again: ${n === 1 ? 'one part differs' : `${n} parts differ`}.${clipsWords(plan.clips)}`,
   });
 }

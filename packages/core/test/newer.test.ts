@@ -1,16 +1,7 @@
 /** A newer version of a drawing in place of an older one. */
 import { describe, expect, it } from 'vitest';
-import { composeLocal, type IdKind, MAT, multiply, newId, transformPoint } from '../src/base/index.ts';
 import { checkIntegrity, readPieceJson } from '../src/check/index.ts';
-import {
-  importSvg,
-  isUsual,
-  markBrought,
-  type NewerPlan,
-  planNewer,
-  type SvgSeen,
-  takeNewer,
-} from '../src/formats/index.ts';
+import { isUsual, markBrought, planNewer } from '../src/formats/index.ts';
 import {
   type Asset,
   type Clip,
@@ -19,7 +10,6 @@ import {
   emptyPiece,
   PieceStore,
   type SceneObject,
-  subpathsOf,
   treeOrder,
   type Vec3,
 } from '../src/model/index.ts';

@@ -69,14 +69,27 @@ function useQueue(s: Session) {
   return { queue, setQueue, bringIn, newer };
 }
 
+/** Files of pictures that are kept smaller, by their hash; and what keeps one of a drawing whole: false where it is not known. */
+function useWholes(s: Session, newer: (root: string, file: File, said: Said) => void) {
+  const files = useRef(new Map<string, File>());
+  const whole = useCallback(
+    (root: string) => {
+      const file = files.current.get(s.store.get('objects', root)?.brought?.file?.hash ?? '');
+      if (file) newer(root, file, 'whole');
+      return file !== undefined;
+    },
+    [s, newer],
+  );
+  return [files, whole] as const;
+}
+
 export function useBringIn(s: Session) {
   const { queue, setQueue, bringIn, newer } = useQueue(s);
   const [got, setGot] = useState<readonly ReadThings[]>([]);
   const [asked, setAsked] = useState<Asked | null>(null);
   /** A model that is finer than can be drawn, as it was read. */
   const [fine, setFine] = useState<ReadThings | null>(null);
-  /** Files of pictures that are kept smaller, by their hash: they may be wanted whole. */
-  const files = useRef(new Map<string, File>());
+  const [files, whole] = useWholes(s, newer);
   const coming = queue[0];
   const job = useMemo<ThingsJob | null>(() => {
     if (!coming || asked) return null;
@@ -142,16 +155,7 @@ export function useBringIn(s: Session) {
       } else setAsked({ coming, things, plan, of });
       return null;
     },
-    [s, coming, got, next, skip, beside, again],
-  );
-  /** Keeps the picture of a drawing as large as its file has it; false where the file is not known any more. */
-  const whole = useCallback(
-    (root: string) => {
-      const file = files.current.get(s.store.get('objects', root)?.brought?.file?.hash ?? '');
-      if (file) newer(root, file, 'whole');
-      return file !== undefined;
-    },
-    [s, newer],
+    [s, coming, got, next, skip, beside, again, files.current.set],
   );
   const takeFine = useCallback((things: ReadThings) => next([...got, things]), [next, got]);
   const replace = useCallback(

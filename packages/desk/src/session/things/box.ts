@@ -1,6 +1,6 @@
 /** Boxes along the axes that hold other boxes. */
 import { composeLocal, MAT, multiply, transformPoint } from '@apple-tick/core/base';
-import { boundsOf, drawn, type SceneObject, subtreeOf, type Vec3 } from '@apple-tick/core/model';
+import { boundsOf, drawn, MAX_NESTING, type SceneObject, subtreeOf, type Vec3 } from '@apple-tick/core/model';
 import { isBare, type PieceStore } from '../model-help.ts';
 
 /** Least and greatest corner, px. One that holds nothing yet has its least above its greatest. */
@@ -46,6 +46,17 @@ function matrixWithin(store: PieceStore, part: SceneObject, root: string | null)
   return m;
 }
 
+/** Makes a box hold what is drawn of a part; of an instance all that its template holds. `m`: from the part's space to the box's. */
+function widenByPart(store: PieceStore, box: Box, o: SceneObject, m: Float64Array, depth: number): void {
+  if (o.kind === 'instance' && depth < MAX_NESTING)
+    for (const inner of store.within('objects', o.template)) {
+      const whole = new Float64Array(MAT);
+      multiply(whole, 0, m, 0, matrixWithin(store, inner, null), 0);
+      widenByPart(store, box, inner, whole, depth + 1);
+    }
+  else if (!isBare(o) && !o.guide) widen(box, o, m);
+}
+
 /**
  * The box round all that is drawn of an object and what lies below it, in the space of `root`, which is it or above it, or
  * (null) of the piece; null where nothing is drawn. Guides do not count.
@@ -54,7 +65,7 @@ export function drawnBox(store: PieceStore, id: string, root: string | null): Bo
   const box = emptyBox();
   for (const part of subtreeOf(store, id)) {
     const o = store.get('objects', part);
-    if (o && !isBare(o) && !o.guide) widen(box, o, matrixWithin(store, o, root));
+    if (o) widenByPart(store, box, o, matrixWithin(store, o, root), 0);
   }
   return box.least[0] > box.most[0] ? null : box;
 }

@@ -278,10 +278,11 @@ class Compiler implements Compiling {
     }
     for (const f of this.#features.list) if (f.compile) this.#made[f.name] = f.compile(this) as CompilingPart;
     const clips = Object.values(p.clips).map((c) => this.#clipProgram(c));
+    const stops = this.#features.list.find((f) => f.stops)?.stops;
     const { base, geometry } = compileObjects(
       this.objects,
       this.#objectIndex,
-      this.expansion.parts,
+      (base) => stops?.(this.expansion.parts, this.#objectIndex, base) ?? null,
       p.assets,
       this.#features.solids,
       like && { ...like, assets: like.piece.assets },

@@ -13,7 +13,7 @@ import type {
   Play,
   State,
 } from '../model/index.ts';
-import type { SolidShapes } from '../world/index.ts';
+import type { Geometry, SolidShapes, writtenStops } from '../world/index.ts';
 import { Claimed, type Claims, NotInThisBuild } from './claims.ts';
 import type { Compiling } from './compiling.ts';
 import type { Reads, Test } from './facts.ts';
@@ -94,6 +94,8 @@ export interface Feature {
   readonly scheduled?: { readonly [name: string]: ScheduledKind };
   /** Templates written out; `open`: see `expand` in `model/expand.ts`. */
   expand?(piece: Piece, open: string | null): Expansion;
+  /** Stops of gradients that something writes: parts as signals are. */
+  stops?(...of: Parameters<typeof writtenStops>): Geometry['stops'];
   /** How solids are drawn, and what is painted besides parallel planes. */
   readonly solids?: SolidShapes & Depth;
   /** How a state that plays several clips at once is compiled. `slots`: by clip, those of its tracks. */

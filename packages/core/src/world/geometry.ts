@@ -10,7 +10,6 @@ import {
   type FacePicture,
   fillColor,
   lookNumber,
-  type Part,
   PROPERTIES,
   propertyOf,
   type SceneObject,
@@ -23,7 +22,7 @@ import {
 import { alphaSubpaths } from './alpha.ts';
 import { flatFace, geometryOf, type LocalFace, type ObjectGeometry, type SolidShapes } from './drawing.ts';
 import { pathOutline } from './outline.ts';
-import { type WrittenStops, writtenStops } from './written-stops.ts';
+import type { WrittenStops } from './written-stops.ts';
 
 /**
  * What makes up a mask: objects, by their drawings' own faces; where `shapes` knows the drawing, by those of its
@@ -192,12 +191,12 @@ interface Compiled {
 
 /**
  * The base channels and the geometry of all objects, which stand in the order of the tree. `like`: what many of these
- * very records have come to already; the work is then that of the others. `parts`: those of the expansion. Without `solids` nothing is drawn of solids.
+ * very records have come to already; the work is then that of the others. `stopsOf`: written stops, by what the base holds. Without `solids` nothing is drawn of solids.
  */
 export function compileObjects(
   list: readonly SceneObject[],
   index: ReadonlyMap<string, number>,
-  parts: readonly Part[],
+  stopsOf: (base: Float64Array) => Geometry['stops'],
   assets: Assets,
   solids: SolidShapes | null,
   like: Compiled | null = null,
@@ -245,7 +244,7 @@ export function compileObjects(
   const masks = masked
     ? masksOf(list, index, assets, drawings)
     : { masks: new Array(n).fill(null), regions: [] };
-  const stops = writtenStops(parts, index, base);
+  const stops = stopsOf(base);
   const geometry = { ...drawings, texts, texted, plain, dashes, ...masks, overlays, onTop, wholes, stops };
   return { base, geometry };
 }

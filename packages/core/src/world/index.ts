@@ -42,4 +42,5 @@ export { type HitFrame, PointHits } from './point-hits.ts';
 export { lightDirection, type ViewAngle, viewMatrix } from './projection.ts';
 export { SOLID_SHAPES } from './solids.ts';
 export { type Fixing, worldMatrices, worldMatrix } from './transforms.ts';
+export { writtenStops } from './written-stops.ts';
 export { isInZone, nearStretch, Stretches, stretchesIn, type ZoneShape, zoneShape } from './zone-shape.ts';

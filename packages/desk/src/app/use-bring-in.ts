@@ -69,6 +69,16 @@ function useQueue(s: Session) {
   return { queue, setQueue, bringIn, newer };
 }
 
+/** Tells what is wrong with a watched file, and goes on without it. */
+const useRefuse = (s: Session, skip: () => void) =>
+  useCallback(
+    (words: string) => {
+      s.set({ notice: `The watched file cannot be read: ${words}` });
+      skip();
+    },
+    [s, skip],
+  );
+
 /** Files of pictures that are kept smaller, by their hash; and what keeps one of a drawing whole: false where it is not known. */
 function useWholes(s: Session, newer: (root: string, file: File, said: Said) => void) {
   const files = useRef(new Map<string, File>());
@@ -115,13 +125,7 @@ export function useBringIn(s: Session) {
     [s, coming, queue.length, setQueue],
   );
   const skip = useCallback(() => next(got), [next, got]);
-  const refuse = useCallback(
-    (words: string) => {
-      s.set({ notice: `The watched file cannot be read: ${words}` });
-      skip();
-    },
-    [s, skip],
-  );
+  const refuse = useRefuse(s, skip);
   /** It is read once more: the piece has changed since. */
   const again = useCallback(
     () => setQueue((now) => (now[0] ? [{ ...now[0] }, ...now.slice(1)] : now)),

@@ -4,6 +4,7 @@ import { expand } from '../../model/index.ts';
 import type { ActionTable, Feature } from '../../run/feature.ts';
 import { type Hearing, isOfNamed } from '../../run/hearing.ts';
 import { nobody, possible, thing } from '../../run/things.ts';
+import { writtenStops } from '../../world/index.ts';
 import { Spawner } from './run.ts';
 
 /** Of what is spawned, or goes: what was spawned hears, without a name, itself alone. */
@@ -42,6 +43,7 @@ const actions: ActionTable<'spawn' | 'remove'> = {
 export const templates: Feature = {
   name: 'templates',
   expand,
+  stops: writtenStops,
   claims: { tables: ['templates'] },
   events: { 'spawn.start': OF_SPAWNED, 'spawn.end': OF_SPAWNED },
   actions,

@@ -63,8 +63,7 @@ test('a part is drawn as another part, in its place, and is that one’s look; w
   await expect.poll(() => colour(page, 0, 0)).toBe('#2980b9');
   await section(page, 'Looks');
   await page.getByRole('button', { name: 'A look drawn as another part' }).press('Enter');
-  await page.keyboard.type('closed');
-  await page.keyboard.press('Enter');
+  await page.getByRole('menuitem', { name: 'closed' }).press('Enter');
   await expect(page.getByRole('button', { name: 'Put on closed' })).toHaveAttribute('aria-pressed', 'true');
   await expect.poll(() => colour(page, 0, 0)).toBe('#c0392b');
   await undo(page);

@@ -182,7 +182,7 @@ class Planner {
 
   /** All parts that the older file had, as lines of the list that its root keeps; and templates that are planned already. */
   private readonly of: { readonly lines: readonly string[]; readonly planned: Set<string> };
-  /** Of the older file's instances those whose symbol changed also here: plans of their templates. */
+  /** The symbols whose copies are instances here, each with the plan of its template. */
   private readonly symbols: readonly Symbol[];
   /** Copies in the newer file that hold the same; and those that are, or will be, instances of a template that is there. */
   private readonly alike: readonly Uses[];

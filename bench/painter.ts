@@ -16,7 +16,8 @@ const browser = await chromium.launch({
 });
 try {
   const page = await browser.newPage();
-  await page.goto('http://localhost:4397/');
+  // What it measures begins with it: it has not loaded before that is done.
+  await page.goto('http://localhost:4397/', { waitUntil: 'commit' });
   const ratios = (await (
     await page.waitForFunction('window.ratios', null, { timeout: 120_000 })
   ).jsonValue()) as {

@@ -154,7 +154,7 @@ export function useBringIn(s: Session) {
       else if (plan.rows.length === 0 || coming.said === 'watched' || coming.said === 'whole') {
         const left = plan.rows.filter((r) => !isUsual(r)).map((r) => r.id);
         takeNewerFile(s, plan, new Set(left), coming.file.name);
-        if (coming.said === 'whole') s.set({ notice: '' });
+        if (coming.said === 'whole' && plan.rows.some((r) => r.fields.length > 0)) s.set({ notice: '' });
         skip();
       } else setAsked({ coming, things, plan, of });
       return null;

@@ -175,11 +175,15 @@ function paint(request: PictureRequest, again: () => void): ImageBitmap[] {
     picturesOf((id) => piece.assets[id], again),
   );
   const boxes = request.marks.length > 0 ? screenBoxes(program, faces, { x, y, scale, ...piece.view }) : [];
+  // What lies in a template is marked in each of its instances.
+  const places = new Map<string, number[]>();
+  if (request.marks.length > 0)
+    for (const [way, i] of program.objectIndex) {
+      const id = way.slice(way.lastIndexOf('/') + 1);
+      places.set(id, [...(places.get(id) ?? []), i]);
+    }
   const marked = request.marks.flatMap(({ id, ...how }) =>
-    // What lies in a template is marked in each of its instances.
-    [...program.objectIndex].flatMap(([of, i]) =>
-      of === id || of.endsWith(`/${id}`) ? [{ i, ...how }] : [],
-    ),
+    (places.get(id) ?? []).map((i) => ({ i, ...how })),
   );
   for (const { i, color, isStrong } of marked) {
     const box = boxes[i];

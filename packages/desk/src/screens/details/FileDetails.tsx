@@ -1,5 +1,6 @@
 import type { SceneObject } from '@apple-tick/core/model';
 import { useSession, useUi } from '../../session/hooks.ts';
+import { isBare } from '../../session/model-help.ts';
 import { drawingOf, paintedIn, takeOutPainted } from '../../session/things/brought.ts';
 import { swapDrawing } from '../../session/things/drawings.ts';
 import { Section } from '../../ui/Section.tsx';
@@ -51,7 +52,7 @@ export function FileDetails({ object }: { object: SceneObject }) {
         </>
       )}
       <div className="flex flex-wrap gap-1.5">
-        {root.id !== object.id && object.kind !== 'group' && object.kind !== 'instance' && (
+        {root.id !== object.id && !isBare(object) && (
           <Parts
             label="Draw it as another part"
             object={object}

@@ -1,9 +1,8 @@
 /** Drawings of one thing for another: a part in place of a part, or as one of its looks. */
 import { checkIntegrity, lookProblem } from '@apple-tick/core/check';
 import { asLook, drawnAs, Editor, PieceStore, type SceneObject, uniqueName } from '@apple-tick/core/model';
+import { isBare } from '../model-help.ts';
 import type { Session } from '../session.ts';
-
-const hasDrawing = (o: SceneObject) => o.kind !== 'group' && o.kind !== 'instance';
 
 /** The other parts of the file that a thing came from; of one that came from none, what lies beside it. */
 export function drawingsFor(s: Session, o: SceneObject): SceneObject[] {
@@ -13,7 +12,7 @@ export function drawingsFor(s: Session, o: SceneObject): SceneObject[] {
     .filter(
       (x) =>
         x.id !== o.id &&
-        hasDrawing(x) &&
+        !isBare(x) &&
         (drawing === undefined ? x.parent === o.parent : x.brought?.drawing === drawing),
     );
 }

@@ -78,7 +78,7 @@ export function ImportDialog<T, U = T>(props: {
       ) : (
         <>
           {file && <Preview file={file} />}
-          <progress className="w-full" aria-label="Reading" />
+          <progress className="w-full accent-[var(--brass)]" aria-label="Reading" />
         </>
       )}
       <div className="mt-4 text-right">
